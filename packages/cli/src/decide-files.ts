@@ -1,0 +1,44 @@
+import { writeFileSync } from 'node:fs';
+import { advance, bindCharter, decide, type Instant, namesOf, readCharter, readWorld, withRota, type WorldDocument, type Wording } from '@relvik/core';
+import { decisionLine } from './decision-line';
+import { readJsonFile } from './read-file';
+import { readRecords } from './read-records';
+import { Refusal } from './refusal';
+
+/** The files of `relvik decide`. */
+export interface DecideFiles {
+  readonly charter: string;
+  readonly world: string;
+  readonly records: string;
+  readonly activities?: string;
+  readonly asOf?: Instant;
+  readonly out: string;
+  readonly worldOut?: string;
+}
+
+/** Decides every record in file order, each with the turns and loads that the ones before it left. */
+export function decideFiles(files: DecideFiles): void {
+  const charter = readCharter(readJsonFile(files.charter));
+  if (!charter.ok) throw Refusal.of(files.charter, charter.problems);
+  const document = readJsonFile(files.world);
+  const reading = readWorld(document);
+  if (!reading.ok) throw Refusal.of(files.world, reading.problems);
+  const { world } = reading;
+  const binding = bindCharter(charter.charter, world.fields, world);
+  if (!binding.ok) throw Refusal.of(files.charter, binding.problems);
+
+  const wording: Wording = {
+    names: namesOf(charter.charter, world.fields, world),
+    fields: world.fields,
+    baseCurrency: charter.charter.baseCurrency,
+  };
+  const lines = readRecords(files, charter.charter, world).map(({ record, asOf }) => {
+    const decision = decide(binding.ready, record, world, record.stage === null ? 'created' : 'edited', asOf);
+    advance(world.rota, decision);
+    return JSON.stringify(decisionLine(decision, wording));
+  });
+  writeFileSync(files.out, lines.map((line) => `${line}\n`).join(''));
+  if (files.worldOut !== undefined) {
+    writeFileSync(files.worldOut, `${JSON.stringify(withRota(document as WorldDocument, world.rota), null, 2)}\n`);
+  }
+}

@@ -1,0 +1,105 @@
+import {
+  type Activity,
+  type Charter,
+  dayOf,
+  type Instant,
+  type LeadRecord,
+  parseInstant,
+  type Place,
+  readValue,
+  type RepKey,
+  type StageKey,
+  type Value,
+  type World,
+} from '@relvik/core';
+import { readCsvFile } from './read-file';
+import { Refusal } from './refusal';
+
+/** Columns of a records file that are no fields. */
+const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage'];
+
+/** A record to be decided, and when. */
+export interface Row {
+  readonly record: LeadRecord;
+  readonly asOf: Instant;
+}
+
+interface Files {
+  readonly records: string;
+  readonly activities?: string | undefined;
+  readonly asOf?: Instant | undefined;
+}
+
+/** Reads records and activities; every row that can't be used is named, and then nothing is decided. */
+export function readRecords({ records: file, activities, asOf }: Files, charter: Charter, world: World): Row[] {
+  const table = readCsvFile(file, ['id']);
+  const problems: string[] = [];
+  for (const column of table.header) {
+    if (!OWN_COLUMNS.includes(column) && !world.fields.has(column)) problems.push(`${file}: row 0: no such field: ${column}`);
+  }
+  const happened = activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, problems);
+  const stages = new Set<string>(charter.stages.map((stage) => stage.key));
+  const seen = new Set<string>();
+
+  const rows = table.rows.map((cells, i): Row => {
+    const at = (column: string): string => cells[table.header.indexOf(column)]?.trim() ?? '';
+    const say = (column: string, message: string): void => void problems.push(`${file}: row ${i + 1}: ${column}: ${message}`);
+    const id = at('id');
+    if (id === '') say('id', 'must not be empty');
+    if (seen.has(id)) say('id', `stands twice: ${id}`);
+    seen.add(id);
+
+    const written = at('arrived');
+    const arrived = written === '' ? (asOf ?? null) : parseInstant(written);
+    if (arrived === null) say('arrived', written === '' ? 'is needed where there is no --as-of' : `is no instant such as 2026-11-24T08:30:00Z: ${written}`);
+
+    const owner = at('owner');
+    if (owner !== '' && !world.reps.has(owner as RepKey)) say('owner', `no such rep: ${owner}`);
+    const stage = at('stage');
+    if (stage !== '' && !stages.has(stage)) say('stage', `no such stage: ${stage}`);
+
+    const day = dayOf(arrived ?? 0, charter.timeZone);
+    const values = new Map<string, Value>();
+    table.header.forEach((column, c) => {
+      const field = world.fields.get(column);
+      if (field) values.set(column, readValue(field, cells[c] ?? '', day));
+    });
+    const place: Place | null = owner === '' ? null : { kind: 'owner', rep: owner as RepKey };
+    const record: LeadRecord = {
+      id,
+      arrived: arrived ?? 0,
+      status: 'open',
+      stage: stage === '' ? null : (stage as StageKey),
+      place,
+      pin: null,
+      values,
+      activities: happened.get(id) ?? [],
+      looks: new Map(),
+    };
+    return { record, asOf: asOf ?? arrived ?? 0 };
+  });
+  for (const id of happened.keys()) if (!seen.has(id)) problems.push(`${activities}: names a record that is not in ${file}: ${id}`);
+  if (problems.length > 0) throw new Refusal(problems.join('\n'));
+  return rows;
+}
+
+function readActivities(file: string, problems: string[]): Map<string, Activity[]> {
+  const table = readCsvFile(file, ['record', 'kind', 'at']);
+  const column = { record: table.header.indexOf('record'), kind: table.header.indexOf('kind'), at: table.header.indexOf('at') };
+  const byRecord = new Map<string, Activity[]>();
+  table.rows.forEach((cells, i) => {
+    const record = cells[column.record]?.trim() ?? '';
+    const kind = cells[column.kind]?.trim() ?? '';
+    const written = cells[column.at]?.trim() ?? '';
+    const at = parseInstant(written);
+    if (kind === '') problems.push(`${file}: row ${i + 1}: kind: must not be empty`);
+    if (at === null) {
+      problems.push(`${file}: row ${i + 1}: at: is no instant such as 2026-11-24T08:30:00Z: ${written}`);
+      return;
+    }
+    const list = byRecord.get(record);
+    if (list) list.push({ kind, at });
+    else byRecord.set(record, [{ kind, at }]);
+  });
+  return byRecord;
+}

@@ -1,0 +1,34 @@
+import type { Gate, Stage } from '../gate/gate';
+import type { Verdict } from '../grade/verdict';
+import type { QueueKey, StageKey } from '../record/keys';
+import type { Stream } from '../route/route';
+import type { ScoreSet } from '../score/score-set';
+import type { Territory } from '../territory/territory';
+
+export const CHARTER_FORMAT = 'relvik-charter';
+export const CHARTER_VERSION = 1;
+
+/** Everything the admin decides, as one document. */
+export interface Charter {
+  readonly format: typeof CHARTER_FORMAT;
+  readonly version: typeof CHARTER_VERSION;
+  readonly name: string;
+  /** IANA name: the calendar days of all decisions are those of this zone. */
+  readonly timeZone: string;
+  /** ISO 4217: amounts are compared in it. */
+  readonly baseCurrency: string;
+  readonly stages: readonly Stage[];
+  /** The stage that a new lead enters. */
+  readonly entry: StageKey;
+  readonly verdicts: readonly Verdict[];
+  readonly scoreSet: ScoreSet;
+  readonly gates: readonly Gate[];
+  readonly territories: {
+    /** The country field whose value decides. */
+    readonly field: string;
+    readonly list: readonly Territory[];
+  };
+  readonly streams: readonly Stream[];
+  /** Where a lead goes that no route takes. */
+  readonly lastResort: QueueKey;
+}

@@ -1,0 +1,80 @@
+import { SMALL_CHARTER, SMALL_WORLD, smallWorld } from './charter.fixture';
+import { readCharter } from './read-charter';
+import { bindCharter } from './ready-charter';
+import { readWorld } from '../people/read-world';
+
+type Json = Record<string, unknown>;
+
+/** Every problem of a document after one member, found by its JSON Pointer, was replaced (`undefined`: taken out). */
+function broken<T>(document: object, pointer: string, value: unknown, read: (json: unknown) => T): T {
+  const json = structuredClone(document) as Json;
+  const steps = pointer.split('/').slice(1);
+  const last = steps.pop() ?? '';
+  const parent = steps.reduce<Json>((at, step) => at[step] as Json, json);
+  if (value === undefined) delete parent[last];
+  else parent[last] = value;
+  return read(json);
+}
+
+function problemsOf(json: unknown) {
+  const reading = readCharter(json);
+  if (!reading.ok) return reading.problems;
+  const world = smallWorld();
+  const binding = bindCharter(reading.charter, world.fields, world);
+  return binding.ok ? [] : binding.problems;
+}
+
+test('a charter that is right has no problems', () => {
+  expect(problemsOf(SMALL_CHARTER)).toEqual([]);
+});
+
+test.each<[string, unknown, string, RegExp]>([
+  ['/version', 2, '/version', /must be 1/],
+  ['/surprise', true, '/surprise', /not known here/],
+  ['/timeZone', 'Europe/Atlantis', '/timeZone', /no such time zone/],
+  ['/baseCurrency', 'ABC', '/baseCurrency', /no currency/],
+  ['/entry', 'nowhere', '/entry', /no such stage/],
+  ['/stages/1/key', 'new', '/stages/1/key', /stands twice/],
+  ['/verdicts/0', { key: 'decline', name: 'No' }, '/verdicts', /hand-over-now once/],
+  ['/scoreSet/signals/0/points', 'ten', '/scoreSet/signals/0/points', /must be a number/],
+  ['/scoreSet/signals/3/most', 0, '/scoreSet/signals/3/most', /from 1/],
+  ['/scoreSet/signals/0/when/field', 'fit', '/scoreSet/signals/0/when/field', /can be read here/],
+  ['/scoreSet/signals/1/key', 'trade', '/scoreSet/signals/1/key', /stands twice/],
+  ['/scoreSet/fit', { least: 5, most: 5 }, '/scoreSet/fit', /below its most/],
+  ['/scoreSet/grid/fit/cuts', [70, 70], '/scoreSet/grid/fit/cuts/1', /above the cut before/],
+  ['/scoreSet/grid/fit/cuts', [70], '/scoreSet/grid/fit/cuts', /one cut fewer/],
+  ['/scoreSet/grid/cells/2', ['nurture'], '/scoreSet/grid/cells/2', /one cell for each/],
+  ['/gates/0/to', 'gone', '/gates/0/to', /no such stage/],
+  ['/gates/0/to', 'new', '/gates/0/to', /leads back/],
+  ['/gates/0/when', { test: 'is', field: 'territory', value: 'nordics' }, '/gates/0/when/field', /can be read here/],
+  ['/territories/field', 'industry', '/territories/field', /holds a country/],
+  ['/territories/list/1/countries', ['Atlantis'], '/territories/list/1/countries/0', /not a country/],
+  ['/territories/list/1/countries', ['norway'], '/territories/list/1/countries/0', /overlap: Norway/],
+  ['/territories/list/0/parent', 'nordics', '/territories/list/0/parent', /inside itself/],
+  ['/streams/0/entering', [], '/streams/0/entering', /at least 1/],
+  ['/streams/0/routes/1/key', 'large', '/streams/0/routes/1/key', /stands twice/],
+  ['/streams/0/routes/1/to', { kind: 'team', team: 'south' }, '/streams/0/routes/1/to/team', /no such team/],
+  ['/streams/0/routes/0/to', { kind: 'moon' }, '/streams/0/routes/0/to/kind', /must be one of/],
+  ['/lastResort', undefined, '/lastResort', /must be a key/],
+  ['/lastResort', 'nobody', '/lastResort', /no such queue/],
+])('%s as %j is said at %s', (pointer, value, path, message) => {
+  const problems = broken(SMALL_CHARTER, pointer, value, problemsOf);
+  expect(problems).toContainEqual({ path, message: expect.stringMatching(message) as string });
+});
+
+test.each([null, 7, 'text', [], {}])('%j is no charter, and one look says what is missing', (json) => {
+  expect(problemsOf(json).length).toBeGreaterThan(0);
+});
+
+test.each<[string, unknown, string]>([
+  ['/fields/0/key', 'Fit!', '/fields/0/key'],
+  ['/fields/0/key', 'rank', '/fields/0/key'],
+  ['/fields/0/type', 'colour', '/fields/0/type'],
+  ['/teams/0/members/0', 'zoe', '/teams/0/members/0'],
+  ['/rates/0/rate', '-1', '/rates/0/rate'],
+  ['/rates/0/from', '2026-02-30', '/rates/0/from'],
+  ['/reps/0/limit', -1, '/reps/0/limit'],
+])('in a world, %s as %j is said at %s', (pointer, value, path) => {
+  const reading = broken(SMALL_WORLD, pointer, value, readWorld);
+  expect(reading.ok ? [] : reading.problems.map((p) => p.path)).toContain(path);
+});

@@ -1,0 +1,100 @@
+import { bindCondition, type Scope } from '../condition/bind-condition';
+import { type ReadyGate } from '../gate/pass-gates';
+import { VERDICT_KEYS } from '../grade/verdict';
+import type { Organisation } from '../people/people';
+import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
+import { type Catalogue, type Computed, type Field, type FieldType } from '../record/field';
+import { fold } from '../record/fold';
+import type { ReadyRoute, ReadyStream } from '../route/match-route';
+import type { Destination } from '../route/route';
+import type { ReadyScoreSet, ReadySignal } from '../score/score-record';
+import { type Coverage, coverageOf } from '../territory/territory';
+import type { Charter } from './charter';
+import { type Problem, Spot } from './problem';
+
+/** A charter bound to fields and people: all its conditions can be judged. */
+export interface ReadyCharter {
+  readonly charter: Charter;
+  readonly scoreSet: ReadyScoreSet;
+  readonly gates: readonly ReadyGate[];
+  readonly streams: readonly ReadyStream[];
+  readonly coverage: Coverage;
+}
+
+export type Binding =
+  | { readonly ok: true; readonly ready: ReadyCharter }
+  | { readonly ok: false; readonly problems: readonly Problem[] };
+
+function computed(key: Computed, type: FieldType, options: readonly string[] = []): [string, Field] {
+  return [key, { key, name: key.replace('_', ' '), type, options, retired: false }];
+}
+
+/** The fields that gates may read: those of the record, and what was computed before. */
+function gateFields(charter: Charter, fields: Catalogue): Catalogue {
+  const { grid } = charter.scoreSet;
+  return new Map([
+    ...fields,
+    computed('fit', 'number'),
+    computed('engagement', 'number'),
+    computed('rank', 'number'),
+    computed('fit_band', 'choice', grid.fit.names),
+    computed('engagement_band', 'choice', grid.engagement.names),
+    computed('verdict', 'choice', VERDICT_KEYS),
+    computed('stage', 'choice', charter.stages.map((stage) => stage.key)),
+  ]);
+}
+
+function checkDestination(to: Destination, people: Organisation, spot: Spot): void {
+  switch (to.kind) {
+    case 'rep':
+      if (!people.reps.has(to.rep)) spot.at('rep').say(`no such rep: ${to.rep}`);
+      return;
+    case 'team':
+      if (!people.teams.has(to.team)) spot.at('team').say(`no such team: ${to.team}`);
+      return;
+    case 'queue':
+      if (!people.queues.has(to.queue)) spot.at('queue').say(`no such queue: ${to.queue}`);
+  }
+}
+
+/**
+ * Binds a charter to the fields and people it names.
+ *
+ * A signal may read fields only; a gate also scores, grade and stage; a stream and a route also the territory. Anything else
+ * is a problem, named with the path to it.
+ */
+export function bindCharter(charter: Charter, fields: Catalogue, people: Organisation): Binding {
+  const problems: Problem[] = [];
+  const spot = Spot.root(problems);
+  const scope = (readable: Catalogue): Scope => ({ fields: readable, baseCurrency: charter.baseCurrency });
+  const inSignals = scope(fields);
+  const inGates = scope(gateFields(charter, fields));
+  const territories = charter.territories.list.map((territory) => territory.key);
+  const inRoutes = scope(new Map([...inGates.fields, computed('territory', 'choice', territories)]));
+
+  const signals = charter.scoreSet.signals.map((signal, i): ReadySignal => {
+    if (signal.kind === 'activity') return signal;
+    return { ...signal, ready: bindCondition(signal.when, inSignals, spot.at('scoreSet').at('signals').at(i).at('when')) };
+  });
+  const gates = charter.gates.map((gate, i): ReadyGate => ({
+    ...gate,
+    ready: bindCondition(gate.when, inGates, spot.at('gates').at(i).at('when')),
+  }));
+  if (fields.get(charter.territories.field)?.type !== 'country') {
+    spot.at('territories').at('field').say(`is no field that holds a country: ${charter.territories.field}`);
+  }
+  const streams = charter.streams.map((stream, i): ReadyStream => {
+    const at = spot.at('streams').at(i);
+    const routes = stream.routes.map((route, j): ReadyRoute => {
+      const routeAt = at.at('routes').at(j);
+      checkDestination(route.to, people, routeAt.at('to'));
+      return { ...route, ready: bindCondition(route.when, inRoutes, routeAt.at('when')) };
+    });
+    return { ...stream, ready: bindCondition(stream.when, inRoutes, at.at('when')), routes };
+  });
+  if (!people.queues.has(charter.lastResort)) spot.at('lastResort').say(`no such queue: ${charter.lastResort}`);
+
+  if (problems.length > 0) return { ok: false, problems };
+  const coverage = coverageOf(charter.territories.list, (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country)));
+  return { ok: true, ready: { charter, scoreSet: { ...charter.scoreSet, signals }, gates, streams, coverage } };
+}

@@ -1,0 +1,95 @@
+import type { ReadyCharter } from './charter/ready-charter';
+import type { Appraisal, Decision, Warning } from './decision';
+import { LeadFacts } from './facts';
+import { passGates } from './gate/pass-gates';
+import { gradeOf } from './grade/grid';
+import type { Rota } from './people/people';
+import type { Instant, StageKey } from './record/keys';
+import { isOpen, type LeadRecord, type Occasion, type Status } from './record/record';
+import { matchRoute, routesOnEntering } from './route/match-route';
+import { scoreRecord } from './score/score-record';
+import { settle } from './settle';
+import { territoryOf } from './territory/territory';
+import type { World } from './world';
+
+/**
+ * The way of one lead: score → grade → gates → territory → route → owner, queue, bay or not handed over.
+ *
+ * The same charter, record, world and `asOf` give the same Decision. Nothing is changed: {@link advance} carries the new
+ * turns and loads into a rota.
+ *
+ * @param asOf the instant of the decision; activities after it are not counted
+ */
+export function decide(charter: ReadyCharter, record: LeadRecord, world: World, occasion: Occasion, asOf: Instant): Decision {
+  return settle(charter, record, appraise(charter, record, world, occasion, asOf), world);
+}
+
+/** The part of a decision that needs neither turns nor loads, so that it can be computed before they are locked. */
+export function appraise(
+  charter: ReadyCharter,
+  record: LeadRecord,
+  world: Omit<World, 'rota'>,
+  occasion: Occasion,
+  asOf: Instant,
+): Appraisal {
+  const { scoreSet } = charter;
+  const own = LeadFacts.of(record, world.rates, charter);
+
+  const score = scoreRecord(scoreSet, own, record.activities, asOf);
+  const { fit, engagement } = score;
+  const scored = fit.judged && engagement.judged;
+  const grade = scored ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
+
+  const graded = own.withScore(score, grade, { fit: scoreSet.grid.fit.names, engagement: scoreSet.grid.engagement.names });
+  const start = record.stage ?? charter.charter.entry;
+  const run = isOpen(record) && occasion !== 'enacted' && occasion !== 'looked-at';
+  const gates = passGates(charter.gates, { stage: start, looks: record.looks }, (stage) => graded.withStage(stage), run);
+
+  const territory = territoryOf(charter.coverage, record.pin, own.value(charter.charter.territories.field));
+
+  const { stage } = gates;
+  const status = statusAfter(charter, record, stage);
+  const facts = graded.withStage(stage).withTerritory(territory);
+  const judged = grade !== null && !gates.loop && gates.unjudged.length === 0;
+  const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);
+  const routed = asked || (run && judged && status === 'open' && isToBeRouted(charter, record, stage));
+
+  return {
+    record: record.id,
+    asOf,
+    occasion,
+    score,
+    rank: scored ? fit.score + engagement.score : null,
+    grade,
+    gates,
+    stage,
+    status,
+    territory,
+    routing: routed ? matchRoute(charter.streams, stage, facts) : null,
+    warnings: warningsOf(record),
+  };
+}
+
+function statusAfter(charter: ReadyCharter, record: LeadRecord, stage: StageKey): Status {
+  const entered = charter.charter.stages.find((s) => s.key === stage);
+  return isOpen(record) && record.stage !== stage && entered?.kind === 'out' ? 'disqualified' : record.status;
+}
+
+/** Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner or queue. */
+function isToBeRouted(charter: ReadyCharter, record: LeadRecord, stage: StageKey): boolean {
+  const placed = record.place?.kind === 'owner' || record.place?.kind === 'queue';
+  const due = record.stage !== stage || record.place?.kind === 'bay';
+  return !placed && due && routesOnEntering(charter.charter.streams, stage);
+}
+
+function warningsOf(record: LeadRecord): Warning[] {
+  return [...record.values]
+    .flatMap(([field, value]) => (value.kind === 'unreadable' ? [{ field, raw: value.raw, why: value.why }] : []))
+    .sort((a, b) => (a.field < b.field ? -1 : 1));
+}
+
+/** Carries a decision's turns and loads into a rota, so that the next decision sees them. */
+export function advance(rota: Rota, decision: Pick<Decision, 'turn' | 'loads'>): void {
+  if (decision.turn?.after) rota.turns.set(decision.turn.route, decision.turn.after);
+  for (const { rep, by } of decision.loads) rota.loads.set(rep, (rota.loads.get(rep) ?? 0) + by);
+}

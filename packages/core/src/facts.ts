@@ -1,0 +1,77 @@
+import type { ReadyCharter } from './charter/ready-charter';
+import type { Facts } from './condition/judge';
+import type { Grade } from './grade/grid';
+import { type Computed, NUMBER_DECIMALS } from './record/field';
+import { fold } from './record/fold';
+import type { StageKey } from './record/keys';
+import type { Rates } from './record/money';
+import type { LeadRecord } from './record/record';
+import { BLANK, type Value } from './record/value';
+import type { Score } from './score/score-record';
+import type { TerritoryAnswer } from './territory/territory';
+
+function textValue(text: string): Value {
+  return { kind: 'text', text, folded: fold(text) };
+}
+
+function numberValue(value: number): Value {
+  return { kind: 'number', scaled: Math.round(value * 10 ** NUMBER_DECIMALS), decimals: NUMBER_DECIMALS };
+}
+
+/** A record's own values, and beside them what the way of the lead has computed so far. */
+export class LeadFacts implements Facts {
+  private constructor(
+    private readonly record: LeadRecord,
+    private readonly rates: Rates,
+    private readonly base: string,
+    private readonly computed: ReadonlyMap<Computed, Value>,
+  ) {}
+
+  static of(record: LeadRecord, rates: Rates, charter: ReadyCharter): LeadFacts {
+    return new LeadFacts(record, rates, charter.charter.baseCurrency, new Map());
+  }
+
+  value(field: string): Value {
+    return this.computed.get(field as Computed) ?? this.record.values.get(field) ?? BLANK;
+  }
+
+  inBase(field: string): number | null {
+    const value = this.value(field);
+    return value.kind === 'money' ? this.rates.toBase(value, this.base) : null;
+  }
+
+  private with(computed: Iterable<readonly [Computed, Value]>): LeadFacts {
+    return new LeadFacts(this.record, this.rates, this.base, new Map([...this.computed, ...computed]));
+  }
+
+  withScore(score: Score, grade: Grade | null, bands: { readonly fit: readonly string[]; readonly engagement: readonly string[] }): LeadFacts {
+    const noScore: Value = { kind: 'unreadable', raw: '', why: 'has no score' };
+    const noGrade: Value = { kind: 'unreadable', raw: '', why: 'has no grade' };
+    const { fit, engagement } = score;
+    return this.with([
+      ['fit', fit.judged ? numberValue(fit.score) : noScore],
+      ['engagement', engagement.judged ? numberValue(engagement.score) : noScore],
+      ['rank', fit.judged && engagement.judged ? numberValue(fit.score + engagement.score) : noScore],
+      ['fit_band', grade ? textValue(bands.fit[grade.fit] ?? '') : noGrade],
+      ['engagement_band', grade ? textValue(bands.engagement[grade.engagement] ?? '') : noGrade],
+      ['verdict', grade ? textValue(grade.verdict) : noGrade],
+    ]);
+  }
+
+  withStage(stage: StageKey): LeadFacts {
+    return this.with([['stage', textValue(stage)]]);
+  }
+
+  withTerritory(answer: TerritoryAnswer): LeadFacts {
+    switch (answer.found) {
+      case 'covered':
+      case 'pinned':
+        return this.with([['territory', textValue(answer.territory)]]);
+      case 'unjudged':
+        return this.with([['territory', { kind: 'unreadable', raw: answer.raw, why: 'is not a country' }]]);
+      case 'open-ground':
+      case 'no-address':
+        return this.with([['territory', BLANK]]);
+    }
+  }
+}

@@ -1,0 +1,42 @@
+import type { RepKey } from '../record/keys';
+import type { Exclusion } from './eligible';
+import type { Turn } from './people';
+
+export interface Choice {
+  readonly chosen: RepKey | null;
+  readonly skipped: readonly { readonly rep: RepKey; readonly exclusion: Exclusion }[];
+  /** The turn to keep; unchanged when nobody was chosen. */
+  readonly turn: Turn | null;
+}
+
+/** Who is asked first: the next after the one served last, past those who have left since. */
+function startOf(members: readonly RepKey[], turn: Turn | null): number {
+  if (turn === null) return 0;
+  for (let at = turn.order.indexOf(turn.lastServed); at >= 0; at -= 1) {
+    const stillHere = members.indexOf(turn.order[at] as RepKey);
+    if (stillHere >= 0) return (stillHere + 1) % members.length;
+  }
+  return 0;
+}
+
+/**
+ * Chooses by turns: moves on from the last one *served*, in list order.
+ *
+ * Who is skipped loses the turn, not the place. Where the one served last has left, the turn goes to whoever stood after
+ * them. Newcomers stand last.
+ *
+ * @param members in order of joining
+ * @param exclusion why a member can't be served now, or null
+ */
+export function roundRobin(members: readonly RepKey[], turn: Turn | null, exclusion: (rep: RepKey) => Exclusion | null): Choice {
+  const skipped: { rep: RepKey; exclusion: Exclusion }[] = [];
+  const start = startOf(members, turn);
+  for (let step = 0; step < members.length; step += 1) {
+    const rep = members[(start + step) % members.length];
+    if (rep === undefined) continue;
+    const excluded = exclusion(rep);
+    if (excluded === null) return { chosen: rep, skipped, turn: { lastServed: rep, order: members } };
+    skipped.push({ rep, exclusion: excluded });
+  }
+  return { chosen: null, skipped, turn };
+}

@@ -1,0 +1,103 @@
+import type { Account } from '../condition/explain';
+import type { Decision } from '../decision';
+import type { GateAnswer } from '../gate/pass-gates';
+import type { Axis } from '../score/score-set';
+import { testWords, type Wording } from './condition-words';
+import { exclusionWords, placeWords, territoryWords } from './place-words';
+
+/** One sentence of the reasoning, and the step of the way it belongs to. */
+export interface Reason {
+  readonly step: 'value' | 'score' | 'grade' | 'gate' | 'territory' | 'route' | 'place';
+  readonly text: string;
+}
+
+/** Points with their sign: +20, −10. */
+export function signed(points: number): string {
+  return points < 0 ? `−${-points}` : `+${points}`;
+}
+
+/** "134 − 10 = 124, held at 100", or which fields can't be judged. */
+export function axisWords(axis: Axis, decision: Pick<Decision, 'score'>, wording: Wording): string {
+  const score = decision.score[axis];
+  if (!score.judged) return `no score: ${score.fields.map((field) => wording.names.field(field)).join(', ')} can’t be judged`;
+  const held = score.sum === score.score ? '' : `, held at ${score.score}`;
+  return `${score.positive} − ${-score.negative} = ${score.sum}${held}`;
+}
+
+/**
+ * Why a condition answered as it did, as the tests that settled it, each with the value it read.
+ *
+ * @returns for "yes" what held, for "no" what failed, for "unjudged" what could not be read
+ */
+export function accountWords(account: Account, wording: Wording): string {
+  const settled = settling(account);
+  if (settled.length === 0) return account.answer === 'yes' ? 'always' : 'never';
+  return settled.map((part) => `${testWords(part.asked, wording)}${readWords(part, wording)}`).join('; ');
+}
+
+type FieldAccount = Extract<Account, { test: 'field' }>;
+
+function readWords(part: FieldAccount, wording: Wording): string {
+  const { field, test } = part.asked;
+  if (part.read === '') return test === 'blank' || wording.fields.get(field) === undefined ? '' : ' (it is blank)';
+  if (part.answer === 'yes' && (test === 'is' || test === 'blank')) return '';
+  const read = testWords({ test: 'is', field, value: part.read }, wording);
+  return ` (${read.slice(read.indexOf(' is ') + 1)})`;
+}
+
+function settling(account: Account): FieldAccount[] {
+  switch (account.test) {
+    case 'field':
+      return [account];
+    case 'not':
+      return settling(account.of[0]);
+    case 'all':
+    case 'any':
+      return account.of.filter((part) => part.answer === account.answer).flatMap(settling);
+  }
+}
+
+const GATE_WORDS: { readonly [A in GateAnswer]: string } = {
+  moves: 'became true, moves',
+  'was-true': 'was already true, does not act again',
+  no: 'does not hold',
+  unjudged: 'can’t be judged',
+  'only-looked': 'holds, but is not run on this occasion',
+};
+
+/** What a gate did. */
+export function gateWords(answer: GateAnswer): string {
+  return GATE_WORDS[answer];
+}
+
+/** The whole account of a decision, in the order of the way. */
+export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
+  const { names } = wording;
+  const reasons: Reason[] = [];
+  const say = (step: Reason['step'], text: string): number => reasons.push({ step, text });
+
+  for (const { field, raw, why } of decision.warnings) say('value', `${names.field(field)}: “${raw}” ${why}`);
+  for (const outcome of decision.score.signals) {
+    if (outcome.answer === 'no') continue;
+    const name = names.signal(outcome.signal);
+    if (outcome.answer === 'unjudged') say('score', `${outcome.axis}: ${name} can’t be judged`);
+    else say('score', `${outcome.axis} ${signed(outcome.points)}: ${name}${outcome.seen === null ? '' : `, ${outcome.seen.counted} counted of ${outcome.seen.count}`}`);
+  }
+  say('score', `fit ${axisWords('fit', decision, wording)}`);
+  say('score', `engagement ${axisWords('engagement', decision, wording)}`);
+  if (decision.grade === null) say('grade', 'no grade without both scores');
+  else say('grade', `${decision.grade.name}: ${names.verdict(decision.grade.verdict)}`);
+  for (const look of decision.gates.looked) {
+    say('gate', `${names.gate(look.gate)}: ${gateWords(look.answer)} (${accountWords(look.account, wording)})`);
+  }
+  say('territory', territoryWords(decision.territory, names));
+  for (const look of decision.routing?.looked ?? []) {
+    if (look.route === null && look.account.answer === 'yes') continue;
+    const name = look.route === null ? `stream ${look.stream}` : names.route(look.route);
+    const answer = { yes: 'matches', no: 'does not match', unjudged: 'can’t be judged' }[look.account.answer];
+    say('route', `${name}: ${answer} (${accountWords(look.account, wording)})`);
+  }
+  for (const { rep, exclusion } of decision.skipped) say('place', `${names.rep(rep)} skipped: ${exclusionWords(exclusion)}`);
+  say('place', placeWords(decision.place, names));
+  return reasons;
+}

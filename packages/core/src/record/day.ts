@@ -1,0 +1,37 @@
+import { DateTime } from 'luxon';
+import type { Day, Instant } from './keys';
+
+/**
+ * The calendar day on which an instant falls in a time zone.
+ *
+ * @param instant milliseconds since 1970 UTC
+ * @param zone an IANA name, such as `Europe/Oslo`
+ * @returns `YYYY-MM-DD`
+ * @throws RangeError when the zone is unknown
+ */
+export function dayOf(instant: Instant, zone: string): Day {
+  const day = DateTime.fromMillis(instant, { zone }).toISODate();
+  if (day === null) throw new RangeError(`No such time zone: ${zone}`);
+  return day;
+}
+
+/** Whether text is a day of the calendar written `YYYY-MM-DD` (2026-02-30 is not). */
+export function isDay(text: string): text is Day {
+  return /^\d{4}-\d{2}-\d{2}$/.test(text) && DateTime.fromISO(text, { zone: 'utc' }).isValid;
+}
+
+/** Whether an IANA time zone of that name is known. */
+export function isTimeZone(name: string): boolean {
+  return DateTime.fromMillis(0, { zone: name }).isValid;
+}
+
+/**
+ * An instant written as ISO 8601 with its offset, such as `2026-11-24T08:30:00Z`.
+ *
+ * @returns milliseconds since 1970 UTC, or `null` when the text is no instant (a time without an offset is none)
+ */
+export function parseInstant(text: string): Instant | null {
+  if (!/^\d{4}-\d{2}-\d{2}T.*(Z|[+-]\d{2}:?\d{2})$/i.test(text)) return null;
+  const at = DateTime.fromISO(text, { setZone: true });
+  return at.isValid ? at.toMillis() : null;
+}

@@ -1,0 +1,30 @@
+/** What a field can hold. A field never changes its type. */
+export const FIELD_TYPES = ['text', 'number', 'money', 'choice', 'yes-no', 'date', 'email', 'country'] as const;
+export type FieldType = (typeof FIELD_TYPES)[number];
+
+/** Numbers keep four decimals, so that they compare exactly. */
+export const NUMBER_DECIMALS = 4;
+
+export interface Field {
+  /** `[a-z][a-z0-9_]*`, never changed and never reused. */
+  readonly key: string;
+  readonly name: string;
+  readonly type: FieldType;
+  /** For a choice: what may be chosen, in the order in which it is offered. */
+  readonly options: readonly string[];
+  readonly retired: boolean;
+}
+
+/** All fields by key. */
+export type Catalogue = ReadonlyMap<string, Field>;
+
+export const FIELD_KEY = /^[a-z][a-z0-9_]{0,47}$/;
+
+/** What the way of a lead computes by itself: readable in conditions, never entered, so no field may take these keys. */
+export const COMPUTED = [
+  'fit', 'engagement', 'rank', 'fit_band', 'engagement_band', 'verdict', 'stage', 'territory',
+] as const;
+export type Computed = (typeof COMPUTED)[number];
+
+/** Keys that ways in use for other things than fields. */
+export const RESERVED_KEYS: ReadonlySet<string> = new Set([...COMPUTED, 'id', 'owner', 'queue', 'place', 'arrived', 'status']);

@@ -1,0 +1,44 @@
+import { type Value } from './value';
+
+/** What an inquiry changes on the lead it joins. */
+export interface Joined {
+  readonly values: ReadonlyMap<string, Value>;
+  readonly changed: readonly string[];
+}
+
+/**
+ * Joins an inquiry to an open lead of the same person.
+ *
+ * What is newly said replaces what was known; what is left blank erases nothing.
+ */
+export function joinInquiry(known: ReadonlyMap<string, Value>, inquiry: ReadonlyMap<string, Value>): Joined {
+  const values = new Map(known);
+  const changed: string[] = [];
+  for (const [field, value] of inquiry) {
+    if (value.kind === 'blank' || sameValue(known.get(field), value)) continue;
+    values.set(field, value);
+    changed.push(field);
+  }
+  return { values, changed };
+}
+
+/** Whether two values say the same; the day on which an amount was entered is not part of what it says. */
+export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
+  if (a === undefined || b === undefined || a.kind === 'blank' || b.kind === 'blank') {
+    return (a?.kind ?? 'blank') === 'blank' && (b?.kind ?? 'blank') === 'blank';
+  }
+  switch (a.kind) {
+    case 'text':
+      return b.kind === 'text' && a.text === b.text;
+    case 'number':
+      return b.kind === 'number' && a.scaled === b.scaled;
+    case 'money':
+      return b.kind === 'money' && a.minor === b.minor && a.currency === b.currency;
+    case 'yes-no':
+      return b.kind === 'yes-no' && a.yes === b.yes;
+    case 'date':
+      return b.kind === 'date' && a.day === b.day;
+    case 'unreadable':
+      return b.kind === 'unreadable' && a.raw === b.raw;
+  }
+}

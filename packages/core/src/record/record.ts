@@ -1,0 +1,53 @@
+import type { VerdictKey } from '../grade/verdict';
+import type { Instant, QueueKey, RepKey, RouteKey, StageKey, TeamKey, TerritoryKey } from './keys';
+import type { Value } from './value';
+
+/** Something that happened with a lead. */
+export interface Activity {
+  /** A kind of activity, such as `mail_opened`. */
+  readonly kind: string;
+  readonly at: Instant;
+}
+
+export const CLOSINGS = ['won', 'lost', 'disqualified'] as const;
+export type Closing = (typeof CLOSINGS)[number];
+export type Status = 'open' | Closing;
+
+/** Why a lead waits in the bay. */
+export type BayReason =
+  | { readonly why: 'nobody-free'; readonly route: RouteKey; readonly rep: RepKey | null; readonly team: TeamKey | null }
+  | { readonly why: 'unjudged'; readonly fields: readonly string[] }
+  | { readonly why: 'loop'; readonly gates: readonly string[] };
+
+/** Where a lead is. Always exactly one. */
+export type Place =
+  | { readonly kind: 'owner'; readonly rep: RepKey }
+  | { readonly kind: 'queue'; readonly queue: QueueKey }
+  | { readonly kind: 'bay'; readonly reason: BayReason }
+  /** `verdict` is null for a lead that was closed by hand before it had a grade. */
+  | { readonly kind: 'not-handed-over'; readonly verdict: VerdictKey | null };
+
+/** A lead as a decision reads it. */
+export interface LeadRecord {
+  readonly id: string;
+  readonly arrived: Instant;
+  readonly status: Status;
+  /** `null` before the first decision: the entry stage is entered by it. */
+  readonly stage: StageKey | null;
+  readonly place: Place | null;
+  /** A territory set by hand, kept when the address changes. */
+  readonly pin: TerritoryKey | null;
+  readonly values: ReadonlyMap<string, Value>;
+  readonly activities: readonly Activity[];
+  /** The last look of each gate, by its key; absent is false. */
+  readonly looks: ReadonlyMap<string, boolean>;
+}
+
+/** What makes Relvik look at a record. `looked-at` changes nothing: it answers "what would be decided now". */
+export const OCCASIONS = ['created', 'joined', 'edited', 'activity', 'freed', 'enacted', 'looked-at'] as const;
+export type Occasion = (typeof OCCASIONS)[number];
+
+/** Whether a lead still counts as work: not closed. */
+export function isOpen(record: { readonly status: Status }): boolean {
+  return record.status === 'open';
+}

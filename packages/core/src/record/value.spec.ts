@@ -1,0 +1,74 @@
+import fc from 'fast-check';
+import { iso31661 } from 'iso-3166';
+import { COUNTRY_LIST } from './country';
+import type { Field, FieldType } from './field';
+import { Rates } from './money';
+import { divideHalfAway, parseScaled, showScaled } from './scaled';
+import { readValue, showValue } from './value';
+
+const field = (type: FieldType): Field => ({ key: 'f', name: 'F', type, options: ['Fish farm', 'Brewery'], retired: false });
+const read = (type: FieldType, raw: Parameters<typeof readValue>[1]) => readValue(field(type), raw, '2026-03-01');
+
+test.each<[FieldType, Parameters<typeof readValue>[1], string]>([
+  ['number', 'about 50', 'is not a number'],
+  ['number', '1,200', 'is not a number'],
+  ['number', '0.00001', 'has more than 4 decimals'],
+  ['number', '99999999999999999999', 'is too large'],
+  ['money', '20000', 'needs one currency, such as 20000 EUR'],
+  ['money', '20000 XXQ', 'names no currency in use: XXQ'],
+  ['money', '10.5 JPY', 'has more than 0 decimals'],
+  ['choice', 'Distillery', 'is not one of the options'],
+  ['yes-no', 'maybe', 'is neither yes nor no'],
+  ['date', '2026-02-30', 'is not a day written YYYY-MM-DD'],
+  ['email', 'nobody@', 'is not an e-mail address'],
+  ['country', 'Norvege?', 'is not a country'],
+])('%s %p is kept raw and marked', (type, raw, why) => {
+  expect(read(type, raw)).toEqual({ kind: 'unreadable', raw, why });
+});
+
+test.each<[FieldType, Parameters<typeof readValue>[1], string]>([
+  ['number', ' 12.50 ', '12.5'],
+  ['money', 'eur 20000', '20000 EUR'],
+  ['money', { amount: '19999.99', currency: 'nok' }, '19999.99 NOK'],
+  ['choice', 'FISH FARM', 'Fish farm'],
+  ['yes-no', true, 'yes'],
+  ['country', 'norway', 'NO'],
+  ['country', 'NOR', 'NO'],
+  ['text', '   ', ''],
+])('%s reads %p as %p', (type, raw, shown) => {
+  expect(showValue(read(type, raw))).toBe(shown);
+});
+
+test('every country of ISO 3166-1 is read by both its codes (source: the package iso-3166)', () => {
+  expect(COUNTRY_LIST.length).toBeGreaterThanOrEqual(iso31661.length);
+  for (const { alpha2, alpha3 } of iso31661) {
+    expect(read('country', alpha2)).toMatchObject({ text: alpha2 });
+    expect(read('country', alpha3.toLowerCase())).toMatchObject({ text: alpha2 });
+  }
+});
+
+test('what is shown of a number can be read again', () => {
+  fc.assert(
+    fc.property(fc.maxSafeInteger(), fc.integer({ min: 0, max: 6 }), (scaled, decimals) => {
+      expect(parseScaled(showScaled(scaled, decimals), decimals)).toEqual({ ok: true, scaled: scaled === 0 ? 0 : scaled });
+    }),
+  );
+});
+
+test('halves go away from zero', () => {
+  expect([5n, -5n, 4n, -7n].map((n) => divideHalfAway(n, 2n))).toEqual([3n, -3n, 2n, -4n]);
+});
+
+test('money is converted with the latest rate on or before the day it was entered', () => {
+  const rates = new Rates([
+    { currency: 'NOK', from: '2026-02-01', micro: 86_000 },
+    { currency: 'NOK', from: '2026-01-01', micro: 85_000 },
+    { currency: 'JPY', from: '2026-01-01', micro: 6_150 },
+  ]);
+  const nok = (enteredOn: string) => rates.toBase({ minor: 1_000_00, currency: 'NOK', enteredOn }, 'EUR');
+  expect(nok('2026-01-31')).toBe(85_00);
+  expect(nok('2026-02-01')).toBe(86_00);
+  expect(nok('2025-12-31')).toBeNull();
+  expect(rates.toBase({ minor: 100, currency: 'JPY', enteredOn: '2026-01-01' }, 'EUR')).toBe(62);
+  expect(rates.toBase({ minor: -100, currency: 'JPY', enteredOn: '2026-01-01' }, 'EUR')).toBe(-62);
+});

@@ -1,0 +1,113 @@
+import { COUNTRY_BY_FOLDED_NAME } from './country';
+import { isDay } from './day';
+import { type Field, NUMBER_DECIMALS } from './field';
+import { fold } from './fold';
+import type { Day } from './keys';
+import { currencyDecimals, type Money } from './money';
+import { parseScaled, showScaled } from './scaled';
+
+/** What a way in hands over for one field. */
+export type Raw = string | number | boolean | null | { readonly amount: string | number; readonly currency: string };
+
+/** A field's value as rules read it. What can't be read keeps its raw text and says why. */
+export type Value =
+  | { readonly kind: 'blank' }
+  | { readonly kind: 'text'; readonly text: string; readonly folded: string }
+  | { readonly kind: 'number'; readonly scaled: number; readonly decimals: number }
+  | ({ readonly kind: 'money' } & Money)
+  | { readonly kind: 'yes-no'; readonly yes: boolean }
+  | { readonly kind: 'date'; readonly day: Day }
+  | { readonly kind: 'unreadable'; readonly raw: string; readonly why: string };
+
+export const BLANK: Value = { kind: 'blank' };
+
+const YES = new Set(['yes', 'true', '1', 'y']);
+const NO = new Set(['no', 'false', '0', 'n']);
+
+function rawText(raw: Raw): string {
+  if (raw === null) return '';
+  if (typeof raw === 'object') return `${raw.amount} ${raw.currency}`;
+  return String(raw);
+}
+
+function unreadable(raw: string, why: string): Value {
+  return { kind: 'unreadable', raw, why };
+}
+
+/** "20000 EUR", "EUR 20000" or "20000.50 eur". */
+function readMoney(text: string, enteredOn: Day): Value {
+  const match = /^(?:([a-z]{3})\s*)?([+-]?[\d.]+)(?:\s*([a-z]{3}))?$/i.exec(text);
+  if (match === null) return unreadable(text, 'is not an amount of money, such as 20000 EUR');
+  const code = (match[1] ?? match[3])?.toUpperCase();
+  if (code === undefined || (match[1] && match[3])) return unreadable(text, 'needs one currency, such as 20000 EUR');
+  const decimals = currencyDecimals(code);
+  if (decimals === undefined) return unreadable(text, `names no currency in use: ${code}`);
+  const amount = parseScaled(match[2] ?? '', decimals);
+  if (!amount.ok) return unreadable(text, amount.why);
+  return { kind: 'money', minor: amount.scaled, currency: code, enteredOn };
+}
+
+/**
+ * Reads what came in for a field.
+ *
+ * Never throws and never guesses: what does not fit the field's type becomes `unreadable`, with the raw text and a
+ * reason that completes "its value …". Empty after trimming is blank.
+ *
+ * @param enteredOn the day, in the charter's time zone, on which the value was entered; kept with amounts of money
+ */
+export function readValue(field: Field, raw: Raw, enteredOn: Day): Value {
+  const text = rawText(raw).trim();
+  const folded = fold(text);
+  if (folded === '') return BLANK;
+  switch (field.type) {
+    case 'text':
+      return { kind: 'text', text, folded };
+    case 'email':
+      return /^[^\s@]+@[^\s@]+\.[^\s@.]+$/.test(text)
+        ? { kind: 'text', text, folded }
+        : unreadable(text, 'is not an e-mail address');
+    case 'choice': {
+      const option = field.options.find((o) => fold(o) === folded);
+      return option === undefined
+        ? unreadable(text, 'is not one of the options')
+        : { kind: 'text', text: option, folded };
+    }
+    case 'country': {
+      const code = COUNTRY_BY_FOLDED_NAME.get(folded);
+      return code === undefined
+        ? unreadable(text, 'is not a country')
+        : { kind: 'text', text: code, folded: fold(code) };
+    }
+    case 'number': {
+      const number = parseScaled(text, NUMBER_DECIMALS);
+      return number.ok ? { kind: 'number', scaled: number.scaled, decimals: NUMBER_DECIMALS } : unreadable(text, number.why);
+    }
+    case 'money':
+      return readMoney(text, enteredOn);
+    case 'yes-no':
+      if (YES.has(folded)) return { kind: 'yes-no', yes: true };
+      return NO.has(folded) ? { kind: 'yes-no', yes: false } : unreadable(text, 'is neither yes nor no');
+    case 'date':
+      return isDay(text) ? { kind: 'date', day: text } : unreadable(text, 'is not a day written YYYY-MM-DD');
+  }
+}
+
+/** A value as people read it and as it can be entered again. */
+export function showValue(value: Value): string {
+  switch (value.kind) {
+    case 'blank':
+      return '';
+    case 'text':
+      return value.text;
+    case 'number':
+      return showScaled(value.scaled, value.decimals);
+    case 'money':
+      return `${showScaled(value.minor, currencyDecimals(value.currency) ?? 0)} ${value.currency}`;
+    case 'yes-no':
+      return value.yes ? 'yes' : 'no';
+    case 'date':
+      return value.day;
+    case 'unreadable':
+      return value.raw;
+  }
+}

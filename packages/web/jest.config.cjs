@@ -1,0 +1,11 @@
+const { createCjsPreset } = require('jest-preset-angular/presets');
+
+module.exports = {
+  ...createCjsPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' }),
+  displayName: 'web',
+  testEnvironment: 'jsdom',
+  testMatch: ['<rootDir>/src/**/*.spec.ts'],
+  setupFilesAfterEnv: ['<rootDir>/src/jest-setup.ts'],
+  moduleNameMapper: { '^@relvik/(core|formats|contracts)$': '<rootDir>/../$1/src/index.ts' },
+  transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|d3|internmap|delaunator|robust-predicates|primeng|@primeuix)'],
+};

@@ -1,0 +1,19 @@
+import { setupZonelessTestEnv } from 'jest-preset-angular/setup-env/zoneless';
+
+setupZonelessTestEnv();
+
+class NoResizeObserver {
+  observe(): void {
+    // jsdom lays nothing out.
+  }
+  unobserve(): void {
+    // jsdom lays nothing out.
+  }
+  disconnect(): void {
+    // jsdom lays nothing out.
+  }
+}
+Object.assign(globalThis, {
+  ResizeObserver: NoResizeObserver,
+  matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
+});

@@ -1,0 +1,3 @@
+export default async function stop() {
+  await globalThis.stopTestDatabase?.();
+}
