@@ -27,24 +27,65 @@ const COMPUTED_NAMES: Readonly<Record<string, string>> = {
   territory: 'Territory',
 };
 
-function byKey(...lists: (readonly { readonly key: string; readonly name: string }[])[]): (key: string) => string {
-  const names = new Map(lists.flat().map(({ key, name }) => [key, name]));
-  return (key) => names.get(key) ?? key;
+interface Named {
+  readonly key: string;
+  readonly name: string;
+}
+
+/** Everything that has a name, as lists. */
+export interface NameLists {
+  readonly fields: readonly Named[];
+  readonly stages: readonly Named[];
+  readonly gates: readonly Named[];
+  readonly signals: readonly Named[];
+  readonly verdicts: readonly Named[];
+  readonly territories: readonly Named[];
+  readonly routes: readonly Named[];
+  readonly reps: readonly Named[];
+  readonly teams: readonly Named[];
+  readonly queues: readonly Named[];
+}
+
+/** What a charter names, and the fields and people around it. */
+export function nameListsOf(charter: Charter, fields: Catalogue, people: Organisation): NameLists {
+  const only = ({ key, name }: Named): Named => ({ key, name });
+  return {
+    fields: [...fields.values()].map(only),
+    stages: charter.stages.map(only),
+    gates: charter.gates.map(only),
+    signals: charter.scoreSet.signals.map(only),
+    verdicts: charter.verdicts.map(only),
+    territories: charter.territories.list.map(only),
+    routes: charter.streams.flatMap((stream) => stream.routes).map(only),
+    reps: [...people.reps.values()].map(only),
+    teams: [...people.teams.values()].map(only),
+    queues: [...people.queues.values()].map(only),
+  };
+}
+
+function byKey(named: readonly Named[], missing: (key: string) => string = (key) => key): (key: string) => string {
+  const names = new Map(named.map(({ key, name }) => [key, name]));
+  return (key) => names.get(key) ?? missing(key);
+}
+
+/** Looks names up in lists. */
+export function namesFrom(lists: NameLists): Names {
+  return {
+    field: byKey(lists.fields, (key) => COMPUTED_NAMES[key] ?? key),
+    stage: byKey(lists.stages),
+    gate: byKey(lists.gates),
+    signal: byKey(lists.signals),
+    verdict: byKey(lists.verdicts),
+    territory: byKey(lists.territories),
+    route: byKey(lists.routes),
+    // Who is not listed is outside the reader's sight.
+    rep: byKey(lists.reps, () => 'a colleague'),
+    team: byKey(lists.teams),
+    queue: byKey(lists.queues),
+  };
 }
 
 /** The names of a charter, and of the fields and people around it. */
 export function namesOf(charter: Charter, fields: Catalogue, people: Organisation): Names {
-  const field = byKey([...fields.values()]);
-  return {
-    field: (key) => COMPUTED_NAMES[key] ?? field(key),
-    stage: byKey(charter.stages),
-    gate: byKey(charter.gates),
-    signal: byKey(charter.scoreSet.signals),
-    verdict: byKey(charter.verdicts),
-    territory: byKey(charter.territories.list),
-    route: byKey(...charter.streams.map((stream) => stream.routes)),
-    rep: byKey([...people.reps.values()]),
-    team: byKey([...people.teams.values()]),
-    queue: byKey([...people.queues.values()]),
-  };
+  return namesFrom(nameListsOf(charter, fields, people));
 }

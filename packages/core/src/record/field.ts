@@ -28,3 +28,6 @@ export type Computed = (typeof COMPUTED)[number];
 
 /** Keys that ways in use for other things than fields. */
 export const RESERVED_KEYS: ReadonlySet<string> = new Set([...COMPUTED, 'id', 'owner', 'queue', 'place', 'arrived', 'status']);
+
+/** The fields that tell who it is: at least one of them must be filled for a lead to be taken in. */
+export const IDENTIFYING = ['email', 'name', 'company'] as const;

@@ -1,0 +1,56 @@
+import type { Instant, Status } from '@relvik/core';
+
+export interface Attention {
+  readonly what: 'bay-unjudged' | 'bay-nobody-free' | 'bay-loop' | 'last-resort' | 'open-ground' | 'queue' | 'unreadable' | 'draft-problems' | 'draft-stale';
+  readonly count: number;
+  /** The oldest of them. */
+  readonly since: Instant | null;
+  /** A queue's key, or the fields concerned. */
+  readonly about: string | null;
+}
+
+export interface Notice {
+  readonly id: number;
+  readonly kind: string;
+  readonly lead: number;
+  readonly name: string;
+  readonly at: Instant;
+}
+
+/** How many leads reached each step of the course. */
+export interface CourseCounts {
+  readonly intake: number;
+  readonly score: number;
+  readonly grade: number;
+  readonly gates: number;
+  readonly territories: number;
+  readonly routes: number;
+  readonly people: number;
+}
+
+export interface Home {
+  readonly course: CourseCounts;
+  readonly attention: readonly Attention[];
+  readonly byStatus: readonly { readonly status: Status; readonly count: number }[];
+  readonly byStage: readonly { readonly stage: string; readonly count: number }[];
+  readonly byGrade: readonly { readonly grade: string; readonly fitBand: number; readonly engagementBand: number; readonly count: number }[];
+  readonly byTerritory: readonly { readonly territory: string | null; readonly count: number }[];
+  readonly bySource: readonly { readonly source: string; readonly count: number }[];
+  readonly notices: readonly Notice[];
+}
+
+/** Open leads by whole points of an axis, for the pictures of Score and Grade. */
+export interface Distribution {
+  readonly fit: readonly { readonly score: number; readonly count: number }[];
+  readonly engagement: readonly { readonly score: number; readonly count: number }[];
+  readonly unjudged: number;
+}
+
+/** What the rules in force came to, over all leads: counts beside territories and routes. */
+export interface RuleCounts {
+  readonly routes: Readonly<Record<string, number>>;
+  readonly territories: Readonly<Record<string, number>>;
+  readonly gates: Readonly<Record<string, number>>;
+  readonly openGround: readonly { readonly country: string; readonly count: number }[];
+  readonly cells: readonly { readonly fitBand: number; readonly engagementBand: number; readonly count: number; readonly won: number; readonly closed: number }[];
+}

@@ -1,0 +1,67 @@
+import type { Field, Instant, Raw } from '@relvik/core';
+import { array, boolean, object, string } from 'yup';
+import { rawValues } from './raw-values';
+
+export const newKeySchema = object({
+  name: string().trim().required('Say what the key is for').max(80),
+  fields: array(string().required().max(48)).min(1, 'Choose at least one field').max(200).required(),
+}).exact();
+export interface NewKey {
+  readonly name: string;
+  readonly fields: readonly string[];
+}
+
+export interface KeyRow {
+  readonly id: number;
+  readonly name: string;
+  /** How the key begins, to tell it from others. */
+  readonly begins: string;
+  readonly fields: readonly string[];
+  readonly createdAt: Instant;
+  readonly lastUsedAt: Instant | null;
+  readonly revoked: boolean;
+}
+
+/** The key itself: shown this once. */
+export interface MadeKey extends KeyRow {
+  readonly secret: string;
+}
+
+export interface FormRow {
+  readonly slug: string;
+  readonly title: string;
+  readonly fields: readonly string[];
+  readonly received: number;
+}
+
+export interface IntakeState {
+  readonly forms: readonly FormRow[];
+  readonly keys: readonly KeyRow[];
+  readonly ways: readonly { readonly way: string; readonly leads: number; readonly lastWeek: number }[];
+}
+
+/** A form as a visitor gets it, with a token that is good for sending it once. */
+export interface PublicForm {
+  readonly slug: string;
+  readonly title: string;
+  readonly intro: string;
+  readonly thanks: string;
+  readonly fields: readonly (Pick<Field, 'key' | 'name' | 'type' | 'options'> & { readonly required: boolean })[];
+  readonly token: string;
+}
+
+/** What a visitor sends. `website` is a field that people do not see: whoever fills it is not one. */
+export interface SentForm {
+  readonly token: string;
+  readonly values: Readonly<Record<string, Raw>>;
+  readonly website?: string;
+  /** Send although a value can't be read: the visitor was asked again. */
+  readonly anyway?: boolean;
+}
+
+export const sentFormSchema = object({
+  token: string().required().max(100),
+  values: rawValues,
+  website: string().max(200),
+  anyway: boolean(),
+}).exact();

@@ -1,0 +1,130 @@
+import { CLOSINGS, type Decision, type Instant, type Occasion, type Place, type Raw, type Status } from '@relvik/core';
+import { type InferType, number, object, string } from 'yup';
+import { rawValues } from './raw-values';
+
+/** A lead from another system. Only the fields listed on the key may be set. */
+export const intakeSchema = object({ values: rawValues }).exact();
+export interface Intake {
+  readonly values: Readonly<Record<string, Raw>>;
+}
+
+/** A lead typed in by hand. */
+export const newLeadSchema = object({ values: rawValues, owner: string().max(48).nullable() }).exact();
+export interface NewLead extends Intake {
+  readonly owner?: string | null;
+}
+
+export const editLeadSchema = object({ version: number().integer().required(), values: rawValues }).exact();
+export interface EditLead extends Intake {
+  readonly version: number;
+}
+
+export const assignSchema = object({ rep: string().required('Choose who takes the lead').max(48) }).exact();
+export type Assign = InferType<typeof assignSchema>;
+
+export const closeSchema = object({
+  outcome: string().oneOf(CLOSINGS).required('Choose how it ended'),
+  reason: string().trim().required('Say why, in a few words').max(500),
+}).exact();
+export type CloseLead = InferType<typeof closeSchema>;
+
+const words = string().max(120);
+export const LEAD_ORDERS = ['rank', 'newest'] as const;
+export const leadQuerySchema = object({
+  status: string().oneOf(['open', ...CLOSINGS, 'any']).default('open'),
+  place: string().oneOf(['owner', 'queue', 'bay', 'not-handed-over']),
+  owner: words,
+  queue: words,
+  stage: words,
+  territory: words,
+  grade: words,
+  verdict: words,
+  least: number().min(-1_000_000).max(1_000_000),
+  find: words,
+  order: string().oneOf(LEAD_ORDERS).default('rank'),
+  /** Where the last page ended; opaque. */
+  after: string().max(200),
+  size: number().integer().min(1).max(100).default(50),
+}).exact();
+export type LeadQuery = Partial<InferType<typeof leadQuerySchema>>;
+
+/** A lead as a list shows it. */
+export interface LeadRow {
+  readonly id: number;
+  readonly name: string;
+  readonly company: string;
+  readonly status: Status;
+  readonly fit: number | null;
+  readonly engagement: number | null;
+  readonly rank: number | null;
+  readonly fitBand: number | null;
+  readonly engagementBand: number | null;
+  readonly grade: string | null;
+  readonly stage: string;
+  readonly territory: string | null;
+  readonly place: Place;
+  readonly arrived: Instant;
+}
+
+export interface LeadPage {
+  readonly rows: readonly LeadRow[];
+  /** Null on the last page. */
+  readonly next: string | null;
+}
+
+/** One line of a lead's history. */
+export interface Change {
+  readonly field: string;
+  readonly from: string | null;
+  readonly to: string | null;
+  readonly at: Instant;
+  /** A person's name, a way in, or the charter that decided. */
+  readonly by: string;
+}
+
+export interface LeadValue {
+  readonly field: string;
+  readonly shown: string;
+  /** Null when it can be read. */
+  readonly unreadable: string | null;
+}
+
+export interface LeadDetail extends LeadRow {
+  readonly version: number;
+  readonly closeReason: string | null;
+  readonly values: readonly LeadValue[];
+  readonly activities: readonly { readonly kind: string; readonly at: Instant }[];
+  readonly history: readonly Change[];
+  /** What this user may do with it. */
+  readonly may: { readonly edit: boolean; readonly assign: boolean; readonly pickUp: boolean; readonly close: boolean };
+}
+
+/** What became of a lead that came in. */
+export interface Accepted {
+  readonly id: number;
+  /** True when it joined a lead that was open already. */
+  readonly joined: boolean;
+  readonly warnings: readonly { readonly field: string; readonly raw: string; readonly why: string }[];
+}
+
+/** The two readings of a lead's reasoning. */
+export interface Reading {
+  readonly decision: Decision;
+  readonly charter: { readonly number: number; readonly name: string };
+}
+export interface Reasoning {
+  /** As it was decided last. */
+  readonly then: Reading;
+  /** As it would be decided now, by the charter in force. */
+  readonly now: Reading;
+  readonly earlier: readonly { readonly at: Instant; readonly occasion: Occasion; readonly charter: number; readonly grade: string | null; readonly stage: string }[];
+}
+
+/** What became of a file of leads. */
+export interface FileOutcome {
+  readonly accepted: number;
+  readonly joined: number;
+  readonly refused: readonly { readonly row: number; readonly field: string; readonly message: string }[];
+  readonly warnings: readonly { readonly row: number; readonly field: string; readonly message: string }[];
+}
+export const CSV_ROWS = 5000;

@@ -1,0 +1,9 @@
+/** An error as RFC 9457 describes it, with the fields it is about. */
+export interface ProblemDocument {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail?: string;
+  /** What is wrong where; the path is a JSON Pointer into what was sent. */
+  readonly errors?: readonly { readonly path: string; readonly message: string }[];
+}

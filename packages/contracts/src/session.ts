@@ -1,0 +1,24 @@
+import { type InferType, object, string } from 'yup';
+
+export const ROLES = ['admin', 'manager', 'rep'] as const;
+export type Role = (typeof ROLES)[number];
+
+export const signInSchema = object({
+  email: string().trim().required('Enter your e-mail address').max(320),
+  password: string().required('Enter your password').max(200),
+}).exact();
+export type SignIn = InferType<typeof signInSchema>;
+
+/** Who is signed in. */
+export interface Session {
+  readonly key: string;
+  readonly name: string;
+  readonly role: Role;
+}
+
+/** Sign-ins of the demo world; empty anywhere else. */
+export interface DemoSignIn {
+  readonly email: string;
+  readonly password: string;
+  readonly who: string;
+}

@@ -1,0 +1,2 @@
+export * from './ostervane';
+export * from './people';

@@ -1,0 +1,86 @@
+import type { Role } from '@relvik/contracts';
+import type { Field } from '@relvik/core';
+
+export interface DemoPerson {
+  readonly key: string;
+  readonly name: string;
+  readonly role: Role;
+  readonly mayTakeLeads: boolean;
+  readonly whyNot: string | null;
+  readonly limit: number | null;
+}
+
+const rep = (key: string, name: string, limit: number | null, whyNot: string | null = null): DemoPerson => ({ key, name, role: 'rep', mayTakeLeads: whyNot === null, whyNot, limit });
+
+/** One admin, two managers, fourteen reps. Each signs in as KEY@ostervane.example. */
+export const PEOPLE: readonly DemoPerson[] = [
+  { key: 'admin', name: 'Runa Vestmar', role: 'admin', mayTakeLeads: false, whyNot: 'runs sales operations', limit: null },
+  { key: 'manager', name: 'Hedda Storlien', role: 'manager', mayTakeLeads: false, whyNot: 'leads teams', limit: null },
+  { key: 'manager-south', name: 'Bruno Calheta', role: 'manager', mayTakeLeads: false, whyNot: 'leads teams', limit: null },
+  rep('rep', 'Aksel Dahlstrøm', 30),
+  rep('maren', 'Maren Ytterbø', 30),
+  rep('jorun', 'Jorun Haldorsen', 24),
+  rep('sindre', 'Sindre Ekmark', 24, 'on leave until January'),
+  rep('lorenz', 'Lorenz Achterberg', 32),
+  rep('wiebke', 'Wiebke Tannhof', 32),
+  rep('jost', 'Jost Uhlhorn', 24),
+  rep('rhona', 'Rhona Ardmore', 30),
+  rep('owen', 'Owen Penhallow', 30),
+  rep('ines', 'Inês Ribamar', 8),
+  rep('alvaro', 'Álvaro Montalbo', 8),
+  rep('delia', 'Delia Winslade', 34),
+  rep('harlan', 'Harlan Ferncastle', 34),
+  rep('tess', 'Tess Wattlebrook', 20),
+];
+
+export const TEAMS = [
+  { key: 'north', name: 'Team north', leader: 'manager', members: ['rep', 'maren', 'jorun', 'sindre'] },
+  { key: 'centre', name: 'Team centre', leader: 'manager', members: ['lorenz', 'wiebke', 'jost'] },
+  { key: 'isles', name: 'Team isles', leader: 'manager', members: ['rhona', 'owen'] },
+  { key: 'south', name: 'Team south', leader: 'manager-south', members: ['ines', 'alvaro'] },
+  { key: 'overseas', name: 'Team overseas', leader: 'manager-south', members: ['delia', 'harlan', 'tess'] },
+] as const;
+
+export const QUEUES = [
+  { key: 'projects', name: 'Projects', members: ['rep', 'lorenz', 'delia'] },
+  { key: 'partner-desk', name: 'Partner desk', members: ['maren', 'wiebke', 'owen'] },
+  { key: 'operations', name: 'Operations', members: ['manager', 'manager-south'] },
+] as const;
+
+const field = (key: string, name: string, type: Field['type'], options: readonly string[] = []): Field => ({ key, name, type, options, retired: false });
+
+export const INDUSTRIES = ['Fish farm', 'Brewery', 'Waterworks', 'Vineyard', 'Golf course', 'Pulp mill', 'Other'] as const;
+export const PRODUCTS = ['Buoy', 'Inline probe', 'Mast station', 'Data service'] as const;
+export const SOURCES = ['Website form', 'Trade show', 'Referral', 'Webinar', 'Partner', 'Outbound call', 'Paid advert', 'Import'] as const;
+
+export const FIELDS: readonly Field[] = [
+  field('name', 'Name', 'text'),
+  field('company', 'Company', 'text'),
+  field('email', 'E-mail', 'email'),
+  field('title', 'Title', 'text'),
+  field('phone', 'Telephone', 'text'),
+  field('country', 'Country', 'country'),
+  field('industry', 'Industry', 'choice', INDUSTRIES),
+  field('employees', 'Employees', 'number'),
+  field('points', 'Measuring points', 'number'),
+  field('product', 'Product interest', 'choice', PRODUCTS),
+  field('deal_value', 'Deal value', 'money'),
+  field('volume', 'Yearly volume, hl', 'number'),
+  field('by_hand', 'Measures by hand today', 'yes-no'),
+  field('wanted_by', 'Wanted by', 'date'),
+  field('source', 'Source', 'choice', SOURCES),
+  field('note', 'Note', 'text'),
+];
+
+/** Euros for one unit, roughly, with a step in the middle of the demo's time. */
+export const RATES: readonly (readonly [currency: string, before: string, after: string])[] = [
+  ['NOK', '0.0852', '0.0861'],
+  ['SEK', '0.0892', '0.0905'],
+  ['DKK', '0.1341', '0.1341'],
+  ['CHF', '1.0640', '1.0710'],
+  ['GBP', '1.1480', '1.1530'],
+  ['USD', '0.8620', '0.8580'],
+  ['CAD', '0.6190', '0.6150'],
+  ['AUD', '0.5610', '0.5640'],
+];
+

@@ -1,0 +1,42 @@
+import { CharterEntity, JobEntity } from '../charter/charter.entity';
+import { AnsweredRequestEntity, FormEntity, FormTokenEntity, IntakeKeyEntity } from '../intake/intake.entity';
+import {
+  PersonEntity,
+  QueueEntity,
+  QueueMemberEntity,
+  RepLoadEntity,
+  RotaEntity,
+  SessionEntity,
+  TeamEntity,
+  TeamMemberEntity,
+} from '../people/people.entity';
+import { FieldEntity, RateEntity } from '../record/catalogue.entity';
+import { FieldValueEntity } from '../record/field-value.entity';
+import { ActivityEntity, ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
+import { LeadEntity, RecordEntity } from '../record/lead.entity';
+
+export const ENTITIES = [
+  RecordEntity,
+  LeadEntity,
+  FieldValueEntity,
+  ActivityEntity,
+  ChangeEntity,
+  DecisionEntity,
+  NoticeEntity,
+  FieldEntity,
+  RateEntity,
+  CharterEntity,
+  JobEntity,
+  PersonEntity,
+  TeamEntity,
+  TeamMemberEntity,
+  QueueEntity,
+  QueueMemberEntity,
+  RepLoadEntity,
+  RotaEntity,
+  SessionEntity,
+  IntakeKeyEntity,
+  AnsweredRequestEntity,
+  FormEntity,
+  FormTokenEntity,
+];

@@ -1,0 +1,159 @@
+import { type Decision, type Effect, fold, type Place, placeCode, showValue, type Value } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { FieldValueEntity } from '../record/field-value.entity';
+import { ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
+import { LeadEntity, NO_RANK } from '../record/lead.entity';
+import { placeOf } from '../record/lead-store';
+import { rowOf } from '../record/value-row';
+import type { Case } from './decide-leads';
+
+const ROWS = 1000;
+
+/** Inserts many rows in few statements. */
+export async function insertRows<T extends object>(manager: EntityManager, entity: new () => T, rows: readonly Partial<T>[]): Promise<void> {
+  for (let i = 0; i < rows.length; i += ROWS) {
+    await manager.createQueryBuilder().insert().into(entity).values(rows.slice(i, i + ROWS) as never).updateEntity(false).execute();
+  }
+}
+
+/** Writes records, decisions, history, field values and effects, each kind once. */
+export async function writeDecisions(
+  manager: EntityManager,
+  cases: readonly Case[],
+  decisions: readonly Decision[],
+  charter: number,
+): Promise<void> {
+  const leads: LeadEntity[] = [];
+  const changes: Partial<ChangeEntity>[] = [];
+  const bodies: Partial<DecisionEntity>[] = [];
+  const notices: Partial<NoticeEntity>[] = [];
+  const values: FieldValueEntity[] = [];
+  const blanked: { record: number; field: string }[] = [];
+
+  cases.forEach((one, i) => {
+    const decision = decisions[i] as Decision;
+    const id = Number(one.record.id);
+    // Still waiting for the same thing: nothing happened that is worth a line in the history.
+    if (one.occasion === 'freed' && decision.place.kind === 'bay') return;
+    const after = leadAfter(one, decision, charter);
+    leads.push(after);
+    changes.push(...changesOf(one, after, decision, charter));
+    bodies.push({ record: id, charter, asOf: one.asOf, occasion: one.occasion, grade: after.grade, stage: after.stage, body: decision });
+    notices.push(...decision.effects.map((effect) => noticeOf(effect, id, one.asOf)));
+    for (const [field, value] of one.values) {
+      if (value.kind === 'blank') blanked.push({ record: id, field });
+      else values.push(rowOf(id, field, value));
+    }
+  });
+
+  if (leads.length > 0) {
+    const columns = manager.connection.getMetadata(LeadEntity).columns.filter((c) => !c.isPrimary).map((c) => c.databaseName);
+    await manager.createQueryBuilder().insert().into(LeadEntity).values(leads).orUpdate(columns, ['id']).updateEntity(false).execute();
+  }
+  for (let i = 0; i < values.length; i += ROWS) {
+    await manager
+      .createQueryBuilder()
+      .insert()
+      .into(FieldValueEntity)
+      .values(values.slice(i, i + ROWS))
+      .orUpdate(['kind', 'shown', 'folded', 'number', 'currency', 'day', 'why'], ['record', 'field'])
+      .updateEntity(false)
+      .execute();
+  }
+  if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
+  await insertRows(manager, ChangeEntity, changes);
+  await insertRows(manager, DecisionEntity, bodies);
+  await insertRows(manager, NoticeEntity, notices);
+}
+
+function textOf(value: Value | undefined, most: number): string {
+  return value === undefined ? '' : showValue(value).slice(0, most);
+}
+
+function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'bayTeam'> {
+  const nowhere = { place: place.kind, owner: null, queue: null, bay: null, bayTeam: null };
+  switch (place.kind) {
+    case 'owner':
+      return { ...nowhere, owner: place.rep };
+    case 'queue':
+      return { ...nowhere, queue: place.queue };
+    case 'bay':
+      return { ...nowhere, bay: place.reason, bayTeam: place.reason.why === 'nobody-free' ? place.reason.team : null };
+    case 'not-handed-over':
+      return nowhere;
+  }
+}
+
+/** The lead as it is stored after a decision. */
+function leadAfter({ record, stored, arrival, asOf }: Case, decision: Decision, charter: number): LeadEntity {
+  const { fit, engagement } = decision.score;
+  const place = placeColumns(decision.place);
+  const moved = stored === null || JSON.stringify(placeOf(stored)) !== JSON.stringify(decision.place);
+  const closes = record.status === 'open' && decision.status !== 'open';
+  const written = record.values.get('email');
+  const email = written?.kind === 'text' ? fold(written.text).slice(0, 320) : null;
+  const match = decision.routing?.match;
+  return {
+    id: Number(record.id),
+    version: (stored?.version ?? 0) + 1,
+    name: textOf(record.values.get('name'), 200),
+    company: textOf(record.values.get('company'), 200),
+    email,
+    openEmail: decision.status === 'open' ? email : null,
+    status: decision.status,
+    stage: decision.stage,
+    ...place,
+    since: moved ? asOf : stored.since,
+    verdict: decision.grade?.verdict ?? null,
+    fit: fit.judged ? fit.score : null,
+    engagement: engagement.judged ? engagement.score : null,
+    rankOrder: decision.rank ?? NO_RANK,
+    fitBand: decision.grade?.fit ?? null,
+    engagementBand: decision.grade?.engagement ?? null,
+    grade: decision.grade?.name ?? null,
+    territory: 'territory' in decision.territory ? decision.territory.territory : null,
+    pin: record.pin,
+    route: match?.kind === 'matched' ? match.route : (stored?.route ?? null),
+    looks: Object.fromEntries(decision.gates.looks),
+    arrived: new Date(record.arrived),
+    way: stored?.way ?? arrival?.way ?? 'hand',
+    charter,
+    decidedAt: asOf,
+    closedAt: closes ? asOf : (stored?.closedAt ?? null),
+    closeReason: closes ? closingGate(decision) : (stored?.closeReason ?? null),
+  };
+}
+
+function closingGate(decision: Decision): string | null {
+  const last = decision.gates.moves.at(-1);
+  return last === undefined ? null : `Gate ${last.gate}`;
+}
+
+function changesOf(one: Case, after: LeadEntity, decision: Decision, charter: number): Partial<ChangeEntity>[] {
+  const rule = `charter ${charter}`;
+  const changes: Partial<ChangeEntity>[] = [];
+  const note = (field: string, from: string | null, to: string | null, by: string): void => {
+    if (from !== to) changes.push({ record: after.id, field, from, to, at: one.asOf, by });
+  };
+  if (one.stored !== null) {
+    for (const [field, value] of one.values) note(field, showValue(one.valuesBefore.get(field) ?? { kind: 'blank' }) || null, showValue(value) || null, one.by);
+  }
+  for (const move of decision.gates.moves) note('stage', move.from, move.to, `${rule}, gate ${move.gate}`);
+  note('grade', one.stored?.grade ?? null, after.grade, rule);
+  note('territory', one.stored?.territory ?? null, after.territory, rule);
+  const broughtIn = one.record.place?.kind === 'owner' && decision.place.kind === 'owner';
+  note('place', one.stored ? placeCode(placeOf(one.stored)) : null, placeCode(decision.place), broughtIn ? one.by : rule);
+  note('status', one.stored?.status ?? null, after.status, rule);
+  return changes;
+}
+
+function noticeOf(effect: Effect, record: number, at: Date): Partial<NoticeEntity> {
+  switch (effect.kind) {
+    case 'tell-owner':
+      return { person: effect.rep, queue: null, kind: 'assigned', record, at };
+    case 'tell-queue':
+      return { person: null, queue: effect.queue, kind: 'in-queue', record, at };
+    case 'tell-operations':
+      return { person: null, queue: null, kind: effect.of, record, at };
+  }
+}

@@ -1,0 +1,64 @@
+import type { PublicForm, SentForm } from '@relvik/contracts';
+import type { Raw } from '@relvik/core';
+import { type DataSource, LessThan } from 'typeorm';
+import { Refused } from '../api/refused';
+import { readGoverning } from '../charter/charter-store';
+import { dayOf, readValue } from '@relvik/core';
+import { newToken, sha256 } from '../session/session-store';
+import { refusalOf } from './accept-leads';
+import { FormEntity, FormTokenEntity } from './intake.entity';
+import type { IntakeWriter } from './intake-writer';
+
+const DAY = 86_400_000;
+
+async function findForm(source: DataSource, slug: string): Promise<FormEntity> {
+  const form = await source.manager.findOneBy(FormEntity, { slug });
+  if (form === null) throw Refused.notFound();
+  return form;
+}
+
+/** A form as a visitor gets it, with a token that is good for one sending within a day. */
+export async function handOutForm(source: DataSource, slug: string, now: Date): Promise<PublicForm> {
+  const form = await findForm(source, slug);
+  const { world } = await readGoverning(source.manager, 'none');
+  const token = newToken();
+  await source.manager.delete(FormTokenEntity, { madeAt: LessThan(new Date(now.getTime() - DAY)) });
+  await source.manager.insert(FormTokenEntity, { hash: sha256(token), form: slug, madeAt: now });
+  const fields = form.fields.flatMap(({ key, required }) => {
+    const field = world.fields.get(key);
+    return field === undefined || field.retired ? [] : [{ key, name: field.name, type: field.type, options: field.options, required }];
+  });
+  return { slug, title: form.title, intro: form.intro, thanks: form.thanks, fields, token };
+}
+
+/**
+ * Takes in what a visitor sent.
+ *
+ * The token makes a second sending of the same page find the first one's answer. Whoever fills the field that people do not
+ * see is thanked and nothing is taken in. A value that can't be read is asked for again, once.
+ */
+export async function takeForm(source: DataSource, writer: IntakeWriter, slug: string, sent: SentForm, now: Date): Promise<void> {
+  const form = await findForm(source, slug);
+  if (sent.website) return;
+  const token = await source.manager.findOneBy(FormTokenEntity, { hash: sha256(sent.token), form: slug });
+  if (token === null || now.getTime() - token.madeAt.getTime() > DAY) {
+    throw Refused.conflict('This page is too old to be sent', 'Load it again, please; what you typed can be copied over.');
+  }
+  const governing = await readGoverning(source.manager, 'none');
+  const allowed = new Set(form.fields.map((field) => field.key));
+  const errors = refusalOf(sent.values, governing, allowed).map(({ field, message }) => ({ path: `/values/${field}`, message }));
+  const day = dayOf(now.getTime(), governing.ready.charter.timeZone);
+  for (const { key, required } of form.fields) {
+    const field = governing.world.fields.get(key);
+    if (field === undefined) continue;
+    const value = readValue(field, sent.values[key] ?? null, day);
+    if (required && value.kind === 'blank') errors.push({ path: `/values/${key}`, message: 'please fill this in' });
+    if (value.kind === 'unreadable' && !sent.anyway) errors.push({ path: `/values/${key}`, message: value.why });
+  }
+  if (errors.length > 0) throw Refused.invalid(errors, 'Please look at this again');
+
+  const values: Record<string, Raw> = { ...sent.values, ...form.sets };
+  const mark = { sender: 'form', request: token.hash, body: sha256(JSON.stringify(sent.values)) };
+  await writer.accept({ way: 'form', by: `form ${slug}`, at: now, values, owner: null }, mark);
+  await source.manager.increment(FormEntity, { slug }, 'received', 1);
+}

@@ -1,0 +1,39 @@
+import { readFileSync } from 'node:fs';
+import type { Access } from './database/open-database';
+import { serve } from './serve';
+
+/** The server as a process of its own; scripts/start.mjs starts it with its settings in the environment. */
+async function main(): Promise<void> {
+  const env = process.env;
+  const access = JSON.parse(readFileSync(env['RELVIK_ACCESS'] ?? '', 'utf8')) as Access;
+  const serving = await serve({
+    access: env['RELVIK_DB_PORT'] ? { ...access, port: Number(env['RELVIK_DB_PORT']) } : access,
+    host: env['RELVIK_HOST'] ?? '127.0.0.1',
+    port: Number(env['RELVIK_PORT'] ?? 4400),
+    webFolder: env['RELVIK_WEB'] ?? null,
+    demo: env['RELVIK_DEMO'] !== 'no',
+    progress: (text) => {
+      process.stdout.write(`  ${text} …\n`);
+    },
+    ...(env['RELVIK_LIMITS'] === 'none' ? { limits: { signIn: 100_000, form: 100_000 } } : {}),
+  });
+  process.stdout.write(`\nRelvik is at ${serving.address}\n`);
+  for (const { email, password, who } of serving.signIns) process.stdout.write(`  ${who.padEnd(9)} ${email}   password ${password}\n`);
+
+  let stopping = false;
+  const stop = (): void => {
+    if (stopping) return;
+    stopping = true;
+    serving.stop().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`\nRelvik could not start: ${error instanceof Error ? error.message : String(error)}\n`);
+  process.exit(1);
+});

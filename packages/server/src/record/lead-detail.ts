@@ -1,0 +1,67 @@
+import type { LeadDetail, Reading, Reasoning } from '@relvik/contracts';
+import { decide, type Decision, showValue } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { CharterEntity } from '../charter/charter.entity';
+import { readGoverning } from '../charter/charter-store';
+import type { Sight } from '../people/sight';
+import type { User } from '../session/session-store';
+import { ActivityEntity, ChangeEntity, DecisionEntity } from './history.entity';
+import type { LeadEntity } from './lead.entity';
+import { rowOfLead } from './lead-list';
+import { loadLeads } from './lead-store';
+
+/** What a user may do with a lead in sight. */
+export function mayOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail['may'] {
+  const open = lead.status === 'open';
+  const own = lead.owner === user.key;
+  const directs = user.role === 'admin' || (user.role === 'manager' && !sight.all && (sight.owners.includes(lead.owner ?? '') || sight.leads.includes(lead.bayTeam ?? '')));
+  const picks = !sight.all && lead.place === 'queue' && sight.queues.includes(lead.queue ?? '');
+  return { edit: own || directs, assign: open && directs, pickUp: open && picks, close: open && (own || directs) };
+}
+
+/** Everything that a lead's page shows, but the reasoning. */
+export async function detailOf(manager: EntityManager, lead: LeadEntity, sight: Sight, user: User): Promise<LeadDetail> {
+  const [[stored], activities, changes] = await Promise.all([
+    loadLeads(manager, [lead.id], 'none'),
+    manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
+    manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
+  ]);
+  return {
+    ...rowOfLead(lead),
+    version: lead.version,
+    closeReason: lead.closeReason,
+    values: [...(stored?.record.values ?? [])].map(([field, value]) => ({
+      field,
+      shown: showValue(value),
+      unreadable: value.kind === 'unreadable' ? value.why : null,
+    })),
+    activities: activities.map(({ kind, at }) => ({ kind, at: at.getTime() })),
+    history: changes.map(({ field, from, to, at, by }) => ({ field, from, to, at: at.getTime(), by })),
+    may: mayOn(lead, sight, user),
+  };
+}
+
+/** What a rep is told of colleagues: that they were not available, not why. */
+function discreet(decision: Decision, user: User): Decision {
+  if (user.role !== 'rep') return decision;
+  const skipped = decision.skipped.map((one) => (one.rep === user.key ? one : { ...one, exclusion: { why: 'not-available' as const } }));
+  return { ...decision, skipped, turn: null, loads: [] };
+}
+
+/** Both readings of a lead's reasoning: as decided, and as it would be decided now. */
+export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user: User, now: Date): Promise<Reasoning> {
+  const governing = await readGoverning(manager, 'none');
+  const [stored] = await loadLeads(manager, [lead.id], 'none');
+  const decisions = await manager.find(DecisionEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 20 });
+  const last = decisions[0];
+  if (stored === undefined || last === undefined) throw new Error(`Lead ${lead.id} was never decided`);
+  const charters = await manager.find(CharterEntity, { select: { number: true, name: true } });
+  const nameOf = (number: number): Reading['charter'] => ({ number, name: charters.find((c) => c.number === number)?.name ?? '' });
+  const world = { ...governing.world, rota: { loads: new Map(), turns: new Map() } };
+  const decisionNow = decide(governing.ready, stored.record, world, 'looked-at', now.getTime());
+  return {
+    then: { decision: discreet(last.body, user), charter: nameOf(last.charter) },
+    now: { decision: discreet(decisionNow, user), charter: nameOf(governing.number) },
+    earlier: decisions.map((one) => ({ at: one.asOf.getTime(), occasion: one.occasion, charter: one.charter, grade: one.grade, stage: one.stage })),
+  };
+}

@@ -1,0 +1,76 @@
+import 'reflect-metadata';
+import type { DemoSignIn } from '@relvik/contracts';
+import type { AddressInfo } from 'node:net';
+import pino from 'pino';
+import { type Access, openDatabase } from './database/open-database';
+import { buildService } from './api/app';
+import { finishRescores } from './charter/rescore';
+import { freeBay } from './decide/free-bay';
+import { DEMO_SIGN_INS, loadDemoWorld } from './demo-world';
+
+export interface ServeSettings {
+  readonly access: Access;
+  readonly host: string;
+  readonly port: number;
+  readonly webFolder: string | null;
+  /** Load the demo world where the database is empty; only ever on loopback. */
+  readonly demo: boolean;
+  readonly progress: (text: string) => void;
+  readonly limits?: { readonly signIn: number; readonly form: number };
+}
+
+export interface Serving {
+  readonly address: string;
+  readonly signIns: readonly DemoSignIn[];
+  stop(): Promise<void>;
+}
+
+const HALF_MINUTE = 30_000;
+
+/** Starts Relvik on a database: migrates, loads the demo world if asked, and listens. */
+export async function serve(settings: ServeSettings): Promise<Serving> {
+  const { host, port, progress } = settings;
+  const log = pino({ level: process.env['RELVIK_LOG'] ?? 'warn' });
+  const now = (): Date => new Date();
+  progress('Bringing the database up to date');
+  const source = await openDatabase(settings.access);
+  const loopback = host === '127.0.0.1' || host === '::1';
+  const hasDemo = settings.demo && loopback && (await loadDemoWorld(source, now(), progress));
+
+  const signIns = hasDemo ? DEMO_SIGN_INS : [];
+  const service = buildService({ source, log, now, webFolder: settings.webFolder, demo: signIns, limits: settings.limits ?? { signIn: 20, form: 30 } });
+  const failed = (error: unknown): void => {
+    log.error({ err: error }, 'background work failed; it is tried again');
+  };
+  finishRescores(source, now).catch(failed);
+  const timer = setInterval(() => {
+    finishRescores(source, now)
+      .then(() => freeBay(source, now()))
+      .catch(failed);
+  }, HALF_MINUTE);
+
+  const listening = service.app.listen(port, host);
+  await new Promise<void>((resolve, reject) => {
+    listening.once('listening', resolve);
+    listening.once('error', (error: NodeJS.ErrnoException) => {
+      reject(error.code === 'EADDRINUSE' ? new Error(`Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_PORT=${port + 1} npm start`) : error);
+    });
+  });
+
+  return {
+    address: `http://${host}:${(listening.address() as AddressInfo).port}`,
+    signIns,
+    async stop() {
+      clearInterval(timer);
+      await new Promise((resolve) => {
+        listening.close(resolve);
+        listening.closeIdleConnections();
+        setTimeout(() => {
+          listening.closeAllConnections();
+        }, 2000).unref();
+      });
+      await service.writer.settled();
+      await source.destroy();
+    },
+  };
+}
