@@ -1,7 +1,7 @@
 import type { Instant, Status } from '@relvik/core';
 
 export interface Attention {
-  readonly what: 'bay-unjudged' | 'bay-nobody-free' | 'bay-loop' | 'last-resort' | 'open-ground' | 'queue' | 'unreadable' | 'draft-problems' | 'draft-stale';
+  readonly what: 'bay-unjudged' | 'bay-nobody-free' | 'bay-loop' | 'last-resort' | 'open-ground' | 'queue' | 'draft-problems';
   readonly count: number;
   /** The oldest of them. */
   readonly since: Instant | null;

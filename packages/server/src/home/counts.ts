@@ -46,8 +46,6 @@ async function attentionOf(manager: EntityManager, sight: Sight, charter: Charte
   }
   if (!sight.all) return found;
   add('open-ground', null, await countAndOldest(open().andWhere('lead.territory IS NULL').andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) })));
-  const unreadable = await manager.countBy(FieldValueEntity, { kind: 'unreadable' });
-  add('unreadable', null, { count: unreadable, since: null });
   const { draft } = await charterState(manager);
   add('draft-problems', null, { count: draft?.problems.length ?? 0, since: null });
   return found;
@@ -69,6 +67,8 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
   const open = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight).andWhere({ status: 'open' });
   const all = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight);
   const { body: charter } = await charterInForce(manager, 'none');
+  // From the gates on the course counts those that reached a stage in which routes act.
+  const passed = (): SelectQueryBuilder<LeadEntity> => all().andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) });
   const [byStatus, byStage, byGrade, byTerritory, bySource, attention, notices, intake, score, gates, territories, routes, people] = await Promise.all([
     groupBy(all(), 'status'),
     groupBy(open(), 'stage'),
@@ -86,10 +86,10 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
     noticesFor(manager, sight, user),
     all().getCount(),
     all().andWhere('lead.fit IS NOT NULL').getCount(),
-    all().andWhere('lead.stage <> :entry', { entry: charter.entry }).getCount(),
-    all().andWhere('lead.territory IS NOT NULL').getCount(),
-    all().andWhere('lead.route IS NOT NULL').getCount(),
-    all().andWhere({ place: 'owner' }).getCount(),
+    passed().getCount(),
+    passed().andWhere('lead.territory IS NOT NULL').getCount(),
+    passed().andWhere('lead.route IS NOT NULL').getCount(),
+    passed().andWhere({ place: 'owner' }).getCount(),
   ]);
   return {
     course: { intake, score, grade: score, gates, territories, routes, people },

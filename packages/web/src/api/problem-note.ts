@@ -1,0 +1,35 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { ProblemDocument } from '@relvik/contracts';
+
+/** A problem in words, with every place it names. */
+@Component({
+  selector: 'rv-problem-note',
+  template: `
+    @let what = problem();
+    @if (what) {
+      <div class="problem" role="alert">
+        <strong>{{ what.title }}</strong>
+        @if (what.detail) {
+          <span> {{ what.detail }}</span>
+        }
+        @if (places().length > 0) {
+          <ul>
+            @for (error of places(); track $index) {
+              <li>
+                @if (error.where) {
+                  <span class="code">{{ error.where }}</span>
+                }
+                {{ error.message }}
+              </li>
+            }
+          </ul>
+        }
+      </div>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProblemNote {
+  readonly problem = input.required<ProblemDocument | null>();
+  protected readonly places = computed(() => (this.problem()?.errors ?? []).map(({ path, message }) => ({ where: path.replace(/^\/(values\/)?/, ''), message })));
+}

@@ -1,0 +1,32 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { CharterService } from '../charter/charter.service';
+import { ProblemNote } from '../api/problem-note';
+
+/** On a page of the course: whether one draws in a draft here, and what is wrong with it. */
+@Component({
+  selector: 'rv-draft-note',
+  imports: [ProblemNote],
+  template: `
+    @let draft = charters.draft();
+    @if (draft) {
+      <p class="draft-note"><span class="mark draft"></span> You are drawing in the draft <b>{{ draft.charter.name }}</b>. Nothing acts before it is enacted; what differs from what is in force is orange.</p>
+    } @else if (charters.inForce()) {
+      <p class="draft-note"><span class="mark force"></span> This is in force. To change it, begin a draft at the top right.</p>
+    }
+    <rv-problem-note [problem]="charters.problem()" />
+    @if (draft && draft.problems.length > 0) {
+      <div class="problem" role="status">
+        <strong>The draft can’t be enacted yet.</strong>
+        <ul>
+          @for (problem of draft.problems; track problem.path) {
+            <li><span class="code">{{ problem.path }}</span> {{ problem.message }}</li>
+          }
+        </ul>
+      </div>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DraftNote {
+  protected readonly charters = inject(CharterService);
+}

@@ -1,0 +1,27 @@
+import { Directive, inject } from '@angular/core';
+import { Router } from '@angular/router';
+
+const STEPS = ['/intake', '/score', '/grade', '/gates', '/territories', '/routes', '/people'];
+const PATIENCE = 1500;
+
+/** `G` then `1` to `7` opens a step, `/` goes to finding a lead. None acts inside a field. */
+@Directive({ host: { '(document:keydown)': 'press($event)' } })
+export class StepKeys {
+  private readonly router = inject(Router);
+  private began = 0;
+
+  protected press(event: KeyboardEvent): void {
+    const { target, key } = event;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.getAttribute('role') === 'combobox')) return;
+    if (key === '/') {
+      event.preventDefault();
+      void this.router.navigate(['/leads'], { queryParams: { finding: 'yes' } });
+    } else if (key === 'g') {
+      this.began = Date.now();
+    } else if (Date.now() - this.began < PATIENCE && STEPS[Number(key) - 1] !== undefined) {
+      this.began = 0;
+      void this.router.navigateByUrl(STEPS[Number(key) - 1] ?? '/');
+    }
+  }
+}

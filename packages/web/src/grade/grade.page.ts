@@ -1,0 +1,94 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { AXES, type Axis, showBand, type VerdictKey } from '@relvik/core';
+import { SelectModule } from 'primeng/select';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { CharterService } from '../charter/charter.service';
+import { DraftNote } from '../frame/draft-note';
+import { HomeService } from '../home/home.service';
+import { DistributionChart } from '../score/distribution-chart';
+
+/** Grade: the cuts of both axes, and what each cell of the grid asks for. */
+@Component({
+  selector: 'rv-grade-page',
+  imports: [FormsModule, SelectModule, DistributionChart, DraftNote, Waiting],
+  templateUrl: './grade.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class GradePage {
+  protected readonly charters = inject(CharterService);
+  protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
+  private readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
+  protected readonly set = computed(() => this.charters.shown()?.scoreSet ?? null);
+  protected readonly before = computed(() => this.charters.inForce()?.charter.scoreSet ?? null);
+  protected readonly verdicts = computed(() => (this.charters.shown()?.verdicts ?? []).map(({ key, name }) => ({ value: key, label: name })));
+
+  protected readonly axes = computed(() =>
+    AXES.map((axis) => {
+      const bands = this.set()?.grid[axis] ?? { names: [], cuts: [] };
+      const inForce = this.before()?.grid[axis].cuts ?? [];
+      return {
+        axis,
+        title: axis === 'fit' ? 'Fit' : 'Engagement',
+        spread: valueOf(this.distribution())?.[axis] ?? [],
+        bands: bands.names.map((name, i) => ({ name, range: showBand(i, bands.cuts) })),
+        cuts: bands.cuts.map((cut, i) => ({ cut, before: inForce[i] !== cut ? (inForce[i] ?? null) : null, between: `${bands.names[i]} and ${bands.names[i + 1]}` })),
+      };
+    }),
+  );
+
+  /** The best fit band on top. */
+  protected readonly rows = computed(() => {
+    const grid = this.set()?.grid;
+    const cells = valueOf(this.counts())?.cells ?? [];
+    const most = Math.max(1, ...cells.map((cell) => cell.count));
+    return (grid?.fit.names ?? [])
+      .map((name, fit) => ({
+        name,
+        fit,
+        cells: (grid?.engagement.names ?? []).map((band, engagement) => {
+          const found = cells.find((cell) => cell.fitBand === fit && cell.engagementBand === engagement);
+          const verdict = grid?.cells[fit]?.[engagement] ?? 'no-action';
+          return {
+            band,
+            engagement,
+            verdict,
+            before: this.before()?.grid.cells[fit]?.[engagement],
+            count: found?.count ?? 0,
+            heat: (found?.count ?? 0) / most,
+            won: found && found.closed >= 10 ? Math.round((100 * found.won) / found.closed) : null,
+          };
+        }),
+      }))
+      .reverse();
+  });
+
+  protected setCut(axis: Axis, at: number, typed: string, field: HTMLInputElement): void {
+    const cut = Number(typed);
+    const now = this.set()?.grid[axis].cuts[at];
+    if (typed.trim() === '' || !Number.isFinite(cut)) {
+      field.value = String(now ?? '');
+      return;
+    }
+    if (cut === now) return;
+    this.charters.change((charter) => {
+      const { grid } = charter.scoreSet;
+      const cuts = grid[axis].cuts.map((old, i) => (i === at ? cut : old));
+      return { ...charter, scoreSet: { ...charter.scoreSet, grid: { ...grid, [axis]: { ...grid[axis], cuts } } } };
+    });
+  }
+
+  protected setVerdict(fit: number, engagement: number, verdict: VerdictKey): void {
+    this.charters.change((charter) => {
+      const { grid } = charter.scoreSet;
+      const cells = grid.cells.map((row, f) => (f === fit ? row.map((cell, e) => (e === engagement ? verdict : cell)) : row));
+      return { ...charter, scoreSet: { ...charter.scoreSet, grid: { ...grid, cells } } };
+    });
+  }
+
+  protected nameOf(verdict: VerdictKey): string {
+    return this.verdicts().find((one) => one.value === verdict)?.label ?? verdict;
+  }
+}

@@ -1,0 +1,78 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { Attention } from '@relvik/contracts';
+import { AgoPipe } from '../api/ago.pipe';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { GradeBadge } from '../grade/grade-badge';
+import { LeadService } from '../record/lead.service';
+import { PlaceLabel } from '../record/place-label';
+import { WordingService } from '../record/wording.service';
+import { SessionService } from '../session/session.service';
+import { HomeService } from './home.service';
+
+/** An attention in words, and where to see to it. */
+interface Need {
+  readonly title: string;
+  readonly detail: string;
+  readonly step: string;
+  readonly link: string;
+  readonly query: Readonly<Record<string, string>>;
+  readonly urgent: boolean;
+  readonly since: number | null;
+}
+
+/** Home: what needs someone, and how many leads stand where. For a rep: what is mine to do. */
+@Component({
+  selector: 'rv-home',
+  imports: [RouterLink, AgoPipe, Waiting, GradeBadge, PlaceLabel],
+  templateUrl: './home.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class HomePage {
+  private readonly homes = inject(HomeService);
+  private readonly leads = inject(LeadService);
+  protected readonly words = inject(WordingService);
+  protected readonly session = inject(SessionService).session;
+  protected readonly loaded = this.homes.home;
+  protected readonly home = computed(() => valueOf(this.loaded()));
+  protected readonly top = toSignal(asLoaded(this.leads.page(this.session()?.role === 'rep' ? { owner: this.session()?.key, size: 14 } : { place: 'owner', size: 8 })), { initialValue: LOADING });
+  protected readonly rows = computed(() => valueOf(this.top())?.rows ?? []);
+  protected readonly needs = computed(() => (this.home()?.attention ?? []).map((one) => this.inWords(one)));
+  protected readonly total = computed(() => (this.home()?.byStatus ?? []).reduce((sum, { count }) => sum + count, 0));
+
+  protected statusOf(status: string): string {
+    return { open: 'Open', won: 'Won', lost: 'Lost', disqualified: 'Disqualified' }[status] ?? status;
+  }
+
+  protected share(count: number, of: readonly { readonly count: number }[]): number {
+    return (100 * count) / Math.max(1, ...of.map((one) => one.count));
+  }
+
+  protected noticeWords(kind: string): string {
+    return { assigned: 'was given to you', 'in-queue': 'waits in your queue', 'last-resort': 'was taken by no route', bay: 'waits in the bay' }[kind] ?? kind;
+  }
+
+  private inWords({ what, count, since, about }: Attention): Need {
+    const { names } = this.words.wording();
+    const leads = `${count} ${count === 1 ? 'lead' : 'leads'}`;
+    const base = { since, link: '/leads' };
+    switch (what) {
+      case 'bay-unjudged':
+        return { ...base, title: `${leads} can’t be judged`, detail: 'A value that the rules need can’t be read: correct it on the lead', step: 'Score', query: { place: 'bay' }, urgent: true };
+      case 'bay-nobody-free':
+        return { ...base, title: `${leads} wait for someone free`, detail: 'Their route matches, but nobody can take one more', step: 'People', query: { place: 'bay' }, urgent: true };
+      case 'bay-loop':
+        return { ...base, title: `${leads} run in a circle`, detail: 'Gates send them back and forth', step: 'Gates', query: { place: 'bay' }, urgent: true };
+      case 'last-resort':
+        return { ...base, title: `${leads} were taken by no route`, detail: `They wait in ${names.queue(about ?? '')}, the last resort`, step: 'Routes', query: { queue: about ?? '' }, urgent: true };
+      case 'queue':
+        return { ...base, title: `${leads} wait in ${names.queue(about ?? '')}`, detail: 'Its members pick them up', step: 'People', query: { queue: about ?? '' }, urgent: false };
+      case 'open-ground':
+        return { ...base, title: `${count} qualified ${count === 1 ? 'lead' : 'leads'} on open ground`, detail: 'No territory covers their country', step: 'Territories', link: '/leads', query: { territory: 'none', stage: 'qualified' }, urgent: false };
+      case 'draft-problems':
+        return { ...base, title: `The draft has ${count} ${count === 1 ? 'problem' : 'problems'}`, detail: 'It can’t be enacted before they are settled', step: 'Routes', link: '/routes', query: {}, urgent: false };
+    }
+  }
+}

@@ -1,0 +1,23 @@
+import { HttpClient } from '@angular/common/http';
+import { inject, Injectable, signal } from '@angular/core';
+import type { Distribution, Home } from '@relvik/contracts';
+import type { Observable } from 'rxjs';
+import { asLoaded, LOADING, type Loaded } from '../api/loaded';
+
+/** Counts: those of the course and home page are kept, since every page of the frame shows them. */
+@Injectable({ providedIn: 'root' })
+export class HomeService {
+  private readonly http = inject(HttpClient);
+  private readonly loaded = signal<Loaded<Home>>(LOADING);
+  readonly home = this.loaded.asReadonly();
+
+  load(): void {
+    asLoaded(this.http.get<Home>('/api/home')).subscribe((home) => {
+      if (home.state !== 'loading' || this.loaded().state !== 'ready') this.loaded.set(home);
+    });
+  }
+
+  distribution(): Observable<Distribution> {
+    return this.http.get<Distribution>('/api/distribution');
+  }
+}

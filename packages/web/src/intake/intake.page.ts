@@ -1,0 +1,103 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { type FileOutcome, type IntakeState, newKeySchema, type ProblemDocument } from '@relvik/contracts';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import { MultiSelectModule } from 'primeng/multiselect';
+import type { Observable } from 'rxjs';
+import { AgoPipe } from '../api/ago.pipe';
+import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
+import { problemOf } from '../api/problem';
+import { problemIn } from '../api/problem-in';
+import { ProblemNote } from '../api/problem-note';
+import { Waiting } from '../api/waiting';
+import { WordingService } from '../record/wording.service';
+import { IntakeService } from './intake.service';
+
+const WAYS: Readonly<Record<string, string>> = { form: 'Hosted form', api: 'Other systems', hand: 'Typed in by hand', csv: 'CSV files' };
+
+/** Intake: the ways in, and what came by each. */
+@Component({
+  selector: 'rv-intake',
+  imports: [FormsModule, ButtonModule, InputTextModule, MultiSelectModule, AgoPipe, ProblemNote, Waiting],
+  templateUrl: './intake.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class IntakePage {
+  private readonly service = inject(IntakeService);
+  protected readonly words = inject(WordingService);
+  protected readonly loaded = signal<Loaded<IntakeState>>(LOADING);
+  protected readonly state = computed(() => valueOf(this.loaded()));
+  protected readonly ways = computed(() => (this.state()?.ways ?? []).map((one) => ({ ...one, name: WAYS[one.way] ?? one.way })));
+  protected readonly fieldChoices = computed(() => this.words.fields().map(({ key, name }) => ({ label: name, value: key })));
+  protected readonly origin = location.origin;
+
+  protected readonly secret = signal<string | null>(null);
+  protected readonly keyProblem = signal<ProblemDocument | null>(null);
+  protected keyName = '';
+  protected keyFields: string[] = [];
+
+  protected readonly fileName = signal<string | null>(null);
+  protected readonly outcome = signal<FileOutcome | null>(null);
+  protected readonly fileProblem = signal<ProblemDocument | null>(null);
+  protected readonly sending = signal(false);
+
+  constructor() {
+    this.load();
+  }
+
+  private load(): void {
+    asLoaded(this.service.state()).subscribe((state) => {
+      if (state.state !== 'loading' || this.state() === null) this.loaded.set(state);
+    });
+  }
+
+  protected fieldNames(keys: readonly string[]): string {
+    return keys.map((key) => this.words.wording().names.field(key)).join(', ');
+  }
+
+  protected makeKey(): void {
+    const key = { name: this.keyName, fields: this.keyFields };
+    const wrong = problemIn(newKeySchema, key);
+    this.keyProblem.set(wrong);
+    if (wrong !== null) return;
+    this.act(this.service.makeKey(key), this.keyProblem, ({ secret }) => {
+      this.secret.set(secret);
+      this.keyName = '';
+      this.keyFields = [];
+    });
+  }
+
+  protected revoke(id: number): void {
+    this.act(this.service.revokeKey(id), this.keyProblem, () => undefined);
+  }
+
+  protected async send(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    if (file === undefined) return;
+    this.fileName.set(file.name);
+    this.outcome.set(null);
+    this.fileProblem.set(null);
+    this.sending.set(true);
+    const text = await file.text();
+    input.value = '';
+    this.act(this.service.sendFile(text), this.fileProblem, (outcome) => {
+      this.outcome.set(outcome);
+    });
+  }
+
+  private act<T>(work: Observable<T>, problem: typeof this.keyProblem, done: (value: T) => void): void {
+    work.subscribe({
+      next: (value) => {
+        this.sending.set(false);
+        problem.set(null);
+        done(value);
+        this.load();
+      },
+      error: (error: unknown) => {
+        this.sending.set(false);
+        problem.set(problemOf(error));
+      },
+    });
+  }
+}

@@ -1,0 +1,34 @@
+import { HttpClient } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import type { FileOutcome, IntakeState, MadeKey, NewKey, PublicForm, SentForm } from '@relvik/contracts';
+import type { Observable } from 'rxjs';
+
+/** Ways in. */
+@Injectable({ providedIn: 'root' })
+export class IntakeService {
+  private readonly http = inject(HttpClient);
+
+  state(): Observable<IntakeState> {
+    return this.http.get<IntakeState>('/api/intake');
+  }
+
+  makeKey(key: NewKey): Observable<MadeKey> {
+    return this.http.post<MadeKey>('/api/intake/keys', key);
+  }
+
+  revokeKey(id: number): Observable<void> {
+    return this.http.delete<void>(`/api/intake/keys/${id}`);
+  }
+
+  sendFile(text: string): Observable<FileOutcome> {
+    return this.http.post<FileOutcome>('/api/intake/csv', text, { headers: { 'Content-Type': 'text/csv' } });
+  }
+
+  form(slug: string): Observable<PublicForm> {
+    return this.http.get<PublicForm>(`/api/forms/${encodeURIComponent(slug)}`);
+  }
+
+  sendForm(slug: string, sent: SentForm): Observable<unknown> {
+    return this.http.post(`/api/forms/${encodeURIComponent(slug)}`, sent);
+  }
+}

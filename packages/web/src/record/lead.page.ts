@@ -1,0 +1,99 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
+import { countryName } from '@relvik/core';
+import { combineLatest, type Observable, Subject, startWith, switchMap } from 'rxjs';
+import { AgoPipe } from '../api/ago.pipe';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { problemOf } from '../api/problem';
+import { ProblemNote } from '../api/problem-note';
+import { Waiting } from '../api/waiting';
+import { GradeBadge } from '../grade/grade-badge';
+import { changeWords } from './change-words';
+import { LeadService } from './lead.service';
+import { LeadWork } from './lead-work';
+import { PlaceLabel } from './place-label';
+import { ReasoningView } from './reasoning-view';
+import { ValueField } from './value-field';
+import { WordingService } from './wording.service';
+
+/** One lead: where it stands, why, what is known of it, and what can be done with it. */
+@Component({
+  selector: 'rv-lead',
+  imports: [DatePipe, RouterLink, AgoPipe, GradeBadge, LeadWork, PlaceLabel, ProblemNote, ReasoningView, ValueField, Waiting],
+  templateUrl: './lead.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadPage {
+  private readonly leads = inject(LeadService);
+  protected readonly words = inject(WordingService);
+  readonly id = input.required({ transform: numberAttribute });
+
+  private readonly again = new Subject<void>();
+  private readonly opened = combineLatest([toObservable(this.id), this.again.pipe(startWith(undefined))]);
+  protected readonly loaded = toSignal(this.opened.pipe(switchMap(([id]) => asLoaded(this.leads.one(id)))), { initialValue: LOADING });
+  protected readonly reasoning = toSignal(this.opened.pipe(switchMap(([id]) => asLoaded(this.leads.reasoning(id)))), { initialValue: LOADING });
+  /** Kept while it is loaded again, so that the page does not jump. */
+  private kept: LeadDetail | null = null;
+  protected readonly lead = computed(() => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)));
+  protected readonly account = computed(() => valueOf(this.reasoning()));
+
+  protected readonly editing = signal<string | null>(null);
+  protected readonly typed = signal('');
+  protected readonly problem = signal<ProblemDocument | null>(null);
+  protected readonly busy = signal(false);
+
+  protected readonly fields = computed(() => {
+    const values = new Map((this.lead()?.values ?? []).map((value) => [value.field, value]));
+    return this.words.fields().map((field) => {
+      const value = values.get(field.key);
+      const raw = value?.shown ?? '';
+      return { field, raw, shown: field.type === 'country' && !value?.unreadable ? countryName(raw) : raw, unreadable: value?.unreadable ?? null };
+    });
+  });
+  protected readonly history = computed(() => (this.lead()?.history ?? []).map((change) => ({ ...change, words: changeWords(change, this.words.wording()) })));
+
+  constructor() {
+    toObservable(this.id)
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => {
+        this.kept = null;
+        this.editing.set(null);
+        this.problem.set(null);
+      });
+  }
+
+  protected edit(key: string, raw: string): void {
+    this.editing.set(key);
+    this.typed.set(raw);
+    this.problem.set(null);
+  }
+
+  protected save(): void {
+    const lead = this.lead();
+    const key = this.editing();
+    if (lead === null || key === null) return;
+    this.run(this.leads.edit(lead.id, lead.version, { [key]: this.typed() }));
+  }
+
+  /** Carries work out; on success the page shows the lead as it is then, else what went wrong. */
+  protected run(work: Observable<unknown>): void {
+    if (this.busy()) return;
+    this.busy.set(true);
+    work.subscribe({
+      next: () => {
+        this.busy.set(false);
+        this.editing.set(null);
+        this.problem.set(null);
+        this.again.next();
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.problem.set(problemOf(error));
+        if (this.problem()?.status === 409) this.again.next();
+      },
+    });
+  }
+}

@@ -1,0 +1,52 @@
+import { HttpClient, HttpParams } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import type { Accepted, CloseLead, LeadDetail, LeadPage, LeadQuery, NewLead, Reasoning } from '@relvik/contracts';
+import type { Raw } from '@relvik/core';
+import { map, type Observable } from 'rxjs';
+
+function paramsOf(query: LeadQuery): HttpParams {
+  const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== '');
+  return new HttpParams({ fromObject: Object.fromEntries(given.map(([key, value]) => [key, String(value)])) });
+}
+
+/** Leads: lists, one lead, and what people do with it. */
+@Injectable({ providedIn: 'root' })
+export class LeadService {
+  private readonly http = inject(HttpClient);
+
+  page(query: LeadQuery): Observable<LeadPage> {
+    return this.http.get<LeadPage>('/api/leads', { params: paramsOf(query) });
+  }
+
+  count(query: LeadQuery): Observable<number> {
+    return this.http.get<{ count: number }>('/api/lead-count', { params: paramsOf(query) }).pipe(map(({ count }) => count));
+  }
+
+  one(id: number): Observable<LeadDetail> {
+    return this.http.get<LeadDetail>(`/api/leads/${id}`);
+  }
+
+  reasoning(id: number): Observable<Reasoning> {
+    return this.http.get<Reasoning>(`/api/leads/${id}/reasoning`);
+  }
+
+  bringIn(lead: NewLead): Observable<Accepted> {
+    return this.http.post<Accepted>('/api/leads', lead);
+  }
+
+  edit(id: number, version: number, values: Record<string, Raw>): Observable<LeadDetail> {
+    return this.http.patch<LeadDetail>(`/api/leads/${id}`, { version, values });
+  }
+
+  assign(id: number, rep: string): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/leads/${id}/assign`, { rep });
+  }
+
+  pickUp(id: number): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/leads/${id}/pick-up`, {});
+  }
+
+  close(id: number, closing: CloseLead): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/leads/${id}/close`, closing);
+  }
+}

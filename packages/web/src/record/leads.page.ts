@@ -1,0 +1,130 @@
+import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import type { LeadQuery } from '@relvik/contracts';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
+import { TableModule } from 'primeng/table';
+import { catchError, of, switchMap } from 'rxjs';
+import { AgoPipe } from '../api/ago.pipe';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { GradeBadge } from '../grade/grade-badge';
+import { PeopleService } from '../people/people.service';
+import { LeadService } from './lead.service';
+import { PlaceLabel } from './place-label';
+import { WordingService } from './wording.service';
+
+const PAGE = 50;
+
+interface Choice {
+  readonly label: string;
+  readonly value: string | null;
+}
+
+const STATUSES: readonly Choice[] = [
+  { label: 'Open', value: 'open' },
+  { label: 'Won', value: 'won' },
+  { label: 'Lost', value: 'lost' },
+  { label: 'Disqualified', value: 'disqualified' },
+  { label: 'All, open and closed', value: 'any' },
+];
+const PLACES: readonly Choice[] = [
+  { label: 'Anywhere', value: null },
+  { label: 'With an owner', value: 'owner' },
+  { label: 'In a queue', value: 'queue' },
+  { label: 'In the bay', value: 'bay' },
+  { label: 'Not handed over', value: 'not-handed-over' },
+];
+const ORDERS: readonly Choice[] = [
+  { label: 'Best rank first', value: 'rank' },
+  { label: 'Newest first', value: 'newest' },
+];
+
+/** Leads, ranked and filtered; the filters stand in the address, and pages come from the server one by one. */
+@Component({
+  selector: 'rv-leads',
+  imports: [FormsModule, RouterLink, ButtonModule, InputTextModule, SelectModule, TableModule, AgoPipe, GradeBadge, PlaceLabel, Waiting],
+  templateUrl: './leads.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadsPage {
+  private readonly router = inject(Router);
+  private readonly leads = inject(LeadService);
+  protected readonly words = inject(WordingService);
+
+  // From the address.
+  readonly status = input<string>();
+  readonly place = input<string>();
+  readonly owner = input<string>();
+  readonly queue = input<string>();
+  readonly stage = input<string>();
+  readonly territory = input<string>();
+  readonly verdict = input<string>();
+  readonly least = input<string>();
+  readonly find = input<string>();
+  readonly order = input<string>();
+  readonly finding = input<string>();
+
+  /** The marks of the pages before this one, so that one can go back. */
+  private readonly passed = signal<readonly string[]>([]);
+  private readonly finder = viewChild<ElementRef<HTMLInputElement>>('finder');
+
+  protected readonly filters = computed((): LeadQuery => {
+    const least = Number(this.least());
+    return {
+      status: (this.status() ?? 'open') as NonNullable<LeadQuery['status']>,
+      place: this.place() as LeadQuery['place'],
+      owner: this.owner(),
+      queue: this.queue(),
+      stage: this.stage(),
+      territory: this.territory(),
+      verdict: this.verdict(),
+      least: this.least() !== undefined && Number.isFinite(least) ? least : undefined,
+      find: this.find(),
+      order: (this.order() ?? 'rank') as NonNullable<LeadQuery['order']>,
+    };
+  });
+  private readonly query = computed((): LeadQuery => ({ ...this.filters(), size: PAGE, after: this.passed().at(-1) }));
+
+  protected readonly loaded = toSignal(toObservable(this.query).pipe(switchMap((query) => asLoaded(this.leads.page(query)))), { initialValue: LOADING });
+  protected readonly page = computed(() => valueOf(this.loaded()));
+  protected readonly rows = computed(() => [...(this.page()?.rows ?? [])]);
+  protected readonly count = toSignal(toObservable(this.filters).pipe(switchMap((query) => this.leads.count(query).pipe(catchError(() => of(null))))), { initialValue: null });
+  protected readonly first = computed(() => this.passed().length * PAGE);
+
+  private readonly people = toSignal(inject(PeopleService).people().pipe(catchError(() => of(null))), { initialValue: null });
+  protected readonly statuses = [...STATUSES];
+  protected readonly places = [...PLACES];
+  protected readonly orders = [...ORDERS];
+  protected readonly stages = computed(() => choices('Every stage', this.words.lists().stages));
+  protected readonly verdicts = computed(() => choices('Every verdict', this.words.lists().verdicts));
+  protected readonly territories = computed(() => [...choices('Every territory', this.words.lists().territories), { label: 'None', value: 'none' }]);
+  protected readonly owners = computed(() => choices('Every owner', (this.people()?.people ?? []).filter((person) => person.mayTakeLeads || person.open > 0)));
+
+  constructor() {
+    toObservable(this.finder).subscribe((finder) => {
+      if (this.finding() === 'yes') finder?.nativeElement.focus();
+    });
+  }
+
+  protected filter(change: Readonly<Record<string, string | null>>): void {
+    this.passed.set([]);
+    void this.router.navigate([], { queryParams: { finding: null, ...change }, queryParamsHandling: 'merge' });
+  }
+
+  protected next(): void {
+    const mark = this.page()?.next;
+    if (mark) this.passed.update((marks) => [...marks, mark]);
+  }
+
+  protected back(): void {
+    this.passed.update((marks) => marks.slice(0, -1));
+  }
+}
+
+function choices(all: string, named: readonly { readonly key: string; readonly name: string }[]): Choice[] {
+  return [{ label: all, value: null }, ...named.map(({ key, name }) => ({ label: name, value: key }))];
+}

@@ -1,0 +1,66 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import type { ProblemDocument } from '@relvik/contracts';
+import { ButtonModule } from 'primeng/button';
+import { messageAt, problemOf } from '../api/problem';
+import { ProblemNote } from '../api/problem-note';
+import { LeadService } from './lead.service';
+import { ValueField } from './value-field';
+import { WordingService } from './wording.service';
+
+/** A lead typed in by hand: the same decisions as for any other. */
+@Component({
+  selector: 'rv-new-lead',
+  imports: [RouterLink, ButtonModule, ProblemNote, ValueField],
+  template: `
+    <section class="page narrow">
+      <h1>Type in a lead</h1>
+      <p class="quiet">An e-mail, a name or a company is enough. If an open lead has the same e-mail, what you type joins it.</p>
+      <form (submit)="bringIn($event)" class="fields two">
+        @for (field of words.fields(); track field.key) {
+          <label [for]="'new-' + field.key">{{ field.name }}</label>
+          <div>
+            <rv-value-field [id]="'new-' + field.key" [field]="field" [value]="values()[field.key] ?? ''" (changed)="set(field.key, $event)" />
+            @if (message(field.key); as wrong) { <small class="wrong">{{ wrong }}</small> }
+          </div>
+        }
+        <rv-problem-note [problem]="problem()" />
+        <div class="buttons">
+          <button pButton type="submit" [disabled]="busy()">Take it in</button>
+          <a pButton routerLink="/leads" [text]="true">Cancel</a>
+        </div>
+      </form>
+    </section>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewLeadPage {
+  private readonly leads = inject(LeadService);
+  private readonly router = inject(Router);
+  protected readonly words = inject(WordingService);
+  protected readonly values = signal<Readonly<Record<string, string>>>({});
+  protected readonly problem = signal<ProblemDocument | null>(null);
+  protected readonly busy = signal(false);
+
+  protected set(key: string, value: string): void {
+    this.values.update((values) => ({ ...values, [key]: value }));
+  }
+
+  protected message(key: string): string | null {
+    return messageAt(this.problem(), `/values/${key}`);
+  }
+
+  protected bringIn(event: Event): void {
+    event.preventDefault();
+    if (this.busy()) return;
+    this.busy.set(true);
+    const values = Object.fromEntries(Object.entries(this.values()).filter(([, value]) => value !== ''));
+    this.leads.bringIn({ values, owner: null }).subscribe({
+      next: ({ id }) => void this.router.navigate(['/leads', id]),
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+}

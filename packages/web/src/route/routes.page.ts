@@ -1,0 +1,116 @@
+import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { conditionWords, type Destination, type QueueKey, type RepKey, type Route, type TeamKey } from '@relvik/core';
+import { SelectModule } from 'primeng/select';
+import { catchError, of } from 'rxjs';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { CharterService } from '../charter/charter.service';
+import { DraftNote } from '../frame/draft-note';
+import { PeopleService } from '../people/people.service';
+import { WordingService } from '../record/wording.service';
+
+function codeOf(to: Destination): string {
+  switch (to.kind) {
+    case 'rep':
+      return `rep:${to.rep}`;
+    case 'team':
+      return `team:${to.team}`;
+    case 'queue':
+      return `queue:${to.queue}`;
+  }
+}
+
+function destinationOf(code: string): Destination {
+  const [kind, key = ''] = code.split(':');
+  if (kind === 'rep') return { kind, rep: key as RepKey };
+  return kind === 'team' ? { kind, team: key as TeamKey } : { kind: 'queue', queue: key as QueueKey };
+}
+
+/** Routes in order, first match wins; order and targets are changed in the draft. */
+@Component({
+  selector: 'rv-routes',
+  imports: [FormsModule, RouterLink, CdkDropList, CdkDrag, CdkDragHandle, SelectModule, DraftNote, Waiting],
+  templateUrl: './routes.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RoutesPage {
+  protected readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
+  private readonly people = toSignal(inject(PeopleService).people().pipe(catchError(() => of(null))), { initialValue: null });
+  private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
+
+  protected readonly targets = computed(() => {
+    const people = this.people();
+    return [
+      { label: 'Teams, round robin', items: (people?.teams ?? []).map(({ key, name }) => ({ label: name, value: `team:${key}` })) },
+      { label: 'Queues', items: (people?.queues ?? []).map(({ key, name }) => ({ label: `Queue ${name}`, value: `queue:${key}` })) },
+      { label: 'People', items: (people?.people ?? []).filter((person) => person.mayTakeLeads).map(({ key, name }) => ({ label: name, value: `rep:${key}` })) },
+    ];
+  });
+
+  protected readonly streams = computed(() => {
+    const before = this.charters.inForce()?.charter.streams.flatMap((stream) => stream.routes) ?? [];
+    const counts = valueOf(this.counts())?.routes ?? {};
+    const { names } = this.words.wording();
+    return (this.charters.shown()?.streams ?? []).map((stream) => ({
+      stream,
+      entering: stream.entering.map((stage) => names.stage(stage)).join(', '),
+      routes: stream.routes.map((route, at) => {
+        const old = before.findIndex((one) => one.key === route.key);
+        const oldTo = before[old]?.to;
+        const oldTarget = oldTo && codeOf(oldTo) !== codeOf(route.to) ? this.targetName(oldTo) : null;
+        return {
+          route,
+          when: conditionWords(route.when, this.words.wording()),
+          target: codeOf(route.to),
+          targetName: this.targetName(route.to),
+          oldTarget,
+          fresh: old < 0,
+          moved: this.isMoved(stream.routes, at, before),
+          leads: counts[route.key] ?? 0,
+        };
+      }),
+    }));
+  });
+  protected readonly lastResort = computed(() => this.words.wording().names.queue(this.charters.shown()?.lastResort ?? ''));
+
+  /** Another route that is in force too stands before it now, or no longer does. */
+  private isMoved(routes: readonly Route[], at: number, before: readonly Route[]): boolean {
+    const known = before.map((route) => route.key).filter((key) => routes.some((route) => route.key === key));
+    const here = routes.map((route) => route.key).filter((key) => known.includes(key));
+    const key = routes[at]?.key;
+    return key !== undefined && known.includes(key) && known.indexOf(key) !== here.indexOf(key);
+  }
+
+  private targetName(to: Destination): string {
+    return this.targets().flatMap((group) => group.items).find((item) => item.value === codeOf(to))?.label ?? codeOf(to).split(':')[1] ?? '';
+  }
+
+  protected drop(stream: string, event: CdkDragDrop<unknown>): void {
+    this.move(stream, event.previousIndex, event.currentIndex);
+  }
+
+  protected move(stream: string, from: number, to: number): void {
+    if (from === to) return;
+    this.changeRoutes(stream, (routes) => {
+      const moved = [...routes];
+      moveItemInArray(moved, from, to);
+      return moved;
+    });
+  }
+
+  protected aim(stream: string, key: string, code: string): void {
+    this.changeRoutes(stream, (routes) => routes.map((route) => (route.key === key ? { ...route, to: destinationOf(code) } : route)));
+  }
+
+  private changeRoutes(stream: string, change: (routes: readonly Route[]) => readonly Route[]): void {
+    this.charters.change((charter) => ({
+      ...charter,
+      streams: charter.streams.map((one) => (one.key === stream ? { ...one, routes: change(one.routes) } : one)),
+    }));
+  }
+}
