@@ -86,7 +86,7 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
         thanks: 'Thank you. Someone who knows your region will answer.',
         fields: ['name', 'company', 'email', 'title', 'country', 'industry', 'employees', 'product', 'deal_value', 'by_hand', 'note'].map((key) => ({ key, required: ['name', 'email', 'country'].includes(key) })),
         sets: { source: 'Website form' },
-        received: 0,
+        received: world.leads.filter((lead) => lead.way === 'form').length,
       },
     ]);
   });

@@ -11,12 +11,13 @@ export interface Wording {
   readonly baseCurrency: string;
 }
 
-function grouped(number: string): string {
+/** Digits in groups of three, as people read them: 399000 NOK is 399,000 NOK. Other text stays as it is. */
+export function groupDigits(number: string): string {
   return number.replace(/^(-?\d+)/, (whole) => whole.replace(/\B(?=(\d{3})+$)/g, ','));
 }
 
 /** A range with the ends that belong to it: `[50, 500)`, `from 20,000`, `below 50`. */
-export function rangeWords(from: Bound | null, to: Bound | null, show: (at: string) => string = grouped): string {
+export function rangeWords(from: Bound | null, to: Bound | null, show: (at: string) => string = groupDigits): string {
   if (from === null && to === null) return 'anything';
   if (from === null) return `${to?.included ? 'up to' : 'below'} ${show(to?.at ?? '')}`;
   if (to === null) return `${from.included ? 'from' : 'above'} ${show(from.at)}`;
@@ -62,7 +63,7 @@ export function testWords(test: FieldTest, wording: Wording): string {
     case 'range': {
       const money = wording.fields.get(test.field)?.type === 'money';
       const isDate = wording.fields.get(test.field)?.type === 'date';
-      return `${field} ${rangeWords(test.from, test.to, isDate ? (day) => day : grouped)}${money ? ` ${wording.baseCurrency}` : ''}`;
+      return `${field} ${rangeWords(test.from, test.to, isDate ? (day) => day : groupDigits)}${money ? ` ${wording.baseCurrency}` : ''}`;
     }
     case 'blank':
       return `${field} is blank`;

@@ -2,7 +2,7 @@ import type { Account } from '../condition/explain';
 import type { Decision } from '../decision';
 import type { GateAnswer } from '../gate/pass-gates';
 import type { Axis } from '../score/score-set';
-import { testWords, type Wording } from './condition-words';
+import { groupDigits, testWords, type Wording } from './condition-words';
 import { exclusionWords, placeWords, territoryWords } from './place-words';
 
 /** One sentence of the reasoning, and the step of the way it belongs to. */
@@ -41,7 +41,9 @@ function readWords(part: FieldAccount, wording: Wording): string {
   const { field, test } = part.asked;
   if (part.read === '') return test === 'blank' || wording.fields.get(field) === undefined ? '' : ' (it is blank)';
   if (part.answer === 'yes' && (test === 'is' || test === 'blank')) return '';
-  const read = testWords({ test: 'is', field, value: part.read }, wording);
+  const type = wording.fields.get(field)?.type;
+  const value = type === 'number' || type === 'money' ? groupDigits(part.read) : part.read;
+  const read = testWords({ test: 'is', field, value }, wording);
   return ` (${read.slice(read.indexOf(' is ') + 1)})`;
 }
 

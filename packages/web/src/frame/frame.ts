@@ -1,3 +1,4 @@
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
@@ -20,7 +21,7 @@ interface Step {
 /** The frame of every page: the course as navigation, what is in force and what is draft, and the work area. */
 @Component({
   selector: 'rv-frame',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, CharterPanel],
+  imports: [DecimalPipe, RouterOutlet, RouterLink, RouterLinkActive, CharterPanel],
   hostDirectives: [StepKeys],
   templateUrl: './frame.html',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,3 +1,4 @@
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
@@ -12,7 +13,7 @@ import { WordingService } from '../record/wording.service';
 /** Gates: the stages from left to right, and the moves between them, to read. */
 @Component({
   selector: 'rv-gates',
-  imports: [RouterLink, DraftNote, Waiting],
+  imports: [DecimalPipe, RouterLink, DraftNote, Waiting],
   template: `
     <section class="page">
       <h1>Gates <span class="quiet">from stage to stage, when a condition becomes true</span></h1>
@@ -22,7 +23,7 @@ import { WordingService } from '../record/wording.service';
           @for (stage of stages(); track stage.key) {
             <li [class.out]="stage.kind === 'out'">
               <b>{{ stage.name }}</b>
-              <a routerLink="/leads" [queryParams]="{ stage: stage.key, status: stage.kind === 'out' ? 'any' : 'open' }"><span class="code">{{ stage.count }}</span> {{ stage.kind === 'out' ? 'closed here' : 'open' }}</a>
+              <a routerLink="/leads" [queryParams]="{ stage: stage.key, status: stage.kind === 'out' ? 'any' : 'open' }"><span class="code">{{ stage.count | number }}</span> {{ stage.kind === 'out' ? 'closed here' : 'open' }}</a>
               @if (stage.key === charter.entry) { <span class="quiet">new leads enter here</span> }
               @if (stage.routes) { <span class="quiet">routes act on entering</span> }
             </li>
@@ -37,7 +38,7 @@ import { WordingService } from '../record/wording.service';
                 <td>{{ gate.from }}</td><td aria-hidden="true">→</td><td>{{ gate.to }}</td>
                 <td>{{ gate.when }}</td>
                 <td class="quiet">by rule</td>
-                <td class="number">{{ gate.passed }}</td>
+                <td class="number">{{ gate.passed | number }}</td>
               </tr>
             }
           </tbody>

@@ -30,8 +30,9 @@ const OUTCOMES = [
         }
         @if (may.assign) {
           <form (ngSubmit)="assign()">
-            <label for="assign-to">{{ lead().place.kind === 'owner' ? 'Hand on to' : 'Give to' }}</label>
-            <p-select inputId="assign-to" name="rep" [options]="takers()" optionLabel="label" optionValue="value" [filter]="true" placeholder="Choose someone" [(ngModel)]="rep" />
+            @let verb = lead().place.kind === 'owner' ? 'Hand on to' : 'Give to';
+            <span>{{ verb }}</span>
+            <p-select [ariaLabel]="verb" name="rep" [options]="takers()" optionLabel="label" optionValue="value" [filter]="true" placeholder="Choose someone" [(ngModel)]="rep" />
             <button pButton type="submit" [outlined]="true" [disabled]="busy() || !rep">Assign</button>
           </form>
         }

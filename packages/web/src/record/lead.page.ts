@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttr
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
-import { countryName } from '@relvik/core';
+import { countryName, type FieldType, groupDigits } from '@relvik/core';
 import { combineLatest, type Observable, Subject, startWith, switchMap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
@@ -18,6 +18,19 @@ import { PlaceLabel } from './place-label';
 import { ReasoningView } from './reasoning-view';
 import { ValueField } from './value-field';
 import { WordingService } from './wording.service';
+
+/** A stored value as people read it. */
+function shownAs(type: FieldType, raw: string): string {
+  switch (type) {
+    case 'country':
+      return countryName(raw);
+    case 'number':
+    case 'money':
+      return groupDigits(raw);
+    default:
+      return raw;
+  }
+}
 
 /** One lead: where it stands, why, what is known of it, and what can be done with it. */
 @Component({
@@ -50,7 +63,7 @@ export class LeadPage {
     return this.words.fields().map((field) => {
       const value = values.get(field.key);
       const raw = value?.shown ?? '';
-      return { field, raw, shown: field.type === 'country' && !value?.unreadable ? countryName(raw) : raw, unreadable: value?.unreadable ?? null };
+      return { field, raw, shown: value?.unreadable ? raw : shownAs(field.type, raw), unreadable: value?.unreadable ?? null };
     });
   });
   protected readonly history = computed(() => (this.lead()?.history ?? []).map((change) => ({ ...change, words: changeWords(change, this.words.wording()) })));

@@ -1,3 +1,4 @@
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, input, signal, viewChild } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -46,7 +47,7 @@ const ORDERS: readonly Choice[] = [
 /** Leads, ranked and filtered; the filters stand in the address, and pages come from the server one by one. */
 @Component({
   selector: 'rv-leads',
-  imports: [FormsModule, RouterLink, ButtonModule, InputTextModule, SelectModule, TableModule, AgoPipe, GradeBadge, PlaceLabel, Waiting],
+  imports: [DecimalPipe, FormsModule, RouterLink, ButtonModule, InputTextModule, SelectModule, TableModule, AgoPipe, GradeBadge, PlaceLabel, Waiting],
   templateUrl: './leads.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

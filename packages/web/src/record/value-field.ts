@@ -6,12 +6,12 @@ import { SelectModule } from 'primeng/select';
 
 const HINTS: { readonly [T in Field['type']]: string } = {
   text: '',
-  number: '120',
-  money: '20000 EUR',
+  number: '',
+  money: 'such as 20000 EUR',
   choice: '',
   'yes-no': '',
   date: 'YYYY-MM-DD',
-  email: 'name@company.example',
+  email: '',
   country: '',
 };
 
@@ -21,9 +21,9 @@ const HINTS: { readonly [T in Field['type']]: string } = {
   imports: [FormsModule, InputTextModule, SelectModule],
   template: `
     @if (options(); as list) {
-      <p-select [inputId]="id()" [options]="list" optionLabel="label" optionValue="value" [filter]="list.length > 12" [showClear]="true" placeholder="Not given" [ngModel]="value()" (ngModelChange)="changed.emit($event ?? '')" />
+      <p-select [inputId]="id()" [ariaLabel]="field().name" [options]="list" optionLabel="label" optionValue="value" [filter]="list.length > 12" [showClear]="true" placeholder="Not given" [ngModel]="value() || null" (ngModelChange)="changed.emit($event ?? '')" />
     } @else {
-      <input pInputText [id]="id()" [type]="field().type === 'date' ? 'date' : 'text'" [inputMode]="field().type === 'number' ? 'decimal' : 'text'" [placeholder]="hint()" [ngModel]="value()" (ngModelChange)="changed.emit($event)" />
+      <input pInputText [id]="id()" [attr.aria-label]="field().name" [type]="field().type === 'date' ? 'date' : 'text'" [inputMode]="field().type === 'number' ? 'decimal' : 'text'" [placeholder]="hint()" [ngModel]="value()" (ngModelChange)="changed.emit($event)" />
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

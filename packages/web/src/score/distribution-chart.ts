@@ -2,7 +2,7 @@ import { afterRenderEffect, ChangeDetectionStrategy, Component, type ElementRef,
 import type { AxisBounds, Bands } from '@relvik/core';
 import { bin, max, scaleLinear, select } from 'd3';
 
-const WIDTH = 460;
+const WIDTH = 600;
 const HEIGHT = 104;
 const BINS = 34;
 

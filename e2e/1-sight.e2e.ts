@@ -1,0 +1,66 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { apiOf, signIn } from './people';
+
+const PAGES = ['/', '/leads', '/leads/new', '/leads/700', '/score', '/grade', '/gates', '/territories', '/routes', '/people', '/intake', '/enact'];
+
+test('a wrong password is said, and where one wanted to go is kept', async ({ page }) => {
+  await page.goto('/leads?stage=qualified');
+  await page.getByLabel('E-mail').fill('admin@ostervane.example');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('E-mail or password is not right');
+  await page.getByRole('button', { name: /^Admin/ }).click();
+  await expect(page).toHaveURL(/stage=qualified/);
+});
+
+test('an admin reaches every page, each fits, shows real content and passes the accessibility rules', async ({ page }) => {
+  const broken: string[] = [];
+  page.on('pageerror', (error) => broken.push(error.message));
+  await signIn(page, 'admin');
+  for (const path of [...PAGES, '/form/sensing']) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(page.getByText('Loading …')).toHaveCount(0);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(1280);
+    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+    expect(violations.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+  }
+  expect(broken).toEqual([]);
+});
+
+test('leads come in pages from the server, fewer than 60 rows at a time, and back again', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.getByRole('link', { name: 'Leads', exact: true }).click();
+  const rows = page.locator('.leads tbody tr');
+  await expect(rows).toHaveCount(50);
+  const first = await rows.first().textContent();
+  await page.getByRole('button', { name: 'Next' }).click();
+  await expect(page.getByText('51 to 100')).toBeVisible();
+  await expect(rows).toHaveCount(50);
+  expect(await rows.first().textContent()).not.toBe(first);
+  await page.getByRole('button', { name: 'Back' }).click();
+  await expect(rows.first()).toHaveText(first ?? '');
+});
+
+test('a rep sees own and team leads only, no page of the course, and no reasons about colleagues', async ({ page, baseURL }) => {
+  await signIn(page, 'rep');
+  await expect(page.getByRole('heading', { name: /My leads/ })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: /Course/ })).toHaveCount(0);
+  await page.goto('/score');
+  await expect(page).not.toHaveURL(/score/);
+
+  const admin = await apiOf(baseURL ?? '', 'admin');
+  const { rows } = (await (await admin.api.get('/api/leads?owner=delia')).json()) as { rows: { id: number }[] };
+  await page.goto(`/leads/${rows[0]?.id ?? 0}`);
+  await expect(page.getByRole('alert')).toContainText('There is nothing here');
+});
+
+test('a manager sees the teams led, their bay, and hands on inside them', async ({ page, baseURL }) => {
+  await signIn(page, 'manager-south');
+  await expect(page.getByText('wait for someone free').first()).toBeVisible();
+  const { api } = await apiOf(baseURL ?? '', 'manager-south');
+  const page1 = (await (await api.get('/api/leads?status=any&size=100')).json()) as { rows: { place: { kind: string; rep?: string } }[] };
+  const owners = new Set(page1.rows.flatMap(({ place }) => (place.rep ? [place.rep] : [])));
+  expect([...owners].filter((owner) => !['ines', 'alvaro', 'delia', 'harlan', 'tess'].includes(owner))).toEqual([]);
+});

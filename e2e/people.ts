@@ -1,0 +1,35 @@
+import { type APIRequestContext, type Browser, expect, type Page, request } from '@playwright/test';
+
+export const PASSWORD = 'brackish harbour 7';
+
+/** Signs in on the page as someone of the demo. */
+export async function signIn(page: Page, key: string): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail').fill(`${key}@ostervane.example`);
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+}
+
+/** A page of its own for someone else. */
+export async function pageOf(browser: Browser, key: string): Promise<Page> {
+  const page = await (await browser.newContext()).newPage();
+  await signIn(page, key);
+  return page;
+}
+
+/** The API as someone of the demo, with the token that changes need. */
+export async function apiOf(baseURL: string, key: string): Promise<{ api: APIRequestContext; headers: Record<string, string> }> {
+  const api = await request.newContext({ baseURL });
+  await api.post('/api/session', { data: { email: `${key}@ostervane.example`, password: PASSWORD } });
+  const { cookies } = await api.storageState();
+  return { api, headers: { 'X-XSRF-TOKEN': cookies.find((cookie) => cookie.name === 'XSRF-TOKEN')?.value ?? '' } };
+}
+
+/** Chooses an option of a select, by its label. */
+export async function choose(page: Page, label: string, option: string): Promise<void> {
+  await page.getByRole('combobox', { name: label, exact: true }).click();
+  const search = page.getByRole('searchbox').last();
+  if (await search.isVisible()) await search.fill(option);
+  await page.getByRole('option', { name: option }).first().click();
+}

@@ -1,0 +1,49 @@
+// `npm test`: sets everything up, then lint, types, unit tests and the browser walk; ends with the counts of all runners.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuilt, ensureInstalled, ROOT } from './build.mjs';
+import { ensurePackages } from './debian.mjs';
+
+const COUNTS = join(ROOT, '.relvik/counts');
+const bin = (name) => join(ROOT, 'node_modules/.bin', name);
+let failures = 0;
+
+function step(what, command, args) {
+  console.log(`\n— ${what}`);
+  const done = spawnSync(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+  if (done.status === 0) return true;
+  console.log(`${what} failed`);
+  failures += 1;
+  return false;
+}
+
+function countsOf(runner) {
+  const file = join(COUNTS, `${runner}.json`);
+  return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
+}
+
+rmSync(COUNTS, { recursive: true, force: true });
+console.log('— set-up');
+ensurePackages(['mariadb-server', 'chromium', 'fonts-liberation']);
+ensureInstalled();
+
+step('lint', bin('eslint'), ['packages', 'e2e']);
+step('types', 'npm', ['run', '--silent', 'typecheck']);
+let passed = 0;
+for (const [runner, command, args] of [
+  ['jest', bin('jest'), []],
+  ['playwright', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts']],
+]) {
+  if (runner === 'playwright') ensureBuilt();
+  const before = failures;
+  step(runner, command, args);
+  const counts = countsOf(runner);
+  passed += counts?.passed ?? 0;
+  // A runner that failed without a failed test (it could not start, say) counts as one failure, once.
+  if (counts !== null && counts.failed > 0) failures = before + counts.failed;
+  else if (counts === null || counts.passed === 0) failures = before + 1;
+}
+
+console.log(`\n${passed} passed, ${failures} failed`);
+process.exit(failures === 0 ? 0 : 1);
