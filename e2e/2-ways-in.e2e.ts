@@ -64,7 +64,7 @@ test('another system sends a lead with a key made here; wrong keys, fields and b
 test('a file of leads is taken in row by row; what can’t be is named by row and field, a known owner is kept', async ({ page, baseURL }) => {
   await signIn(page, 'admin');
   await page.goto('/intake');
-  const rows = ['Name,Company,E-mail,Country,Employees,owner', 'Liv Fil,Fil Havbruk,liv@fil.example,NO,40,Rhona Ardmore', ',,,NO,12,', 'Odd Fil,Fil Havbruk,odd@fil.example,NO,many,', 'Liv Fil,Fil Havbruk,LIV@fil.example,Norway,45,'];
+  const rows = ['Name,Company,Industry,E-mail,Country,Employees,owner', 'Liv Fil,Fil Havbruk,Fish farm,liv@fil.example,NO,40,Rhona Ardmore', ',,,,NO,12,', 'Odd Fil,Fil Havbruk,Fish farm,odd@fil.example,NO,many,', 'Liv Fil,Fil Havbruk,,LIV@fil.example,Norway,45,'];
   await page.getByLabel('CSV file of leads').setInputFiles({ name: 'leads.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\r\n')) });
   const outcome = page.locator('.outcome');
   await expect(outcome).toContainText('3 rows accepted, 1 of them joined open leads');

@@ -23,7 +23,7 @@ test('an admin assigns, the owner closes with a reason, and the load is free aga
   const admin = await apiOf(baseURL ?? '', 'admin');
   const openOf = async (key: string) => ((await (await admin.api.get('/api/people')).json()) as { people: { key: string; open: number }[] }).people.find((p) => p.key === key)?.open ?? -1;
   const before = await openOf('rep');
-  const made = (await (await admin.api.post('/api/leads', { headers: admin.headers, data: { values: { name: 'Odd Hånd', email: 'odd@hand.example' } } })).json()) as { id: number };
+  const made = (await (await admin.api.post('/api/leads', { headers: admin.headers, data: { values: { name: 'Odd Hånd', email: 'odd@hand.example', industry: 'Waterworks' } } })).json()) as { id: number };
 
   await signIn(page, 'admin');
   await page.goto(`/leads/${made.id}`);
@@ -73,7 +73,7 @@ test('whoever waits for someone free leaves the bay when a limit is raised', asy
   const before = await waiting();
   expect(before).toBeGreaterThan(0);
   await signIn(page, 'admin');
-  await page.getByRole('link', { name: /People/ }).click();
+  await page.locator('.course').getByRole('link', { name: /^People/ }).click();
   await page.getByRole('button', { name: 'Edit Inês Ribamar' }).click();
   await page.getByLabel(/^Limit/).fill('-1');
   await page.getByRole('button', { name: 'Save' }).click();

@@ -51,7 +51,8 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
 
   expect(await scoreOf(page, id)).toContain('75 − 5 = 70');
   await page.getByRole('button', { name: 'Then', exact: true }).click();
-  await expect(page.getByText(/As decided when the charter came into force.*by charter 2/)).toBeVisible();
+  await expect(page.locator('rv-reasoning')).toContainText('As decided when the charter came into force');
+  await expect(page.locator('rv-reasoning')).toContainText('by charter 2 · Brewery push');
 });
 
 test('a new draft begins as a copy; two admins on it do not overwrite each other silently', async ({ page, baseURL }) => {

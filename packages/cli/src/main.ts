@@ -13,7 +13,9 @@ function instant(text: string): Instant {
 /** The command `relvik`. Exit code 0: done; 1: an input was refused; 2: wrong arguments. */
 export function run(argv: readonly string[]): void {
   const relvik = new Command('relvik').description('Relvik on files: the same decisions, without server or database.');
-  relvik.exitOverride((end) => process.exit(end.exitCode === 0 ? 0 : 2));
+  relvik.exitOverride((end) => {
+    process.exit(end.exitCode === 0 ? 0 : 2);
+  });
 
   relvik
     .command('decide')
@@ -26,7 +28,9 @@ export function run(argv: readonly string[]): void {
     .requiredOption('--out <file>', 'where the decisions go, one JSON object a line')
     .option('--world-out <file>', 'where the world goes, with loads and turns as they are afterwards')
     .action((files: Parameters<typeof decideFiles>[0]) => {
-      refusing(() => decideFiles(files));
+      refusing(() => {
+        decideFiles(files);
+      });
     });
 
   relvik

@@ -2,10 +2,13 @@ import type { Raw } from '@relvik/core';
 import { lazy, mixed, object } from 'yup';
 
 /** Values by field key, as a way in sends them. What a field can't hold is accepted, kept raw and marked. */
-const rawValue = mixed<Exclude<Raw, null>>((value): value is Exclude<Raw, null> => {
-  if (['string', 'number', 'boolean'].includes(typeof value)) return String(value).length <= 2000;
-  return typeof value === 'object' && value !== null && 'amount' in value && 'currency' in value && Object.keys(value).length === 2 && String(value.amount).length <= 40 && String(value.currency).length <= 10;
-}).nullable();
+function isRaw(value: unknown): value is Exclude<Raw, null> {
+  if (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean') return String(value).length <= 2000;
+  if (typeof value !== 'object' || value === null || !('amount' in value) || !('currency' in value) || Object.keys(value).length !== 2) return false;
+  return ['string', 'number'].includes(typeof value.amount) && String(value.amount).length <= 40 && typeof value.currency === 'string' && value.currency.length <= 10;
+}
+
+const rawValue = mixed<Exclude<Raw, null>>(isRaw).nullable();
 
 /** Values by field key. */
 export const rawValues = lazy((value: unknown) => {

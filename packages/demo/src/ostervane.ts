@@ -1,6 +1,6 @@
 import { charterInForce, draft } from './charters';
 import { Dice } from './dice';
-import { FIELDS, INDUSTRIES, PEOPLE, PRODUCTS, QUEUES, RATES, TEAMS } from './people';
+import { FIELDS, type INDUSTRIES, PEOPLE, PRODUCTS, QUEUES, RATES, TEAMS } from './people';
 import { COUNTRIES, type Country, UNKNOWN_SPELLINGS } from './places';
 
 export const DAYS = 120;

@@ -99,7 +99,7 @@ interface Living {
 }
 
 async function liveThrough(source: DataSource, world: Ostervane, now: Date, progress: (text: string) => void): Promise<void> {
-  const names = new Map(world.people.map((person) => [person.key as string, person.name]));
+  const names = new Map(world.people.map((person) => [person.key, person.name]));
   const living = new Map<number, Living>();
   const first = now.getTime() - DAYS * DAY;
   let next = 0;

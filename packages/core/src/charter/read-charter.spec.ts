@@ -11,7 +11,7 @@ function broken<T>(document: object, pointer: string, value: unknown, read: (jso
   const steps = pointer.split('/').slice(1);
   const last = steps.pop() ?? '';
   const parent = steps.reduce<Json>((at, step) => at[step] as Json, json);
-  if (value === undefined) delete parent[last];
+  if (value === undefined) Reflect.deleteProperty(parent, last);
   else parent[last] = value;
   return read(json);
 }

@@ -18,7 +18,7 @@ export function readObject<T extends object>(
 ): T {
   const isObject = typeof json === 'object' && json !== null && !Array.isArray(json);
   if (!isObject) spot.say(`must be an object, not ${nameOf(json)}`);
-  const given = new Map(isObject ? Object.entries(json) : []);
+  const given = new Map<string, unknown>(isObject ? Object.entries(json) : []);
   const result: Partial<T> = {};
   for (const name of Object.keys(members) as (keyof T & string)[]) {
     const value = given.get(name);

@@ -36,7 +36,7 @@ export function readCondition(json: unknown, spot: Spot): Condition {
     }
     const kind = test('test' in part ? part.test : undefined, at.at('test'));
     const nested: Read<Condition> = (inner, spotted) => read(inner, spotted, depth + 1);
-    const is = <T extends string>(value: T): Read<T> => oneOf([value]) as Read<T>;
+    const is = <T extends string>(value: T): Read<T> => oneOf<T>([value]);
     const values = list(literal, { least: 1, most: 2000 });
     switch (kind) {
       case 'all':

@@ -3,7 +3,7 @@ import type { RepKey } from '../record/keys';
 import type { Turn } from './people';
 import { roundRobin } from './round-robin';
 
-const keys = (text: string) => [...text] as RepKey[];
+const keys = (text: string) => Array.from(text) as RepKey[];
 
 /** Serves so many times; `away` are skipped. */
 function serve(members: string, times: number, away = '', from: Turn | null = null) {

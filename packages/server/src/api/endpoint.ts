@@ -58,7 +58,7 @@ function pointer(path: string | undefined): string {
 /** Reads what was sent with its schema, or refuses naming each field. */
 export async function read<T>(schema: ISchema<unknown, AnyObject>, sent: unknown): Promise<T> {
   try {
-    return (await (schema as unknown as { validate(value: unknown, options: object): Promise<T> }).validate(sent ?? {}, { abortEarly: false })) as T;
+    return await (schema as unknown as { validate(value: unknown, options: object): Promise<T> }).validate(sent ?? {}, { abortEarly: false });
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const all = error.inner.length > 0 ? error.inner : [error];

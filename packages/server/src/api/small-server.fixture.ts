@@ -58,7 +58,7 @@ async function fill(source: DataSource, change: (charter: Charter) => Charter): 
   const password = await hashPassword(PASSWORD);
   const at = new Date('2026-01-01T00:00:00Z');
   const person = (key: string, name: string, role: 'admin' | 'manager' | 'rep', mayTakeLeads: boolean, takes: number | null) => ({ key, name, role, mayTakeLeads, takes, whyNot: mayTakeLeads ? null : 'has no seat', email: `${key}@relvik.example`, password, retired: false });
-  await insertRows(manager, FieldEntity, (SMALL_WORLD.fields as Field[]).map((field, position) => ({ ...field, options: [...(field.options ?? [])], retired: false, position })));
+  await insertRows(manager, FieldEntity, SMALL_WORLD.fields.map((field, position) => ({ ...field, type: field.type as Field['type'], options: field.options ?? [], retired: false, position })));
   await insertRows(manager, FieldEntity, [{ key: 'name', name: 'Name', type: 'text', options: [], retired: false, position: 20 }, { key: 'company', name: 'Company', type: 'text', options: [], retired: false, position: 21 }]);
   await insertRows(manager, RateEntity, [{ currency: 'NOK', fromDay: '2026-01-01', micro: '85000' }]);
   await insertRows(manager, PersonEntity, [

@@ -59,7 +59,7 @@ export async function saveDraft(source: DataSource, id: number, version: number,
   if (!reading.ok) throw Refused.invalid(reading.problems.map(({ path, message }) => ({ path: `/charter${path}`, message })), 'The draft was not saved');
   await inTransaction(source, async (manager) => {
     await lockDraft(manager, id, version);
-    await manager.update(CharterEntity, id, { body: reading.charter, name: reading.charter.name, version: version + 1, author, changedAt: now } as never);
+    await manager.update(CharterEntity, id, { body: reading.charter, name: reading.charter.name, version: version + 1, author, changedAt: now });
   });
 }
 
@@ -85,14 +85,14 @@ export async function enactDraft(source: DataSource, id: number, version: number
     const problems = problemsOf(draft.body, await readWorldOutside(manager));
     if (problems.length > 0) throw Refused.invalid(problems.map(({ path, message }) => ({ path: `/charter${path}`, message })), 'The draft can’t be enacted');
 
-    const number = (inForce.number ?? 0) + 1;
+    const number = draft.base + 1;
     await manager.update(CharterEntity, inForce.id, { inForce: null });
     await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by });
     await manager.update(JobEntity, { state: 'running' }, { state: 'cancelled', endedAt: now });
     const total = await manager.count(LeadEntity);
     const job = { state: 'running' as const, charter: number, total, done: 0, changed: 0, cursor: 0, startedBy: by, startedAt: now, endedAt: null };
     const made = await manager.insert(JobEntity, job);
-    return jobState({ ...job, id: Number((made.identifiers[0] as { id: number }).id) });
+    return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id });
   });
 }
 

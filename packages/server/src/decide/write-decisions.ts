@@ -47,7 +47,7 @@ export async function writeDecisions(
   });
 
   if (leads.length > 0) {
-    const columns = manager.connection.getMetadata(LeadEntity).columns.filter((c) => !c.isPrimary).map((c) => c.databaseName);
+    const columns = manager.dataSource.getMetadata(LeadEntity).columns.filter((c) => !c.isPrimary).map((c) => c.databaseName);
     await manager.createQueryBuilder().insert().into(LeadEntity).values(leads).orUpdate(columns, ['id']).updateEntity(false).execute();
   }
   for (let i = 0; i < values.length; i += ROWS) {

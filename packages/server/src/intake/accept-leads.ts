@@ -22,6 +22,10 @@ export interface Inquiry {
 /** The activity that a form leaves, and a repeated inquiry on the lead it joins. */
 const INQUIRY_ACTIVITY = 'form_filled';
 
+function isFilled(raw: Raw | undefined): boolean {
+  return raw !== undefined && raw !== null && (typeof raw === 'object' || String(raw).trim() !== '');
+}
+
 /** Why an inquiry can't be taken in: a field that is not known, or nothing that tells who it is. */
 export function refusalOf(values: Readonly<Record<string, Raw>>, governing: Pick<Governing, 'world'>, allowed: ReadonlySet<string> | null): { field: string; message: string }[] {
   const { fields } = governing.world;
@@ -30,7 +34,7 @@ export function refusalOf(values: Readonly<Record<string, Raw>>, governing: Pick
     if (known === undefined || known.retired) return [{ field, message: 'is no field' }];
     return allowed === null || allowed.has(field) ? [] : [{ field, message: 'may not be set this way in' }];
   });
-  const identified = IDENTIFYING.some((field) => String(values[field] ?? '').trim() !== '');
+  const identified = IDENTIFYING.some((field) => isFilled(values[field]));
   if (!identified && refusals.length === 0) refusals.push({ field: 'email', message: 'nothing tells who it is: give an e-mail, a name or a company' });
   return refusals;
 }
@@ -137,5 +141,5 @@ async function newRecords(manager: EntityManager, at: readonly Date[]): Promise<
   if (at.length === 0) return [];
   const made = await manager.createQueryBuilder().insert().into(RecordEntity).values(at.map((createdAt) => ({ kind: 'lead' as const, createdAt }))).updateEntity(false).execute();
   const first = (made.raw as { insertId: number }).insertId;
-  return at.map((_, i) => Number(first) + i);
+  return at.map((_, i) => first + i);
 }

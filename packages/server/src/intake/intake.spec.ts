@@ -16,7 +16,7 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 const send = (values: unknown, headers: Record<string, string> = {}) =>
-  server.anyone.post('/api/intake/leads').set({ Authorization: `Bearer ${secret}`, ...headers }).send({ values } as object);
+  server.anyone.post('/api/intake/leads').set({ Authorization: `Bearer ${secret}`, ...headers }).send({ values });
 const leadOf = (id: number) => server.source.manager.findOneByOrFail(LeadEntity, { id });
 const csv = async (...rows: string[]) => (await admin.post('/api/intake/csv').set('Content-Type', 'text/csv').send(rows.join('\r\n'))).body as FileOutcome;
 
@@ -59,9 +59,9 @@ test('two servers on one database: turns and loads stay exact, an e-mail has one
   const inquiry = (i: number) => ({ way: 'api' as const, by: 'test', at: server.now, values: { email: `both${i % 40}@c.example`, industry: 'Brewery', country: 'NO' }, owner: null });
   const accepted = await Promise.all(Array.from({ length: 80 }, (_, i) => (writers[i % 2] as InstanceType<typeof other>).accept(inquiry(i))));
   expect(new Set(accepted.map(({ id }) => id)).size).toBe(40);
-  const [{ wrong }] = (await server.source.query(
+  const [{ wrong }] = await server.source.query<[{ wrong: string }]>(
     `SELECT COUNT(*) AS wrong FROM rep_load LEFT JOIN (SELECT owner, COUNT(*) AS n FROM lead WHERE status = 'open' GROUP BY owner) held ON held.owner = rep WHERE open <> COALESCE(n, 0)`,
-  )) as [{ wrong: string }];
+  );
   expect(Number(wrong)).toBe(0);
 });
 

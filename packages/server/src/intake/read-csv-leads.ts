@@ -1,5 +1,5 @@
 import { CSV_ROWS, type FileOutcome } from '@relvik/contracts';
-import { fold, type Raw, type RepKey } from '@relvik/core';
+import { fold, type RepKey } from '@relvik/core';
 import { readCsv } from '@relvik/formats';
 import { Refused } from '../api/refused';
 import type { Governing } from '../charter/charter-store';
@@ -44,7 +44,7 @@ export function readCsvLeads(text: string, governing: Governing, people: Readonl
   const warnings: { row: number; field: string; message: string }[] = [];
   rows.forEach((cells, i) => {
     const row = i + 1;
-    const values: Record<string, Raw> = {};
+    const values: Record<string, string> = {};
     let named = '';
     columns.forEach((column, c) => {
       const cell = cells[c] ?? '';
@@ -53,7 +53,7 @@ export function readCsvLeads(text: string, governing: Governing, people: Readonl
     });
     const refusals = [
       ...refusalOf(values, governing, null),
-      ...Object.entries(values).flatMap(([field, value]) => (String(value).length > 2000 ? [{ field, message: 'has more than 2,000 characters' }] : [])),
+      ...Object.entries(values).flatMap(([field, value]) => (value.length > 2000 ? [{ field, message: 'has more than 2,000 characters' }] : [])),
     ];
     if (refusals.length > 0) {
       refused.push(...refusals.map((refusal) => ({ row, ...refusal })));

@@ -1,9 +1,12 @@
 import { fold, NUMBER_DECIMALS, showValue, type Value } from '@relvik/core';
 import type { FieldValueEntity } from './field-value.entity';
 
+/** The columns of a row, as a plain object. */
+type Row = Pick<FieldValueEntity, keyof FieldValueEntity>;
+
 /** The row that keeps a value; a blank one is kept as no row. */
-export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): FieldValueEntity {
-  const row: FieldValueEntity = { record, field, kind: value.kind, shown: showValue(value), folded: null, number: null, currency: null, day: null, why: null };
+export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): Row {
+  const row: Row = { record, field, kind: value.kind, shown: showValue(value), folded: null, number: null, currency: null, day: null, why: null };
   switch (value.kind) {
     case 'text':
       return { ...row, folded: value.folded.slice(0, 190) };

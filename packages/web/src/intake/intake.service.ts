@@ -16,8 +16,8 @@ export class IntakeService {
     return this.http.post<MadeKey>('/api/intake/keys', key);
   }
 
-  revokeKey(id: number): Observable<void> {
-    return this.http.delete<void>(`/api/intake/keys/${id}`);
+  revokeKey(id: number): Observable<unknown> {
+    return this.http.delete(`/api/intake/keys/${id}`);
   }
 
   sendFile(text: string): Observable<FileOutcome> {

@@ -27,7 +27,8 @@ export class PeoplePage {
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly editing = signal<string | null>(null);
   protected mayTakeLeads = true;
-  protected limit = '';
+  /** What stands in the number field: null when it is empty. */
+  protected limit: number | null = null;
   protected whyNot = '';
 
   protected readonly rows = computed(() => {
@@ -60,14 +61,13 @@ export class PeoplePage {
   protected edit(person: PersonRow): void {
     this.editing.set(person.key);
     this.mayTakeLeads = person.mayTakeLeads;
-    this.limit = person.limit === null ? '' : String(person.limit);
+    this.limit = person.limit;
     this.whyNot = person.whyNot ?? '';
     this.problem.set(null);
   }
 
   protected save(key: string): void {
-    const typed = String(this.limit ?? '').trim();
-    this.service.change(key, { mayTakeLeads: this.mayTakeLeads, limit: typed === '' ? null : Number(typed), whyNot: this.whyNot.trim() || null }).subscribe({
+    this.service.change(key, { mayTakeLeads: this.mayTakeLeads, limit: this.limit, whyNot: this.whyNot.trim() || null }).subscribe({
       next: (people) => {
         this.loaded.set({ state: 'ready', value: people });
         this.editing.set(null);

@@ -4,7 +4,7 @@ import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-i
 import { RouterLink } from '@angular/router';
 import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
 import { countryName, type FieldType, groupDigits } from '@relvik/core';
-import { combineLatest, type Observable, Subject, startWith, switchMap } from 'rxjs';
+import { map, type Observable, Subject, startWith, switchMap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
@@ -45,9 +45,9 @@ export class LeadPage {
   readonly id = input.required({ transform: numberAttribute });
 
   private readonly again = new Subject<void>();
-  private readonly opened = combineLatest([toObservable(this.id), this.again.pipe(startWith(undefined))]);
-  protected readonly loaded = toSignal(this.opened.pipe(switchMap(([id]) => asLoaded(this.leads.one(id)))), { initialValue: LOADING });
-  protected readonly reasoning = toSignal(this.opened.pipe(switchMap(([id]) => asLoaded(this.leads.reasoning(id)))), { initialValue: LOADING });
+  private readonly opened = toObservable(this.id).pipe(switchMap((id) => this.again.pipe(map(() => id), startWith(id))));
+  protected readonly loaded = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.one(id)))), { initialValue: LOADING });
+  protected readonly reasoning = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.reasoning(id)))), { initialValue: LOADING });
   /** Kept while it is loaded again, so that the page does not jump. */
   private kept: LeadDetail | null = null;
   protected readonly lead = computed(() => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)));

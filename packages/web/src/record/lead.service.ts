@@ -5,7 +5,7 @@ import type { Raw } from '@relvik/core';
 import { map, type Observable } from 'rxjs';
 
 function paramsOf(query: LeadQuery): HttpParams {
-  const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== '');
+  const given = Object.entries(query as Record<string, string | number | undefined>).filter(([, value]) => value !== undefined);
   return new HttpParams({ fromObject: Object.fromEntries(given.map(([key, value]) => [key, String(value)])) });
 }
 

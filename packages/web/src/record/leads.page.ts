@@ -76,8 +76,8 @@ export class LeadsPage {
   protected readonly filters = computed((): LeadQuery => {
     const least = Number(this.least());
     return {
-      status: (this.status() ?? 'open') as NonNullable<LeadQuery['status']>,
-      place: this.place() as LeadQuery['place'],
+      status: (this.status() ?? 'open') as LeadQuery['status'],
+      place: this.place(),
       owner: this.owner(),
       queue: this.queue(),
       stage: this.stage(),
@@ -85,7 +85,7 @@ export class LeadsPage {
       verdict: this.verdict(),
       least: this.least() !== undefined && Number.isFinite(least) ? least : undefined,
       find: this.find(),
-      order: (this.order() ?? 'rank') as NonNullable<LeadQuery['order']>,
+      order: (this.order() ?? 'rank') as LeadQuery['order'],
     };
   });
   private readonly query = computed((): LeadQuery => ({ ...this.filters(), size: PAGE, after: this.passed().at(-1) }));

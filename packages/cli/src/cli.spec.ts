@@ -1,0 +1,114 @@
+import Ajv from 'ajv/dist/2020';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { readCharter, readWorld } from '@relvik/core';
+import { SMALL_CHARTER, SMALL_WORLD } from '../../core/src/charter/charter.fixture';
+
+const root = join(__dirname, '../../..');
+const folder = mkdtempSync(join(tmpdir(), 'relvik-cli-'));
+const file = (name: string): string => join(folder, name);
+
+function write(name: string, content: string | object): string {
+  writeFileSync(file(name), typeof content === 'string' ? content : JSON.stringify(content));
+  return file(name);
+}
+
+/** Runs the command as people do, on the source as it is. */
+function relvik(...args: string[]) {
+  const run = `require('${join(__dirname, 'main.ts')}').run(process.argv)`;
+  const done = spawnSync(process.execPath, ['-r', 'tsx/cjs', '-e', run, 'relvik', ...args], { cwd: root, encoding: 'utf8', env: { ...process.env, TSX_TSCONFIG_PATH: join(root, 'tsconfig.check.json') } });
+  return { code: done.status, out: done.stdout, err: done.stderr };
+}
+
+const charter = write('charter.json', SMALL_CHARTER);
+const world = write('world.json', { ...SMALL_WORLD, loads: [{ rep: 'ada', open: 1 }] });
+const RECORDS = [
+  'id,industry,employees,email,country,deal_value,owner',
+  'one,Brewery,80,kari@mail.example,Norway,,',
+  'two,Brewery,,per@b.example,NOR,,',
+  'three,brewery,,x@b.example,SE,20000 EUR,',
+  'four,Fish farm,about 50,y@b.example,NO,,',
+  'five,Brewery,,z@b.example,Malta,,',
+  'six,Brewery,,w@b.example,NO,,bo',
+  'seven,Golf course,,v@mail.example,,,',
+].join('\r\n');
+const ACTIVITIES = ['record,kind,at', ...['one', 'two', 'three', 'five', 'six'].flatMap((id) => [1, 2].map((day) => `${id},mail_clicked,2026-03-0${day}T08:00:00Z`))].join('\n');
+const decide = (...more: string[]) => relvik('decide', '--charter', charter, '--world', world, '--records', write('records.csv', RECORDS), '--activities', write('activities.csv', ACTIVITIES), '--as-of', '2026-03-02T09:00:00Z', '--out', file('out.ndjson'), ...more);
+
+test('decides rows in file order, each with the loads and turns that the ones before it left', () => {
+  expect(decide('--world-out', file('after.json'))).toMatchObject({ code: 0, err: '' });
+  const lines = readFileSync(file('out.ndjson'), 'utf8').trimEnd().split('\n').map((line) => JSON.parse(line) as Record<string, unknown>);
+  const short = lines.map(({ id, grade, stage, territory, route, place, owner, queue }) => ({ id, grade, stage, territory, route, place, owner, queue }));
+  expect(short).toEqual([
+    { id: 'one', grade: 'A active', stage: 'qualified', territory: 'nordics', route: 'north', place: 'owner', owner: 'ada', queue: null },
+    { id: 'two', grade: 'B active', stage: 'qualified', territory: 'nordics', route: 'north', place: 'owner', owner: 'bo', queue: null },
+    { id: 'three', grade: 'B active', stage: 'qualified', territory: 'nordics', route: 'large', place: 'bay', owner: null, queue: null },
+    { id: 'four', grade: null, stage: 'new', territory: 'nordics', route: null, place: 'bay', owner: null, queue: null },
+    { id: 'five', grade: 'B active', stage: 'qualified', territory: null, route: null, place: 'queue', owner: null, queue: 'operations' },
+    { id: 'six', grade: 'B active', stage: 'qualified', territory: 'nordics', route: null, place: 'owner', owner: 'bo', queue: null },
+    { id: 'seven', grade: 'C quiet', stage: 'out', territory: null, route: null, place: 'not-handed-over', owner: null, queue: null },
+  ]);
+  expect(lines[0]).toMatchObject({ fit: { score: 100, positive: 134, negative: -10 }, engagement: { score: 40 }, rank: 140, verdict: 'hand-over-now' });
+  expect(lines[2]).toMatchObject({ bay: { why: 'nobody-free', route: 'large' }, reasons: expect.arrayContaining([{ step: 'place', text: 'Ada Lindqvist skipped: has 2 open leads, the limit is 2' }]) as object[] });
+  expect(lines[3]).toMatchObject({ fit: { score: null, unjudged: ['employees'] }, rank: null, warnings: [{ field: 'employees', raw: 'about 50', why: 'is not a number' }] });
+
+  const after = JSON.parse(readFileSync(file('after.json'), 'utf8')) as object;
+  expect(after).toMatchObject({ loads: [{ rep: 'ada', open: 2 }, { rep: 'bo', open: 2 }], turns: [{ route: 'north', lastServed: 'bo' }] });
+  expect(readWorld(after)).toMatchObject({ ok: true });
+});
+
+test('the same files give the same bytes', () => {
+  decide();
+  const first = readFileSync(file('out.ndjson'));
+  decide();
+  expect(readFileSync(file('out.ndjson')).equals(first)).toBe(true);
+});
+
+test('check says where a charter is wrong, in itself and with its world', () => {
+  expect(relvik('check', charter)).toMatchObject({ code: 0 });
+  expect(relvik('check', charter, '--world', world)).toMatchObject({ code: 0 });
+  const wrong = write('wrong.json', { ...SMALL_CHARTER, entry: 'nowhere' });
+  expect(relvik('check', wrong)).toMatchObject({ code: 1, err: `${wrong}: /entry no such stage: nowhere\n` });
+  const alone = write('alone.json', { ...SMALL_CHARTER, lastResort: 'moon' });
+  expect(relvik('check', alone)).toMatchObject({ code: 0 });
+  expect(relvik('check', alone, '--world', world)).toMatchObject({ code: 1, err: `${alone}: /lastResort no such queue: moon\n` });
+  expect(relvik('check', write('cut.json', '{"format":'))).toMatchObject({ code: 1, err: expect.stringContaining('is not JSON') as string });
+});
+
+test('bad rows are all named, by row and column, and nothing is written', () => {
+  const bad = write('bad.csv', 'id,owner,arrived\n,ada,\na,zoe,2026-03-02T09:00:00Z\na,,yesterday');
+  const { code, err } = relvik('decide', '--charter', charter, '--world', world, '--records', bad, '--out', file('never.ndjson'));
+  expect(code).toBe(1);
+  expect(err.trimEnd().split('\n').map((line) => line.replace(`${bad}: `, ''))).toEqual([
+    'row 1: id: must not be empty',
+    'row 1: arrived: is needed where there is no --as-of',
+    'row 2: owner: no such rep: zoe',
+    'row 3: id: stands twice: a',
+    'row 3: arrived: is no instant such as 2026-11-24T08:30:00Z: yesterday',
+  ]);
+  expect(() => readFileSync(file('never.ndjson'))).toThrow();
+  expect(relvik('decide', '--charter', charter)).toMatchObject({ code: 2 });
+});
+
+test('the JSON Schemas in docs accept and refuse forms as the reader does', () => {
+  const ajv = new Ajv({ allErrors: true });
+  const schema = (name: string) => ajv.compile(JSON.parse(readFileSync(join(root, `docs/schema/${name}.schema.json`), 'utf8')) as object);
+  const [isCharter, isWorld] = [schema('charter'), schema('world')];
+  expect([isCharter(SMALL_CHARTER), isWorld(SMALL_WORLD)]).toEqual([true, true]);
+  const signals = SMALL_CHARTER.scoreSet.signals;
+  for (const broken of [
+    { ...SMALL_CHARTER, version: 2 },
+    { ...SMALL_CHARTER, surprise: 1 },
+    { ...SMALL_CHARTER, stages: [] },
+    { ...SMALL_CHARTER, scoreSet: { ...SMALL_CHARTER.scoreSet, signals: [{ ...signals[0], points: 'ten' }] } },
+    { ...SMALL_CHARTER, scoreSet: { ...SMALL_CHARTER.scoreSet, signals: [{ ...signals[1], when: { test: 'range', field: 'employees', from: null } }] } },
+    { ...SMALL_CHARTER, gates: [{ ...SMALL_CHARTER.gates[0], when: { test: 'like', field: 'x' } }] },
+  ]) {
+    expect([isCharter(broken), readCharter(broken).ok]).toEqual([false, false]);
+  }
+  for (const broken of [{ ...SMALL_WORLD, fields: [{ key: 'Fit', name: 'x', type: 'text' }] }, { ...SMALL_WORLD, reps: [{ key: 'a', name: 'A', limit: -1 }] }]) {
+    expect([isWorld(broken), readWorld(broken).ok]).toEqual([false, false]);
+  }
+});

@@ -1,0 +1,108 @@
+import type { CharterState, Job } from '@relvik/contracts';
+import type { Charter } from '@relvik/core';
+import type { Agent } from 'supertest';
+import { SmallServer } from '../api/small-server.fixture';
+import { LeadEntity } from '../record/lead.entity';
+import { DecisionEntity } from '../record/history.entity';
+import { JobEntity } from './charter.entity';
+import { finishRescores } from './rescore';
+
+let server: SmallServer;
+let admin: Agent;
+beforeEach(async () => {
+  server = await SmallServer.start();
+  admin = await server.as('admin');
+});
+afterEach(() => server.stop());
+
+const bring = async (email: string, values: object = {}) => ((await admin.post('/api/leads').send({ values: { email, ...values } })).body as { id: number }).id;
+const leadOf = (id: number) => server.source.manager.findOneByOrFail(LeadEntity, { id });
+const withPoints = (charter: Charter, points: number): Charter => ({ ...charter, scoreSet: { ...charter.scoreSet, signals: charter.scoreSet.signals.map((s) => (s.key === 'trade' ? { ...s, points } : s)) } });
+
+async function drawn(change: (charter: Charter) => Charter): Promise<NonNullable<CharterState['draft']>> {
+  const begun = (await admin.post('/api/drafts').send({ name: 'Next' })).body as CharterState;
+  const draft = begun.draft as NonNullable<CharterState['draft']>;
+  const saved = (await admin.put(`/api/drafts/${draft.id}`).send({ version: draft.version, charter: change(draft.charter) })).body as CharterState;
+  return saved.draft as NonNullable<CharterState['draft']>;
+}
+
+async function rescored(): Promise<Job> {
+  await finishRescores(server.source, () => server.now);
+  return (await admin.get('/api/jobs/latest')).body as Job;
+}
+
+test('a draft acts on nothing until it is enacted; then every lead is scored and graded by it, and stays where it is', async () => {
+  const id = await bring('a@l.example', { industry: 'Golf course', employees: '60', country: 'NO' });
+  const before = await leadOf(id);
+  expect(before).toMatchObject({ fit: 74, stage: 'qualified', charter: 1 });
+  const draft = await drawn((charter) => ({ ...withPoints(charter, 5), scoreSet: { ...charter.scoreSet, grid: { ...charter.scoreSet.grid, fit: { names: ['C', 'B', 'A'], cuts: [75, 90] } } } }));
+  expect(await leadOf(id)).toMatchObject({ fit: 74, grade: 'A quiet', charter: 1 });
+
+  const enacted = await admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'a finer cut' });
+  expect([enacted.status, enacted.body]).toMatchObject([202, { state: 'running', charter: 2, total: 1 }]);
+  expect(await rescored()).toMatchObject({ state: 'done', done: 1, total: 1 });
+  const after = await leadOf(id);
+  expect(after).toMatchObject({ grade: 'C quiet', verdict: 'no-action', charter: 2, stage: before.stage, owner: before.owner });
+  const decisions = await server.source.manager.find(DecisionEntity, { where: { record: id }, order: { id: 'ASC' } });
+  expect(decisions.map(({ occasion, charter }) => [occasion, charter])).toEqual([['created', 1], ['enacted', 2]]);
+});
+
+test('a rescore goes on after a stop, passes over what was decided since, and a newer charter cancels it', async () => {
+  for (let i = 0; i < 5; i += 1) await bring(`n${i}@l.example`, { industry: 'Golf course' });
+  const draft = await drawn((charter) => withPoints(charter, 70));
+  await admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'x' });
+  await rescored();
+  // As if the process had stopped in the middle, and someone had worked on a lead meanwhile.
+  const ids = (await server.source.manager.find(LeadEntity, { order: { id: 'ASC' } })).map((lead) => lead.id);
+  const job = await server.source.manager.findOneByOrFail(JobEntity, { charter: 2 });
+  await server.source.manager.update(JobEntity, job.id, { state: 'running', cursor: ids[1] ?? 0, done: 2 });
+  await server.source.manager.update(LeadEntity, ids, { charter: 1 });
+  await server.source.manager.update(LeadEntity, { id: ids[4] ?? 0 }, { charter: 2 });
+  expect(await rescored()).toMatchObject({ state: 'done', done: 5 });
+  const charters = (await server.source.manager.find(LeadEntity, { order: { id: 'ASC' } })).map((lead) => lead.charter);
+  expect(charters).toEqual([1, 1, 2, 2, 2]);
+  expect(await server.source.manager.countBy(DecisionEntity, { record: ids[4] ?? 0, occasion: 'enacted' })).toBe(1);
+
+  await server.source.manager.update(JobEntity, job.id, { state: 'running', charter: 1 });
+  expect(await rescored()).toMatchObject({ state: 'cancelled' });
+});
+
+test('bad drafts: wrong form is refused with its path, wrong names are kept and said, neither can be enacted', async () => {
+  const draft = await drawn((charter) => charter);
+  const put = (charter: unknown, version = draft.version) => admin.put(`/api/drafts/${draft.id}`).send({ version, charter });
+  const cuts = structuredClone(draft.charter) as unknown as { scoreSet: { grid: { fit: { cuts: number[] } } }; lastResort: string };
+  cuts.scoreSet.grid.fit.cuts = [70, 40];
+  expect((await put(cuts)).body).toMatchObject({ status: 422, errors: [{ path: '/charter/scoreSet/grid/fit/cuts/1' }] });
+  expect((await put({ ...draft.charter, surprise: 1 })).body).toMatchObject({ status: 422, errors: [{ path: '/charter/surprise' }] });
+  expect((await put(draft.charter, 1)).body).toMatchObject({ status: 409 });
+
+  const kept = (await put({ ...draft.charter, lastResort: 'moon' })).body as CharterState;
+  expect(kept.draft?.problems).toEqual([{ path: '/lastResort', message: 'no such queue: moon' }]);
+  const enact = (version: number | undefined, reason: string) => admin.post(`/api/drafts/${draft.id}/enact`).send({ version, reason });
+  expect((await enact(kept.draft?.version, 'x')).body).toMatchObject({ status: 422, errors: [{ path: '/charter/lastResort' }] });
+  expect((await enact(kept.draft?.version, ' ')).body).toMatchObject({ status: 422, errors: [{ path: '/reason' }] });
+  expect((await admin.post('/api/drafts').send({ name: 'Second' })).body).toMatchObject({ status: 409 });
+  expect((await admin.delete(`/api/drafts/${draft.id}`)).body).toMatchObject({ draft: null, inForce: { number: 1 } });
+});
+
+test('of two who enact at once exactly one does, and one charter is in force', async () => {
+  const draft = await drawn((charter) => withPoints(charter, 50));
+  const answers = await Promise.all([1, 2].map(() => admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'now' })));
+  expect(answers.map((answer) => answer.status).sort()).toEqual([202, 404]);
+  const [{ n }] = await server.source.query<[{ n: string }]>('SELECT COUNT(*) AS n FROM charter WHERE in_force = 1');
+  expect(Number(n)).toBe(1);
+  await rescored();
+});
+
+test('who waits for someone free leaves the bay by age when a load or limit frees someone', async () => {
+  const route = { industry: 'Brewery', deal_value: '30000 EUR' };
+  const [first, second, third, fourth] = [await bring('w1@l.example', route), await bring('w2@l.example', route), await bring('w3@l.example', route), await bring('w4@l.example', route)];
+  const places = async () => Promise.all([first, second, third, fourth].map(async (id) => (await leadOf(id)).owner));
+  // Ada may carry two; the third and fourth wait.
+  expect(await places()).toEqual(['ada', 'ada', null, null]);
+  expect(await leadOf(third)).toMatchObject({ place: 'bay', bay: { why: 'nobody-free', route: 'large', rep: 'ada' } });
+  await admin.post(`/api/leads/${first}/close`).send({ outcome: 'lost', reason: 'too dear' }).expect(200);
+  expect(await places()).toEqual(['ada', 'ada', 'ada', null]);
+  await admin.patch('/api/people/ada').send({ mayTakeLeads: true, limit: 5, whyNot: null }).expect(200);
+  expect((await places())[3]).toBe('ada');
+});

@@ -1,0 +1,86 @@
+import type { RepKey } from '@relvik/core';
+import seedrandom from 'seedrandom';
+import { SmallServer } from '../api/small-server.fixture';
+import { Refused } from '../api/refused';
+import { freeBay } from '../decide/free-bay';
+import { LeadEntity } from '../record/lead.entity';
+import { assignLead, closeLead, editLead, pickUpLead } from './work-on-lead';
+
+let server: SmallServer;
+beforeAll(async () => {
+  server = await SmallServer.start();
+});
+afterAll(() => server.stop());
+
+interface Counts {
+  readonly leads: string;
+  readonly placed: string;
+  readonly wrongLoads: string;
+  readonly twoOpen: string;
+  readonly undecided: string;
+}
+
+/** What must hold at every moment, asked of the database itself. */
+async function invariants(): Promise<Record<string, number>> {
+  const [counts] = await server.source.query<[Counts]>(`
+    SELECT
+      (SELECT COUNT(*) FROM record) AS leads,
+      (SELECT COUNT(*) FROM lead WHERE
+        (place = 'owner') = (owner IS NOT NULL) AND (place = 'queue') = (queue IS NOT NULL) AND (place = 'bay') = (bay IS NOT NULL)
+        AND (owner IS NOT NULL) + (queue IS NOT NULL) + (bay IS NOT NULL) + (place = 'not-handed-over') = 1) AS placed,
+      (SELECT COUNT(*) FROM rep_load LEFT JOIN (SELECT owner, COUNT(*) AS n FROM lead WHERE status = 'open' GROUP BY owner) held ON held.owner = rep
+        WHERE open <> COALESCE(n, 0)) AS wrongLoads,
+      (SELECT COUNT(*) FROM (SELECT email FROM lead WHERE status = 'open' AND email IS NOT NULL GROUP BY email HAVING COUNT(*) > 1) twice) AS twoOpen,
+      (SELECT COUNT(*) FROM lead WHERE NOT EXISTS (SELECT * FROM decision WHERE decision.record = lead.id)) AS undecided`);
+  return Object.fromEntries(Object.entries(counts).map(([name, count]) => [name, Number(count)]));
+}
+
+test('after thousands of random steps, several at once, every lead has exactly one place and loads are what is owned', async () => {
+  const random = seedrandom('steps');
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
+  const values = () => ({
+    email: `p${Math.floor(random() * 400)}@r.example`,
+    industry: pick(['Brewery', 'Fish farm', 'Golf course', '', 'Mill']),
+    employees: pick(['5', '50', 'many', '']),
+    country: pick(['NO', 'Sweden', 'DE', 'Malta', 'Atlantis', '']),
+    deal_value: pick(['', '20000 EUR', '100 NOK', '7 GBP', 'some']),
+  });
+  const now = server.now;
+  const hand = { name: 'Test', at: now };
+  const refused = { count: 0 };
+
+  async function step(ids: readonly number[]): Promise<void> {
+    const kind = random();
+    const id = ids.length === 0 ? 0 : pick(ids);
+    const [rep, outcome, changed] = [pick(['ada', 'bo', 'dee', 'cai']) as RepKey, pick(['won', 'lost', 'disqualified'] as const), values()];
+    try {
+      if (kind < 0.45 || id === 0) await server.service.writer.accept({ way: 'api', by: 'test', at: now, values: changed, owner: kind < 0.05 ? rep : null });
+      else if (kind < 0.65) await closeLead(server.source, id, outcome, 'over', hand);
+      else if (kind < 0.75) await assignLead(server.source, id, rep, hand);
+      else if (kind < 0.85) await pickUpLead(server.source, id, rep, hand);
+      else if (kind < 0.95) {
+        const { version } = await server.source.manager.findOneByOrFail(LeadEntity, { id });
+        const { email: _, ...rest } = changed;
+        await editLead(server.source, id, version, rest, hand);
+      } else await freeBay(server.source, now);
+    } catch (error) {
+      // A closed lead, a stale version, a place in a queue that someone else took: refused, and nothing changed.
+      if (!(error instanceof Refused)) throw error;
+      refused.count += 1;
+    }
+  }
+
+  for (let round = 0; round < 250; round += 1) {
+    const ids = (await server.source.manager.find(LeadEntity, { select: { id: true }, order: { id: 'DESC' }, take: 120 })).map((lead) => lead.id);
+    await Promise.all(Array.from({ length: 10 }, () => step(ids)));
+    if (round % 25 === 24) {
+      const { leads, placed, ...wrong } = await invariants();
+      expect([round, placed, wrong]).toEqual([round, leads, { wrongLoads: 0, twoOpen: 0, undecided: 0 }]);
+    }
+  }
+  const { leads } = await invariants();
+  expect(leads).toBeGreaterThan(300);
+  expect(refused.count).toBeGreaterThan(50);
+  const kinds = await server.source.query<{ place: string }[]>('SELECT DISTINCT place FROM lead');
+  expect(kinds.map(({ place }) => place).sort()).toEqual(['bay', 'not-handed-over', 'owner', 'queue']);
+});
