@@ -18,14 +18,23 @@ const CORE_MAY_NOT = '^(?!\\.|luxon$|fast-check$|iso-3166$)';
 const NODE = ['node:*'];
 
 function boundaries([name, allowed]) {
-  const forbidden = Object.keys(MAY_USE).filter((other) => !allowed.includes(other)).map((other) => `@relvik/${other}`);
+  const forbidden = Object.keys(MAY_USE)
+    .filter((other) => !allowed.includes(other))
+    .map((other) => `@relvik/${other}`);
   // What runs in the browser too has no Node and no other packages than its own.
   const inBrowser = ['core', 'contracts', 'web', 'formats'].includes(name) ? NODE : [];
   const message = `packages/${name} may not import this: see docs/architecture.md`;
   return {
     files: [`packages/${name}/src/**/*.ts`],
     rules: {
-      'no-restricted-imports': ['error', { patterns: [name === 'core' ? { regex: CORE_MAY_NOT, message } : { group: [...forbidden, ...inBrowser], message }] }],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            name === 'core' ? { regex: CORE_MAY_NOT, message } : { group: [...forbidden, ...inBrowser], message },
+          ],
+        },
+      ],
     },
   };
 }
@@ -35,7 +44,12 @@ export default tseslint.config(
   {
     files: ['**/*.ts'],
     extends: [eslint.configs.recommended, ...tseslint.configs.strictTypeChecked, prettier],
-    languageOptions: { parserOptions: { project: ['./tsconfig.check.json', './packages/web/tsconfig.lint.json'], tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: {
+        project: ['./tsconfig.check.json', './packages/web/tsconfig.lint.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
     rules: {
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
@@ -47,9 +61,28 @@ export default tseslint.config(
       'no-console': 'error',
     },
   },
-  { files: ['packages/web/src/**/*.ts'], extends: [...angular.configs.tsRecommended], processor: angular.processInlineTemplates, rules: { '@angular-eslint/prefer-on-push-component-change-detection': 'error', '@angular-eslint/component-selector': 'off', '@angular-eslint/directive-selector': 'off' } },
+  {
+    files: ['packages/web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+      '@angular-eslint/component-selector': 'off',
+      '@angular-eslint/directive-selector': 'off',
+    },
+  },
   { files: ['packages/web/src/main.ts'], rules: { 'no-console': 'off' } },
-  { files: ['packages/web/src/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
-  { files: ['**/*.spec.ts', '**/*.fixture.ts', 'e2e/**'], rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/no-unnecessary-condition': 'off', '@typescript-eslint/no-confusing-void-expression': 'off' } },
+  {
+    files: ['packages/web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+  {
+    files: ['**/*.spec.ts', '**/*.fixture.ts', 'e2e/**'],
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unnecessary-condition': 'off',
+      '@typescript-eslint/no-confusing-void-expression': 'off',
+    },
+  },
   ...Object.entries(MAY_USE).map(boundaries),
 );

@@ -30,7 +30,11 @@ module.exports = {
     node('contracts'),
     node('demo'),
     node('cli'),
-    node('server', { globalSetup: '<rootDir>/../../scripts/jest-database.mjs', globalTeardown: '<rootDir>/../../scripts/jest-database-stop.mjs', setupFiles: ['reflect-metadata'] }),
+    node('server', {
+      globalSetup: '<rootDir>/../../scripts/jest-database.mjs',
+      globalTeardown: '<rootDir>/../../scripts/jest-database-stop.mjs',
+      setupFiles: ['reflect-metadata'],
+    }),
     '<rootDir>/packages/web/jest.config.cjs',
   ],
   reporters: ['default', ['<rootDir>/scripts/count-reporter.cjs', { name: 'jest' }]],

@@ -2,7 +2,20 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { apiOf, signIn } from './people';
 
-const PAGES = ['/', '/leads', '/leads/new', '/leads/700', '/score', '/grade', '/gates', '/territories', '/routes', '/people', '/intake', '/enact'];
+const PAGES = [
+  '/',
+  '/leads',
+  '/leads/new',
+  '/leads/700',
+  '/score',
+  '/grade',
+  '/gates',
+  '/territories',
+  '/routes',
+  '/people',
+  '/intake',
+  '/enact',
+];
 
 test('a wrong password is said, and where one wanted to go is kept', async ({ page }) => {
   await page.goto('/leads?stage=qualified');
@@ -14,7 +27,9 @@ test('a wrong password is said, and where one wanted to go is kept', async ({ pa
   await expect(page).toHaveURL(/stage=qualified/);
 });
 
-test('an admin reaches every page, each fits, shows real content and passes the accessibility rules', async ({ page }) => {
+test('an admin reaches every page, each fits, shows real content and passes the accessibility rules', async ({
+  page,
+}) => {
   test.setTimeout(150_000);
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
@@ -24,8 +39,12 @@ test('an admin reaches every page, each fits, shows real content and passes the 
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByText('Loading …')).toHaveCount(0);
     expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(1280);
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-    expect(violations.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      .analyze();
+    expect(violations.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual(
+      [],
+    );
   }
   expect(broken).toEqual([]);
 });
@@ -44,7 +63,10 @@ test('leads come in pages from the server, fewer than 60 rows at a time, and bac
   await expect(rows.first()).toHaveText(first ?? '');
 });
 
-test('a rep sees own and team leads only, no page of the course, and no reasons about colleagues', async ({ page, baseURL }) => {
+test('a rep sees own and team leads only, no page of the course, and no reasons about colleagues', async ({
+  page,
+  baseURL,
+}) => {
   await signIn(page, 'rep');
   await expect(page.getByRole('heading', { name: /My leads/ })).toBeVisible();
   await expect(page.getByRole('navigation', { name: /Course/ })).toHaveCount(0);
@@ -61,7 +83,9 @@ test('a manager sees the teams led, their bay, and hands on inside them', async 
   await signIn(page, 'manager-south');
   await expect(page.getByText('wait for someone free').first()).toBeVisible();
   const { api } = await apiOf(baseURL ?? '', 'manager-south');
-  const page1 = (await (await api.get('/api/leads?status=any&size=100')).json()) as { rows: { place: { kind: string; rep?: string } }[] };
+  const page1 = (await (await api.get('/api/leads?status=any&size=100')).json()) as {
+    rows: { place: { kind: string; rep?: string } }[];
+  };
   const owners = new Set(page1.rows.flatMap(({ place }) => (place.rep ? [place.rep] : [])));
   expect([...owners].filter((owner) => !['ines', 'alvaro', 'delia', 'harlan', 'tess'].includes(owner))).toEqual([]);
 });

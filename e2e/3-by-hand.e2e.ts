@@ -19,11 +19,23 @@ test('an edit decides the lead again: what could not be judged leaves the bay', 
   await expect(page.locator('.history')).toContainText('Employees about 50 → 50');
 });
 
-test('an admin assigns, the owner closes with a reason, and the load is free again', async ({ page, browser, baseURL }) => {
+test('an admin assigns, the owner closes with a reason, and the load is free again', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
   const admin = await apiOf(baseURL ?? '', 'admin');
-  const openOf = async (key: string) => ((await (await admin.api.get('/api/people')).json()) as { people: { key: string; open: number }[] }).people.find((p) => p.key === key)?.open ?? -1;
+  const openOf = async (key: string) =>
+    ((await (await admin.api.get('/api/people')).json()) as { people: { key: string; open: number }[] }).people.find(
+      (p) => p.key === key,
+    )?.open ?? -1;
   const before = await openOf('rep');
-  const made = (await (await admin.api.post('/api/leads', { headers: admin.headers, data: { values: { name: 'Odd Hånd', email: 'odd@hand.example', industry: 'Waterworks' } } })).json()) as { id: number };
+  const made = (await (
+    await admin.api.post('/api/leads', {
+      headers: admin.headers,
+      data: { values: { name: 'Odd Hånd', email: 'odd@hand.example', industry: 'Waterworks' } },
+    })
+  ).json()) as { id: number };
 
   await signIn(page, 'admin');
   await page.goto(`/leads/${made.id}`);
@@ -48,11 +60,24 @@ test('an admin assigns, the owner closes with a reason, and the load is free aga
 
 test('of two who pick up the same lead at the same moment exactly one gets it', async ({ page, browser, baseURL }) => {
   const admin = await apiOf(baseURL ?? '', 'admin');
-  const values = { name: 'Kø Prosjekt', email: 'ko@prosjekt.example', country: 'NO', industry: 'Fish farm', employees: '700', deal_value: '400000 EUR', title: 'Head of operations', source: 'Referral' };
-  const { id } = (await (await admin.api.post('/api/leads', { headers: admin.headers, data: { values } })).json()) as { id: number };
+  const values = {
+    name: 'Kø Prosjekt',
+    email: 'ko@prosjekt.example',
+    country: 'NO',
+    industry: 'Fish farm',
+    employees: '700',
+    deal_value: '400000 EUR',
+    title: 'Head of operations',
+    source: 'Referral',
+  };
+  const { id } = (await (await admin.api.post('/api/leads', { headers: admin.headers, data: { values } })).json()) as {
+    id: number;
+  };
   // Quiet leads are nurtured: a second inquiry by the form makes it stirring, and the project route takes it to its queue.
   const form = (await (await admin.api.get('/api/forms/sensing')).json()) as { token: string };
-  await admin.api.post('/api/forms/sensing', { data: { token: form.token, values: { name: 'Kø Prosjekt', email: 'KO@prosjekt.example', country: 'NO' } } });
+  await admin.api.post('/api/forms/sensing', {
+    data: { token: form.token, values: { name: 'Kø Prosjekt', email: 'KO@prosjekt.example', country: 'NO' } },
+  });
 
   await signIn(page, 'rep');
   await page.goto(`/leads/${id}`);
@@ -69,11 +94,17 @@ test('of two who pick up the same lead at the same moment exactly one gets it', 
 
 test('whoever waits for someone free leaves the bay when a limit is raised', async ({ page, baseURL }) => {
   const { api } = await apiOf(baseURL ?? '', 'admin');
-  const waiting = async () => ((await (await api.get('/api/home')).json()) as { attention: { what: string; count: number }[] }).attention.find((one) => one.what === 'bay-nobody-free')?.count ?? 0;
+  const waiting = async () =>
+    ((await (await api.get('/api/home')).json()) as { attention: { what: string; count: number }[] }).attention.find(
+      (one) => one.what === 'bay-nobody-free',
+    )?.count ?? 0;
   const before = await waiting();
   expect(before).toBeGreaterThan(0);
   await signIn(page, 'admin');
-  await page.locator('.course').getByRole('link', { name: /^People/ }).click();
+  await page
+    .locator('.course')
+    .getByRole('link', { name: /^People/ })
+    .click();
   await page.getByRole('button', { name: 'Edit Inês Ribamar' }).click();
   await page.getByLabel(/^Limit/).fill('-1');
   await page.getByRole('button', { name: 'Save' }).click();

@@ -7,10 +7,21 @@ async function scoreOf(page: Page, id: number): Promise<string> {
   return (await page.locator('.reason h3', { hasText: 'Fit' }).first().textContent()) ?? '';
 }
 
-test('points, cuts, order and targets are drawn in a draft, act only once enacted, and all leads are scored anew', async ({ page, baseURL }) => {
+test('points, cuts, order and targets are drawn in a draft, act only once enacted, and all leads are scored anew', async ({
+  page,
+  baseURL,
+}) => {
   const admin = await apiOf(baseURL ?? '', 'admin');
-  const values = { name: 'Utkast Brygg', email: 'utkast@brygg.example', industry: 'Brewery', country: 'DE', employees: '60' };
-  const { id } = (await (await admin.api.post('/api/leads', { headers: admin.headers, data: { values } })).json()) as { id: number };
+  const values = {
+    name: 'Utkast Brygg',
+    email: 'utkast@brygg.example',
+    industry: 'Brewery',
+    country: 'DE',
+    employees: '60',
+  };
+  const { id } = (await (await admin.api.post('/api/leads', { headers: admin.headers, data: { values } })).json()) as {
+    id: number;
+  };
   await signIn(page, 'admin');
   // 20 industry + 15 size − 5 no product.
   expect(await scoreOf(page, id)).toContain('35 − 5 = 30');
@@ -40,7 +51,9 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
 
   await page.getByRole('link', { name: 'Enact…' }).click();
   await expect(page.locator('.changes')).toContainText('Points for “Industry that knows its water” +20 → +60');
-  await expect(page.locator('.changes')).toContainText('Route “Iberia” leads to Team south, round robin → Team isles, round robin');
+  await expect(page.locator('.changes')).toContainText(
+    'Route “Iberia” leads to Team south, round robin → Team isles, round robin',
+  );
   await page.getByRole('button', { name: /^Enact Brewery push/ }).click();
   await expect(page.getByRole('alert')).toContainText('Say why this comes into force');
   await page.getByLabel('Why now').fill('Breweries buy');
@@ -55,7 +68,10 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await expect(page.locator('rv-reasoning')).toContainText('by charter 2 · Brewery push');
 });
 
-test('a new draft begins as a copy; two admins on it do not overwrite each other silently', async ({ page, baseURL }) => {
+test('a new draft begins as a copy; two admins on it do not overwrite each other silently', async ({
+  page,
+  baseURL,
+}) => {
   await signIn(page, 'admin');
   await page.getByRole('button', { name: 'Begin a draft' }).click();
   await page.getByLabel('Name of the draft').fill('Autumn');
@@ -65,8 +81,13 @@ test('a new draft begins as a copy; two admins on it do not overwrite each other
   await expect(page.getByText('You are drawing in the draft')).toBeVisible();
 
   const other = await apiOf(baseURL ?? '', 'admin');
-  const { draft } = (await (await other.api.get('/api/charters')).json()) as { draft: { id: number; version: number; charter: object } };
-  const save = await other.api.put(`/api/drafts/${draft.id}`, { headers: other.headers, data: { version: draft.version, charter: draft.charter } });
+  const { draft } = (await (await other.api.get('/api/charters')).json()) as {
+    draft: { id: number; version: number; charter: object };
+  };
+  const save = await other.api.put(`/api/drafts/${draft.id}`, {
+    headers: other.headers,
+    data: { version: draft.version, charter: draft.charter },
+  });
   expect(save.status()).toBe(200);
   const points = page.getByLabel('Points for Mail clicked');
   await points.fill('9');
@@ -83,7 +104,9 @@ test('every lead of the demo world has exactly one place, and loads are what the
   const owned = new Map<string, number>();
   let after: string | null = '';
   while (after !== null) {
-    const answer = (await (await api.get(`/api/leads?status=open&size=100${after ? `&after=${after}` : ''}`)).json()) as { rows: { place: { kind: string; rep?: string } }[]; next: string | null };
+    const answer = (await (
+      await api.get(`/api/leads?status=open&size=100${after ? `&after=${after}` : ''}`)
+    ).json()) as { rows: { place: { kind: string; rep?: string } }[]; next: string | null };
     for (const { place } of answer.rows) {
       expect(['owner', 'queue', 'bay', 'not-handed-over']).toContain(place.kind);
       if (place.rep) owned.set(place.rep, (owned.get(place.rep) ?? 0) + 1);

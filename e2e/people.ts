@@ -19,7 +19,10 @@ export async function pageOf(browser: Browser, key: string): Promise<Page> {
 }
 
 /** The API as someone of the demo, with the token that changes need. */
-export async function apiOf(baseURL: string, key: string): Promise<{ api: APIRequestContext; headers: Record<string, string> }> {
+export async function apiOf(
+  baseURL: string,
+  key: string,
+): Promise<{ api: APIRequestContext; headers: Record<string, string> }> {
   const api = await request.newContext({ baseURL });
   await api.post('/api/session', { data: { email: `${key}@ostervane.example`, password: PASSWORD } });
   const { cookies } = await api.storageState();

@@ -20,7 +20,16 @@ export default defineConfig({
     actionTimeout: 10_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
-      args: ['--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', ...asRoot],
+      args: [
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--disable-dev-shm-usage',
+        ...asRoot,
+      ],
     },
   },
   webServer: {

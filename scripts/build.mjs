@@ -32,7 +32,13 @@ function stamp(name, hash) {
 }
 
 function run(what, command, args, options = {}) {
-  const done = spawnSync(command, args, { cwd: ROOT, encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'], maxBuffer: 64 * 1024 * 1024, ...options });
+  const done = spawnSync(command, args, {
+    cwd: ROOT,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'pipe'],
+    maxBuffer: 64 * 1024 * 1024,
+    ...options,
+  });
   if (done.status !== 0) throw new Error(`${what} failed:\n${(done.stdout + done.stderr).trim().slice(-3000)}`);
 }
 
@@ -48,16 +54,32 @@ export function ensureInstalled() {
 /** Compiles the server and builds the web application, each when its sources changed. */
 export function ensureBuilt() {
   const packages = ['core', 'formats', 'contracts', 'demo', 'server', 'cli', 'web'];
-  const sources = packages.flatMap((name) => [...filesIn(join(ROOT, 'packages', name, 'src')), join(ROOT, 'packages', name, 'package.json')]).filter((file) => !file.endsWith('.spec.ts'));
-  const settings = [join(ROOT, 'tsconfig.base.json'), join(ROOT, 'package-lock.json'), join(ROOT, 'packages/web/angular.json')];
+  const sources = packages
+    .flatMap((name) => [...filesIn(join(ROOT, 'packages', name, 'src')), join(ROOT, 'packages', name, 'package.json')])
+    .filter((file) => !file.endsWith('.spec.ts'));
+  const settings = [
+    join(ROOT, 'tsconfig.base.json'),
+    join(ROOT, 'package-lock.json'),
+    join(ROOT, 'packages/web/angular.json'),
+  ];
   const hash = hashOf([...sources, ...settings]);
-  const built = existsSync(join(ROOT, 'packages/server/dist/main.js')) && existsSync(join(ROOT, 'packages/web/dist/browser/index.html'));
+  const built =
+    existsSync(join(ROOT, 'packages/server/dist/main.js')) &&
+    existsSync(join(ROOT, 'packages/web/dist/browser/index.html'));
   if (built && stamped('build', hash)) return;
   console.log('  compiling the server …');
-  run('Compiling', process.execPath, [join(ROOT, 'node_modules/typescript/bin/tsc'), '-b', 'packages/server', 'packages/cli']);
+  run('Compiling', process.execPath, [
+    join(ROOT, 'node_modules/typescript/bin/tsc'),
+    '-b',
+    'packages/server',
+    'packages/cli',
+  ]);
   console.log('  building the web application (half a minute) …');
   rmSync(join(ROOT, 'packages/web/dist'), { recursive: true, force: true });
-  run('Building the web application', process.execPath, [join(ROOT, 'node_modules/@angular/cli/bin/ng.js'), 'build'], { cwd: join(ROOT, 'packages/web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+  run('Building the web application', process.execPath, [join(ROOT, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
+    cwd: join(ROOT, 'packages/web'),
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+  });
   stamp('build', hash);
 }
 

@@ -21,9 +21,11 @@ export function ensurePackages(names) {
   const missing = names.filter((name) => !PROGRAMS[name].every(existsSync));
   if (missing.length === 0) return;
   const byHand = `Please run:  apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
-  if (process.getuid() !== 0) throw new Error(`${missing.join(', ')} is not installed, and installing it needs root. ${byHand}`);
+  if (process.getuid() !== 0)
+    throw new Error(`${missing.join(', ')} is not installed, and installing it needs root. ${byHand}`);
   console.log(`  installing ${missing.join(', ')} from Debian (about a minute) …`);
   for (let attempt = 1; apt(['update']).status !== 0 && attempt < 3; attempt += 1);
   const installed = apt(['install', '-y', '--no-install-recommends', ...missing]);
-  if (installed.status !== 0) throw new Error(`Debian's packages could not be installed. ${byHand}\n${installed.stderr?.slice(-800) ?? ''}`);
+  if (installed.status !== 0)
+    throw new Error(`Debian's packages could not be installed. ${byHand}\n${installed.stderr?.slice(-800) ?? ''}`);
 }

@@ -8,11 +8,20 @@ import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 
 const asRoot = process.getuid() === 0 ? ['--user=root'] : [];
-const FAST = ['--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0', '--innodb-flush-method=nosync', '--innodb-buffer-pool-size=256M'];
+const FAST = [
+  '--innodb-flush-log-at-trx-commit=0',
+  '--innodb-doublewrite=0',
+  '--innodb-flush-method=nosync',
+  '--innodb-buffer-pool-size=256M',
+];
 
 function answers(socket) {
   // An answer that refuses the password is an answer too.
-  const ping = spawnSync('mariadb-admin', ['--no-defaults', `--socket=${socket}`, '-uroot', '--connect-timeout=2', 'ping'], { encoding: 'utf8' });
+  const ping = spawnSync(
+    'mariadb-admin',
+    ['--no-defaults', `--socket=${socket}`, '-uroot', '--connect-timeout=2', 'ping'],
+    { encoding: 'utf8' },
+  );
   return ping.status === 0 || /Access denied/.test(ping.stderr);
 }
 
@@ -32,7 +41,8 @@ function install(data) {
     ['--no-defaults', ...asRoot, `--datadir=${half}`, '--auth-root-authentication-method=normal', '--skip-test-db'],
     { encoding: 'utf8' },
   );
-  if (made.status !== 0) throw new Error(`The database's files could not be made in ${half}:\n${made.stderr || made.stdout}`);
+  if (made.status !== 0)
+    throw new Error(`The database's files could not be made in ${half}:\n${made.stderr || made.stdout}`);
   renameSync(half, data);
 }
 
@@ -68,15 +78,27 @@ export async function startMariadb({ folder, port = null, fast = false }) {
 
   if (!answers(socket)) {
     if (port !== null && (await portIsTaken(port))) {
-      throw new Error(`Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_DB_PORT=${port + 1} npm start`);
+      throw new Error(
+        `Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_DB_PORT=${port + 1} npm start`,
+      );
     }
     const server = spawn(
       'mariadbd',
       [
-        '--no-defaults', ...asRoot, `--datadir=${data}`, `--socket=${socket}`, `--pid-file=${pidFile}`, `--tmpdir=${tmp}`, `--log-error=${log}`,
+        '--no-defaults',
+        ...asRoot,
+        `--datadir=${data}`,
+        `--socket=${socket}`,
+        `--pid-file=${pidFile}`,
+        `--tmpdir=${tmp}`,
+        `--log-error=${log}`,
         ...(port === null ? ['--skip-networking'] : ['--bind-address=127.0.0.1', `--port=${port}`]),
-        '--skip-name-resolve', '--skip-log-bin', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci',
-        '--default-time-zone=+00:00', '--max-allowed-packet=64M',
+        '--skip-name-resolve',
+        '--skip-log-bin',
+        '--character-set-server=utf8mb4',
+        '--collation-server=utf8mb4_unicode_ci',
+        '--default-time-zone=+00:00',
+        '--max-allowed-packet=64M',
         '--sql-mode=STRICT_TRANS_TABLES,NO_ZERO_IN_DATE,NO_ZERO_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION',
         ...(fast ? FAST : []),
       ],
@@ -87,7 +109,9 @@ export async function startMariadb({ folder, port = null, fast = false }) {
     server.once('exit', () => (ended = true));
     for (let waited = 0; !answers(socket); waited += 100) {
       if (ended || waited > 60_000) {
-        throw new Error(`The database did not start. Its log, ${log}, ends with:\n${lastLines(log)}\nIf its files are damaged, restore ${folder} from a backup, or move it away to begin anew.`);
+        throw new Error(
+          `The database did not start. Its log, ${log}, ends with:\n${lastLines(log)}\nIf its files are damaged, restore ${folder} from a backup, or move it away to begin anew.`,
+        );
       }
       await pause(100);
     }
@@ -109,7 +133,14 @@ export function ensureAccess({ socket, folder, port }) {
   const file = join(folder, 'access.json');
   if (existsSync(file)) return { ...JSON.parse(readFileSync(file, 'utf8')), port };
   const password = () => randomBytes(24).toString('base64url');
-  const access = { host: '127.0.0.1', port, user: 'relvik', database: 'relvik', password: password(), rootPassword: password() };
+  const access = {
+    host: '127.0.0.1',
+    port,
+    user: 'relvik',
+    database: 'relvik',
+    password: password(),
+    rootPassword: password(),
+  };
   writeFileSync(`${file}.half`, JSON.stringify(access, null, 2), { mode: 0o600 });
   sql(
     socket,

@@ -2,7 +2,11 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 
-const files = execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', '--', '*.ts', '*.html', '*.scss'], { encoding: 'utf8' })
+const files = execFileSync(
+  'git',
+  ['ls-files', '--cached', '--others', '--exclude-standard', '--', '*.ts', '*.html', '*.scss'],
+  { encoding: 'utf8' },
+)
   .split('\n')
   .filter((file) => file && !/^bench\/|^packages\/demo\/|\.gen\.ts$|\/generated\//.test(file));
 

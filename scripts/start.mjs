@@ -52,7 +52,12 @@ async function start() {
   server = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
     stdio: ['ignore', 'inherit', 'inherit'],
     detached: true,
-    env: { ...process.env, RELVIK_ACCESS: join(folder, 'access.json'), RELVIK_DB_PORT: String(port), RELVIK_WEB: join(ROOT, 'packages/web/dist/browser') },
+    env: {
+      ...process.env,
+      RELVIK_ACCESS: join(folder, 'access.json'),
+      RELVIK_DB_PORT: String(port),
+      RELVIK_WEB: join(ROOT, 'packages/web/dist/browser'),
+    },
   });
   server.once('exit', (code) => stop(code ?? 1));
 }

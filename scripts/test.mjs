@@ -11,7 +11,11 @@ let failures = 0;
 
 function step(what, command, args) {
   console.log(`\n— ${what}`);
-  const done = spawnSync(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+  const done = spawnSync(command, args, {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+  });
   if (done.status === 0) return true;
   console.log(`${what} failed`);
   failures += 1;

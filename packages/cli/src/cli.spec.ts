@@ -18,7 +18,11 @@ function write(name: string, content: string | object): string {
 /** Runs the command as people do, on the source as it is. */
 function relvik(...args: string[]) {
   const run = `require('${join(__dirname, 'main.ts')}').run(process.argv)`;
-  const done = spawnSync(process.execPath, ['-r', 'tsx/cjs', '-e', run, 'relvik', ...args], { cwd: root, encoding: 'utf8', env: { ...process.env, TSX_TSCONFIG_PATH: join(root, 'tsconfig.check.json') } });
+  const done = spawnSync(process.execPath, ['-r', 'tsx/cjs', '-e', run, 'relvik', ...args], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, TSX_TSCONFIG_PATH: join(root, 'tsconfig.check.json') },
+  });
   return { code: done.status, out: done.stdout, err: done.stderr };
 }
 
@@ -34,28 +38,144 @@ const RECORDS = [
   'six,Brewery,,w@b.example,NO,,bo',
   'seven,Golf course,,v@mail.example,,,',
 ].join('\r\n');
-const ACTIVITIES = ['record,kind,at', ...['one', 'two', 'three', 'five', 'six'].flatMap((id) => [1, 2].map((day) => `${id},mail_clicked,2026-03-0${day}T08:00:00Z`))].join('\n');
-const decide = (...more: string[]) => relvik('decide', '--charter', charter, '--world', world, '--records', write('records.csv', RECORDS), '--activities', write('activities.csv', ACTIVITIES), '--as-of', '2026-03-02T09:00:00Z', '--out', file('out.ndjson'), ...more);
+const ACTIVITIES = [
+  'record,kind,at',
+  ...['one', 'two', 'three', 'five', 'six'].flatMap((id) =>
+    [1, 2].map((day) => `${id},mail_clicked,2026-03-0${day}T08:00:00Z`),
+  ),
+].join('\n');
+const decide = (...more: string[]) =>
+  relvik(
+    'decide',
+    '--charter',
+    charter,
+    '--world',
+    world,
+    '--records',
+    write('records.csv', RECORDS),
+    '--activities',
+    write('activities.csv', ACTIVITIES),
+    '--as-of',
+    '2026-03-02T09:00:00Z',
+    '--out',
+    file('out.ndjson'),
+    ...more,
+  );
 
 test('decides rows in file order, each with the loads and turns that the ones before it left', () => {
   expect(decide('--world-out', file('after.json'))).toMatchObject({ code: 0, err: '' });
-  const lines = readFileSync(file('out.ndjson'), 'utf8').trimEnd().split('\n').map((line) => JSON.parse(line) as Record<string, unknown>);
-  const short = lines.map(({ id, grade, stage, territory, route, place, owner, queue }) => ({ id, grade, stage, territory, route, place, owner, queue }));
+  const lines = readFileSync(file('out.ndjson'), 'utf8')
+    .trimEnd()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Record<string, unknown>);
+  const short = lines.map(({ id, grade, stage, territory, route, place, owner, queue }) => ({
+    id,
+    grade,
+    stage,
+    territory,
+    route,
+    place,
+    owner,
+    queue,
+  }));
   expect(short).toEqual([
-    { id: 'one', grade: 'A active', stage: 'qualified', territory: 'nordics', route: 'north', place: 'owner', owner: 'ada', queue: null },
-    { id: 'two', grade: 'B active', stage: 'qualified', territory: 'nordics', route: 'north', place: 'owner', owner: 'bo', queue: null },
-    { id: 'three', grade: 'B active', stage: 'qualified', territory: 'nordics', route: 'large', place: 'bay', owner: null, queue: null },
-    { id: 'four', grade: null, stage: 'new', territory: 'nordics', route: null, place: 'bay', owner: null, queue: null },
-    { id: 'five', grade: 'B active', stage: 'qualified', territory: null, route: null, place: 'queue', owner: null, queue: 'operations' },
-    { id: 'six', grade: 'B active', stage: 'qualified', territory: 'nordics', route: null, place: 'owner', owner: 'bo', queue: null },
-    { id: 'seven', grade: 'C quiet', stage: 'out', territory: null, route: null, place: 'not-handed-over', owner: null, queue: null },
+    {
+      id: 'one',
+      grade: 'A active',
+      stage: 'qualified',
+      territory: 'nordics',
+      route: 'north',
+      place: 'owner',
+      owner: 'ada',
+      queue: null,
+    },
+    {
+      id: 'two',
+      grade: 'B active',
+      stage: 'qualified',
+      territory: 'nordics',
+      route: 'north',
+      place: 'owner',
+      owner: 'bo',
+      queue: null,
+    },
+    {
+      id: 'three',
+      grade: 'B active',
+      stage: 'qualified',
+      territory: 'nordics',
+      route: 'large',
+      place: 'bay',
+      owner: null,
+      queue: null,
+    },
+    {
+      id: 'four',
+      grade: null,
+      stage: 'new',
+      territory: 'nordics',
+      route: null,
+      place: 'bay',
+      owner: null,
+      queue: null,
+    },
+    {
+      id: 'five',
+      grade: 'B active',
+      stage: 'qualified',
+      territory: null,
+      route: null,
+      place: 'queue',
+      owner: null,
+      queue: 'operations',
+    },
+    {
+      id: 'six',
+      grade: 'B active',
+      stage: 'qualified',
+      territory: 'nordics',
+      route: null,
+      place: 'owner',
+      owner: 'bo',
+      queue: null,
+    },
+    {
+      id: 'seven',
+      grade: 'C quiet',
+      stage: 'out',
+      territory: null,
+      route: null,
+      place: 'not-handed-over',
+      owner: null,
+      queue: null,
+    },
   ]);
-  expect(lines[0]).toMatchObject({ fit: { score: 100, positive: 134, negative: -10 }, engagement: { score: 40 }, rank: 140, verdict: 'hand-over-now' });
-  expect(lines[2]).toMatchObject({ bay: { why: 'nobody-free', route: 'large' }, reasons: expect.arrayContaining([{ step: 'place', text: 'Ada Lindqvist skipped: has 2 open leads, the limit is 2' }]) as object[] });
-  expect(lines[3]).toMatchObject({ fit: { score: null, unjudged: ['employees'] }, rank: null, warnings: [{ field: 'employees', raw: 'about 50', why: 'is not a number' }] });
+  expect(lines[0]).toMatchObject({
+    fit: { score: 100, positive: 134, negative: -10 },
+    engagement: { score: 40 },
+    rank: 140,
+    verdict: 'hand-over-now',
+  });
+  expect(lines[2]).toMatchObject({
+    bay: { why: 'nobody-free', route: 'large' },
+    reasons: expect.arrayContaining([
+      { step: 'place', text: 'Ada Lindqvist skipped: has 2 open leads, the limit is 2' },
+    ]) as object[],
+  });
+  expect(lines[3]).toMatchObject({
+    fit: { score: null, unjudged: ['employees'] },
+    rank: null,
+    warnings: [{ field: 'employees', raw: 'about 50', why: 'is not a number' }],
+  });
 
   const after = JSON.parse(readFileSync(file('after.json'), 'utf8')) as object;
-  expect(after).toMatchObject({ loads: [{ rep: 'ada', open: 2 }, { rep: 'bo', open: 2 }], turns: [{ route: 'north', lastServed: 'bo' }] });
+  expect(after).toMatchObject({
+    loads: [
+      { rep: 'ada', open: 2 },
+      { rep: 'bo', open: 2 },
+    ],
+    turns: [{ route: 'north', lastServed: 'bo' }],
+  });
   expect(readWorld(after)).toMatchObject({ ok: true });
 });
 
@@ -73,15 +193,36 @@ test('check says where a charter is wrong, in itself and with its world', () => 
   expect(relvik('check', wrong)).toMatchObject({ code: 1, err: `${wrong}: /entry no such stage: nowhere\n` });
   const alone = write('alone.json', { ...SMALL_CHARTER, lastResort: 'moon' });
   expect(relvik('check', alone)).toMatchObject({ code: 0 });
-  expect(relvik('check', alone, '--world', world)).toMatchObject({ code: 1, err: `${alone}: /lastResort no such queue: moon\n` });
-  expect(relvik('check', write('cut.json', '{"format":'))).toMatchObject({ code: 1, err: expect.stringContaining('is not JSON') as string });
+  expect(relvik('check', alone, '--world', world)).toMatchObject({
+    code: 1,
+    err: `${alone}: /lastResort no such queue: moon\n`,
+  });
+  expect(relvik('check', write('cut.json', '{"format":'))).toMatchObject({
+    code: 1,
+    err: expect.stringContaining('is not JSON') as string,
+  });
 });
 
 test('bad rows are all named, by row and column, and nothing is written', () => {
   const bad = write('bad.csv', 'id,owner,arrived\n,ada,\na,zoe,2026-03-02T09:00:00Z\na,,yesterday');
-  const { code, err } = relvik('decide', '--charter', charter, '--world', world, '--records', bad, '--out', file('never.ndjson'));
+  const { code, err } = relvik(
+    'decide',
+    '--charter',
+    charter,
+    '--world',
+    world,
+    '--records',
+    bad,
+    '--out',
+    file('never.ndjson'),
+  );
   expect(code).toBe(1);
-  expect(err.trimEnd().split('\n').map((line) => line.replace(`${bad}: `, ''))).toEqual([
+  expect(
+    err
+      .trimEnd()
+      .split('\n')
+      .map((line) => line.replace(`${bad}: `, '')),
+  ).toEqual([
     'row 1: id: must not be empty',
     'row 1: arrived: is needed where there is no --as-of',
     'row 2: owner: no such rep: zoe',
@@ -94,7 +235,8 @@ test('bad rows are all named, by row and column, and nothing is written', () => 
 
 test('the JSON Schemas in docs accept and refuse forms as the reader does', () => {
   const ajv = new Ajv({ allErrors: true });
-  const schema = (name: string) => ajv.compile(JSON.parse(readFileSync(join(root, `docs/schema/${name}.schema.json`), 'utf8')) as object);
+  const schema = (name: string) =>
+    ajv.compile(JSON.parse(readFileSync(join(root, `docs/schema/${name}.schema.json`), 'utf8')) as object);
   const [isCharter, isWorld] = [schema('charter'), schema('world')];
   expect([isCharter(SMALL_CHARTER), isWorld(SMALL_WORLD)]).toEqual([true, true]);
   const signals = SMALL_CHARTER.scoreSet.signals;
@@ -103,12 +245,21 @@ test('the JSON Schemas in docs accept and refuse forms as the reader does', () =
     { ...SMALL_CHARTER, surprise: 1 },
     { ...SMALL_CHARTER, stages: [] },
     { ...SMALL_CHARTER, scoreSet: { ...SMALL_CHARTER.scoreSet, signals: [{ ...signals[0], points: 'ten' }] } },
-    { ...SMALL_CHARTER, scoreSet: { ...SMALL_CHARTER.scoreSet, signals: [{ ...signals[1], when: { test: 'range', field: 'employees', from: null } }] } },
+    {
+      ...SMALL_CHARTER,
+      scoreSet: {
+        ...SMALL_CHARTER.scoreSet,
+        signals: [{ ...signals[1], when: { test: 'range', field: 'employees', from: null } }],
+      },
+    },
     { ...SMALL_CHARTER, gates: [{ ...SMALL_CHARTER.gates[0], when: { test: 'like', field: 'x' } }] },
   ]) {
     expect([isCharter(broken), readCharter(broken).ok]).toEqual([false, false]);
   }
-  for (const broken of [{ ...SMALL_WORLD, fields: [{ key: 'Fit', name: 'x', type: 'text' }] }, { ...SMALL_WORLD, reps: [{ key: 'a', name: 'A', limit: -1 }] }]) {
+  for (const broken of [
+    { ...SMALL_WORLD, fields: [{ key: 'Fit', name: 'x', type: 'text' }] },
+    { ...SMALL_WORLD, reps: [{ key: 'a', name: 'A', limit: -1 }] },
+  ]) {
     expect([isWorld(broken), readWorld(broken).ok]).toEqual([false, false]);
   }
 });

@@ -1,5 +1,16 @@
 import { writeFileSync } from 'node:fs';
-import { advance, bindCharter, decide, type Instant, namesOf, readCharter, readWorld, withRota, type WorldDocument, type Wording } from '@relvik/core';
+import {
+  advance,
+  bindCharter,
+  decide,
+  type Instant,
+  namesOf,
+  readCharter,
+  readWorld,
+  withRota,
+  type WorldDocument,
+  type Wording,
+} from '@relvik/core';
 import { decisionLine } from './decision-line';
 import { readJsonFile } from './read-file';
 import { readRecords } from './read-records';

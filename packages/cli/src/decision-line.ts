@@ -5,7 +5,6 @@ function axis(score: AxisScore) {
   return { score: score.score, positive: score.positive, negative: score.negative };
 }
 
-
 /** A decision as one line of the output; docs/decide-format.md describes each member. */
 export function decisionLine(decision: Decision, wording: Wording) {
   const { place, territory, routing, grade } = decision;

@@ -23,7 +23,8 @@ export function readJsonFile(file: string): unknown {
 /** A table with at least the named columns. */
 export function readCsvFile(file: string, needs: readonly string[]): Table {
   const reading = readCsv(read(file));
-  if (!reading.ok) throw new Refusal(reading.problems.map(({ row, message }) => `${file}: row ${row}: ${message}`).join('\n'));
+  if (!reading.ok)
+    throw new Refusal(reading.problems.map(({ row, message }) => `${file}: row ${row}: ${message}`).join('\n'));
   for (const column of needs) {
     if (!reading.table.header.includes(column)) throw new Refusal(`${file}: row 0: needs a column ${column}`);
   }

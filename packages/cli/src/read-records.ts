@@ -35,7 +35,8 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
   const table = readCsvFile(file, ['id']);
   const problems: string[] = [];
   for (const column of table.header) {
-    if (!OWN_COLUMNS.includes(column) && !world.fields.has(column)) problems.push(`${file}: row 0: no such field: ${column}`);
+    if (!OWN_COLUMNS.includes(column) && !world.fields.has(column))
+      problems.push(`${file}: row 0: no such field: ${column}`);
   }
   const happened = activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, problems);
   const stages = new Set<string>(charter.stages.map((stage) => stage.key));
@@ -43,7 +44,8 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
 
   const rows = table.rows.map((cells, i): Row => {
     const at = (column: string): string => cells[table.header.indexOf(column)]?.trim() ?? '';
-    const say = (column: string, message: string): void => void problems.push(`${file}: row ${i + 1}: ${column}: ${message}`);
+    const say = (column: string, message: string): void =>
+      void problems.push(`${file}: row ${i + 1}: ${column}: ${message}`);
     const id = at('id');
     if (id === '') say('id', 'must not be empty');
     if (seen.has(id)) say('id', `stands twice: ${id}`);
@@ -51,7 +53,13 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
 
     const written = at('arrived');
     const arrived = written === '' ? (asOf ?? null) : parseInstant(written);
-    if (arrived === null) say('arrived', written === '' ? 'is needed where there is no --as-of' : `is no instant such as 2026-11-24T08:30:00Z: ${written}`);
+    if (arrived === null)
+      say(
+        'arrived',
+        written === ''
+          ? 'is needed where there is no --as-of'
+          : `is no instant such as 2026-11-24T08:30:00Z: ${written}`,
+      );
 
     const owner = at('owner');
     if (owner !== '' && !world.reps.has(owner as RepKey)) say('owner', `no such rep: ${owner}`);
@@ -78,14 +86,19 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
     };
     return { record, asOf: asOf ?? arrived ?? 0 };
   });
-  for (const id of happened.keys()) if (!seen.has(id)) problems.push(`${activities}: names a record that is not in ${file}: ${id}`);
+  for (const id of happened.keys())
+    if (!seen.has(id)) problems.push(`${activities}: names a record that is not in ${file}: ${id}`);
   if (problems.length > 0) throw new Refusal(problems.join('\n'));
   return rows;
 }
 
 function readActivities(file: string, problems: string[]): Map<string, Activity[]> {
   const table = readCsvFile(file, ['record', 'kind', 'at']);
-  const column = { record: table.header.indexOf('record'), kind: table.header.indexOf('kind'), at: table.header.indexOf('at') };
+  const column = {
+    record: table.header.indexOf('record'),
+    kind: table.header.indexOf('kind'),
+    at: table.header.indexOf('at'),
+  };
   const byRecord = new Map<string, Activity[]>();
   table.rows.forEach((cells, i) => {
     const record = cells[column.record]?.trim() ?? '';

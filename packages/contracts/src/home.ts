@@ -1,7 +1,8 @@
 import type { Instant, Status } from '@relvik/core';
 
 export interface Attention {
-  readonly what: 'bay-unjudged' | 'bay-nobody-free' | 'bay-loop' | 'last-resort' | 'open-ground' | 'queue' | 'draft-problems';
+  readonly what:
+    'bay-unjudged' | 'bay-nobody-free' | 'bay-loop' | 'last-resort' | 'open-ground' | 'queue' | 'draft-problems';
   readonly count: number;
   /** The oldest of them. */
   readonly since: Instant | null;
@@ -33,7 +34,12 @@ export interface Home {
   readonly attention: readonly Attention[];
   readonly byStatus: readonly { readonly status: Status; readonly count: number }[];
   readonly byStage: readonly { readonly stage: string; readonly count: number }[];
-  readonly byGrade: readonly { readonly grade: string; readonly fitBand: number; readonly engagementBand: number; readonly count: number }[];
+  readonly byGrade: readonly {
+    readonly grade: string;
+    readonly fitBand: number;
+    readonly engagementBand: number;
+    readonly count: number;
+  }[];
   readonly byTerritory: readonly { readonly territory: string | null; readonly count: number }[];
   readonly bySource: readonly { readonly source: string; readonly count: number }[];
   readonly notices: readonly Notice[];
@@ -52,5 +58,11 @@ export interface RuleCounts {
   readonly territories: Readonly<Record<string, number>>;
   readonly gates: Readonly<Record<string, number>>;
   readonly openGround: readonly { readonly country: string; readonly count: number }[];
-  readonly cells: readonly { readonly fitBand: number; readonly engagementBand: number; readonly count: number; readonly won: number; readonly closed: number }[];
+  readonly cells: readonly {
+    readonly fitBand: number;
+    readonly engagementBand: number;
+    readonly count: number;
+    readonly won: number;
+    readonly closed: number;
+  }[];
 }

@@ -31,7 +31,9 @@ export type CloseLead = InferType<typeof closeSchema>;
 const words = string().max(120);
 export const LEAD_ORDERS = ['rank', 'newest'] as const;
 export const leadQuerySchema = object({
-  status: string().oneOf(['open', ...CLOSINGS, 'any']).default('open'),
+  status: string()
+    .oneOf(['open', ...CLOSINGS, 'any'])
+    .default('open'),
   place: string().oneOf(['owner', 'queue', 'bay', 'not-handed-over']),
   owner: words,
   queue: words,
@@ -117,7 +119,13 @@ export interface Reasoning {
   readonly then: Reading;
   /** As it would be decided now, by the charter in force. */
   readonly now: Reading;
-  readonly earlier: readonly { readonly at: Instant; readonly occasion: Occasion; readonly charter: number; readonly grade: string | null; readonly stage: string }[];
+  readonly earlier: readonly {
+    readonly at: Instant;
+    readonly occasion: Occasion;
+    readonly charter: number;
+    readonly grade: string | null;
+    readonly stage: string;
+  }[];
 }
 
 /** What became of a file of leads. */

@@ -1,5 +1,16 @@
 import fc from 'fast-check';
-import { after, clicks, lead, NOW, owned, rep, route, smallCharter, smallWorld, stage } from './charter/charter.fixture';
+import {
+  after,
+  clicks,
+  lead,
+  NOW,
+  owned,
+  rep,
+  route,
+  smallCharter,
+  smallWorld,
+  stage,
+} from './charter/charter.fixture';
 import { advance, appraise, decide } from './decide';
 import { namesOf } from './reasoning/names';
 import { axisWords, reasonsOf } from './reasoning/decision-words';
@@ -29,7 +40,13 @@ test('a good lead runs from its score to the next of the team', () => {
 
 test('points are counted before the bounds: 134 − 10 = 124, held at 100', () => {
   const { world, charter } = setting();
-  const decision = decide(charter, lead(world, { ...GOOD, employees: '50', email: 'kari@mail.example' }), world, 'created', NOW);
+  const decision = decide(
+    charter,
+    lead(world, { ...GOOD, employees: '50', email: 'kari@mail.example' }),
+    world,
+    'created',
+    NOW,
+  );
   expect(decision.score.fit).toEqual({ judged: true, positive: 134, negative: -10, sum: 124, score: 100 });
   const wording = { names: namesOf(charter.charter, world.fields, world), fields: world.fields, baseCurrency: 'EUR' };
   expect(axisWords('fit', decision, wording)).toBe('134 − 10 = 124, held at 100');
@@ -50,7 +67,8 @@ test('points are counted before the bounds: 134 − 10 = 124, held at 100', () =
 test('activities after asOf are not counted, and a cap takes so many', () => {
   const { world, charter } = setting();
   const later = { kind: 'mail_clicked', at: NOW + 1 };
-  const at = (activities: { kind: string; at: number }[]) => decide(charter, lead(world, GOOD, { activities }), world, 'created', NOW).score.engagement;
+  const at = (activities: { kind: string; at: number }[]) =>
+    decide(charter, lead(world, GOOD, { activities }), world, 'created', NOW).score.engagement;
   expect(at([later])).toMatchObject({ score: 0 });
   expect(at([...clicks(2), later])).toMatchObject({ score: 40 });
   expect(at(clicks(9))).toMatchObject({ score: 60 });
@@ -64,10 +82,22 @@ test('a team takes turns, past those who may not and those at their limit, and t
     return decision;
   });
   expect(served.map((d) => (d.place.kind === 'owner' ? d.place.rep : ''))).toEqual(['ada', 'bo', 'ada', 'bo', 'bo']);
-  expect(served[4]?.skipped).toEqual([{ rep: 'ada', exclusion: { why: 'at-limit', open: 2, limit: 2 } }, { rep: 'cai', exclusion: { why: 'may-not-take-leads' } }]);
+  expect(served[4]?.skipped).toEqual([
+    { rep: 'ada', exclusion: { why: 'at-limit', open: 2, limit: 2 } },
+    { rep: 'cai', exclusion: { why: 'may-not-take-leads' } },
+  ]);
 
-  const bigDeal = decide(charter, lead(world, { ...GOOD, deal_value: '20000 EUR' }, { activities: clicks(2) }), world, 'created', NOW);
-  expect(bigDeal.place).toEqual({ kind: 'bay', reason: { why: 'nobody-free', route: 'large', rep: 'ada', team: null } });
+  const bigDeal = decide(
+    charter,
+    lead(world, { ...GOOD, deal_value: '20000 EUR' }, { activities: clicks(2) }),
+    world,
+    'created',
+    NOW,
+  );
+  expect(bigDeal.place).toEqual({
+    kind: 'bay',
+    reason: { why: 'nobody-free', route: 'large', rep: 'ada', team: null },
+  });
   expect(bigDeal.effects).toEqual([{ kind: 'tell-operations', of: 'bay' }]);
 
   // Someone closes a lead: the one that waits leaves the bay by itself.
@@ -84,26 +114,51 @@ test.each([
   ['a lot', { kind: 'bay', reason: { why: 'unjudged', fields: ['deal_value'] } }],
 ])('a deal of %s', (deal_value, place) => {
   const { world, charter } = setting();
-  const decision = decide(charter, lead(world, { ...GOOD, deal_value }, { activities: clicks(2) }), world, 'created', NOW);
+  const decision = decide(
+    charter,
+    lead(world, { ...GOOD, deal_value }, { activities: clicks(2) }),
+    world,
+    'created',
+    NOW,
+  );
   expect(decision.place).toEqual(place);
   const matched = decision.routing?.match;
   expect(matched?.kind === 'matched' ? matched.route : matched?.kind).toBe(
-    deal_value === '19999.99 EUR' ? 'north' : deal_value.endsWith('GBP') || deal_value === 'a lot' ? 'unjudged' : 'large',
+    deal_value === '19999.99 EUR'
+      ? 'north'
+      : deal_value.endsWith('GBP') || deal_value === 'a lot'
+        ? 'unjudged'
+        : 'large',
   );
 });
 
 test('no route: the last resort; open ground and a country nobody knows', () => {
   const { world, charter } = setting();
-  const at = (country: string) => decide(charter, lead(world, { ...GOOD, country }, { activities: clicks(2) }), world, 'created', NOW);
-  expect(at('Malta')).toMatchObject({ place: { kind: 'queue', queue: 'operations' }, territory: { found: 'open-ground' }, effects: [{ kind: 'tell-operations', of: 'last-resort' }] });
+  const at = (country: string) =>
+    decide(charter, lead(world, { ...GOOD, country }, { activities: clicks(2) }), world, 'created', NOW);
+  expect(at('Malta')).toMatchObject({
+    place: { kind: 'queue', queue: 'operations' },
+    territory: { found: 'open-ground' },
+    effects: [{ kind: 'tell-operations', of: 'last-resort' }],
+  });
   expect(at('').territory).toEqual({ found: 'no-address' });
   expect(at('Noreg?').place).toEqual({ kind: 'bay', reason: { why: 'unjudged', fields: ['territory'] } });
-  expect(decide(charter, lead(world, { ...GOOD, country: 'Malta' }, { pin: 'dach' as never, activities: clicks(2) }), world, 'created', NOW).place).toEqual({ kind: 'queue', queue: 'projects' });
+  expect(
+    decide(
+      charter,
+      lead(world, { ...GOOD, country: 'Malta' }, { pin: 'dach' as never, activities: clicks(2) }),
+      world,
+      'created',
+      NOW,
+    ).place,
+  ).toEqual({ kind: 'queue', queue: 'projects' });
 });
 
 test('a value that no rule reads does no harm; one that a signal reads sends the lead to a person', () => {
   const { world, charter } = setting();
-  expect(decide(charter, lead(world, { ...GOOD, note: 'x' }, { activities: clicks(2) }), world, 'created', NOW)).toMatchObject({
+  expect(
+    decide(charter, lead(world, { ...GOOD, note: 'x' }, { activities: clicks(2) }), world, 'created', NOW),
+  ).toMatchObject({
     place: { kind: 'owner' },
     warnings: [{ field: 'note', raw: 'x' }],
   });
@@ -127,9 +182,14 @@ test('a gate acts when its condition becomes true, not again at each save', () =
 
   // Moved back by hand: the condition still holds, so nothing happens until it has been false in between.
   const back = { ...after(active, passed), stage: stage('new'), place: nurtured.place };
-  expect(decide(charter, back, world, 'edited', NOW)).toMatchObject({ stage: 'new', gates: { looked: [{ answer: 'was-true' }, { answer: 'no' }] } });
+  expect(decide(charter, back, world, 'edited', NOW)).toMatchObject({
+    stage: 'new',
+    gates: { looked: [{ answer: 'was-true' }, { answer: 'no' }] },
+  });
   const cooled = decide(charter, { ...back, activities: [] }, world, 'edited', NOW);
-  expect(decide(charter, { ...after(back, cooled), activities: clicks(2) }, world, 'activity', NOW).stage).toBe('qualified');
+  expect(decide(charter, { ...after(back, cooled), activities: clicks(2) }, world, 'activity', NOW).stage).toBe(
+    'qualified',
+  );
 });
 
 test('a rescore on enact moves nobody and sets the looks silently', () => {
@@ -144,7 +204,12 @@ test('a lead that runs in a circle is stopped and handed to a person', () => {
   const world = smallWorld();
   const always = { test: 'all', of: [] };
   const charter = smallCharter(world, (json) =>
-    Object.assign(json, { gates: [{ key: 'a', name: 'A', from: 'new', to: 'qualified', when: always }, { key: 'b', name: 'B', from: 'qualified', to: 'new', when: always }] }),
+    Object.assign(json, {
+      gates: [
+        { key: 'a', name: 'A', from: 'new', to: 'qualified', when: always },
+        { key: 'b', name: 'B', from: 'qualified', to: 'new', when: always },
+      ],
+    }),
   );
   const decision = decide(charter, lead(world, GOOD), world, 'created', NOW);
   expect(decision.gates.moves).toHaveLength(20);
@@ -154,10 +219,22 @@ test('a lead that runs in a circle is stopped and handed to a person', () => {
 test('a disqualifying stage closes the lead and frees its owner, who stays named', () => {
   const { world, charter } = setting();
   const record = lead(world, { email: 'x@mail.example' }, { stage: stage('new'), place: owned('bo') });
-  expect(decide(charter, record, world, 'edited', NOW)).toMatchObject({ status: 'disqualified', stage: 'out', place: owned('bo'), loads: [{ rep: 'bo', by: -1 }] });
+  expect(decide(charter, record, world, 'edited', NOW)).toMatchObject({
+    status: 'disqualified',
+    stage: 'out',
+    place: owned('bo'),
+    loads: [{ rep: 'bo', by: -1 }],
+  });
 });
 
-const places = fc.constantFrom<Place | null>(null, owned('ada'), owned('bo'), { kind: 'queue', queue: 'projects' as never }, { kind: 'bay', reason: { why: 'nobody-free', route: route('large'), rep: rep('ada'), team: null } }, { kind: 'not-handed-over', verdict: 'nurture' });
+const places = fc.constantFrom<Place | null>(
+  null,
+  owned('ada'),
+  owned('bo'),
+  { kind: 'queue', queue: 'projects' as never },
+  { kind: 'bay', reason: { why: 'nobody-free', route: route('large'), rep: rep('ada'), team: null } },
+  { kind: 'not-handed-over', verdict: 'nurture' },
+);
 const raws = fc.record({
   industry: fc.constantFrom('', 'Brewery', 'Golf course', 'Mill'),
   employees: fc.constantFrom('', '49', '50', 'many'),
@@ -169,12 +246,19 @@ test('every decision gives exactly one place, keeps a right owner, and is the sa
   fc.assert(
     fc.property(raws, fc.nat(4), places, fc.constantFrom(...OCCASIONS), (raw, clicked, place, occasion) => {
       const { world, charter } = setting();
-      const record = lead(world, raw, { activities: clicks(clicked), place, stage: place === null ? null : stage('new') });
+      const record = lead(world, raw, {
+        activities: clicks(clicked),
+        place,
+        stage: place === null ? null : stage('new'),
+      });
       const decision = decide(charter, record, world, occasion, NOW);
       if (place?.kind === 'owner') expect(decision.place).toEqual(place);
-      if (decision.place.kind === 'owner' && place?.kind !== 'owner') expect(decision.skipped.map((s) => s.rep)).not.toContain(decision.place.rep);
+      if (decision.place.kind === 'owner' && place?.kind !== 'owner')
+        expect(decision.skipped.map((s) => s.rep)).not.toContain(decision.place.rep);
       if (occasion === 'looked-at') expect([decision.loads, decision.effects]).toEqual([[], []]);
-      expect(JSON.stringify(settle(charter, record, appraise(charter, record, world, occasion, NOW), world))).toBe(JSON.stringify(decision));
+      expect(JSON.stringify(settle(charter, record, appraise(charter, record, world, occasion, NOW), world))).toBe(
+        JSON.stringify(decision),
+      );
     }),
     { numRuns: 500 },
   );

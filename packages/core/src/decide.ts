@@ -20,7 +20,13 @@ import type { World } from './world';
  *
  * @param asOf the instant of the decision; activities after it are not counted
  */
-export function decide(charter: ReadyCharter, record: LeadRecord, world: World, occasion: Occasion, asOf: Instant): Decision {
+export function decide(
+  charter: ReadyCharter,
+  record: LeadRecord,
+  world: World,
+  occasion: Occasion,
+  asOf: Instant,
+): Decision {
   return settle(charter, record, appraise(charter, record, world, occasion, asOf), world);
 }
 
@@ -40,10 +46,18 @@ export function appraise(
   const scored = fit.judged && engagement.judged;
   const grade = scored ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
 
-  const graded = own.withScore(score, grade, { fit: scoreSet.grid.fit.names, engagement: scoreSet.grid.engagement.names });
+  const graded = own.withScore(score, grade, {
+    fit: scoreSet.grid.fit.names,
+    engagement: scoreSet.grid.engagement.names,
+  });
   const start = record.stage ?? charter.charter.entry;
   const run = isOpen(record) && occasion !== 'enacted' && occasion !== 'looked-at';
-  const gates = passGates(charter.gates, { stage: start, looks: record.looks }, (stage) => graded.withStage(stage), run);
+  const gates = passGates(
+    charter.gates,
+    { stage: start, looks: record.looks },
+    (stage) => graded.withStage(stage),
+    run,
+  );
 
   const territory = territoryOf(charter.coverage, record.pin, own.value(charter.charter.territories.field));
 

@@ -44,7 +44,11 @@ export class LeadFacts implements Facts {
     return new LeadFacts(this.record, this.rates, this.base, new Map([...this.computed, ...computed]));
   }
 
-  withScore(score: Score, grade: Grade | null, bands: { readonly fit: readonly string[]; readonly engagement: readonly string[] }): LeadFacts {
+  withScore(
+    score: Score,
+    grade: Grade | null,
+    bands: { readonly fit: readonly string[]; readonly engagement: readonly string[] },
+  ): LeadFacts {
     const noScore: Value = { kind: 'unreadable', raw: '', why: 'has no score' };
     const noGrade: Value = { kind: 'unreadable', raw: '', why: 'has no grade' };
     const { fit, engagement } = score;

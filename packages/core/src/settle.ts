@@ -54,7 +54,8 @@ function placingOf(charter: ReadyCharter, record: LeadRecord, appraisal: Apprais
     case 'matched': {
       const { route, to } = routing.match;
       const chosen = choose(route, to, world, world.rota);
-      const turn = to.kind === 'team' ? { route, before: world.rota.turns.get(route) ?? null, after: chosen.turn } : null;
+      const turn =
+        to.kind === 'team' ? { route, before: world.rota.turns.get(route) ?? null, after: chosen.turn } : null;
       return { place: chosen.place, skipped: chosen.skipped, turn };
     }
   }
@@ -66,7 +67,9 @@ function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect
     case 'owner':
       return [{ kind: 'tell-owner', rep: place.rep }];
     case 'queue':
-      return lastResort ? [{ kind: 'tell-operations', of: 'last-resort' }] : [{ kind: 'tell-queue', queue: place.queue }];
+      return lastResort
+        ? [{ kind: 'tell-operations', of: 'last-resort' }]
+        : [{ kind: 'tell-queue', queue: place.queue }];
     case 'bay':
       return [{ kind: 'tell-operations', of: 'bay' }];
     case 'not-handed-over':
@@ -89,11 +92,18 @@ function unjudgedIn(appraisal: Appraisal): string[] {
  *
  * A record that was never decided is on nobody's load yet, even when it comes in with an owner.
  */
-export function loadsBetween(record: Pick<LeadRecord, 'stage' | 'status' | 'place'>, status: Status, place: Place): Decision['loads'] {
+export function loadsBetween(
+  record: Pick<LeadRecord, 'stage' | 'status' | 'place'>,
+  status: Status,
+  place: Place,
+): Decision['loads'] {
   const was = record.stage === null ? null : carrierOf(record.status, record.place);
   const is = carrierOf(status, place);
   if (was === is) return [];
-  return [...(was === null ? [] : [{ rep: was, by: -1 as const }]), ...(is === null ? [] : [{ rep: is, by: 1 as const }])];
+  return [
+    ...(was === null ? [] : [{ rep: was, by: -1 as const }]),
+    ...(is === null ? [] : [{ rep: is, by: 1 as const }]),
+  ];
 }
 
 function carrierOf(status: Status, place: Place | null): RepKey | null {

@@ -8,15 +8,59 @@ const blank = (field: string) => ({ test: 'blank', field });
 const all = (...of: object[]) => ({ test: 'all', of });
 const any = (...of: object[]) => ({ test: 'any', of });
 const not = (of: object) => ({ test: 'not', of });
-const from = (field: string, at: number) => ({ test: 'range', field, from: { at: String(at), included: true }, to: null });
-const below = (field: string, at: number) => ({ test: 'range', field, from: null, to: { at: String(at), included: false } });
-const within = (field: string, low: number, high: number) => ({ test: 'range', field, from: { at: String(low), included: true }, to: { at: String(high), included: false } });
+const from = (field: string, at: number) => ({
+  test: 'range',
+  field,
+  from: { at: String(at), included: true },
+  to: null,
+});
+const below = (field: string, at: number) => ({
+  test: 'range',
+  field,
+  from: null,
+  to: { at: String(at), included: false },
+});
+const within = (field: string, low: number, high: number) => ({
+  test: 'range',
+  field,
+  from: { at: String(low), included: true },
+  to: { at: String(high), included: false },
+});
 
-const fit = (key: string, name: string, points: number, when: object) => ({ kind: 'attribute', key, name, axis: 'fit', on: true, points, when });
-const did = (key: string, name: string, points: number, activity: string, most: number | null) => ({ kind: 'activity', key, name, axis: 'engagement', on: true, points, activity, most });
-const gate = (key: string, name: string, source: string, target: string, when: object) => ({ key, name, from: source, to: target, on: true, when });
+const fit = (key: string, name: string, points: number, when: object) => ({
+  kind: 'attribute',
+  key,
+  name,
+  axis: 'fit',
+  on: true,
+  points,
+  when,
+});
+const did = (key: string, name: string, points: number, activity: string, most: number | null) => ({
+  kind: 'activity',
+  key,
+  name,
+  axis: 'engagement',
+  on: true,
+  points,
+  activity,
+  most,
+});
+const gate = (key: string, name: string, source: string, target: string, when: object) => ({
+  key,
+  name,
+  from: source,
+  to: target,
+  on: true,
+  when,
+});
 const route = (key: string, name: string, when: object, to: object) => ({ key, name, on: true, when, to });
-const territory = (key: string, name: string, parent: string | null, ...countries: string[]) => ({ key, name, parent, countries });
+const territory = (key: string, name: string, parent: string | null, ...countries: string[]) => ({
+  key,
+  name,
+  parent,
+  countries,
+});
 const team = (key: string) => ({ kind: 'team', team: key });
 const person = (key: string) => ({ kind: 'rep', rep: key });
 const queue = (key: string) => ({ kind: 'queue', queue: key });
@@ -50,20 +94,45 @@ export function charterInForce() {
       fit: { least: 0, most: 100, decimals: 0 },
       engagement: { least: 0, most: 100, decimals: 0 },
       signals: [
-        fit('core-industry', 'Industry that knows its water', 20, oneOf('industry', 'Fish farm', 'Brewery', 'Waterworks')),
+        fit(
+          'core-industry',
+          'Industry that knows its water',
+          20,
+          oneOf('industry', 'Fish farm', 'Brewery', 'Waterworks'),
+        ),
         fit('near-industry', 'Pulp mill', 15, is('industry', 'Pulp mill')),
         fit('small-industry', 'Vineyard or golf course', 5, oneOf('industry', 'Vineyard', 'Golf course')),
-        fit('large-brewery', 'Brewery with yearly volume in [50,000, 2,000,000)', 10, all(is('industry', 'Brewery'), within('volume', 50_000, 2_000_000))),
+        fit(
+          'large-brewery',
+          'Brewery with yearly volume in [50,000, 2,000,000)',
+          10,
+          all(is('industry', 'Brewery'), within('volume', 50_000, 2_000_000)),
+        ),
         fit('mid-size', 'Employees in [50, 500)', 15, within('employees', 50, 500)),
         fit('large', 'Employees from 500', 20, from('employees', 500)),
         fit('tiny', 'Employees below 10', -10, below('employees', 10)),
         fit('many-points', 'Ten measuring points or more', 15, from('points', 10)),
         fit('budget', 'Deal value from 20,000', 15, from('deal_value', 20_000)),
         fit('big-budget', 'Deal value from 100,000', 10, from('deal_value', 100_000)),
-        fit('title', 'Title contains plant, operations or quality', 15, contains('title', 'plant', 'operations', 'quality', 'drift', 'betrieb')),
+        fit(
+          'title',
+          'Title contains plant, operations or quality',
+          15,
+          contains('title', 'plant', 'operations', 'quality', 'drift', 'betrieb'),
+        ),
         fit('student', 'Student or intern', -30, contains('title', 'student', 'intern')),
-        fit('free-mailbox', 'Free mailbox', -10, endsWith('email', '@postbox.example', '@mailinn.example', '@freepost.example')),
-        fit('rival', 'Works for a maker of sensors', -60, endsWith('email', '@sensorika.example', '@probeworks.example')),
+        fit(
+          'free-mailbox',
+          'Free mailbox',
+          -10,
+          endsWith('email', '@postbox.example', '@mailinn.example', '@freepost.example'),
+        ),
+        fit(
+          'rival',
+          'Works for a maker of sensors',
+          -60,
+          endsWith('email', '@sensorika.example', '@probeworks.example'),
+        ),
         fit('referral', 'Came by referral', 10, is('source', 'Referral')),
         fit('by-hand', 'Measures by hand today', 10, is('by_hand', 'yes')),
         fit('no-product', 'No product interest named', -5, blank('product')),
@@ -118,13 +187,28 @@ export function charterInForce() {
         routes: [
           route('large-projects', 'Projects from 150,000', from('deal_value', 150_000), queue('projects')),
           route('partner-leads', 'Brought by partners', is('source', 'Partner'), queue('partner-desk')),
-          route('north-west-fish', 'Fish farms in the west', all(is('territory', 'nordics-west'), is('industry', 'Fish farm'), from('deal_value', 20_000)), person('rep')),
+          route(
+            'north-west-fish',
+            'Fish farms in the west',
+            all(is('territory', 'nordics-west'), is('industry', 'Fish farm'), from('deal_value', 20_000)),
+            person('rep'),
+          ),
           route('nordics', 'Nordics', oneOf('territory', 'nordics', 'nordics-west'), team('north')),
-          route('dach-mills', 'Mills and waterworks, D-A-CH', all(is('territory', 'dach'), oneOf('industry', 'Pulp mill', 'Waterworks')), person('lorenz')),
+          route(
+            'dach-mills',
+            'Mills and waterworks, D-A-CH',
+            all(is('territory', 'dach'), oneOf('industry', 'Pulp mill', 'Waterworks')),
+            person('lorenz'),
+          ),
           route('dach', 'D-A-CH', is('territory', 'dach'), team('centre')),
           route('isles', 'Britain and Ireland', is('territory', 'britain-ireland'), team('isles')),
           route('iberia', 'Iberia', is('territory', 'iberia'), team('south')),
-          route('america-large', 'North America from 50,000', all(oneOf('territory', 'united-states', 'canada'), from('deal_value', 50_000)), person('delia')),
+          route(
+            'america-large',
+            'North America from 50,000',
+            all(oneOf('territory', 'united-states', 'canada'), from('deal_value', 50_000)),
+            person('delia'),
+          ),
           route('overseas', 'Overseas', oneOf('territory', 'united-states', 'canada', 'australia'), team('overseas')),
         ],
       },
@@ -136,14 +220,25 @@ export function charterInForce() {
 /** The draft: breweries count more, the upper cut is lower, one route is drawn for them. */
 export function draft() {
   const charter = charterInForce();
-  const signals = charter.scoreSet.signals.map((signal) => (signal.key === 'large-brewery' ? { ...signal, points: 20 } : signal));
+  const signals = charter.scoreSet.signals.map((signal) =>
+    signal.key === 'large-brewery' ? { ...signal, points: 20 } : signal,
+  );
   const stream = charter.streams[0] as (typeof charter.streams)[number];
-  const breweries = route('breweries', 'Breweries on the continent', all(is('territory', 'dach'), is('industry', 'Brewery'), not(any(below('volume', 50_000), blank('volume')))), person('wiebke'));
+  const breweries = route(
+    'breweries',
+    'Breweries on the continent',
+    all(is('territory', 'dach'), is('industry', 'Brewery'), not(any(below('volume', 50_000), blank('volume')))),
+    person('wiebke'),
+  );
   const routes = stream.routes.flatMap((one) => (one.key === 'dach' ? [breweries, one] : [one]));
   return {
     ...charter,
     name: 'Brewery push',
-    scoreSet: { ...charter.scoreSet, signals, grid: { ...charter.scoreSet.grid, fit: { ...charter.scoreSet.grid.fit, cuts: [15, 35, 50, 65] } } },
+    scoreSet: {
+      ...charter.scoreSet,
+      signals,
+      grid: { ...charter.scoreSet.grid, fit: { ...charter.scoreSet.grid.fit, cuts: [15, 35, 50, 65] } },
+    },
     streams: [{ ...stream, routes }],
   };
 }

@@ -37,7 +37,22 @@ export interface Ostervane {
   readonly leads: readonly DemoLead[];
 }
 
-const TITLES = ['Plant manager', 'Head of operations', 'Quality manager', 'Driftsleder', 'Betriebsleiter', 'Managing director', 'Purchasing', 'Environmental officer', 'Head brewer', 'Site manager', 'Laboratory lead', 'Student', 'Marketing assistant', 'Owner'];
+const TITLES = [
+  'Plant manager',
+  'Head of operations',
+  'Quality manager',
+  'Driftsleder',
+  'Betriebsleiter',
+  'Managing director',
+  'Purchasing',
+  'Environmental officer',
+  'Head brewer',
+  'Site manager',
+  'Laboratory lead',
+  'Student',
+  'Marketing assistant',
+  'Owner',
+];
 const SUFFIX: Readonly<Record<(typeof INDUSTRIES)[number], readonly string[]>> = {
   'Fish farm': ['Fish Farm', 'Havbruk', 'Aquaculture', 'Salmon'],
   Brewery: ['Brygg', 'Brauhaus', 'Ales', 'Brewery'],
@@ -55,19 +70,52 @@ const REASONS = {
 
 /** How good a lead really is: hidden from the rules, which see only traces of it. */
 function worthOf(industry: string, employees: number, title: string, source: string, dice: Dice): number {
-  const byIndustry: Record<string, number> = { 'Fish farm': 1.1, Brewery: 0.9, Waterworks: 0.7, 'Pulp mill': 0.5, Vineyard: -0.3, 'Golf course': -0.6, Other: -1.2 };
-  const bySource: Record<string, number> = { Referral: 0.8, 'Trade show': 0.3, Webinar: 0.2, Partner: 0.3, 'Paid advert': -0.4, Import: -0.6 };
-  const byTitle = /plant|operations|quality|drift|betrieb|brewer|site/i.test(title) ? 0.5 : /student|assistant/i.test(title) ? -1.5 : 0;
-  return (byIndustry[industry] ?? 0) + (bySource[source] ?? 0) + byTitle + Math.min(1, Math.log10(Math.max(1, employees)) / 2 - 0.6) + dice.normal() * 0.8;
+  const byIndustry: Record<string, number> = {
+    'Fish farm': 1.1,
+    Brewery: 0.9,
+    Waterworks: 0.7,
+    'Pulp mill': 0.5,
+    Vineyard: -0.3,
+    'Golf course': -0.6,
+    Other: -1.2,
+  };
+  const bySource: Record<string, number> = {
+    Referral: 0.8,
+    'Trade show': 0.3,
+    Webinar: 0.2,
+    Partner: 0.3,
+    'Paid advert': -0.4,
+    Import: -0.6,
+  };
+  const byTitle = /plant|operations|quality|drift|betrieb|brewer|site/i.test(title)
+    ? 0.5
+    : /student|assistant/i.test(title)
+      ? -1.5
+      : 0;
+  return (
+    (byIndustry[industry] ?? 0) +
+    (bySource[source] ?? 0) +
+    byTitle +
+    Math.min(1, Math.log10(Math.max(1, employees)) / 2 - 0.6) +
+    dice.normal() * 0.8
+  );
 }
 
 function plain(text: string): string {
-  return text.normalize('NFD').replace(/\p{M}/gu, '').replace(/ø/gi, 'o').replace(/æ/gi, 'ae').toLowerCase().replace(/[^a-z]+/g, '-').replace(/^-|-$/g, '');
+  return text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/ø/gi, 'o')
+    .replace(/æ/gi, 'ae')
+    .toLowerCase()
+    .replace(/[^a-z]+/g, '-')
+    .replace(/^-|-$/g, '');
 }
 
 function mailOf(first: string, last: string, company: string, dice: Dice): string {
   const own = `${plain(first)}.${plain(last)}@${plain(company)}.example`;
-  if (dice.chance(0.06)) return `${plain(first)}.${plain(last)}${dice.whole(1, 99)}@${dice.pick(['postbox', 'mailinn', 'freepost'])}.example`;
+  if (dice.chance(0.06))
+    return `${plain(first)}.${plain(last)}${dice.whole(1, 99)}@${dice.pick(['postbox', 'mailinn', 'freepost'])}.example`;
   return dice.chance(0.01) ? `${plain(first)}.${plain(last)}@${dice.pick(['sensorika', 'probeworks'])}.example` : own;
 }
 
@@ -75,8 +123,15 @@ function activitiesOf(at: number, worth: number, end: number, dice: Dice): DemoL
   const interest = Math.max(0, 1 + worth + dice.normal() * 0.9);
   const count = Math.min(24, Math.round(interest * interest * dice.share() * 2.2));
   const kinds: readonly (readonly [string, number])[] = [
-    ['mail_opened', 34], ['page_visited', 26], ['mail_clicked', 12 + 4 * interest], ['pricing_visited', 3 + 2 * interest], ['call_taken', 2 + interest],
-    ['event_attended', 3], ['form_filled', 1.5], ['mail_bounced', 4 / (1 + interest)], ['mail_unsubscribed', 2 / (1 + interest)],
+    ['mail_opened', 34],
+    ['page_visited', 26],
+    ['mail_clicked', 12 + 4 * interest],
+    ['pricing_visited', 3 + 2 * interest],
+    ['call_taken', 2 + interest],
+    ['event_attended', 3],
+    ['form_filled', 1.5],
+    ['mail_bounced', 4 / (1 + interest)],
+    ['mail_unsubscribed', 2 / (1 + interest)],
   ];
   const done: { kind: string; at: number }[] = [];
   let last = at;
@@ -89,7 +144,9 @@ function activitiesOf(at: number, worth: number, end: number, dice: Dice): DemoL
 }
 
 function moneyOf(country: Country, euros: number, dice: Dice): string {
-  const rate = Number(RATES.find(([currency]) => currency === country.currency)?.[1] ?? (country.currency === 'ISK' ? '0.0068' : '1'));
+  const rate = Number(
+    RATES.find(([currency]) => currency === country.currency)?.[1] ?? (country.currency === 'ISK' ? '0.0068' : '1'),
+  );
   const amount = Math.round(euros / rate / 500) * 500;
   if (dice.chance(0.008)) return `about ${Math.round(euros / 1000)}k`;
   return `${amount} ${country.currency}`;
@@ -97,9 +154,33 @@ function moneyOf(country: Country, euros: number, dice: Dice): string {
 
 function leadAt(at: number, end: number, dice: Dice): DemoLead {
   const country = dice.weighted(COUNTRIES.map((c) => [c, c.weight] as const));
-  const industry = dice.weighted([['Fish farm', 24], ['Brewery', 22], ['Waterworks', 18], ['Vineyard', 10], ['Golf course', 9], ['Pulp mill', 9], ['Other', 8]] as const);
-  const source = dice.weighted([['Website form', 32], ['Trade show', 18], ['Referral', 9], ['Webinar', 13], ['Partner', 9], ['Outbound call', 8], ['Paid advert', 7], ['Import', 4]] as const);
-  const way: Way = source === 'Website form' ? 'form' : source === 'Import' || source === 'Trade show' ? 'csv' : source === 'Outbound call' ? 'hand' : 'api';
+  const industry = dice.weighted([
+    ['Fish farm', 24],
+    ['Brewery', 22],
+    ['Waterworks', 18],
+    ['Vineyard', 10],
+    ['Golf course', 9],
+    ['Pulp mill', 9],
+    ['Other', 8],
+  ] as const);
+  const source = dice.weighted([
+    ['Website form', 32],
+    ['Trade show', 18],
+    ['Referral', 9],
+    ['Webinar', 13],
+    ['Partner', 9],
+    ['Outbound call', 8],
+    ['Paid advert', 7],
+    ['Import', 4],
+  ] as const);
+  const way: Way =
+    source === 'Website form'
+      ? 'form'
+      : source === 'Import' || source === 'Trade show'
+        ? 'csv'
+        : source === 'Outbound call'
+          ? 'hand'
+          : 'api';
   const employees = Math.max(1, Math.round(Math.exp(3.6 + dice.normal() * 1.3)));
   const title = dice.pick(TITLES);
   const [first, last] = [dice.pick(country.first), dice.pick(country.last)];
@@ -121,9 +202,11 @@ function leadAt(at: number, end: number, dice: Dice): DemoLead {
   if (dice.chance(0.85)) values['product'] = dice.pick(PRODUCTS);
   if (dice.chance(0.5)) values['points'] = String(Math.max(1, Math.round(Math.exp(1.4 + dice.normal()))));
   if (dice.chance(0.4)) values['by_hand'] = dice.chance(0.6) ? 'yes' : 'no';
-  if (industry === 'Brewery' && dice.chance(0.75)) values['volume'] = String(Math.round(Math.exp(10.6 + dice.normal())));
+  if (industry === 'Brewery' && dice.chance(0.75))
+    values['volume'] = String(Math.round(Math.exp(10.6 + dice.normal())));
   if (dice.chance(0.3)) values['wanted_by'] = new Date(at + dice.whole(30, 300) * DAY).toISOString().slice(0, 10);
-  if (country.name === 'United States' && dice.chance(0.6)) values['phone'] = `+1 555 555-01${String(dice.whole(0, 99)).padStart(2, '0')}`;
+  if (country.name === 'United States' && dice.chance(0.6))
+    values['phone'] = `+1 555 555-01${String(dice.whole(0, 99)).padStart(2, '0')}`;
 
   const right = { ...values };
   if (dice.chance(0.015)) values['country'] = dice.pick(UNKNOWN_SPELLINGS);
@@ -143,7 +226,10 @@ function leadAt(at: number, end: number, dice: Dice): DemoLead {
     way,
     values,
     activities: activitiesOf(at, worth, end, dice),
-    correction: corrected && correctionAt < end ? { at: correctionAt, values: Object.fromEntries(wrong.map((key) => [key, right[key] ?? ''])) } : null,
+    correction:
+      corrected && correctionAt < end
+        ? { at: correctionAt, values: Object.fromEntries(wrong.map((key) => [key, right[key] ?? ''])) }
+        : null,
     outcome,
     reason: dice.pick(REASONS[outcome]),
     workDays: Math.max(2, Math.round(outcome === 'won' ? 12 + dice.share() * 60 : 4 + dice.share() * 45)),
@@ -169,8 +255,10 @@ export function ostervane(seed: string, today: number): Ostervane {
     people: PEOPLE,
     teams: TEAMS,
     queues: QUEUES,
-    rates: RATES.flatMap(([currency, before, after]) => [{ currency, from: early, rate: before }, { currency, from: middle, rate: after }]),
+    rates: RATES.flatMap(([currency, before, after]) => [
+      { currency, from: early, rate: before },
+      { currency, from: middle, rate: after },
+    ]),
     leads: arrivals.map((at) => leadAt(at, today, dice)),
   };
 }
-

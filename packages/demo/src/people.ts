@@ -10,13 +10,34 @@ export interface DemoPerson {
   readonly limit: number | null;
 }
 
-const rep = (key: string, name: string, limit: number | null, whyNot: string | null = null): DemoPerson => ({ key, name, role: 'rep', mayTakeLeads: whyNot === null, whyNot, limit });
+const rep = (key: string, name: string, limit: number | null, whyNot: string | null = null): DemoPerson => ({
+  key,
+  name,
+  role: 'rep',
+  mayTakeLeads: whyNot === null,
+  whyNot,
+  limit,
+});
 
 /** One admin, two managers, fourteen reps. Each signs in as KEY@ostervane.example. */
 export const PEOPLE: readonly DemoPerson[] = [
-  { key: 'admin', name: 'Runa Vestmar', role: 'admin', mayTakeLeads: false, whyNot: 'runs sales operations', limit: null },
+  {
+    key: 'admin',
+    name: 'Runa Vestmar',
+    role: 'admin',
+    mayTakeLeads: false,
+    whyNot: 'runs sales operations',
+    limit: null,
+  },
   { key: 'manager', name: 'Hedda Storlien', role: 'manager', mayTakeLeads: false, whyNot: 'leads teams', limit: null },
-  { key: 'manager-south', name: 'Bruno Calheta', role: 'manager', mayTakeLeads: false, whyNot: 'leads teams', limit: null },
+  {
+    key: 'manager-south',
+    name: 'Bruno Calheta',
+    role: 'manager',
+    mayTakeLeads: false,
+    whyNot: 'leads teams',
+    limit: null,
+  },
   rep('rep', 'Aksel Dahlstrøm', 30),
   rep('maren', 'Maren Ytterbø', 30),
   rep('jorun', 'Jorun Haldorsen', 24),
@@ -47,11 +68,34 @@ export const QUEUES = [
   { key: 'operations', name: 'Operations', members: ['manager', 'manager-south'] },
 ] as const;
 
-const field = (key: string, name: string, type: Field['type'], options: readonly string[] = []): Field => ({ key, name, type, options, retired: false });
+const field = (key: string, name: string, type: Field['type'], options: readonly string[] = []): Field => ({
+  key,
+  name,
+  type,
+  options,
+  retired: false,
+});
 
-export const INDUSTRIES = ['Fish farm', 'Brewery', 'Waterworks', 'Vineyard', 'Golf course', 'Pulp mill', 'Other'] as const;
+export const INDUSTRIES = [
+  'Fish farm',
+  'Brewery',
+  'Waterworks',
+  'Vineyard',
+  'Golf course',
+  'Pulp mill',
+  'Other',
+] as const;
 export const PRODUCTS = ['Buoy', 'Inline probe', 'Mast station', 'Data service'] as const;
-export const SOURCES = ['Website form', 'Trade show', 'Referral', 'Webinar', 'Partner', 'Outbound call', 'Paid advert', 'Import'] as const;
+export const SOURCES = [
+  'Website form',
+  'Trade show',
+  'Referral',
+  'Webinar',
+  'Partner',
+  'Outbound call',
+  'Paid advert',
+  'Import',
+] as const;
 
 export const FIELDS: readonly Field[] = [
   field('name', 'Name', 'text'),
@@ -83,4 +127,3 @@ export const RATES: readonly (readonly [currency: string, before: string, after:
   ['CAD', '0.6190', '0.6150'],
   ['AUD', '0.5610', '0.5640'],
 ];
-

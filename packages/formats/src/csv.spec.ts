@@ -8,7 +8,9 @@ test('the example of RFC 4180, section 2: quotes, line ends and doubled quotes',
 });
 
 test('what is written is read back the same, by us and by csv-parse', () => {
-  const cell = fc.string({ unit: fc.constantFrom('a', 'ø', '"', ',', ';', '\n', '\r\n', ' ', '7') }).map((text) => `x${text}`);
+  const cell = fc
+    .string({ unit: fc.constantFrom('a', 'ø', '"', ',', ';', '\n', '\r\n', ' ', '7') })
+    .map((text) => `x${text}`);
   fc.assert(
     fc.property(fc.array(fc.tuple(cell, cell), { minLength: 1 }), (rows) => {
       const text = writeCsv({ header: ['one', 'two'], rows });
@@ -19,7 +21,16 @@ test('what is written is read back the same, by us and by csv-parse', () => {
 });
 
 test('a byte order mark and semicolons are understood, short rows filled up', () => {
-  expect(readCsv('\uFEFFname;size\nOslo;3\nBergen\n\n')).toEqual({ ok: true, table: { header: ['name', 'size'], rows: [['Oslo', '3'], ['Bergen', '']] } });
+  expect(readCsv('\uFEFFname;size\nOslo;3\nBergen\n\n')).toEqual({
+    ok: true,
+    table: {
+      header: ['name', 'size'],
+      rows: [
+        ['Oslo', '3'],
+        ['Bergen', ''],
+      ],
+    },
+  });
 });
 
 test.each([

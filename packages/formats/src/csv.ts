@@ -7,8 +7,7 @@ export interface Table {
 }
 
 export type CsvReading =
-  | { readonly ok: true; readonly table: Table }
-  | { readonly ok: false; readonly problems: readonly CsvProblem[] };
+  { readonly ok: true; readonly table: Table } | { readonly ok: false; readonly problems: readonly CsvProblem[] };
 
 /** What is wrong in a file; `row` counts records from 1, the header is row 0. */
 export interface CsvProblem {
@@ -25,7 +24,10 @@ export interface CsvProblem {
  */
 export function readCsv(text: string): CsvReading {
   const body = text.replace(/^\uFEFF/, '');
-  const delimiter = Papa.parse<string[]>(body, { preview: 1, delimiter: ',' }).data[0]?.length === 1 && /^[^\r\n]*;/.test(body) ? ';' : ',';
+  const delimiter =
+    Papa.parse<string[]>(body, { preview: 1, delimiter: ',' }).data[0]?.length === 1 && /^[^\r\n]*;/.test(body)
+      ? ';'
+      : ',';
   const parsed = Papa.parse<string[]>(body, { delimiter, skipEmptyLines: 'greedy' });
   const [header = [], ...rows] = parsed.data;
   const names = header.map((name) => name.trim());
@@ -37,7 +39,8 @@ export function readCsv(text: string): CsvReading {
     else if (names.indexOf(name) < i) problems.push({ row: 0, message: `Two columns are named ${name}` });
   });
   rows.forEach((cells, i) => {
-    if (cells.length > names.length) problems.push({ row: i + 1, message: `Has ${cells.length} cells, the header has ${names.length}` });
+    if (cells.length > names.length)
+      problems.push({ row: i + 1, message: `Has ${cells.length} cells, the header has ${names.length}` });
   });
   if (problems.length > 0) return { ok: false, problems };
   return { ok: true, table: { header: names, rows: rows.map((cells) => names.map((_, i) => cells[i] ?? '')) } };
@@ -50,6 +53,7 @@ export function readCsv(text: string): CsvReading {
  * unless they are plain numbers.
  */
 export function writeCsv({ header, rows }: Table): string {
-  const safe = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) && !/^[+-]?\d+(\.\d+)?$/.test(cell) ? `'${cell}` : cell);
+  const safe = (cell: string): string =>
+    /^[=+\-@\t\r]/.test(cell) && !/^[+-]?\d+(\.\d+)?$/.test(cell) ? `'${cell}` : cell;
   return Papa.unparse({ fields: [...header], data: rows.map((row) => row.map(safe)) }, { newline: '\r\n' }) + '\r\n';
 }

@@ -10,7 +10,14 @@ import { freeBay } from './decide/free-bay';
 import { insertRows } from './decide/write-decisions';
 import { acceptLeads } from './intake/accept-leads';
 import { FormEntity } from './intake/intake.entity';
-import { PersonEntity, QueueEntity, QueueMemberEntity, RepLoadEntity, TeamEntity, TeamMemberEntity } from './people/people.entity';
+import {
+  PersonEntity,
+  QueueEntity,
+  QueueMemberEntity,
+  RepLoadEntity,
+  TeamEntity,
+  TeamMemberEntity,
+} from './people/people.entity';
 import { FieldEntity, RateEntity } from './record/catalogue.entity';
 import { ActivityEntity } from './record/history.entity';
 import { LeadEntity } from './record/lead.entity';
@@ -36,7 +43,8 @@ export const DEMO_SIGN_INS: readonly DemoSignIn[] = [
  */
 export async function loadDemoWorld(source: DataSource, now: Date, progress: (text: string) => void): Promise<boolean> {
   const { manager } = source;
-  if ((await manager.count(CharterEntity)) > 0) return manager.existsBy(PersonEntity, { email: DEMO_SIGN_INS[0]?.email ?? '' });
+  if ((await manager.count(CharterEntity)) > 0)
+    return manager.existsBy(PersonEntity, { email: DEMO_SIGN_INS[0]?.email ?? '' });
   progress('Loading the demo world of Ostervane');
   const world = ostervane(SEED, now.getTime());
   await loadSetting(source, world, now);
@@ -54,29 +62,87 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
   const password = await hashPassword(PASSWORD);
   const before = new Date(now.getTime() - (DAYS + 1) * DAY);
   await source.transaction(async (manager) => {
-    await insertRows(manager, FieldEntity, world.fields.map((field, position) => ({ ...field, options: [...field.options], position })));
-    await insertRows(manager, RateEntity, world.rates.map(({ currency, from, rate }) => ({ currency, fromDay: from, micro: String(Math.round(Number(rate) * 1e6)) })));
+    await insertRows(
+      manager,
+      FieldEntity,
+      world.fields.map((field, position) => ({ ...field, options: [...field.options], position })),
+    );
+    await insertRows(
+      manager,
+      RateEntity,
+      world.rates.map(({ currency, from, rate }) => ({
+        currency,
+        fromDay: from,
+        micro: String(Math.round(Number(rate) * 1e6)),
+      })),
+    );
     await insertRows(
       manager,
       PersonEntity,
-      world.people.map(({ key, name, role, mayTakeLeads, whyNot, limit }) => ({ key, name, role, mayTakeLeads, whyNot, takes: limit, email: `${key}@ostervane.example`, password, retired: false })),
+      world.people.map(({ key, name, role, mayTakeLeads, whyNot, limit }) => ({
+        key,
+        name,
+        role,
+        mayTakeLeads,
+        whyNot,
+        takes: limit,
+        email: `${key}@ostervane.example`,
+        password,
+        retired: false,
+      })),
     );
-    await insertRows(manager, RepLoadEntity, world.people.map(({ key }) => ({ rep: key, open: 0 })));
-    await insertRows(manager, TeamEntity, world.teams.map(({ key, name }) => ({ key, name, parent: null })));
+    await insertRows(
+      manager,
+      RepLoadEntity,
+      world.people.map(({ key }) => ({ rep: key, open: 0 })),
+    );
+    await insertRows(
+      manager,
+      TeamEntity,
+      world.teams.map(({ key, name }) => ({ key, name, parent: null })),
+    );
     await insertRows(
       manager,
       TeamMemberEntity,
-      world.teams.flatMap(({ key, leader, members }) => [leader, ...members].map((person, joined) => ({ team: key, person, joined, leads: person === leader }))),
+      world.teams.flatMap(({ key, leader, members }) =>
+        [leader, ...members].map((person, joined) => ({ team: key, person, joined, leads: person === leader })),
+      ),
     );
-    await insertRows(manager, QueueEntity, world.queues.map(({ key, name }) => ({ key, name })));
-    await insertRows(manager, QueueMemberEntity, world.queues.flatMap(({ key, members }) => members.map((person) => ({ queue: key, person }))));
+    await insertRows(
+      manager,
+      QueueEntity,
+      world.queues.map(({ key, name }) => ({ key, name })),
+    );
+    await insertRows(
+      manager,
+      QueueMemberEntity,
+      world.queues.flatMap(({ key, members }) => members.map((person) => ({ queue: key, person }))),
+    );
     const author = world.people[0]?.name ?? '';
     const kept = { version: 1, author, reason: null };
     const charter = charterOf(world.charter);
     const draft = charterOf(world.draft);
     await insertRows(manager, CharterEntity, [
-      { ...kept, inForce: true, number: 1, base: 0, name: charter.name, body: charter, changedAt: before, enactedAt: before },
-      { ...kept, inForce: null, number: null, base: 1, name: draft.name, body: draft, changedAt: new Date(now.getTime() - 2 * DAY), enactedAt: null },
+      {
+        ...kept,
+        inForce: true,
+        number: 1,
+        base: 0,
+        name: charter.name,
+        body: charter,
+        changedAt: before,
+        enactedAt: before,
+      },
+      {
+        ...kept,
+        inForce: null,
+        number: null,
+        base: 1,
+        name: draft.name,
+        body: draft,
+        changedAt: new Date(now.getTime() - 2 * DAY),
+        enactedAt: null,
+      },
     ]);
     await insertRows(manager, FormEntity, [
       {
@@ -84,7 +150,19 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
         title: 'Ask Ostervane about your water',
         intro: 'Tell us what you measure and where. Someone who knows your region answers.',
         thanks: 'Thank you. Someone who knows your region will answer.',
-        fields: ['name', 'company', 'email', 'title', 'country', 'industry', 'employees', 'product', 'deal_value', 'by_hand', 'note'].map((key) => ({ key, required: ['name', 'email', 'country'].includes(key) })),
+        fields: [
+          'name',
+          'company',
+          'email',
+          'title',
+          'country',
+          'industry',
+          'employees',
+          'product',
+          'deal_value',
+          'by_hand',
+          'note',
+        ].map((key) => ({ key, required: ['name', 'email', 'country'].includes(key) })),
         sets: { source: 'Website form' },
         received: world.leads.filter((lead) => lead.way === 'form').length,
       },
@@ -98,7 +176,12 @@ interface Living {
   readonly id: number;
 }
 
-async function liveThrough(source: DataSource, world: Ostervane, now: Date, progress: (text: string) => void): Promise<void> {
+async function liveThrough(
+  source: DataSource,
+  world: Ostervane,
+  now: Date,
+  progress: (text: string) => void,
+): Promise<void> {
   const names = new Map(world.people.map((person) => [person.key, person.name]));
   const living = new Map<number, Living>();
   const first = now.getTime() - DAYS * DAY;
@@ -120,7 +203,10 @@ async function liveThrough(source: DataSource, world: Ostervane, now: Date, prog
 
 async function takeIn(source: DataSource, leads: readonly DemoLead[]): Promise<Living[]> {
   const accepted = await inTransaction(source, (manager) =>
-    acceptLeads(manager, leads.map(({ at, way, values }) => ({ way, by: wayName(way), at: new Date(at), values, owner: null }))),
+    acceptLeads(
+      manager,
+      leads.map(({ at, way, values }) => ({ way, by: wayName(way), at: new Date(at), values, owner: null })),
+    ),
   );
   return leads.flatMap((lead, i) => {
     const outcome = accepted[i];
@@ -136,16 +222,32 @@ function wayName(way: DemoLead['way']): string {
 async function happen(source: DataSource, living: readonly Living[], from: number, to: number): Promise<void> {
   const touched = living.flatMap(({ id, lead }) => {
     const activities = lead.activities.filter(({ at }) => at >= from && at < to);
-    const correction = lead.correction !== null && lead.correction.at >= from && lead.correction.at < to ? lead.correction : null;
+    const correction =
+      lead.correction !== null && lead.correction.at >= from && lead.correction.at < to ? lead.correction : null;
     return activities.length > 0 || correction !== null ? [{ id, activities, correction }] : [];
   });
   if (touched.length === 0) return;
   await inTransaction(source, async (manager) => {
-    await insertRows(manager, ActivityEntity, touched.flatMap(({ id, activities }) => activities.map(({ kind, at }) => ({ record: id, kind, at: new Date(at) }))));
+    await insertRows(
+      manager,
+      ActivityEntity,
+      touched.flatMap(({ id, activities }) =>
+        activities.map(({ kind, at }) => ({ record: id, kind, at: new Date(at) })),
+      ),
+    );
     const governing = await readGoverning(manager, 'share');
     const corrections = new Map(touched.map(({ id, correction }) => [id, correction]));
-    const lastOf = new Map(touched.map(({ id, activities, correction }) => [id, Math.max(correction?.at ?? 0, ...activities.map(({ at }) => at))]));
-    const leads = await loadLeads(manager, touched.map(({ id }) => id), 'write');
+    const lastOf = new Map(
+      touched.map(({ id, activities, correction }) => [
+        id,
+        Math.max(correction?.at ?? 0, ...activities.map(({ at }) => at)),
+      ]),
+    );
+    const leads = await loadLeads(
+      manager,
+      touched.map(({ id }) => id),
+      'write',
+    );
     const cases = leads
       .filter(({ entity }) => entity.status === 'open')
       .map(({ entity, record }): Case => {
@@ -160,7 +262,13 @@ async function happen(source: DataSource, living: readonly Living[], from: numbe
         );
         return {
           record: { ...record, values: new Map([...record.values, ...changed]) },
-          stored: entity, arrival: null, occasion: correction === null ? 'activity' : 'edited', asOf, by: 'Runa Vestmar', values: changed, valuesBefore: record.values,
+          stored: entity,
+          arrival: null,
+          occasion: correction === null ? 'activity' : 'edited',
+          asOf,
+          by: 'Runa Vestmar',
+          values: changed,
+          valuesBefore: record.values,
         };
       })
       .sort((a, b) => a.asOf.getTime() - b.asOf.getTime());
@@ -169,23 +277,40 @@ async function happen(source: DataSource, living: readonly Living[], from: numbe
 }
 
 /** What people do by the end of a day: pick up from queues, and close what has had its time. */
-async function work(source: DataSource, living: ReadonlyMap<number, Living>, end: number, names: ReadonlyMap<string, string>): Promise<void> {
+async function work(
+  source: DataSource,
+  living: ReadonlyMap<number, Living>,
+  end: number,
+  names: ReadonlyMap<string, string>,
+): Promise<void> {
   const { manager } = source;
   const members = await manager.find(QueueMemberEntity);
-  const held = await manager.find(LeadEntity, { where: { status: 'open', place: In(['owner', 'queue']) }, order: { id: 'ASC' } });
+  const held = await manager.find(LeadEntity, {
+    where: { status: 'open', place: In(['owner', 'queue']) },
+    order: { id: 'ASC' },
+  });
   for (const lead of held) {
     const one = living.get(lead.id);
     if (one === undefined) continue;
     const days = (end - lead.since.getTime()) / DAY;
     const place = placeOf(lead);
     if (place.kind === 'queue') {
-      const pickers = members.filter((member) => member.queue === (place.queue as string) && !member.person.startsWith('manager'));
+      const pickers = members.filter(
+        (member) => member.queue === (place.queue as string) && !member.person.startsWith('manager'),
+      );
       const picker = pickers[lead.id % Math.max(1, pickers.length)];
       const patience = 1 + (lead.id % 9);
-      if (picker !== undefined && days > patience) await pickUpLead(source, lead.id, picker.person as RepKey, { name: names.get(picker.person) ?? placeCode(place), at: new Date(end - (lead.id % 400) * 60_000) });
+      if (picker !== undefined && days > patience)
+        await pickUpLead(source, lead.id, picker.person as RepKey, {
+          name: names.get(picker.person) ?? placeCode(place),
+          at: new Date(end - (lead.id % 400) * 60_000),
+        });
     } else if (place.kind === 'owner' && days > one.lead.workDays) {
       const at = new Date(end - (lead.id % 500) * 60_000);
-      await closeLead(source, lead.id, one.lead.outcome, one.lead.reason, { name: names.get(place.rep) ?? place.rep, at });
+      await closeLead(source, lead.id, one.lead.outcome, one.lead.reason, {
+        name: names.get(place.rep) ?? place.rep,
+        at,
+      });
     }
   }
 }

@@ -18,7 +18,8 @@ async function main(): Promise<void> {
     ...(env['RELVIK_LIMITS'] === 'none' ? { limits: { signIn: 100_000, form: 100_000 } } : {}),
   });
   process.stdout.write(`\nRelvik is at ${serving.address}\n`);
-  for (const { email, password, who } of serving.signIns) process.stdout.write(`  ${who.padEnd(9)} ${email}   password ${password}\n`);
+  for (const { email, password, who } of serving.signIns)
+    process.stdout.write(`  ${who.padEnd(9)} ${email}   password ${password}\n`);
 
   let stopping = false;
   const stop = (): void => {

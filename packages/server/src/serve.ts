@@ -38,7 +38,14 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const hasDemo = settings.demo && loopback && (await loadDemoWorld(source, now(), progress));
 
   const signIns = hasDemo ? DEMO_SIGN_INS : [];
-  const service = buildService({ source, log, now, webFolder: settings.webFolder, demo: signIns, limits: settings.limits ?? { signIn: 20, form: 30 } });
+  const service = buildService({
+    source,
+    log,
+    now,
+    webFolder: settings.webFolder,
+    demo: signIns,
+    limits: settings.limits ?? { signIn: 20, form: 30 },
+  });
   const failed = (error: unknown): void => {
     log.error({ err: error }, 'background work failed; it is tried again');
   };
@@ -53,7 +60,13 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   await new Promise<void>((resolve, reject) => {
     listening.once('listening', resolve);
     listening.once('error', (error: NodeJS.ErrnoException) => {
-      reject(error.code === 'EADDRINUSE' ? new Error(`Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_PORT=${port + 1} npm start`) : error);
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Error(
+              `Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_PORT=${port + 1} npm start`,
+            )
+          : error,
+      );
     });
   });
 

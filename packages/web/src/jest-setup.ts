@@ -15,5 +15,7 @@ class NoResizeObserver {
 }
 Object.assign(globalThis, {
   ResizeObserver: NoResizeObserver,
+  // jsdom has none; the documents of the tests are plain JSON.
+  structuredClone: (value: unknown): unknown => JSON.parse(JSON.stringify(value)),
   matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
 });

@@ -5,26 +5,90 @@ const admin = onlyFor('admin');
 
 /** Every page, loaded when it is opened. */
 export const ROUTES: Routes = [
-  { path: 'sign-in', title: 'Sign in · Relvik', loadComponent: () => import('./session/sign-in.page').then((m) => m.SignInPage) },
+  {
+    path: 'sign-in',
+    title: 'Sign in · Relvik',
+    loadComponent: () => import('./session/sign-in.page').then((m) => m.SignInPage),
+  },
   { path: 'form/:slug', title: 'Relvik', loadComponent: () => import('./intake/form.page').then((m) => m.FormPage) },
   {
     path: '',
     canActivate: [signedIn],
     loadComponent: () => import('./frame/frame').then((m) => m.Frame),
     children: [
-      { path: '', pathMatch: 'full', title: 'Home · Relvik', loadComponent: () => import('./home/home.page').then((m) => m.HomePage) },
-      { path: 'leads', title: 'Leads · Relvik', loadComponent: () => import('./record/leads.page').then((m) => m.LeadsPage) },
-      { path: 'leads/new', title: 'New lead · Relvik', loadComponent: () => import('./record/new-lead.page').then((m) => m.NewLeadPage) },
-      { path: 'leads/:id', title: 'Lead · Relvik', loadComponent: () => import('./record/lead.page').then((m) => m.LeadPage) },
-      { path: 'people', title: 'People · Relvik', loadComponent: () => import('./people/people.page').then((m) => m.PeoplePage) },
-      { path: 'intake', title: 'Intake · Relvik', canActivate: [admin], loadComponent: () => import('./intake/intake.page').then((m) => m.IntakePage) },
-      { path: 'score', title: 'Score · Relvik', canActivate: [admin], loadComponent: () => import('./score/score.page').then((m) => m.ScorePage) },
-      { path: 'grade', title: 'Grade · Relvik', canActivate: [admin], loadComponent: () => import('./grade/grade.page').then((m) => m.GradePage) },
-      { path: 'gates', title: 'Gates · Relvik', canActivate: [admin], loadComponent: () => import('./gate/gates.page').then((m) => m.GatesPage) },
-      { path: 'territories', title: 'Territories · Relvik', canActivate: [admin], loadComponent: () => import('./territory/territories.page').then((m) => m.TerritoriesPage) },
-      { path: 'routes', title: 'Routes · Relvik', canActivate: [admin], loadComponent: () => import('./route/routes.page').then((m) => m.RoutesPage) },
-      { path: 'enact', title: 'Enact · Relvik', canActivate: [admin], loadComponent: () => import('./charter/enact.page').then((m) => m.EnactPage) },
-      { path: '**', title: 'Nothing here · Relvik', loadComponent: () => import('./frame/nothing-here.page').then((m) => m.NothingHerePage) },
+      {
+        path: '',
+        pathMatch: 'full',
+        title: 'Home · Relvik',
+        loadComponent: () => import('./home/home.page').then((m) => m.HomePage),
+      },
+      {
+        path: 'leads',
+        title: 'Leads · Relvik',
+        loadComponent: () => import('./record/leads.page').then((m) => m.LeadsPage),
+      },
+      {
+        path: 'leads/new',
+        title: 'New lead · Relvik',
+        loadComponent: () => import('./record/new-lead.page').then((m) => m.NewLeadPage),
+      },
+      {
+        path: 'leads/:id',
+        title: 'Lead · Relvik',
+        loadComponent: () => import('./record/lead.page').then((m) => m.LeadPage),
+      },
+      {
+        path: 'people',
+        title: 'People · Relvik',
+        loadComponent: () => import('./people/people.page').then((m) => m.PeoplePage),
+      },
+      {
+        path: 'intake',
+        title: 'Intake · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./intake/intake.page').then((m) => m.IntakePage),
+      },
+      {
+        path: 'score',
+        title: 'Score · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./score/score.page').then((m) => m.ScorePage),
+      },
+      {
+        path: 'grade',
+        title: 'Grade · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./grade/grade.page').then((m) => m.GradePage),
+      },
+      {
+        path: 'gates',
+        title: 'Gates · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./gate/gates.page').then((m) => m.GatesPage),
+      },
+      {
+        path: 'territories',
+        title: 'Territories · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./territory/territories.page').then((m) => m.TerritoriesPage),
+      },
+      {
+        path: 'routes',
+        title: 'Routes · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./route/routes.page').then((m) => m.RoutesPage),
+      },
+      {
+        path: 'enact',
+        title: 'Enact · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./charter/enact.page').then((m) => m.EnactPage),
+      },
+      {
+        path: '**',
+        title: 'Nothing here · Relvik',
+        loadComponent: () => import('./frame/nothing-here.page').then((m) => m.NothingHerePage),
+      },
     ],
   },
 ];

@@ -32,20 +32,71 @@ export const SMALL_CHARTER = {
     fit: { least: 0, most: 100, decimals: 0 },
     engagement: { least: 0, most: 100, decimals: 0 },
     signals: [
-      { kind: 'attribute', key: 'trade', name: 'A trade we serve', axis: 'fit', on: true, points: 60, when: { test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm'] } },
-      { kind: 'attribute', key: 'size', name: 'Large', axis: 'fit', on: true, points: 74, when: { test: 'range', field: 'employees', from: { at: '50', included: true }, to: null } },
-      { kind: 'attribute', key: 'free', name: 'Free mailbox', axis: 'fit', on: true, points: -10, when: { test: 'ends-with', field: 'email', values: ['@mail.example'] } },
-      { kind: 'activity', key: 'clicks', name: 'Mail clicked', axis: 'engagement', on: true, points: 20, activity: 'mail_clicked', most: 3 },
+      {
+        kind: 'attribute',
+        key: 'trade',
+        name: 'A trade we serve',
+        axis: 'fit',
+        on: true,
+        points: 60,
+        when: { test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm'] },
+      },
+      {
+        kind: 'attribute',
+        key: 'size',
+        name: 'Large',
+        axis: 'fit',
+        on: true,
+        points: 74,
+        when: { test: 'range', field: 'employees', from: { at: '50', included: true }, to: null },
+      },
+      {
+        kind: 'attribute',
+        key: 'free',
+        name: 'Free mailbox',
+        axis: 'fit',
+        on: true,
+        points: -10,
+        when: { test: 'ends-with', field: 'email', values: ['@mail.example'] },
+      },
+      {
+        kind: 'activity',
+        key: 'clicks',
+        name: 'Mail clicked',
+        axis: 'engagement',
+        on: true,
+        points: 20,
+        activity: 'mail_clicked',
+        most: 3,
+      },
     ],
     grid: {
       fit: { names: ['C', 'B', 'A'], cuts: [40, 70] },
       engagement: { names: ['quiet', 'active'], cuts: [40] },
-      cells: [['decline', 'no-action'], ['nurture', 'hand-over'], ['nurture', 'hand-over-now']],
+      cells: [
+        ['decline', 'no-action'],
+        ['nurture', 'hand-over'],
+        ['nurture', 'hand-over-now'],
+      ],
     },
   },
   gates: [
-    { key: 'qualify', name: 'Qualify', from: 'new', to: 'qualified', on: true, when: { test: 'one-of', field: 'verdict', values: ['hand-over-now', 'hand-over'] } },
-    { key: 'decline', name: 'Decline', from: 'new', to: 'out', on: true, when: { test: 'is', field: 'verdict', value: 'decline' } },
+    {
+      key: 'qualify',
+      name: 'Qualify',
+      from: 'new',
+      to: 'qualified',
+      on: true,
+      when: { test: 'one-of', field: 'verdict', values: ['hand-over-now', 'hand-over'] },
+    },
+    {
+      key: 'decline',
+      name: 'Decline',
+      from: 'new',
+      to: 'out',
+      on: true,
+      when: { test: 'is', field: 'verdict', value: 'decline' },
+    },
   ],
   territories: {
     field: 'country',
@@ -62,9 +113,27 @@ export const SMALL_CHARTER = {
       entering: ['qualified'],
       when: { test: 'all', of: [] },
       routes: [
-        { key: 'large', name: 'Large deals', on: true, when: { test: 'range', field: 'deal_value', from: { at: '20000', included: true }, to: null }, to: { kind: 'rep', rep: 'ada' } },
-        { key: 'north', name: 'Nordics', on: true, when: { test: 'is', field: 'territory', value: 'nordics' }, to: { kind: 'team', team: 'north' } },
-        { key: 'centre', name: 'D-A-CH', on: true, when: { test: 'is', field: 'territory', value: 'dach' }, to: { kind: 'queue', queue: 'projects' } },
+        {
+          key: 'large',
+          name: 'Large deals',
+          on: true,
+          when: { test: 'range', field: 'deal_value', from: { at: '20000', included: true }, to: null },
+          to: { kind: 'rep', rep: 'ada' },
+        },
+        {
+          key: 'north',
+          name: 'Nordics',
+          on: true,
+          when: { test: 'is', field: 'territory', value: 'nordics' },
+          to: { kind: 'team', team: 'north' },
+        },
+        {
+          key: 'centre',
+          name: 'D-A-CH',
+          on: true,
+          when: { test: 'is', field: 'territory', value: 'dach' },
+          to: { kind: 'queue', queue: 'projects' },
+        },
       ],
     },
   ],
@@ -113,7 +182,10 @@ export function readyCharter(json: unknown, world: World): ReadyCharter {
 }
 
 /** The small charter after a change to its JSON. */
-export function smallCharter(world: World, change: (charter: typeof SMALL_CHARTER) => unknown = () => undefined): ReadyCharter {
+export function smallCharter(
+  world: World,
+  change: (charter: typeof SMALL_CHARTER) => unknown = () => undefined,
+): ReadyCharter {
   const json = structuredClone(SMALL_CHARTER);
   change(json);
   return readyCharter(json, world);
@@ -129,17 +201,42 @@ export function lead(world: World, raw: Record<string, Raw>, rest: Partial<LeadR
       return [key, field ? readValue(field, value, '2026-03-02') : BLANK];
     }),
   );
-  return { id: '1', arrived: NOW, status: 'open', stage: null, place: null, pin: null, values, activities: [], looks: new Map(), ...rest };
+  return {
+    id: '1',
+    arrived: NOW,
+    status: 'open',
+    stage: null,
+    place: null,
+    pin: null,
+    values,
+    activities: [],
+    looks: new Map(),
+    ...rest,
+  };
 }
 
-export const clicks = (n: number) => Array.from({ length: n }, (_, i) => ({ kind: 'mail_clicked', at: NOW - i * 1000 }));
+export const clicks = (n: number) =>
+  Array.from({ length: n }, (_, i) => ({ kind: 'mail_clicked', at: NOW - i * 1000 }));
 export const rep = (key: string) => key as RepKey;
 export const route = (key: string) => key as RouteKey;
 export const stage = (key: string) => key as StageKey;
 export const owned = (key: string): Place => ({ kind: 'owner', rep: rep(key) });
 
 /** The record as a decision leaves it, for the next occasion. */
-export function after(record: LeadRecord, decision: { stage: StageKey; status: LeadRecord['status']; place: Place; gates: { looks: readonly (readonly [string, boolean])[] } }): LeadRecord {
-  return { ...record, stage: decision.stage, status: decision.status, place: decision.place, looks: new Map(decision.gates.looks) };
+export function after(
+  record: LeadRecord,
+  decision: {
+    stage: StageKey;
+    status: LeadRecord['status'];
+    place: Place;
+    gates: { looks: readonly (readonly [string, boolean])[] };
+  },
+): LeadRecord {
+  return {
+    ...record,
+    stage: decision.stage,
+    status: decision.status,
+    place: decision.place,
+    looks: new Map(decision.gates.looks),
+  };
 }
-

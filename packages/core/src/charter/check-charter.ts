@@ -11,7 +11,8 @@ import { distinctKeys } from './read-json';
 
 function checkBands(bands: Bands, least: number, most: number, spot: Spot): void {
   if (bands.names.length < least || bands.names.length > most) spot.at('names').say(`needs ${least} to ${most} bands`);
-  if (bands.cuts.length !== bands.names.length - 1) spot.at('cuts').say(`needs one cut fewer than bands: ${bands.names.length - 1}`);
+  if (bands.cuts.length !== bands.names.length - 1)
+    spot.at('cuts').say(`needs one cut fewer than bands: ${bands.names.length - 1}`);
   if (new Set(bands.names.map(fold)).size < bands.names.length) spot.at('names').say('has a name twice');
 }
 
@@ -20,9 +21,11 @@ function checkGrid(charter: Charter, spot: Spot): void {
   checkBands(grid.fit, 2, 6, spot.at('fit'));
   checkBands(grid.engagement, 2, 4, spot.at('engagement'));
   const cells = spot.at('cells');
-  if (grid.cells.length !== grid.fit.names.length) cells.say(`needs one row for each fit band: ${grid.fit.names.length}`);
+  if (grid.cells.length !== grid.fit.names.length)
+    cells.say(`needs one row for each fit band: ${grid.fit.names.length}`);
   grid.cells.forEach((row, i) => {
-    if (row.length !== grid.engagement.names.length) cells.at(i).say(`needs one cell for each engagement band: ${grid.engagement.names.length}`);
+    if (row.length !== grid.engagement.names.length)
+      cells.at(i).say(`needs one cell for each engagement band: ${grid.engagement.names.length}`);
   });
 }
 
@@ -33,8 +36,13 @@ function checkTerritories(charter: Charter, spot: Spot): void {
   distinctKeys(list, spot);
   list.forEach((territory, i) => {
     const at = spot.at(i);
-    if (territory.parent !== null && !byKey.has(territory.parent)) at.at('parent').say(`no such territory: ${territory.parent}`);
-    for (let up = territory.parent, steps = 0; up !== null && steps <= list.length; up = byKey.get(up)?.parent ?? null, steps += 1) {
+    if (territory.parent !== null && !byKey.has(territory.parent))
+      at.at('parent').say(`no such territory: ${territory.parent}`);
+    for (
+      let up = territory.parent, steps = 0;
+      up !== null && steps <= list.length;
+      up = byKey.get(up)?.parent ?? null, steps += 1
+    ) {
       if (up !== territory.key) continue;
       at.at('parent').say('lies inside itself');
       break;
@@ -47,7 +55,10 @@ function checkTerritories(charter: Charter, spot: Spot): void {
       }
       const claim = `${code} ${depthOf(territory.key, byKey)}`;
       const other = claimed.get(claim);
-      if (other !== undefined) at.at('countries').at(j).say(`overlap: ${countryName(code)} is covered by ${other} too`);
+      if (other !== undefined)
+        at.at('countries')
+          .at(j)
+          .say(`overlap: ${countryName(code)} is covered by ${other} too`);
       claimed.set(claim, territory.key);
     });
   });
@@ -61,7 +72,8 @@ export function checkCharter(charter: Charter, spot: Spot): void {
   };
 
   if (!isTimeZone(charter.timeZone)) spot.at('timeZone').say(`no such time zone: ${charter.timeZone}`);
-  if (currencyDecimals(charter.baseCurrency) === undefined) spot.at('baseCurrency').say(`is no currency in use: ${charter.baseCurrency}`);
+  if (currencyDecimals(charter.baseCurrency) === undefined)
+    spot.at('baseCurrency').say(`is no currency in use: ${charter.baseCurrency}`);
   distinctKeys(charter.stages, spot.at('stages'));
   stageExists(charter.entry, spot.at('entry'));
   for (const verdict of VERDICT_KEYS) {

@@ -3,7 +3,14 @@ import type { Gate, Stage } from '../gate/gate';
 import type { Bands, Grid } from '../grade/grid';
 import { type Verdict, VERDICT_KEYS } from '../grade/verdict';
 import type { Destination, Route, Stream } from '../route/route';
-import { type ActivitySignal, type AttributeSignal, AXES, type AxisBounds, type ScoreSet, type Signal } from '../score/score-set';
+import {
+  type ActivitySignal,
+  type AttributeSignal,
+  AXES,
+  type AxisBounds,
+  type ScoreSet,
+  type Signal,
+} from '../score/score-set';
 import type { Territory } from '../territory/territory';
 import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from './charter';
 import { checkCharter } from './check-charter';
@@ -23,15 +30,27 @@ function kindIn(json: unknown): unknown {
 const signal: Read<Signal> = (json, spot) => {
   const common = { key: key<string>(), name, axis: oneOf(AXES), on, points };
   if (kindOf(kindIn(json), spot.at('kind')) === 'attribute') {
-    return readObject<AttributeSignal>(json, spot, { kind: oneOf(['attribute']), ...common, when: readCondition }, ['on']);
+    return readObject<AttributeSignal>(json, spot, { kind: oneOf(['attribute']), ...common, when: readCondition }, [
+      'on',
+    ]);
   }
   const most = orNull(number({ least: 1, most: 10_000 }));
-  return readObject<ActivitySignal>(json, spot, { kind: oneOf(['activity']), ...common, activity: key<string>(), most }, ['on', 'most']);
+  return readObject<ActivitySignal>(
+    json,
+    spot,
+    { kind: oneOf(['activity']), ...common, activity: key<string>(), most },
+    ['on', 'most'],
+  );
 };
 
 const bounds: Read<AxisBounds> = (json, spot) => {
   const edge = number({ least: -1_000_000, most: 1_000_000, decimals: 2 });
-  const read = readObject<AxisBounds>(json, spot, { least: edge, most: edge, decimals: orElse(number({ least: 0, most: 2 }), 0) }, ['decimals']);
+  const read = readObject<AxisBounds>(
+    json,
+    spot,
+    { least: edge, most: edge, decimals: orElse(number({ least: 0, most: 2 }), 0) },
+    ['decimals'],
+  );
   if (read.least >= read.most) spot.say('its least must be below its most');
   return read;
 };
@@ -59,7 +78,8 @@ const scoreSet: Read<ScoreSet> = (json, spot) =>
     grid,
   });
 
-const stage: Read<Stage> = (json, spot) => readObject<Stage>(json, spot, { key: key(), name, kind: oneOf(['open', 'out']) });
+const stage: Read<Stage> = (json, spot) =>
+  readObject<Stage>(json, spot, { key: key(), name, kind: oneOf(['open', 'out']) });
 const verdict: Read<Verdict> = (json, spot) => readObject<Verdict>(json, spot, { key: oneOf(VERDICT_KEYS), name });
 
 const gate: Read<Gate> = (json, spot) =>
@@ -87,13 +107,19 @@ const stream: Read<Stream> = (json, spot) =>
   readObject<Stream>(
     json,
     spot,
-    { key: key(), name, on, entering: list(key(), { least: 1 }), when: orElse(readCondition, { test: 'all', of: [] }), routes: list(route, { most: 1000 }) },
+    {
+      key: key(),
+      name,
+      on,
+      entering: list(key(), { least: 1 }),
+      when: orElse(readCondition, { test: 'all', of: [] }),
+      routes: list(route, { most: 1000 }),
+    },
     ['on', 'when'],
   );
 
 export type CharterReading =
-  | { readonly ok: true; readonly charter: Charter }
-  | { readonly ok: false; readonly problems: readonly Problem[] };
+  { readonly ok: true; readonly charter: Charter } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /**
  * Reads a charter from JSON and checks all that can be seen without knowing fields and people.
@@ -117,7 +143,8 @@ export function readCharter(json: unknown): CharterReading {
     verdicts: list(verdict),
     scoreSet,
     gates: list(gate, { most: 500 }),
-    territories: (value, at) => readObject<Charter['territories']>(value, at, { field: text(), list: list(territory, { most: 2000 }) }),
+    territories: (value, at) =>
+      readObject<Charter['territories']>(value, at, { field: text(), list: list(territory, { most: 2000 }) }),
     streams: list(stream, { most: 200 }),
     lastResort: key(),
   });

@@ -59,7 +59,8 @@ const KEY = /^[a-z0-9][a-z0-9_-]{0,47}$/;
 /** A key: small letters, digits, `_` and `-`, at most 48. */
 export function key<K extends string>(): Read<K> {
   return (json, spot) => {
-    if (typeof json !== 'string' || !KEY.test(json)) spot.say('must be a key: small letters, digits, _ or -, at most 48');
+    if (typeof json !== 'string' || !KEY.test(json))
+      spot.say('must be a key: small letters, digits, _ or -, at most 48');
     return (typeof json === 'string' ? json : '') as K;
   };
 }
@@ -72,7 +73,15 @@ export function oneOf<const T extends string>(choices: readonly T[]): Read<T> {
   };
 }
 
-export function number({ least, most, decimals = 0 }: { least: number; most: number; decimals?: number }): Read<number> {
+export function number({
+  least,
+  most,
+  decimals = 0,
+}: {
+  least: number;
+  most: number;
+  decimals?: number;
+}): Read<number> {
   const unit = 10 ** decimals;
   return (json, spot) => {
     if (typeof json !== 'number' || !Number.isFinite(json)) {

@@ -22,8 +22,7 @@ export interface ReadyCharter {
 }
 
 export type Binding =
-  | { readonly ok: true; readonly ready: ReadyCharter }
-  | { readonly ok: false; readonly problems: readonly Problem[] };
+  { readonly ok: true; readonly ready: ReadyCharter } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 function computed(key: Computed, type: FieldType, options: readonly string[] = []): [string, Field] {
   return [key, { key, name: key.replace('_', ' '), type, options, retired: false }];
@@ -40,7 +39,11 @@ function gateFields(charter: Charter, fields: Catalogue): Catalogue {
     computed('fit_band', 'choice', grid.fit.names),
     computed('engagement_band', 'choice', grid.engagement.names),
     computed('verdict', 'choice', VERDICT_KEYS),
-    computed('stage', 'choice', charter.stages.map((stage) => stage.key)),
+    computed(
+      'stage',
+      'choice',
+      charter.stages.map((stage) => stage.key),
+    ),
   ]);
 }
 
@@ -74,7 +77,10 @@ export function bindCharter(charter: Charter, fields: Catalogue, people: Organis
 
   const signals = charter.scoreSet.signals.map((signal, i): ReadySignal => {
     if (signal.kind === 'activity') return signal;
-    return { ...signal, ready: bindCondition(signal.when, inSignals, spot.at('scoreSet').at('signals').at(i).at('when')) };
+    return {
+      ...signal,
+      ready: bindCondition(signal.when, inSignals, spot.at('scoreSet').at('signals').at(i).at('when')),
+    };
   });
   const gates = charter.gates.map((gate, i): ReadyGate => ({
     ...gate,

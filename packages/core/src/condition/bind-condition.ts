@@ -57,7 +57,8 @@ function dayBound(bound: Bound | null, spot: Spot): ReadyBound<string> | null {
 
 function notEmpty<T extends number | string>(from: ReadyBound<T> | null, to: ReadyBound<T> | null, spot: Spot): void {
   if (from === null || to === null) return;
-  if (from.at > to.at || (from.at === to.at && !(from.included && to.included))) spot.say('holds no value: its ends are the wrong way round');
+  if (from.at > to.at || (from.at === to.at && !(from.included && to.included)))
+    spot.say('holds no value: its ends are the wrong way round');
 }
 
 function bindTest(test: FieldTest, field: Field, scope: Scope, spot: Spot): ReadyTest {
@@ -108,7 +109,8 @@ function bindTest(test: FieldTest, field: Field, scope: Scope, spot: Spot): Read
       return { ...base, kind: 'blank' };
     case 'currency':
       test.values.forEach((code, i) => {
-        if (currencyDecimals(code.toUpperCase()) === undefined) spot.at('values').at(i).say(`is no currency in use: ${code}`);
+        if (currencyDecimals(code.toUpperCase()) === undefined)
+          spot.at('values').at(i).say(`is no currency in use: ${code}`);
       });
       return { ...base, kind: 'currency-in', codes: new Set(test.values.map((code) => code.toUpperCase())) };
   }
@@ -123,7 +125,10 @@ export function bindCondition(condition: Condition, scope: Scope, spot: Spot): R
   switch (condition.test) {
     case 'all':
     case 'any':
-      return { kind: condition.test, of: condition.of.map((part, i) => bindCondition(part, scope, spot.at('of').at(i))) };
+      return {
+        kind: condition.test,
+        of: condition.of.map((part, i) => bindCondition(part, scope, spot.at('of').at(i))),
+      };
     case 'not':
       return { kind: 'not', of: bindCondition(condition.of, scope, spot.at('of')) };
     default: {

@@ -16,7 +16,10 @@ export const FIELDS: ReadonlyMap<string, Field> = new Map(
       ['mail', 'email'],
       ['land', 'country'],
     ] as const
-  ).map(([key, type]): [string, Field] => [key, { key, name: key, type, options: ['Brewery', 'Fish farm', 'Käserei'], retired: false }]),
+  ).map(([key, type]): [string, Field] => [
+    key,
+    { key, name: key, type, options: ['Brewery', 'Fish farm', 'Käserei'], retired: false },
+  ]),
 );
 
 const WORDS = ['straße', 'STRASSE', 'ﬁsh', 'Fish farm', 'ΟΔΟΣ', 'οδος', 'a%b_c\\', "o'brien", 'İ', 'x'];
@@ -29,7 +32,16 @@ const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
   words: fc.constantFrom<Raw>(null, '', '  ', ...WORDS),
   size: fc.constantFrom<Raw>(null, '', 'about 50', ...NUMBERS),
-  worth: fc.constantFrom<Raw>(null, '20000 EUR', '19999.99 EUR', '20000 NOK', '235294.12 NOK', '100 GBP', '20000', 'much'),
+  worth: fc.constantFrom<Raw>(
+    null,
+    '20000 EUR',
+    '19999.99 EUR',
+    '20000 NOK',
+    '235294.12 NOK',
+    '100 GBP',
+    '20000',
+    'much',
+  ),
   trade: fc.constantFrom<Raw>(null, 'brewery', 'FISH FARM', 'Käserei', 'Mill'),
   agreed: fc.constantFrom<Raw>(null, true, 'no', 'perhaps'),
   since: fc.constantFrom<Raw>(null, 'soon', ...DAYS),
@@ -39,7 +51,13 @@ export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
 
 function range(field: string, ends: readonly string[]): fc.Arbitrary<Condition> {
   return fc
-    .tuple(fc.nat(ends.length - 1), fc.nat(ends.length - 1), fc.boolean(), fc.boolean(), fc.constantFrom('from', 'to', 'both'))
+    .tuple(
+      fc.nat(ends.length - 1),
+      fc.nat(ends.length - 1),
+      fc.boolean(),
+      fc.boolean(),
+      fc.constantFrom('from', 'to', 'both'),
+    )
     .map(([a, b, fromIn, toIn, which]) => {
       const from: Bound = { at: ends[Math.min(a, b)] ?? '', included: a === b || fromIn };
       const to: Bound = { at: ends[Math.max(a, b)] ?? '', included: a === b || toIn };
@@ -53,7 +71,11 @@ function texts(field: string, values: readonly string[], parts = true): fc.Arbit
     fc.constantFrom(...values).map((value): Condition => ({ test: 'is', field, value })),
     some.map((list): Condition => ({ test: 'one-of', field, values: list })),
     ...(parts
-      ? [fc.tuple(fc.constantFrom('contains', 'starts-with', 'ends-with'), some).map(([test, list]): Condition => ({ test, field, values: list.map((v) => v.slice(0, 4)) }))]
+      ? [
+          fc
+            .tuple(fc.constantFrom('contains', 'starts-with', 'ends-with'), some)
+            .map(([test, list]): Condition => ({ test, field, values: list.map((v) => v.slice(0, 4)) })),
+        ]
       : []),
   );
 }
@@ -77,7 +99,9 @@ export const condition: fc.Arbitrary<Condition> = fc.letrec<{ tree: Condition }>
   tree: fc.oneof(
     { depthSize: 'small', withCrossShrink: true },
     fieldTest,
-    fc.tuple(fc.constantFrom('all', 'any'), fc.array(tie('tree'), { maxLength: 3 })).map(([test, of]): Condition => ({ test, of })),
+    fc
+      .tuple(fc.constantFrom('all', 'any'), fc.array(tie('tree'), { maxLength: 3 }))
+      .map(([test, of]): Condition => ({ test, of })),
     tie('tree').map((of): Condition => ({ test: 'not', of })),
   ),
 })).tree;

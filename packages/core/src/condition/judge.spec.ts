@@ -35,7 +35,11 @@ function bound(test: Condition) {
 const ask = (test: Condition, raw: Record<string, Raw>) => judge(bound(test), factsOf(raw));
 
 test.each<[Condition, Record<string, Raw>, string]>([
-  [{ test: 'range', field: 'size', from: { at: '50', included: true }, to: { at: '75', included: false } }, { size: '75' }, 'no'],
+  [
+    { test: 'range', field: 'size', from: { at: '50', included: true }, to: { at: '75', included: false } },
+    { size: '75' },
+    'no',
+  ],
   [{ test: 'range', field: 'size', from: { at: '50', included: true }, to: null }, { size: '49.9999' }, 'no'],
   [{ test: 'range', field: 'size', from: { at: '50', included: true }, to: null }, { size: 'fifty' }, 'unjudged'],
   [{ test: 'range', field: 'worth', from: { at: '1700', included: true }, to: null }, { worth: '20000 NOK' }, 'yes'],

@@ -53,7 +53,12 @@ interface Position {
  * @param factsIn the facts as they are in a stage, since a gate may read the stage
  * @param run false: no moves, the looks are set to the present truth
  */
-export function passGates(gates: readonly ReadyGate[], from: Position, factsIn: (stage: StageKey) => Facts, run: boolean): GatePassage {
+export function passGates(
+  gates: readonly ReadyGate[],
+  from: Position,
+  factsIn: (stage: StageKey) => Facts,
+  run: boolean,
+): GatePassage {
   const inForce = gates.filter((gate) => gate.on);
   const looked: GateLook[] = [];
   const moves: { gate: string; from: StageKey; to: StageKey }[] = [];
@@ -61,7 +66,7 @@ export function passGates(gates: readonly ReadyGate[], from: Position, factsIn: 
   let loop = false;
   let unjudged: readonly string[] = [];
 
-  for (let settled = false; !settled; ) {
+  for (let settled = false; !settled;) {
     const facts = factsIn(stage);
     const blocked = new Set<string>();
     settled = true;

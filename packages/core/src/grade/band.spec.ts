@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { bandOf, showBand } from './band';
 
-const cuts = fc.uniqueArray(fc.integer({ min: -100, max: 200 }), { minLength: 1, maxLength: 5 }).map((list) => list.sort((a, b) => a - b));
+const cuts = fc
+  .uniqueArray(fc.integer({ min: -100, max: 200 }), { minLength: 1, maxLength: 5 })
+  .map((list) => list.sort((a, b) => a - b));
 
 test('bands have no holes and no overlaps, and a cut belongs to the band above it', () => {
   fc.assert(

@@ -1,5 +1,17 @@
 import { type Problem, Spot } from '../charter/problem';
-import { distinctKeys, key, list, number, oneOf, orElse, orNull, type Read, readObject, text, yesNo } from '../charter/read-json';
+import {
+  distinctKeys,
+  key,
+  list,
+  number,
+  oneOf,
+  orElse,
+  orNull,
+  type Read,
+  readObject,
+  text,
+  yesNo,
+} from '../charter/read-json';
 import { isDay } from '../record/day';
 import { type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS } from '../record/field';
 import type { RepKey, RouteKey } from '../record/keys';
@@ -24,8 +36,7 @@ export interface WorldDocument {
 }
 
 export type WorldReading =
-  | { readonly ok: true; readonly world: World }
-  | { readonly ok: false; readonly problems: readonly Problem[] };
+  { readonly ok: true; readonly world: World } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 const name = text({ most: 120 });
 
@@ -36,16 +47,23 @@ const field: Read<Field> = (json, spot) => {
     { key: text(), name, type: oneOf(FIELD_TYPES), options: orElse(list(text()), []), retired: orElse(yesNo, false) },
     ['options', 'retired'],
   );
-  if (!FIELD_KEY.test(read.key)) spot.at('key').say('must be a field key: a small letter, then small letters, digits or _, at most 48');
+  if (!FIELD_KEY.test(read.key))
+    spot.at('key').say('must be a field key: a small letter, then small letters, digits or _, at most 48');
   if (RESERVED_KEYS.has(read.key)) spot.at('key').say(`is kept for what Relvik computes: ${read.key}`);
   return read;
 };
 
 const rep: Read<Rep> = (json, spot) =>
-  readObject<Rep>(json, spot, { key: key(), name, mayTakeLeads: orElse(yesNo, true), limit: orNull(number({ least: 0, most: 100_000 })) }, ['mayTakeLeads', 'limit']);
+  readObject<Rep>(
+    json,
+    spot,
+    { key: key(), name, mayTakeLeads: orElse(yesNo, true), limit: orNull(number({ least: 0, most: 100_000 })) },
+    ['mayTakeLeads', 'limit'],
+  );
 
 const team: Read<Team> = (json, spot) => readObject<Team>(json, spot, { key: key(), name, members: list(key()) });
-const queue: Read<Queue> = (json, spot) => readObject<Queue>(json, spot, { key: key(), name, members: orElse(list(key()), []) }, ['members']);
+const queue: Read<Queue> = (json, spot) =>
+  readObject<Queue>(json, spot, { key: key(), name, members: orElse(list(key()), []) }, ['members']);
 
 const rate: Read<WorldDocument['rates'][number]> = (json, spot) => {
   const read = readObject<WorldDocument['rates'][number]>(json, spot, { currency: text(), from: text(), rate: text() });
@@ -81,8 +99,18 @@ export function readWorld(json: unknown): WorldReading {
       teams: list(team),
       queues: list(queue),
       rates: orElse(list(rate), []),
-      loads: orElse(list((l, at) => readObject<WorldDocument['loads'][number]>(l, at, { rep: key(), open: number({ least: 0, most: 1e9 }) })), []),
-      turns: orElse(list((t, at) => readObject<WorldDocument['turns'][number]>(t, at, { route: key(), lastServed: key(), order: list(key()) })), []),
+      loads: orElse(
+        list((l, at) =>
+          readObject<WorldDocument['loads'][number]>(l, at, { rep: key(), open: number({ least: 0, most: 1e9 }) }),
+        ),
+        [],
+      ),
+      turns: orElse(
+        list((t, at) =>
+          readObject<WorldDocument['turns'][number]>(t, at, { route: key(), lastServed: key(), order: list(key()) }),
+        ),
+        [],
+      ),
     },
     ['rates', 'loads', 'turns'],
   );
@@ -120,7 +148,8 @@ export function readWorld(json: unknown): WorldReading {
 
 /** The document of a world whose rota has moved on: the rest as it was read. */
 export function withRota(document: WorldDocument, rota: World['rota']): WorldDocument {
-  const inKeyOrder = <K extends string, V>(map: ReadonlyMap<K, V>): [K, V][] => [...map].sort(([a], [b]) => (a < b ? -1 : 1));
+  const inKeyOrder = <K extends string, V>(map: ReadonlyMap<K, V>): [K, V][] =>
+    [...map].sort(([a], [b]) => (a < b ? -1 : 1));
   return {
     ...document,
     loads: inKeyOrder(rota.loads).map(([r, open]) => ({ rep: r, open })),

@@ -10,7 +10,9 @@ function serve(members: string, times: number, away = '', from: Turn | null = nu
   let turn = from;
   let served = '';
   for (let i = 0; i < times; i += 1) {
-    const choice = roundRobin(keys(members), turn, (rep) => (away.includes(rep) ? { why: 'may-not-take-leads' } : null));
+    const choice = roundRobin(keys(members), turn, (rep) =>
+      away.includes(rep) ? { why: 'may-not-take-leads' } : null,
+    );
     served += choice.chosen ?? '-';
     turn = choice.turn;
   }

@@ -28,7 +28,11 @@ function startOf(members: readonly RepKey[], turn: Turn | null): number {
  * @param members in order of joining
  * @param exclusion why a member can't be served now, or null
  */
-export function roundRobin(members: readonly RepKey[], turn: Turn | null, exclusion: (rep: RepKey) => Exclusion | null): Choice {
+export function roundRobin(
+  members: readonly RepKey[],
+  turn: Turn | null,
+  exclusion: (rep: RepKey) => Exclusion | null,
+): Choice {
   const skipped: { rep: RepKey; exclusion: Exclusion }[] = [];
   const start = startOf(members, turn);
   for (let step = 0; step < members.length; step += 1) {

@@ -47,7 +47,8 @@ function orList(words: readonly string[]): string {
 /** One test in words: "Industry is Brewery or Vineyard", "Employees in [50, 500]". */
 export function testWords(test: FieldTest, wording: Wording): string {
   const field = wording.names.field(test.field);
-  const values = (list: readonly string[]): string => orList(list.map((value) => literalWords(test.field, value, wording)));
+  const values = (list: readonly string[]): string =>
+    orList(list.map((value) => literalWords(test.field, value, wording)));
   const quoted = (list: readonly string[]): string => orList(list.map((value) => `“${value}”`));
   switch (test.test) {
     case 'is':

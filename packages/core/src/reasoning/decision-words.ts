@@ -19,7 +19,8 @@ export function signed(points: number): string {
 /** "134 − 10 = 124, held at 100", or which fields can't be judged. */
 export function axisWords(axis: Axis, decision: Pick<Decision, 'score'>, wording: Wording): string {
   const score = decision.score[axis];
-  if (!score.judged) return `no score: ${score.fields.map((field) => wording.names.field(field)).join(', ')} can’t be judged`;
+  if (!score.judged)
+    return `no score: ${score.fields.map((field) => wording.names.field(field)).join(', ')} can’t be judged`;
   const held = score.sum === score.score ? '' : `, held at ${score.score}`;
   return `${score.positive} − ${-score.negative} = ${score.sum}${held}`;
 }
@@ -83,7 +84,11 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
     if (outcome.answer === 'no') continue;
     const name = names.signal(outcome.signal);
     if (outcome.answer === 'unjudged') say('score', `${outcome.axis}: ${name} can’t be judged`);
-    else say('score', `${outcome.axis} ${signed(outcome.points)}: ${name}${outcome.seen === null ? '' : `, ${outcome.seen.counted} counted of ${outcome.seen.count}`}`);
+    else
+      say(
+        'score',
+        `${outcome.axis} ${signed(outcome.points)}: ${name}${outcome.seen === null ? '' : `, ${outcome.seen.counted} counted of ${outcome.seen.count}`}`,
+      );
   }
   say('score', `fit ${axisWords('fit', decision, wording)}`);
   say('score', `engagement ${axisWords('engagement', decision, wording)}`);
@@ -99,7 +104,8 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
     const answer = { yes: 'matches', no: 'does not match', unjudged: 'can’t be judged' }[look.account.answer];
     say('route', `${name}: ${answer} (${accountWords(look.account, wording)})`);
   }
-  for (const { rep, exclusion } of decision.skipped) say('place', `${names.rep(rep)} skipped: ${exclusionWords(exclusion)}`);
+  for (const { rep, exclusion } of decision.skipped)
+    say('place', `${names.rep(rep)} skipped: ${exclusionWords(exclusion)}`);
   say('place', placeWords(decision.place, names));
   return reasons;
 }

@@ -22,12 +22,27 @@ export const FIELD_KEY = /^[a-z][a-z0-9_]{0,47}$/;
 
 /** What the way of a lead computes by itself: readable in conditions, never entered, so no field may take these keys. */
 export const COMPUTED = [
-  'fit', 'engagement', 'rank', 'fit_band', 'engagement_band', 'verdict', 'stage', 'territory',
+  'fit',
+  'engagement',
+  'rank',
+  'fit_band',
+  'engagement_band',
+  'verdict',
+  'stage',
+  'territory',
 ] as const;
 export type Computed = (typeof COMPUTED)[number];
 
 /** Keys that ways in use for other things than fields. */
-export const RESERVED_KEYS: ReadonlySet<string> = new Set([...COMPUTED, 'id', 'owner', 'queue', 'place', 'arrived', 'status']);
+export const RESERVED_KEYS: ReadonlySet<string> = new Set([
+  ...COMPUTED,
+  'id',
+  'owner',
+  'queue',
+  'place',
+  'arrived',
+  'status',
+]);
 
 /** The fields that tell who it is: at least one of them must be filled for a lead to be taken in. */
 export const IDENTIFYING = ['email', 'name', 'company'] as const;

@@ -15,7 +15,12 @@ export type Status = 'open' | Closing;
 
 /** Why a lead waits in the bay. */
 export type BayReason =
-  | { readonly why: 'nobody-free'; readonly route: RouteKey; readonly rep: RepKey | null; readonly team: TeamKey | null }
+  | {
+      readonly why: 'nobody-free';
+      readonly route: RouteKey;
+      readonly rep: RepKey | null;
+      readonly team: TeamKey | null;
+    }
   | { readonly why: 'unjudged'; readonly fields: readonly string[] }
   | { readonly why: 'loop'; readonly gates: readonly string[] };
 

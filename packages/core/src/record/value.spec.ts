@@ -6,7 +6,13 @@ import { Rates } from './money';
 import { divideHalfAway, parseScaled, showScaled } from './scaled';
 import { readValue, showValue } from './value';
 
-const field = (type: FieldType): Field => ({ key: 'f', name: 'F', type, options: ['Fish farm', 'Brewery'], retired: false });
+const field = (type: FieldType): Field => ({
+  key: 'f',
+  name: 'F',
+  type,
+  options: ['Fish farm', 'Brewery'],
+  retired: false,
+});
 const read = (type: FieldType, raw: Parameters<typeof readValue>[1]) => readValue(field(type), raw, '2026-03-01');
 
 test.each<[FieldType, Parameters<typeof readValue>[1], string]>([
@@ -50,7 +56,10 @@ test('every country of ISO 3166-1 is read by both its codes (source: the package
 test('what is shown of a number can be read again', () => {
   fc.assert(
     fc.property(fc.maxSafeInteger(), fc.integer({ min: 0, max: 6 }), (scaled, decimals) => {
-      expect(parseScaled(showScaled(scaled, decimals), decimals)).toEqual({ ok: true, scaled: scaled === 0 ? 0 : scaled });
+      expect(parseScaled(showScaled(scaled, decimals), decimals)).toEqual({
+        ok: true,
+        scaled: scaled === 0 ? 0 : scaled,
+      });
     }),
   );
 });

@@ -80,7 +80,9 @@ export function readValue(field: Field, raw: Raw, enteredOn: Day): Value {
     }
     case 'number': {
       const number = parseScaled(text, NUMBER_DECIMALS);
-      return number.ok ? { kind: 'number', scaled: number.scaled, decimals: NUMBER_DECIMALS } : unreadable(text, number.why);
+      return number.ok
+        ? { kind: 'number', scaled: number.scaled, decimals: NUMBER_DECIMALS }
+        : unreadable(text, number.why);
     }
     case 'money':
       return readMoney(text, enteredOn);

@@ -5,7 +5,10 @@ import type { RouteKey, StageKey } from '../record/keys';
 import type { Destination, Route, Stream } from './route';
 
 export type ReadyRoute = Route & { readonly ready: ReadyCondition };
-export type ReadyStream = Omit<Stream, 'routes'> & { readonly ready: ReadyCondition; readonly routes: readonly ReadyRoute[] };
+export type ReadyStream = Omit<Stream, 'routes'> & {
+  readonly ready: ReadyCondition;
+  readonly routes: readonly ReadyRoute[];
+};
 
 /** One route, or the entry of a stream, that was looked at, and why it did or did not match. */
 export interface RouteLook {
@@ -35,7 +38,11 @@ export function routesOnEntering(streams: readonly Pick<Stream, 'on' | 'entering
 export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, facts: Facts): Routing {
   const looked: RouteLook[] = [];
 
-  function ask(stream: string, route: ReadyRoute | null, ready: ReadyCondition): 'no' | 'yes' | { fields: readonly string[] } {
+  function ask(
+    stream: string,
+    route: ReadyRoute | null,
+    ready: ReadyCondition,
+  ): 'no' | 'yes' | { fields: readonly string[] } {
     const account = explain(ready, facts);
     looked.push({ stream, route: route?.key ?? null, account });
     return account.answer === 'unjudged' ? { fields: [...unjudgedFields(account)] } : account.answer;

@@ -8,7 +8,12 @@ const world = smallWorld((document) => {
     fields: [
       { key: 'age', name: 'Age', type: 'number' },
       { key: 'marital', name: 'Marital status', type: 'choice', options: ['S', 'M'] },
-      { key: 'employment', name: 'Employment', type: 'choice', options: ['unemployed', 'student', 'self-employed', 'employed'] },
+      {
+        key: 'employment',
+        name: 'Employment',
+        type: 'choice',
+        options: ['unemployed', 'student', 'self-employed', 'employed'],
+      },
       { key: 'country', name: 'Country', type: 'country' },
     ],
   });
@@ -20,16 +25,34 @@ const age = (from: number, to: number | null, points: number) => ({
   name: `Age ${from}`,
   axis: 'fit',
   points,
-  when: { test: 'range', field: 'age', from: { at: from, included: true }, to: to === null ? null : { at: to, included: true } },
+  when: {
+    test: 'range',
+    field: 'age',
+    from: { at: from, included: true },
+    to: to === null ? null : { at: to, included: true },
+  },
 });
 const is = (field: string, value: string, points: number) => ({
-  kind: 'attribute', key: value.toLowerCase(), name: value, axis: 'fit', points, when: { test: 'is', field, value },
+  kind: 'attribute',
+  key: value.toLowerCase(),
+  name: value,
+  axis: 'fit',
+  points,
+  when: { test: 'is', field, value },
 });
 
 const SIGNALS = [
-  age(18, 21, 32), age(22, 25, 35), age(26, 35, 40), age(36, 49, 43), age(50, null, 48),
-  is('marital', 'S', 25), is('marital', 'M', 45),
-  is('employment', 'unemployed', 15), is('employment', 'student', 18), is('employment', 'self-employed', 36), is('employment', 'employed', 45),
+  age(18, 21, 32),
+  age(22, 25, 35),
+  age(26, 35, 40),
+  age(36, 49, 43),
+  age(50, null, 48),
+  is('marital', 'S', 25),
+  is('marital', 'M', 45),
+  is('employment', 'unemployed', 15),
+  is('employment', 'student', 18),
+  is('employment', 'self-employed', 36),
+  is('employment', 'employed', 45),
 ];
 
 function loan(names: string[], cuts: number[]) {
@@ -57,23 +80,42 @@ test.each([
   [51, 'M', 'employed', 138, 'low', 'very low'],
   [18, 'S', 'unemployed', 72, 'decline', 'high'],
   [22, 'S', 'self-employed', 96, 'medium', 'high'],
-])('%d, %s, %s scores %d: risk %s for an existing customer, %s for a new one', (years, marital, employment, score, known, unknown) => {
-  const record = lead(world, { age: years, marital, employment });
-  for (const [charter, risk] of [[existing, known], [fresh, unknown]] as const) {
-    const { score: { fit }, grade } = decide(charter, record, world, 'created', NOW);
-    expect(fit).toMatchObject({ judged: true, score });
-    expect(grade?.name).toBe(`${risk} quiet`);
-  }
-});
-
-test.each([[110, 'medium', 'medium'], [111, 'low', 'medium'], [130, 'low', 'low'], [131, 'low', 'very low']])(
-  'at the edge, %d is %s for an existing customer and %s for a new one',
-  (score, known, unknown) => {
-    for (const [charter, risk] of [[existing, known], [fresh, unknown]] as const) {
-      // One signal gives the whole score, so that the edge itself is met.
-      const edge = { ...charter, scoreSet: { ...charter.scoreSet, signals: charter.scoreSet.signals.filter((s) => s.key === 's').map((s) => ({ ...s, points: score })) } };
-      expect(decide(edge, lead(world, { marital: 'S' }), world, 'created', NOW).grade?.name).toBe(`${risk} quiet`);
+])(
+  '%d, %s, %s scores %d: risk %s for an existing customer, %s for a new one',
+  (years, marital, employment, score, known, unknown) => {
+    const record = lead(world, { age: years, marital, employment });
+    for (const [charter, risk] of [
+      [existing, known],
+      [fresh, unknown],
+    ] as const) {
+      const {
+        score: { fit },
+        grade,
+      } = decide(charter, record, world, 'created', NOW);
+      expect(fit).toMatchObject({ judged: true, score });
+      expect(grade?.name).toBe(`${risk} quiet`);
     }
   },
 );
 
+test.each([
+  [110, 'medium', 'medium'],
+  [111, 'low', 'medium'],
+  [130, 'low', 'low'],
+  [131, 'low', 'very low'],
+])('at the edge, %d is %s for an existing customer and %s for a new one', (score, known, unknown) => {
+  for (const [charter, risk] of [
+    [existing, known],
+    [fresh, unknown],
+  ] as const) {
+    // One signal gives the whole score, so that the edge itself is met.
+    const edge = {
+      ...charter,
+      scoreSet: {
+        ...charter.scoreSet,
+        signals: charter.scoreSet.signals.filter((s) => s.key === 's').map((s) => ({ ...s, points: score })),
+      },
+    };
+    expect(decide(edge, lead(world, { marital: 'S' }), world, 'created', NOW).grade?.name).toBe(`${risk} quiet`);
+  }
+});

@@ -25,8 +25,7 @@ export interface SignalOutcome {
 
 /** An axis without a score names the fields that can't be judged. */
 export type AxisScore =
-  | ({ readonly judged: true } & Total)
-  | { readonly judged: false; readonly fields: readonly string[] };
+  ({ readonly judged: true } & Total) | { readonly judged: false; readonly fields: readonly string[] };
 
 export interface Score {
   readonly fit: AxisScore;

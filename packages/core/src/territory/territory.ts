@@ -21,7 +21,10 @@ export type Coverage = ReadonlyMap<string, readonly TerritoryKey[]>;
  * @param codeOf from a country as written to its alpha-2 code, or `undefined`
  * @returns for each country the claiming territories: one inside another counts before it, and of equals the smaller key
  */
-export function coverageOf(territories: readonly Territory[], codeOf: (country: string) => string | undefined): Coverage {
+export function coverageOf(
+  territories: readonly Territory[],
+  codeOf: (country: string) => string | undefined,
+): Coverage {
   const byKey = new Map(territories.map((t) => [t.key, t]));
   const claims = new Map<string, TerritoryKey[]>();
   for (const territory of territories) {
@@ -40,7 +43,8 @@ export function coverageOf(territories: readonly Territory[], codeOf: (country: 
 /** How many territories a territory lies inside; a circle of parents ends where it began. */
 export function depthOf(key: TerritoryKey, byKey: ReadonlyMap<TerritoryKey, Territory>): number {
   const passed = new Set<TerritoryKey>();
-  for (let at = byKey.get(key)?.parent ?? null; at !== null && !passed.has(at); at = byKey.get(at)?.parent ?? null) passed.add(at);
+  for (let at = byKey.get(key)?.parent ?? null; at !== null && !passed.has(at); at = byKey.get(at)?.parent ?? null)
+    passed.add(at);
   return passed.size;
 }
 

@@ -54,11 +54,24 @@ export function buildService(settings: Settings): Service {
   const app = express();
   app.disable('x-powered-by');
   // The web application sets styles from script; scripts themselves come from here only.
-  app.use(helmet({ contentSecurityPolicy: { directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null } }, hsts: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
+      },
+      hsts: false,
+    }),
+  );
   app.use(compression());
   app.use(pinoHttp({ logger: log, autoLogging: false, redact: ['req.headers.authorization', 'req.headers.cookie'] }));
   app.use(cookieParser());
-  for (const endpoint of endpoints) app[endpoint.method](endpoint.path, ...limitsOf(endpoint, settings), bodyOf(endpoint), handlerOf(endpoint, settings));
+  for (const endpoint of endpoints)
+    app[endpoint.method](
+      endpoint.path,
+      ...limitsOf(endpoint, settings),
+      bodyOf(endpoint),
+      handlerOf(endpoint, settings),
+    );
   app.use('/api', () => {
     throw Refused.notFound();
   });
@@ -126,9 +139,14 @@ async function askedBy(request: Request, endpoint: Endpoint, { source, now }: Se
 
 async function keyOf(source: DataSource, request: Request, now: Date): Promise<IntakeKeyEntity> {
   const secret = /^Bearer (.+)$/.exec(request.get('authorization') ?? '')?.[1];
-  const key = secret === undefined ? null : await source.manager.findOneBy(IntakeKeyEntity, { hash: sha256(secret), revoked: false });
-  if (key === null) throw Refused.of(401, 'The intake key is missing, wrong or revoked', 'Send it as Authorization: Bearer KEY.');
-  if (key.lastUsedAt === null || now.getTime() - key.lastUsedAt.getTime() > 60_000) await source.manager.update(IntakeKeyEntity, key.id, { lastUsedAt: now });
+  const key =
+    secret === undefined
+      ? null
+      : await source.manager.findOneBy(IntakeKeyEntity, { hash: sha256(secret), revoked: false });
+  if (key === null)
+    throw Refused.of(401, 'The intake key is missing, wrong or revoked', 'Send it as Authorization: Bearer KEY.');
+  if (key.lastUsedAt === null || now.getTime() - key.lastUsedAt.getTime() > 60_000)
+    await source.manager.update(IntakeKeyEntity, key.id, { lastUsedAt: now });
   return key;
 }
 
@@ -145,7 +163,9 @@ function serveWeb(app: Express, folder: string): void {
 
 function problemOf(error: unknown): ProblemDocument | null {
   if (error instanceof Refused) return error.problem;
-  if (error instanceof MarkReused) return Refused.of(422, 'This Idempotency-Key came before with another body', 'Use a new key for a new request.').problem;
+  if (error instanceof MarkReused)
+    return Refused.of(422, 'This Idempotency-Key came before with another body', 'Use a new key for a new request.')
+      .problem;
   const type = typeof error === 'object' && error !== null && 'type' in error ? error.type : undefined;
   switch (type) {
     case 'entity.parse.failed':
@@ -170,7 +190,13 @@ function answerErrors(log: Logger): ErrorRequestHandler {
     }
     const problem = problemOf(error);
     if (problem === null) log.error({ err: error, path: request.path }, 'a request failed');
-    const answer = problem ?? Refused.of(500, 'Something went wrong here', 'Nothing was changed. Try again; if it stays, the server’s log says more.').problem;
+    const answer =
+      problem ??
+      Refused.of(
+        500,
+        'Something went wrong here',
+        'Nothing was changed. Try again; if it stays, the server’s log says more.',
+      ).problem;
     response.status(answer.status).type('application/problem+json').send(JSON.stringify(answer));
   };
 }

@@ -52,17 +52,24 @@ export function idOf(asked: Asked, name = 'id'): number {
 /** A JSON Pointer from Yup's `values.a` or `values["a"]`. */
 function pointer(path: string | undefined): string {
   if (!path) return '';
-  return `/${path.replace(/\["?([^"\]]+)"?\]/g, '.$1').split('.').filter(Boolean).join('/')}`;
+  return `/${path
+    .replace(/\["?([^"\]]+)"?\]/g, '.$1')
+    .split('.')
+    .filter(Boolean)
+    .join('/')}`;
 }
 
 /** Reads what was sent with its schema, or refuses naming each field. */
 export async function read<T>(schema: ISchema<unknown, AnyObject>, sent: unknown): Promise<T> {
   try {
-    return await (schema as unknown as { validate(value: unknown, options: object): Promise<T> }).validate(sent ?? {}, { abortEarly: false });
+    return await (schema as unknown as { validate(value: unknown, options: object): Promise<T> }).validate(sent ?? {}, {
+      abortEarly: false,
+    });
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const all = error.inner.length > 0 ? error.inner : [error];
-    throw Refused.invalid(all.map(({ path, message }) => ({ path: pointer(path), message: message.replace(/^this /, 'what was sent ') })));
+    throw Refused.invalid(
+      all.map(({ path, message }) => ({ path: pointer(path), message: message.replace(/^this /, 'what was sent ') })),
+    );
   }
 }
-

@@ -10,7 +10,10 @@ export class Refused extends Error {
     return new Refused({ type: 'about:blank', status, title, ...(detail === undefined ? {} : { detail }) });
   }
 
-  static invalid(errors: readonly { path: string; message: string }[], title = 'Something in it is not right'): Refused {
+  static invalid(
+    errors: readonly { path: string; message: string }[],
+    title = 'Something in it is not right',
+  ): Refused {
     return new Refused({ type: 'about:blank', status: 422, title, errors });
   }
 

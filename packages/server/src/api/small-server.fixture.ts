@@ -26,7 +26,14 @@ export class SmallServer {
     const source = await testDatabase();
     await fill(source, change);
     const box: { server?: SmallServer } = {};
-    const service = buildService({ source, log: pino({ level: 'silent' }), now: () => box.server?.now ?? new Date(), webFolder: null, demo: [], limits: { signIn: 1000, form: 1000 } });
+    const service = buildService({
+      source,
+      log: pino({ level: 'silent' }),
+      now: () => box.server?.now ?? new Date(),
+      webFolder: null,
+      demo: [],
+      limits: { signIn: 1000, form: 1000 },
+    });
     const server = new SmallServer(source, service);
     box.server = server;
     return server;
@@ -57,9 +64,38 @@ async function fill(source: DataSource, change: (charter: Charter) => Charter): 
   const { manager } = source;
   const password = await hashPassword(PASSWORD);
   const at = new Date('2026-01-01T00:00:00Z');
-  const person = (key: string, name: string, role: 'admin' | 'manager' | 'rep', mayTakeLeads: boolean, takes: number | null) => ({ key, name, role, mayTakeLeads, takes, whyNot: mayTakeLeads ? null : 'has no seat', email: `${key}@relvik.example`, password, retired: false });
-  await insertRows(manager, FieldEntity, SMALL_WORLD.fields.map((field, position) => ({ ...field, type: field.type as Field['type'], options: field.options ?? [], retired: false, position })));
-  await insertRows(manager, FieldEntity, [{ key: 'name', name: 'Name', type: 'text', options: [], retired: false, position: 20 }, { key: 'company', name: 'Company', type: 'text', options: [], retired: false, position: 21 }]);
+  const person = (
+    key: string,
+    name: string,
+    role: 'admin' | 'manager' | 'rep',
+    mayTakeLeads: boolean,
+    takes: number | null,
+  ) => ({
+    key,
+    name,
+    role,
+    mayTakeLeads,
+    takes,
+    whyNot: mayTakeLeads ? null : 'has no seat',
+    email: `${key}@relvik.example`,
+    password,
+    retired: false,
+  });
+  await insertRows(
+    manager,
+    FieldEntity,
+    SMALL_WORLD.fields.map((field, position) => ({
+      ...field,
+      type: field.type as Field['type'],
+      options: field.options ?? [],
+      retired: false,
+      position,
+    })),
+  );
+  await insertRows(manager, FieldEntity, [
+    { key: 'name', name: 'Name', type: 'text', options: [], retired: false, position: 20 },
+    { key: 'company', name: 'Company', type: 'text', options: [], retired: false, position: 21 },
+  ]);
   await insertRows(manager, RateEntity, [{ currency: 'NOK', fromDay: '2026-01-01', micro: '85000' }]);
   await insertRows(manager, PersonEntity, [
     person('admin', 'Runa Admin', 'admin', false, null),
@@ -69,14 +105,46 @@ async function fill(source: DataSource, change: (charter: Charter) => Charter): 
     person('cai', 'Cai Morgan', 'rep', false, null),
     person('dee', 'Dee Winslade', 'rep', true, null),
   ]);
-  await insertRows(manager, TeamEntity, [{ key: 'north', name: 'Team north', parent: null }, { key: 'overseas', name: 'Team overseas', parent: null }]);
+  await insertRows(manager, TeamEntity, [
+    { key: 'north', name: 'Team north', parent: null },
+    { key: 'overseas', name: 'Team overseas', parent: null },
+  ]);
   await insertRows(manager, TeamMemberEntity, [
     ...['ada', 'cai', 'bo'].map((key, joined) => ({ team: 'north', person: key, joined, leads: false })),
     { team: 'north', person: 'boss', joined: 9, leads: true },
     { team: 'overseas', person: 'dee', joined: 0, leads: false },
   ]);
-  await insertRows(manager, QueueEntity, [{ key: 'projects', name: 'Projects' }, { key: 'operations', name: 'Operations' }]);
-  await insertRows(manager, QueueMemberEntity, [{ queue: 'projects', person: 'bo' }, { queue: 'projects', person: 'dee' }]);
-  await insertRows(manager, CharterEntity, [{ inForce: true, number: 1, base: 0, name: 'Small', body: change(SMALL_CHARTER), version: 1, author: 'x', changedAt: at, enactedAt: at, reason: null }]);
-  await insertRows(manager, FormEntity, [{ slug: 'ask', title: 'Ask', intro: 'Ask us', thanks: 'Thanks', fields: ['name', 'email', 'country', 'employees'].map((key) => ({ key, required: key === 'email' })), sets: {}, received: 0 }]);
+  await insertRows(manager, QueueEntity, [
+    { key: 'projects', name: 'Projects' },
+    { key: 'operations', name: 'Operations' },
+  ]);
+  await insertRows(manager, QueueMemberEntity, [
+    { queue: 'projects', person: 'bo' },
+    { queue: 'projects', person: 'dee' },
+  ]);
+  await insertRows(manager, CharterEntity, [
+    {
+      inForce: true,
+      number: 1,
+      base: 0,
+      name: 'Small',
+      body: change(SMALL_CHARTER),
+      version: 1,
+      author: 'x',
+      changedAt: at,
+      enactedAt: at,
+      reason: null,
+    },
+  ]);
+  await insertRows(manager, FormEntity, [
+    {
+      slug: 'ask',
+      title: 'Ask',
+      intro: 'Ask us',
+      thanks: 'Thanks',
+      fields: ['name', 'email', 'country', 'employees'].map((key) => ({ key, required: key === 'email' })),
+      sets: {},
+      received: 0,
+    },
+  ]);
 }

@@ -1,4 +1,12 @@
-import { type Enact, enactSchema, type NewDraft, newDraftSchema, type SaveDraft, saveDraftSchema, type WordingDocument } from '@relvik/contracts';
+import {
+  type Enact,
+  enactSchema,
+  type NewDraft,
+  newDraftSchema,
+  type SaveDraft,
+  saveDraftSchema,
+  type WordingDocument,
+} from '@relvik/contracts';
 import { nameListsOf } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { type Endpoint, idOf, read, userOf, type Who } from '../api/endpoint';
@@ -18,7 +26,13 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
   const sight = await sightOf(manager, user);
   const lists = nameListsOf(body, world.fields, world);
   const names = sight.all ? lists : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) };
-  return { names, fields: [...world.fields.values()], baseCurrency: body.baseCurrency, timeZone: body.timeZone, engagementBands: body.scoreSet.grid.engagement.names.length };
+  return {
+    names,
+    fields: [...world.fields.values()],
+    baseCurrency: body.baseCurrency,
+    timeZone: body.timeZone,
+    engagementBands: body.scoreSet.grid.engagement.names.length,
+  };
 }
 
 /** The charter in force, the draft, enacting, and what the rules come to. */
@@ -74,7 +88,12 @@ export function charterEndpoints(source: DataSource, now: () => Date, report: (e
       },
     },
     { method: 'get', path: '/api/jobs/latest', who: ADMIN, handle: async () => ({ body: await latestJob(manager) }) },
-    { method: 'get', path: '/api/distribution', who: ADMIN, handle: async () => ({ body: await distributionOf(manager) }) },
+    {
+      method: 'get',
+      path: '/api/distribution',
+      who: ADMIN,
+      handle: async () => ({ body: await distributionOf(manager) }),
+    },
     { method: 'get', path: '/api/rule-counts', who: ADMIN, handle: async () => ({ body: await ruleCounts(manager) }) },
   ];
 }

@@ -15,14 +15,23 @@ beforeEach(async () => {
 });
 afterEach(() => server.stop());
 
-const bring = async (email: string, values: object = {}) => ((await admin.post('/api/leads').send({ values: { email, ...values } })).body as { id: number }).id;
+const bring = async (email: string, values: object = {}) =>
+  ((await admin.post('/api/leads').send({ values: { email, ...values } })).body as { id: number }).id;
 const leadOf = (id: number) => server.source.manager.findOneByOrFail(LeadEntity, { id });
-const withPoints = (charter: Charter, points: number): Charter => ({ ...charter, scoreSet: { ...charter.scoreSet, signals: charter.scoreSet.signals.map((s) => (s.key === 'trade' ? { ...s, points } : s)) } });
+const withPoints = (charter: Charter, points: number): Charter => ({
+  ...charter,
+  scoreSet: {
+    ...charter.scoreSet,
+    signals: charter.scoreSet.signals.map((s) => (s.key === 'trade' ? { ...s, points } : s)),
+  },
+});
 
 async function drawn(change: (charter: Charter) => Charter): Promise<NonNullable<CharterState['draft']>> {
   const begun = (await admin.post('/api/drafts').send({ name: 'Next' })).body as CharterState;
   const draft = begun.draft as NonNullable<CharterState['draft']>;
-  const saved = (await admin.put(`/api/drafts/${draft.id}`).send({ version: draft.version, charter: change(draft.charter) })).body as CharterState;
+  const saved = (
+    await admin.put(`/api/drafts/${draft.id}`).send({ version: draft.version, charter: change(draft.charter) })
+  ).body as CharterState;
   return saved.draft as NonNullable<CharterState['draft']>;
 }
 
@@ -35,16 +44,33 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
   const id = await bring('a@l.example', { industry: 'Golf course', employees: '60', country: 'NO' });
   const before = await leadOf(id);
   expect(before).toMatchObject({ fit: 74, stage: 'qualified', charter: 1 });
-  const draft = await drawn((charter) => ({ ...withPoints(charter, 5), scoreSet: { ...charter.scoreSet, grid: { ...charter.scoreSet.grid, fit: { names: ['C', 'B', 'A'], cuts: [75, 90] } } } }));
+  const draft = await drawn((charter) => ({
+    ...withPoints(charter, 5),
+    scoreSet: {
+      ...charter.scoreSet,
+      grid: { ...charter.scoreSet.grid, fit: { names: ['C', 'B', 'A'], cuts: [75, 90] } },
+    },
+  }));
   expect(await leadOf(id)).toMatchObject({ fit: 74, grade: 'A quiet', charter: 1 });
 
-  const enacted = await admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'a finer cut' });
+  const enacted = await admin
+    .post(`/api/drafts/${draft.id}/enact`)
+    .send({ version: draft.version, reason: 'a finer cut' });
   expect([enacted.status, enacted.body]).toMatchObject([202, { state: 'running', charter: 2, total: 1 }]);
   expect(await rescored()).toMatchObject({ state: 'done', done: 1, total: 1 });
   const after = await leadOf(id);
-  expect(after).toMatchObject({ grade: 'C quiet', verdict: 'no-action', charter: 2, stage: before.stage, owner: before.owner });
+  expect(after).toMatchObject({
+    grade: 'C quiet',
+    verdict: 'no-action',
+    charter: 2,
+    stage: before.stage,
+    owner: before.owner,
+  });
   const decisions = await server.source.manager.find(DecisionEntity, { where: { record: id }, order: { id: 'ASC' } });
-  expect(decisions.map(({ occasion, charter }) => [occasion, charter])).toEqual([['created', 1], ['enacted', 2]]);
+  expect(decisions.map(({ occasion, charter }) => [occasion, charter])).toEqual([
+    ['created', 1],
+    ['enacted', 2],
+  ]);
 });
 
 test('a rescore goes on after a stop, passes over what was decided since, and a newer charter cancels it', async () => {
@@ -69,17 +95,31 @@ test('a rescore goes on after a stop, passes over what was decided since, and a 
 
 test('bad drafts: wrong form is refused with its path, wrong names are kept and said, neither can be enacted', async () => {
   const draft = await drawn((charter) => charter);
-  const put = (charter: unknown, version = draft.version) => admin.put(`/api/drafts/${draft.id}`).send({ version, charter });
-  const cuts = structuredClone(draft.charter) as unknown as { scoreSet: { grid: { fit: { cuts: number[] } } }; lastResort: string };
+  const put = (charter: unknown, version = draft.version) =>
+    admin.put(`/api/drafts/${draft.id}`).send({ version, charter });
+  const cuts = structuredClone(draft.charter) as unknown as {
+    scoreSet: { grid: { fit: { cuts: number[] } } };
+    lastResort: string;
+  };
   cuts.scoreSet.grid.fit.cuts = [70, 40];
-  expect((await put(cuts)).body).toMatchObject({ status: 422, errors: [{ path: '/charter/scoreSet/grid/fit/cuts/1' }] });
-  expect((await put({ ...draft.charter, surprise: 1 })).body).toMatchObject({ status: 422, errors: [{ path: '/charter/surprise' }] });
+  expect((await put(cuts)).body).toMatchObject({
+    status: 422,
+    errors: [{ path: '/charter/scoreSet/grid/fit/cuts/1' }],
+  });
+  expect((await put({ ...draft.charter, surprise: 1 })).body).toMatchObject({
+    status: 422,
+    errors: [{ path: '/charter/surprise' }],
+  });
   expect((await put(draft.charter, 1)).body).toMatchObject({ status: 409 });
 
   const kept = (await put({ ...draft.charter, lastResort: 'moon' })).body as CharterState;
   expect(kept.draft?.problems).toEqual([{ path: '/lastResort', message: 'no such queue: moon' }]);
-  const enact = (version: number | undefined, reason: string) => admin.post(`/api/drafts/${draft.id}/enact`).send({ version, reason });
-  expect((await enact(kept.draft?.version, 'x')).body).toMatchObject({ status: 422, errors: [{ path: '/charter/lastResort' }] });
+  const enact = (version: number | undefined, reason: string) =>
+    admin.post(`/api/drafts/${draft.id}/enact`).send({ version, reason });
+  expect((await enact(kept.draft?.version, 'x')).body).toMatchObject({
+    status: 422,
+    errors: [{ path: '/charter/lastResort' }],
+  });
   expect((await enact(kept.draft?.version, ' ')).body).toMatchObject({ status: 422, errors: [{ path: '/reason' }] });
   expect((await admin.post('/api/drafts').send({ name: 'Second' })).body).toMatchObject({ status: 409 });
   expect((await admin.delete(`/api/drafts/${draft.id}`)).body).toMatchObject({ draft: null, inForce: { number: 1 } });
@@ -87,7 +127,9 @@ test('bad drafts: wrong form is refused with its path, wrong names are kept and 
 
 test('of two who enact at once exactly one does, and one charter is in force', async () => {
   const draft = await drawn((charter) => withPoints(charter, 50));
-  const answers = await Promise.all([1, 2].map(() => admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'now' })));
+  const answers = await Promise.all(
+    [1, 2].map(() => admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'now' })),
+  );
   expect(answers.map((answer) => answer.status).sort()).toEqual([202, 404]);
   const [{ n }] = await server.source.query<[{ n: string }]>('SELECT COUNT(*) AS n FROM charter WHERE in_force = 1');
   expect(Number(n)).toBe(1);
@@ -96,7 +138,12 @@ test('of two who enact at once exactly one does, and one charter is in force', a
 
 test('who waits for someone free leaves the bay by age when a load or limit frees someone', async () => {
   const route = { industry: 'Brewery', deal_value: '30000 EUR' };
-  const [first, second, third, fourth] = [await bring('w1@l.example', route), await bring('w2@l.example', route), await bring('w3@l.example', route), await bring('w4@l.example', route)];
+  const [first, second, third, fourth] = [
+    await bring('w1@l.example', route),
+    await bring('w2@l.example', route),
+    await bring('w3@l.example', route),
+    await bring('w4@l.example', route),
+  ];
   const places = async () => Promise.all([first, second, third, fourth].map(async (id) => (await leadOf(id)).owner));
   // Ada may carry two; the third and fourth wait.
   expect(await places()).toEqual(['ada', 'ada', null, null]);

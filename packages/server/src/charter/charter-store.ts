@@ -1,4 +1,12 @@
-import { bindCharter, type Catalogue, type Charter, type Field, Rates, type ReadyCharter, type World } from '@relvik/core';
+import {
+  bindCharter,
+  type Catalogue,
+  type Charter,
+  type Field,
+  Rates,
+  type ReadyCharter,
+  type World,
+} from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { readOrganisation } from '../people/people-store';
 import { FieldEntity, RateEntity } from '../record/catalogue.entity';
@@ -13,11 +21,20 @@ export interface Governing {
 
 export async function readFields(manager: EntityManager): Promise<Catalogue> {
   const fields = await manager.find(FieldEntity, { order: { position: 'ASC', key: 'ASC' } });
-  return new Map(fields.map(({ key, name, type, options, retired }): [string, Field] => [key, { key, name, type, options, retired }]));
+  return new Map(
+    fields.map(({ key, name, type, options, retired }): [string, Field] => [
+      key,
+      { key, name, type, options, retired },
+    ]),
+  );
 }
 
 export async function readWorldOutside(manager: EntityManager): Promise<Omit<World, 'rota'>> {
-  const [fields, organisation, rates] = await Promise.all([readFields(manager), readOrganisation(manager), manager.find(RateEntity)]);
+  const [fields, organisation, rates] = await Promise.all([
+    readFields(manager),
+    readOrganisation(manager),
+    manager.find(RateEntity),
+  ]);
   return {
     ...organisation,
     fields,
@@ -43,5 +60,7 @@ export async function readGoverning(manager: EntityManager, lock: 'none' | 'shar
 function bindInForce(charter: Charter, world: Omit<World, 'rota'>): ReadyCharter {
   const binding = bindCharter(charter, world.fields, world);
   if (binding.ok) return binding.ready;
-  throw new Error(`The charter in force can't be used: ${binding.problems.map((p) => `${p.path} ${p.message}`).join('; ')}`);
+  throw new Error(
+    `The charter in force can't be used: ${binding.problems.map((p) => `${p.path} ${p.message}`).join('; ')}`,
+  );
 }

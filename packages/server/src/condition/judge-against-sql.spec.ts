@@ -1,4 +1,17 @@
-import { bindCondition, type Condition, type Facts, fold, judge, NUMBER_DECIMALS, type Problem, Rates, type Raw, readValue, Spot, type Value } from '@relvik/core';
+import {
+  bindCondition,
+  type Condition,
+  type Facts,
+  fold,
+  judge,
+  NUMBER_DECIMALS,
+  type Problem,
+  Rates,
+  type Raw,
+  readValue,
+  Spot,
+  type Value,
+} from '@relvik/core';
 import fc from 'fast-check';
 import type { DataSource } from 'typeorm';
 import { condition, FIELDS, rawRecord } from '../../../core/src/condition/conditions.fixture';
@@ -44,14 +57,17 @@ function columnsOf(value: Value): (string | number | null)[] {
 
 /** A condition as SQL, written from its JSON and not from what core made of it. */
 function sqlOf(part: Condition): { sql: string; values: unknown[] } {
-  if (part.test === 'all' || part.test === 'any') {
-    const parts = part.of.map(sqlOf);
-    if (parts.length === 0) return { sql: part.test === 'all' ? 'TRUE' : 'FALSE', values: [] };
-    return { sql: `(${parts.map((p) => p.sql).join(part.test === 'all' ? ' AND ' : ' OR ')})`, values: parts.flatMap((p) => p.values) };
-  }
   if (part.test === 'not') {
     const { sql, values } = sqlOf(part.of);
     return { sql: `(NOT ${sql})`, values };
+  }
+  if ('of' in part) {
+    const parts = part.of.map(sqlOf);
+    if (parts.length === 0) return { sql: part.test === 'all' ? 'TRUE' : 'FALSE', values: [] };
+    return {
+      sql: `(${parts.map((p) => p.sql).join(part.test === 'all' ? ' AND ' : ' OR ')})`,
+      values: parts.flatMap((p) => p.values),
+    };
   }
   const { field } = part;
   if (part.test === 'blank') return { sql: `(${field}_state = 'blank')`, values: [] };
@@ -61,16 +77,24 @@ function sqlOf(part: Condition): { sql: string; values: unknown[] } {
 
 const LANDS: Readonly<Record<string, string>> = { norway: 'no', usa: 'us', sweden: 'se' };
 
-function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank' }>): { sql: string; values: unknown[] } {
+function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank' }>): {
+  sql: string;
+  values: unknown[];
+} {
   const { field } = test;
   const type = FIELDS.get(field)?.type;
   const text = (value: string): string => (type === 'country' ? (LANDS[fold(value)] ?? fold(value)) : fold(value));
   const like = (value: string): string => fold(value).replace(/[\\%_]/g, '\\$&');
-  const anyLike = (pattern: (value: string) => string, list: readonly string[]) => ({ sql: `(${list.map(() => `${field}_text LIKE ?`).join(' OR ')})`, values: list.map(pattern) });
+  const anyLike = (pattern: (value: string) => string, list: readonly string[]) => ({
+    sql: `(${list.map(() => `${field}_text LIKE ?`).join(' OR ')})`,
+    values: list.map(pattern),
+  });
   switch (test.test) {
     case 'is':
       if (type === 'yes-no') return { sql: `${field}_number = ?`, values: [test.value === 'yes' ? 1 : 0] };
-      return type === 'number' ? { sql: `${field}_number = CAST(? AS DECIMAL(20, 6)) * 10000`, values: [test.value] } : { sql: `${field}_text = ?`, values: [text(test.value)] };
+      return type === 'number'
+        ? { sql: `${field}_number = CAST(? AS DECIMAL(20, 6)) * 10000`, values: [test.value] }
+        : { sql: `${field}_text = ?`, values: [text(test.value)] };
     case 'one-of':
       return { sql: `${field}_text IN (${test.values.map(() => '?').join(', ')})`, values: test.values.map(text) };
     case 'contains':
@@ -80,11 +104,15 @@ function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank'
     case 'ends-with':
       return anyLike((value) => `%${like(value)}`, test.values);
     case 'currency':
-      return { sql: `${field}_currency IN (${test.values.map(() => '?').join(', ')})`, values: test.values.map((code) => code.toUpperCase()) };
+      return {
+        sql: `${field}_currency IN (${test.values.map(() => '?').join(', ')})`,
+        values: test.values.map((code) => code.toUpperCase()),
+      };
     case 'range': {
       const column = type === 'date' ? `${field}_text` : `${field}_number`;
       // As DECIMAL: text times a number would be a double, and miss exact bounds.
-      const at = type === 'date' ? '?' : `CAST(? AS DECIMAL(20, 6)) * ${type === 'money' ? 100 : 10 ** NUMBER_DECIMALS}`;
+      const at =
+        type === 'date' ? '?' : `CAST(? AS DECIMAL(20, 6)) * ${type === 'money' ? 100 : 10 ** NUMBER_DECIMALS}`;
       const ends: { sql: string; value: string }[] = [];
       if (test.from) ends.push({ sql: `${column} ${test.from.included ? '>=' : '>'} ${at}`, value: test.from.at });
       if (test.to) ends.push({ sql: `${column} ${test.to.included ? '<=' : '<'} ${at}`, value: test.to.at });
@@ -95,9 +123,20 @@ function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank'
 
 test('judge answers as MariaDB does, over random conditions and records', async () => {
   const records = fc.sample(rawRecord, { numRuns: 400, seed: 11 });
-  const read = records.map((raw) => new Map([...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01')])));
+  const read = records.map(
+    (raw) =>
+      new Map(
+        [...FIELDS].map(([key, field]): [string, Value] => [
+          key,
+          readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
+        ]),
+      ),
+  );
   const rows = read.map((values, id) => [id, ...[...values.values()].flatMap(columnsOf)]);
-  await database.query(`INSERT INTO judged VALUES ${rows.map((row) => `(${row.map(() => '?').join(', ')})`).join(', ')}`, rows.flat());
+  await database.query(
+    `INSERT INTO judged VALUES ${rows.map((row) => `(${row.map(() => '?').join(', ')})`).join(', ')}`,
+    rows.flat(),
+  );
   const facts = read.map((values): Facts => ({
     value: (key) => values.get(key) ?? { kind: 'blank' },
     inBase: (key) => {
@@ -113,7 +152,10 @@ test('judge answers as MariaDB does, over random conditions and records', async 
       const ready = bindCondition(test, { fields: FIELDS, baseCurrency: BASE }, Spot.root(problems));
       expect(problems).toEqual([]);
       const { sql, values } = sqlOf(test);
-      const answers = await database.query<{ id: number; answer: string | number | null }[]>(`SELECT id, ${sql} AS answer FROM judged ORDER BY id`, values);
+      const answers = await database.query<{ id: number; answer: string | number | null }[]>(
+        `SELECT id, ${sql} AS answer FROM judged ORDER BY id`,
+        values,
+      );
       answers.forEach(({ id, answer }) => {
         const ours = judge(ready, facts[id] as Facts);
         seen[ours] += 1;

@@ -4,8 +4,7 @@ import { MIGRATIONS } from './migrations';
 
 /** Where the database is: over loopback, or by a socket. */
 export type Access = { readonly user: string; readonly password: string; readonly database: string } & (
-  | { readonly host: string; readonly port: number }
-  | { readonly socketPath: string }
+  { readonly host: string; readonly port: number } | { readonly socketPath: string }
 );
 
 /** snake_case columns, and keys named after table and columns. */

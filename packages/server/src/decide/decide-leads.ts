@@ -1,4 +1,17 @@
-import { advance, appraise, type Appraisal, type Decision, type LeadRecord, loadsBetween, type Occasion, type RepKey, type RouteKey, settle, type Value, type World } from '@relvik/core';
+import {
+  advance,
+  appraise,
+  type Appraisal,
+  type Decision,
+  type LeadRecord,
+  loadsBetween,
+  type Occasion,
+  type RepKey,
+  type RouteKey,
+  settle,
+  type Value,
+  type World,
+} from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { type Governing, readGoverning } from '../charter/charter-store';
 import { lockRota, writeRota } from '../people/rota-store';
@@ -23,7 +36,8 @@ export interface Case {
 /** Members of a matched team, a matched rep, and whoever carries the lead: their loads may change. */
 function repsOf({ record }: Case, appraisal: Appraisal, world: Omit<World, 'rota'>): RepKey[] {
   const reps: RepKey[] = [];
-  if (record.place?.kind === 'owner' && loadsBetween(record, appraisal.status, record.place).length > 0) reps.push(record.place.rep);
+  if (record.place?.kind === 'owner' && loadsBetween(record, appraisal.status, record.place).length > 0)
+    reps.push(record.place.rep);
   const match = appraisal.routing?.match;
   if (match?.kind === 'matched') {
     if (match.to.kind === 'rep') reps.push(match.to.rep);
@@ -44,10 +58,16 @@ function turnOf(appraisal: Appraisal): RouteKey[] {
  * concerned are locked in key order, and the leads placed one by one in order of acceptance. The leads themselves must be
  * locked already.
  */
-export async function decideLeads(manager: EntityManager, cases: readonly Case[], governing?: Governing): Promise<Decision[]> {
+export async function decideLeads(
+  manager: EntityManager,
+  cases: readonly Case[],
+  governing?: Governing,
+): Promise<Decision[]> {
   if (cases.length === 0) return [];
   const { number, ready, world } = governing ?? (await readGoverning(manager, 'share'));
-  const appraisals = cases.map(({ record, occasion, asOf }) => appraise(ready, record, world, occasion, asOf.getTime()));
+  const appraisals = cases.map(({ record, occasion, asOf }) =>
+    appraise(ready, record, world, occasion, asOf.getTime()),
+  );
 
   const routes = appraisals.flatMap(turnOf);
   const reps = cases.flatMap((one, i) => repsOf(one, appraisals[i] as Appraisal, world));

@@ -27,12 +27,31 @@ export async function freeBay(source: DataSource, now: Date): Promise<number> {
         .addOrderBy('lead.id')
         .limit(BATCH)
         .getMany();
-      const leads = new Map((await loadLeads(manager, waiting.map((lead) => lead.id), 'write')).map((lead) => [lead.entity.id, lead]));
+      const leads = new Map(
+        (
+          await loadLeads(
+            manager,
+            waiting.map((lead) => lead.id),
+            'write',
+          )
+        ).map((lead) => [lead.entity.id, lead]),
+      );
       const cases = waiting.flatMap(({ id }): Case[] => {
         const lead = leads.get(id);
         // Someone took it while we waited for the lock.
         if (lead === undefined || lead.entity.place !== 'bay' || lead.entity.status !== 'open') return [];
-        return [{ record: lead.record, stored: lead.entity, arrival: null, occasion: 'freed', asOf: now, by: 'Relvik', values: new Map(), valuesBefore: new Map() }];
+        return [
+          {
+            record: lead.record,
+            stored: lead.entity,
+            arrival: null,
+            occasion: 'freed',
+            asOf: now,
+            by: 'Relvik',
+            values: new Map(),
+            valuesBefore: new Map(),
+          },
+        ];
       });
       const decisions = await decideLeads(manager, cases);
       return { batch: waiting, freed: decisions.filter((decision) => decision.place.kind !== 'bay').length };

@@ -10,9 +10,19 @@ import type { Case } from './decide-leads';
 const ROWS = 1000;
 
 /** Inserts many rows in few statements. */
-export async function insertRows<T extends object>(manager: EntityManager, entity: new () => T, rows: readonly Partial<T>[]): Promise<void> {
+export async function insertRows<T extends object>(
+  manager: EntityManager,
+  entity: new () => T,
+  rows: readonly Partial<T>[],
+): Promise<void> {
   for (let i = 0; i < rows.length; i += ROWS) {
-    await manager.createQueryBuilder().insert().into(entity).values(rows.slice(i, i + ROWS) as never).updateEntity(false).execute();
+    await manager
+      .createQueryBuilder()
+      .insert()
+      .into(entity)
+      .values(rows.slice(i, i + ROWS) as never)
+      .updateEntity(false)
+      .execute();
   }
 }
 
@@ -38,7 +48,15 @@ export async function writeDecisions(
     const after = leadAfter(one, decision, charter);
     leads.push(after);
     changes.push(...changesOf(one, after, decision, charter));
-    bodies.push({ record: id, charter, asOf: one.asOf, occasion: one.occasion, grade: after.grade, stage: after.stage, body: decision });
+    bodies.push({
+      record: id,
+      charter,
+      asOf: one.asOf,
+      occasion: one.occasion,
+      grade: after.grade,
+      stage: after.stage,
+      body: decision,
+    });
     notices.push(...decision.effects.map((effect) => noticeOf(effect, id, one.asOf)));
     for (const [field, value] of one.values) {
       if (value.kind === 'blank') blanked.push({ record: id, field });
@@ -47,8 +65,18 @@ export async function writeDecisions(
   });
 
   if (leads.length > 0) {
-    const columns = manager.dataSource.getMetadata(LeadEntity).columns.filter((c) => !c.isPrimary).map((c) => c.databaseName);
-    await manager.createQueryBuilder().insert().into(LeadEntity).values(leads).orUpdate(columns, ['id']).updateEntity(false).execute();
+    const columns = manager.dataSource
+      .getMetadata(LeadEntity)
+      .columns.filter((c) => !c.isPrimary)
+      .map((c) => c.databaseName);
+    await manager
+      .createQueryBuilder()
+      .insert()
+      .into(LeadEntity)
+      .values(leads)
+      .orUpdate(columns, ['id'])
+      .updateEntity(false)
+      .execute();
   }
   for (let i = 0; i < values.length; i += ROWS) {
     await manager
@@ -136,13 +164,24 @@ function changesOf(one: Case, after: LeadEntity, decision: Decision, charter: nu
     if (from !== to) changes.push({ record: after.id, field, from, to, at: one.asOf, by });
   };
   if (one.stored !== null) {
-    for (const [field, value] of one.values) note(field, showValue(one.valuesBefore.get(field) ?? { kind: 'blank' }) || null, showValue(value) || null, one.by);
+    for (const [field, value] of one.values)
+      note(
+        field,
+        showValue(one.valuesBefore.get(field) ?? { kind: 'blank' }) || null,
+        showValue(value) || null,
+        one.by,
+      );
   }
   for (const move of decision.gates.moves) note('stage', move.from, move.to, `${rule}, gate ${move.gate}`);
   note('grade', one.stored?.grade ?? null, after.grade, rule);
   note('territory', one.stored?.territory ?? null, after.territory, rule);
   const broughtIn = one.record.place?.kind === 'owner' && decision.place.kind === 'owner';
-  note('place', one.stored ? placeCode(placeOf(one.stored)) : null, placeCode(decision.place), broughtIn ? one.by : rule);
+  note(
+    'place',
+    one.stored ? placeCode(placeOf(one.stored)) : null,
+    placeCode(decision.place),
+    broughtIn ? one.by : rule,
+  );
   note('status', one.stored?.status ?? null, after.status, rule);
   return changes;
 }

@@ -22,44 +22,94 @@ interface Group {
 }
 
 async function groupBy(query: SelectQueryBuilder<LeadEntity>, column: string): Promise<Group[]> {
-  const rows = await query.select(`lead.${column}`, 'key').addSelect('COUNT(*)', 'count').groupBy(`lead.${column}`).getRawMany<{ key: string | null; count: string }>();
+  const rows = await query
+    .select(`lead.${column}`, 'key')
+    .addSelect('COUNT(*)', 'count')
+    .groupBy(`lead.${column}`)
+    .getRawMany<{ key: string | null; count: string }>();
   return rows.map(({ key, count }) => ({ key, count: Number(count) })).sort((a, b) => b.count - a.count);
 }
 
 async function countAndOldest(query: SelectQueryBuilder<LeadEntity>): Promise<{ count: number; since: number | null }> {
-  const row = await query.select('COUNT(*)', 'count').addSelect('MIN(lead.since)', 'since').getRawOne<{ count: string; since: Date | null }>();
+  const row = await query
+    .select('COUNT(*)', 'count')
+    .addSelect('MIN(lead.since)', 'since')
+    .getRawOne<{ count: string; since: Date | null }>();
   return { count: Number(row?.count ?? 0), since: row?.since?.getTime() ?? null };
 }
 
 /** What waits for someone, and what the admin should know of. */
 async function attentionOf(manager: EntityManager, sight: Sight, charter: Charter): Promise<Attention[]> {
   const found: Attention[] = [];
-  const add = (what: Attention['what'], about: string | null, { count, since }: { count: number; since: number | null }): void => {
+  const add = (
+    what: Attention['what'],
+    about: string | null,
+    { count, since }: { count: number; since: number | null },
+  ): void => {
     if (count > 0) found.push({ what, about, count, since });
   };
   const open = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight).andWhere({ status: 'open' });
   for (const why of ['unjudged', 'nobody-free', 'loop'] as const) {
-    add(`bay-${why}`, null, await countAndOldest(open().andWhere({ place: 'bay' }).andWhere('lead.bay LIKE :why', { why: `{"why":"${why}"%` })));
+    add(
+      `bay-${why}`,
+      null,
+      await countAndOldest(
+        open()
+          .andWhere({ place: 'bay' })
+          .andWhere('lead.bay LIKE :why', { why: `{"why":"${why}"%` }),
+      ),
+    );
   }
   for (const { key } of await groupBy(open().andWhere({ place: 'queue' }), 'queue')) {
-    add(key === (charter.lastResort as string) ? 'last-resort' : 'queue', key, await countAndOldest(open().andWhere({ place: 'queue', queue: key ?? '' })));
+    add(
+      key === (charter.lastResort as string) ? 'last-resort' : 'queue',
+      key,
+      await countAndOldest(open().andWhere({ place: 'queue', queue: key ?? '' })),
+    );
   }
   if (!sight.all) return found;
-  add('open-ground', null, await countAndOldest(open().andWhere('lead.territory IS NULL').andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) })));
+  add(
+    'open-ground',
+    null,
+    await countAndOldest(
+      open()
+        .andWhere('lead.territory IS NULL')
+        .andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) }),
+    ),
+  );
   const { draft } = await charterState(manager);
   add('draft-problems', null, { count: draft?.problems.length ?? 0, since: null });
   return found;
 }
 
 async function noticesFor(manager: EntityManager, sight: Sight, user: User): Promise<Home['notices']> {
-  const query = manager.createQueryBuilder(NoticeEntity, 'notice').innerJoin(LeadEntity, 'lead', 'lead.id = notice.record').select(['notice.id AS id', 'notice.kind AS kind', 'notice.record AS record', 'notice.at AS at', 'lead.name AS name', 'lead.company AS company']);
+  const query = manager
+    .createQueryBuilder(NoticeEntity, 'notice')
+    .innerJoin(LeadEntity, 'lead', 'lead.id = notice.record')
+    .select([
+      'notice.id AS id',
+      'notice.kind AS kind',
+      'notice.record AS record',
+      'notice.at AS at',
+      'lead.name AS name',
+      'lead.company AS company',
+    ]);
   if (sight.all) query.where('notice.person IS NULL');
   else {
     query.where('notice.person = :me', { me: user.key });
     if (sight.queues.length > 0) query.orWhere('notice.queue IN (:...queues)', { queues: sight.queues });
   }
-  const rows = await query.orderBy('notice.id', 'DESC').limit(12).getRawMany<{ id: number; kind: string; record: number; at: Date; name: string; company: string }>();
-  return rows.map(({ id, kind, record, at, name, company }) => ({ id, kind, lead: record, name: [name, company].filter(Boolean).join(' · '), at: at.getTime() }));
+  const rows = await query
+    .orderBy('notice.id', 'DESC')
+    .limit(12)
+    .getRawMany<{ id: number; kind: string; record: number; at: Date; name: string; company: string }>();
+  return rows.map(({ id, kind, record, at, name, company }) => ({
+    id,
+    kind,
+    lead: record,
+    name: [name, company].filter(Boolean).join(' · '),
+    at: at.getTime(),
+  }));
 }
 
 /** The counts and news of the home page, over what the user sees. */
@@ -68,8 +118,23 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
   const all = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight);
   const { body: charter } = await charterInForce(manager, 'none');
   // From the gates on the course counts those that reached a stage in which routes act.
-  const passed = (): SelectQueryBuilder<LeadEntity> => all().andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) });
-  const [byStatus, byStage, byGrade, byTerritory, bySource, attention, notices, intake, score, gates, territories, routes, people] = await Promise.all([
+  const passed = (): SelectQueryBuilder<LeadEntity> =>
+    all().andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) });
+  const [
+    byStatus,
+    byStage,
+    byGrade,
+    byTerritory,
+    bySource,
+    attention,
+    notices,
+    intake,
+    score,
+    gates,
+    territories,
+    routes,
+    people,
+  ] = await Promise.all([
     groupBy(all(), 'status'),
     groupBy(open(), 'stage'),
     open()
@@ -116,10 +181,19 @@ async function sourcesOf(query: SelectQueryBuilder<LeadEntity>): Promise<Home['b
 /** Open leads by score, per axis. */
 export async function distributionOf(manager: EntityManager): Promise<Distribution> {
   const by = async (axis: 'fit' | 'engagement'): Promise<{ score: number; count: number }[]> => {
-    const query = manager.createQueryBuilder(LeadEntity, 'lead').where({ status: 'open' }).andWhere(`lead.${axis} IS NOT NULL`);
-    return (await groupBy(query, axis)).map(({ key, count }) => ({ score: Number(key), count })).sort((a, b) => a.score - b.score);
+    const query = manager
+      .createQueryBuilder(LeadEntity, 'lead')
+      .where({ status: 'open' })
+      .andWhere(`lead.${axis} IS NOT NULL`);
+    return (await groupBy(query, axis))
+      .map(({ key, count }) => ({ score: Number(key), count }))
+      .sort((a, b) => a.score - b.score);
   };
-  const unjudged = await manager.createQueryBuilder(LeadEntity, 'lead').where({ status: 'open' }).andWhere('lead.grade IS NULL').getCount();
+  const unjudged = await manager
+    .createQueryBuilder(LeadEntity, 'lead')
+    .where({ status: 'open' })
+    .andWhere('lead.grade IS NULL')
+    .getCount();
   return { fit: await by('fit'), engagement: await by('engagement'), unjudged };
 }
 
@@ -127,7 +201,8 @@ export async function distributionOf(manager: EntityManager): Promise<Distributi
 export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
   const all = (): SelectQueryBuilder<LeadEntity> => manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1');
   const { body: charter } = await charterInForce(manager, 'none');
-  const record = (groups: Group[]): Record<string, number> => Object.fromEntries(groups.flatMap(({ key, count }) => (key === null ? [] : [[key, count]])));
+  const record = (groups: Group[]): Record<string, number> =>
+    Object.fromEntries(groups.flatMap(({ key, count }) => (key === null ? [] : [[key, count]])));
   const [routes, territories, gates, cells, openGround] = await Promise.all([
     groupBy(all(), 'route'),
     groupBy(all(), 'territory'),
@@ -148,7 +223,12 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
       .addGroupBy('lead.engagementBand')
       .getRawMany<{ fitBand: number; engagementBand: number; count: string; won: string; closed: string }>(),
     all()
-      .innerJoin(FieldValueEntity, 'value', "value.record = lead.id AND value.field = :address AND value.kind = 'text'", { address: charter.territories.field })
+      .innerJoin(
+        FieldValueEntity,
+        'value',
+        "value.record = lead.id AND value.field = :address AND value.kind = 'text'",
+        { address: charter.territories.field },
+      )
       .select('value.shown', 'country')
       .addSelect('COUNT(*)', 'count')
       .andWhere('lead.territory IS NULL')
@@ -159,7 +239,15 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
     routes: record(routes),
     territories: record(territories),
     gates: Object.fromEntries(gates.map(({ key, count }) => [key, Number(count)])),
-    openGround: openGround.map(({ country, count }) => ({ country, count: Number(count) })).sort((a, b) => b.count - a.count),
-    cells: cells.map(({ fitBand, engagementBand, count, won, closed }) => ({ fitBand, engagementBand, count: Number(count), won: Number(won), closed: Number(closed) })),
+    openGround: openGround
+      .map(({ country, count }) => ({ country, count: Number(count) }))
+      .sort((a, b) => b.count - a.count),
+    cells: cells.map(({ fitBand, engagementBand, count, won, closed }) => ({
+      fitBand,
+      engagementBand,
+      count: Number(count),
+      won: Number(won),
+      closed: Number(closed),
+    })),
   };
 }

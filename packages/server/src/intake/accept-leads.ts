@@ -1,4 +1,13 @@
-import { dayOf, IDENTIFYING, joinInquiry, type LeadRecord, type Raw, readValue, type RepKey, type Value } from '@relvik/core';
+import {
+  dayOf,
+  IDENTIFYING,
+  joinInquiry,
+  type LeadRecord,
+  type Raw,
+  readValue,
+  type RepKey,
+  type Value,
+} from '@relvik/core';
 import type { Accepted } from '@relvik/contracts';
 import { type EntityManager, In } from 'typeorm';
 import { type Governing, readGoverning } from '../charter/charter-store';
@@ -27,7 +36,11 @@ function isFilled(raw: Raw | undefined): boolean {
 }
 
 /** Why an inquiry can't be taken in: a field that is not known, or nothing that tells who it is. */
-export function refusalOf(values: Readonly<Record<string, Raw>>, governing: Pick<Governing, 'world'>, allowed: ReadonlySet<string> | null): { field: string; message: string }[] {
+export function refusalOf(
+  values: Readonly<Record<string, Raw>>,
+  governing: Pick<Governing, 'world'>,
+  allowed: ReadonlySet<string> | null,
+): { field: string; message: string }[] {
   const { fields } = governing.world;
   const refusals = Object.keys(values).flatMap((field) => {
     const known = fields.get(field);
@@ -35,7 +48,8 @@ export function refusalOf(values: Readonly<Record<string, Raw>>, governing: Pick
     return allowed === null || allowed.has(field) ? [] : [{ field, message: 'may not be set this way in' }];
   });
   const identified = IDENTIFYING.some((field) => isFilled(values[field]));
-  if (!identified && refusals.length === 0) refusals.push({ field: 'email', message: 'nothing tells who it is: give an e-mail, a name or a company' });
+  if (!identified && refusals.length === 0)
+    refusals.push({ field: 'email', message: 'nothing tells who it is: give an e-mail, a name or a company' });
   return refusals;
 }
 
@@ -81,7 +95,10 @@ export async function acceptLeads(manager: EntityManager, inquiries: readonly In
   const governing = await readGoverning(manager, 'share');
   const outcome: Accepted[] = [];
   for (const round of inRounds(inquiries.map((inquiry) => read(inquiry, governing)))) {
-    const cases = await casesOf(manager, round.map(({ read: one }) => one));
+    const cases = await casesOf(
+      manager,
+      round.map(({ read: one }) => one),
+    );
     const decisions = await decideLeads(manager, cases, governing);
     round.forEach(({ at }, i) => {
       const decision = decisions[i];
@@ -95,12 +112,23 @@ export async function acceptLeads(manager: EntityManager, inquiries: readonly In
 async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<Case[]> {
   const emails = reads.flatMap(({ email }) => (email === null ? [] : [email.slice(0, 320)]));
   const open =
-    emails.length === 0 ? [] : await manager.find(LeadEntity, { select: { id: true, openEmail: true }, where: { openEmail: In(emails) } });
-  const known = await loadLeads(manager, open.map((lead) => lead.id), 'write');
-  const byEmail = new Map(known.flatMap((lead) => (lead.entity.openEmail === null ? [] : [[lead.entity.openEmail, lead] as const])));
+    emails.length === 0
+      ? []
+      : await manager.find(LeadEntity, { select: { id: true, openEmail: true }, where: { openEmail: In(emails) } });
+  const known = await loadLeads(
+    manager,
+    open.map((lead) => lead.id),
+    'write',
+  );
+  const byEmail = new Map(
+    known.flatMap((lead) => (lead.entity.openEmail === null ? [] : [[lead.entity.openEmail, lead] as const])),
+  );
 
   const fresh = reads.filter(({ email }) => email === null || !byEmail.has(email.slice(0, 320)));
-  const ids = await newRecords(manager, fresh.map(({ inquiry }) => inquiry.at));
+  const ids = await newRecords(
+    manager,
+    fresh.map(({ inquiry }) => inquiry.at),
+  );
   const freshAt = new Map(fresh.map((one, i) => [one, i]));
   const activityRows: Partial<ActivityEntity>[] = [];
 
@@ -113,7 +141,15 @@ async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<
       activityRows.push({ record: lead.entity.id, kind: INQUIRY_ACTIVITY, at: inquiry.at });
       const activities = [...lead.record.activities, { kind: INQUIRY_ACTIVITY, at: inquiry.at.getTime() }];
       const changed = new Map(joined.changed.map((field) => [field, values.get(field) ?? { kind: 'blank' as const }]));
-      return { ...base, record: { ...lead.record, values: joined.values, activities }, stored: lead.entity, arrival: null, occasion: 'joined', values: changed, valuesBefore: lead.record.values };
+      return {
+        ...base,
+        record: { ...lead.record, values: joined.values, activities },
+        stored: lead.entity,
+        arrival: null,
+        occasion: 'joined',
+        values: changed,
+        valuesBefore: lead.record.values,
+      };
     }
     const id = ids[freshAt.get(one) ?? 0];
     // Filling a form is an activity, not only an arrival.
@@ -130,7 +166,15 @@ async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<
       activities,
       looks: new Map(),
     };
-    return { ...base, record, stored: null, arrival: { way: inquiry.way }, occasion: 'created', values, valuesBefore: new Map() };
+    return {
+      ...base,
+      record,
+      stored: null,
+      arrival: { way: inquiry.way },
+      occasion: 'created',
+      values,
+      valuesBefore: new Map(),
+    };
   });
   await insertRows(manager, ActivityEntity, activityRows);
   return cases;
@@ -139,7 +183,13 @@ async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<
 /** Makes records; InnoDB gives the rows of one INSERT consecutive ids. */
 async function newRecords(manager: EntityManager, at: readonly Date[]): Promise<number[]> {
   if (at.length === 0) return [];
-  const made = await manager.createQueryBuilder().insert().into(RecordEntity).values(at.map((createdAt) => ({ kind: 'lead' as const, createdAt }))).updateEntity(false).execute();
+  const made = await manager
+    .createQueryBuilder()
+    .insert()
+    .into(RecordEntity)
+    .values(at.map((createdAt) => ({ kind: 'lead' as const, createdAt })))
+    .updateEntity(false)
+    .execute();
   const first = (made.raw as { insertId: number }).insertId;
   return at.map((_, i) => first + i);
 }

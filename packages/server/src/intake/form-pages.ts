@@ -26,7 +26,9 @@ export async function handOutForm(source: DataSource, slug: string, now: Date): 
   await source.manager.insert(FormTokenEntity, { hash: sha256(token), form: slug, madeAt: now });
   const fields = form.fields.flatMap(({ key, required }) => {
     const field = world.fields.get(key);
-    return field === undefined || field.retired ? [] : [{ key, name: field.name, type: field.type, options: field.options, required }];
+    return field === undefined || field.retired
+      ? []
+      : [{ key, name: field.name, type: field.type, options: field.options, required }];
   });
   return { slug, title: form.title, intro: form.intro, thanks: form.thanks, fields, token };
 }
@@ -37,16 +39,28 @@ export async function handOutForm(source: DataSource, slug: string, now: Date): 
  * The token makes a second sending of the same page find the first one's answer. Whoever fills the field that people do not
  * see is thanked and nothing is taken in. A value that can't be read is asked for again, once.
  */
-export async function takeForm(source: DataSource, writer: IntakeWriter, slug: string, sent: SentForm, now: Date): Promise<void> {
+export async function takeForm(
+  source: DataSource,
+  writer: IntakeWriter,
+  slug: string,
+  sent: SentForm,
+  now: Date,
+): Promise<void> {
   const form = await findForm(source, slug);
   if (sent.website) return;
   const token = await source.manager.findOneBy(FormTokenEntity, { hash: sha256(sent.token), form: slug });
   if (token === null || now.getTime() - token.madeAt.getTime() > DAY) {
-    throw Refused.conflict('This page is too old to be sent', 'Load it again, please; what you typed can be copied over.');
+    throw Refused.conflict(
+      'This page is too old to be sent',
+      'Load it again, please; what you typed can be copied over.',
+    );
   }
   const governing = await readGoverning(source.manager, 'none');
   const allowed = new Set(form.fields.map((field) => field.key));
-  const errors = refusalOf(sent.values, governing, allowed).map(({ field, message }) => ({ path: `/values/${field}`, message }));
+  const errors = refusalOf(sent.values, governing, allowed).map(({ field, message }) => ({
+    path: `/values/${field}`,
+    message,
+  }));
   const day = dayOf(now.getTime(), governing.ready.charter.timeZone);
   for (const { key, required } of form.fields) {
     const field = governing.world.fields.get(key);

@@ -26,7 +26,15 @@ import type { IntakeWriter } from './intake-writer';
 import { readCsvLeads } from './read-csv-leads';
 
 function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked }: IntakeKeyEntity): KeyRow {
-  return { id, name, begins, fields, createdAt: createdAt.getTime(), lastUsedAt: lastUsedAt?.getTime() ?? null, revoked };
+  return {
+    id,
+    name,
+    begins,
+    fields,
+    createdAt: createdAt.getTime(),
+    lastUsedAt: lastUsedAt?.getTime() ?? null,
+    revoked,
+  };
 }
 
 /** Ways in: forms, keys, files, and leads from other systems. */
@@ -38,20 +46,29 @@ export function intakeEndpoints(source: DataSource, writer: IntakeWriter): Endpo
     if (key === null) throw Refused.of(401, 'An intake key is needed', 'Send it as Authorization: Bearer KEY.');
     const { values } = await read<Intake>(intakeSchema, body);
     const refusals = refusalOf(values, await readGoverning(manager, 'none'), new Set(key.fields));
-    if (refusals.length > 0) throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
+    if (refusals.length > 0)
+      throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
     const request = asked.header('idempotency-key');
     if (request !== undefined && (request.length < 1 || request.length > 120)) {
       throw Refused.invalid([{ path: '/Idempotency-Key', message: 'must have 1 to 120 characters' }]);
     }
-    const mark = request === undefined ? null : { sender: `key ${key.id}`, request, body: sha256(JSON.stringify(body)) };
-    const accepted: Accepted = await writer.accept({ way: 'api', by: `key ${key.name}`, at: now, values, owner: null }, mark);
+    const mark =
+      request === undefined ? null : { sender: `key ${key.id}`, request, body: sha256(JSON.stringify(body)) };
+    const accepted: Accepted = await writer.accept(
+      { way: 'api', by: `key ${key.name}`, at: now, values, owner: null },
+      mark,
+    );
     return { status: 201, body: accepted };
   }
 
   async function takeFile(asked: Asked): Promise<FileOutcome> {
     const governing = await readGoverning(manager, 'none');
     const people = await manager.findBy(PersonEntity, { retired: false });
-    const names = new Map(people.flatMap(({ key, name, email }) => [key, fold(name), email].map((n): [string, RepKey] => [n, key as RepKey])));
+    const names = new Map(
+      people.flatMap(({ key, name, email }) =>
+        [key, fold(name), email].map((n): [string, RepKey] => [n, key as RepKey]),
+      ),
+    );
     const leads = readCsvLeads(String(asked.body), governing, names, `file, by ${userOf(asked).name}`, asked.now);
     const outcomes = await Promise.allSettled(leads.inquiries.map(({ inquiry }) => writer.accept(inquiry)));
     const refused = [...leads.refused];
@@ -66,7 +83,9 @@ export function intakeEndpoints(source: DataSource, writer: IntakeWriter): Endpo
       }
       accepted += 1;
       if (outcome.value.joined) joined += 1;
-      warnings.push(...outcome.value.warnings.map(({ field, raw, why }) => ({ row, field, message: `“${raw}” ${why}` })));
+      warnings.push(
+        ...outcome.value.warnings.map(({ field, raw, why }) => ({ row, field, message: `“${raw}” ${why}` })),
+      );
     });
     const inOrder = <T extends { row: number }>(list: T[]): T[] => list.sort((a, b) => a.row - b.row);
     return { accepted, joined, refused: inOrder(refused), warnings: inOrder(warnings) };
@@ -90,10 +109,22 @@ export function intakeEndpoints(source: DataSource, writer: IntakeWriter): Endpo
         const [forms, keys, ways] = await Promise.all([
           manager.find(FormEntity, { order: { title: 'ASC' } }),
           manager.find(IntakeKeyEntity, { order: { id: 'ASC' } }),
-          manager.createQueryBuilder(LeadEntity, 'lead').select('lead.way', 'way').addSelect('COUNT(*)', 'leads').addSelect('SUM(lead.arrived > :week)', 'lastWeek').setParameter('week', week).groupBy('lead.way').getRawMany<{ way: string; leads: string; lastWeek: string }>(),
+          manager
+            .createQueryBuilder(LeadEntity, 'lead')
+            .select('lead.way', 'way')
+            .addSelect('COUNT(*)', 'leads')
+            .addSelect('SUM(lead.arrived > :week)', 'lastWeek')
+            .setParameter('week', week)
+            .groupBy('lead.way')
+            .getRawMany<{ way: string; leads: string; lastWeek: string }>(),
         ]);
         const state: IntakeState = {
-          forms: forms.map(({ slug, title, fields, received }) => ({ slug, title, fields: fields.map((field) => field.key), received })),
+          forms: forms.map(({ slug, title, fields, received }) => ({
+            slug,
+            title,
+            fields: fields.map((field) => field.key),
+            received,
+          })),
           keys: keys.map(keyRow),
           ways: ways.map(({ way, leads, lastWeek }) => ({ way, leads: Number(leads), lastWeek: Number(lastWeek) })),
         };
@@ -107,10 +138,20 @@ export function intakeEndpoints(source: DataSource, writer: IntakeWriter): Endpo
       async handle(asked) {
         const { name, fields } = await read<NewKey>(newKeySchema, asked.body);
         const known = await readFields(manager);
-        const errors = fields.flatMap((field, i) => (known.has(field) ? [] : [{ path: `/fields/${i}`, message: `no such field: ${field}` }]));
+        const errors = fields.flatMap((field, i) =>
+          known.has(field) ? [] : [{ path: `/fields/${i}`, message: `no such field: ${field}` }],
+        );
         if (errors.length > 0) throw Refused.invalid(errors);
         const secret = `rk_${newToken()}`;
-        const row = { name, hash: sha256(secret), begins: secret.slice(0, 8), fields: [...fields], createdAt: asked.now, lastUsedAt: null, revoked: false };
+        const row = {
+          name,
+          hash: sha256(secret),
+          begins: secret.slice(0, 8),
+          fields: [...fields],
+          createdAt: asked.now,
+          lastUsedAt: null,
+          revoked: false,
+        };
         const made = await manager.save(manager.create(IntakeKeyEntity, row));
         const answer: MadeKey = { ...keyRow(made), secret };
         return { status: 201, body: answer };

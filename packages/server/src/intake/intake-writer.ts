@@ -77,7 +77,9 @@ export class IntakeWriter {
 async function acceptOnce(manager: EntityManager, batch: readonly Waiting[]): Promise<(Accepted | MarkReused)[]> {
   const marks = batch.flatMap(({ mark }) => (mark === null ? [] : [mark]));
   const answered =
-    marks.length === 0 ? [] : await manager.find(AnsweredRequestEntity, { where: marks.map(({ sender, request }) => ({ sender, request })) });
+    marks.length === 0
+      ? []
+      : await manager.find(AnsweredRequestEntity, { where: marks.map(({ sender, request }) => ({ sender, request })) });
   const nameOf = (mark: Pick<RequestMark, 'sender' | 'request'>): string => `${mark.sender} ${mark.request}`;
   const known = new Map(answered.map((row) => [nameOf(row), row]));
 
@@ -89,8 +91,13 @@ async function acceptOnce(manager: EntityManager, batch: readonly Waiting[]): Pr
     first.set(name, one);
     return true;
   });
-  const accepted = await acceptLeads(manager, fresh.map((one) => one.inquiry));
-  const answers = fresh.flatMap(({ mark, inquiry }, i) => (mark === null ? [] : [{ ...mark, answer: accepted[i] as Accepted, at: inquiry.at }]));
+  const accepted = await acceptLeads(
+    manager,
+    fresh.map((one) => one.inquiry),
+  );
+  const answers = fresh.flatMap(({ mark, inquiry }, i) =>
+    mark === null ? [] : [{ ...mark, answer: accepted[i] as Accepted, at: inquiry.at }],
+  );
   if (answers.length > 0) await manager.insert(AnsweredRequestEntity, answers);
 
   const answerTo = new Map(fresh.map((one, i) => [one, accepted[i] as Accepted]));

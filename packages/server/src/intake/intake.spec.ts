@@ -10,15 +10,21 @@ let secret: string;
 beforeAll(async () => {
   server = await SmallServer.start();
   admin = await server.as('admin');
-  const made = await admin.post('/api/intake/keys').send({ name: 'fair', fields: ['name', 'email', 'industry', 'country', 'employees', 'deal_value', 'note'] });
+  const made = await admin
+    .post('/api/intake/keys')
+    .send({ name: 'fair', fields: ['name', 'email', 'industry', 'country', 'employees', 'deal_value', 'note'] });
   secret = (made.body as MadeKey).secret;
 });
 afterAll(() => server.stop());
 
 const send = (values: unknown, headers: Record<string, string> = {}) =>
-  server.anyone.post('/api/intake/leads').set({ Authorization: `Bearer ${secret}`, ...headers }).send({ values });
+  server.anyone
+    .post('/api/intake/leads')
+    .set({ Authorization: `Bearer ${secret}`, ...headers })
+    .send({ values });
 const leadOf = (id: number) => server.source.manager.findOneByOrFail(LeadEntity, { id });
-const csv = async (...rows: string[]) => (await admin.post('/api/intake/csv').set('Content-Type', 'text/csv').send(rows.join('\r\n'))).body as FileOutcome;
+const csv = async (...rows: string[]) =>
+  (await admin.post('/api/intake/csv').set('Content-Type', 'text/csv').send(rows.join('\r\n'))).body as FileOutcome;
 
 test('a lead that is answered is on disk, decided, with turns and loads moved on', async () => {
   const owners: (string | null)[] = [];
@@ -30,11 +36,15 @@ test('a lead that is answered is on disk, decided, with turns and loads moved on
     owners.push(owner);
   }
   expect(owners).toEqual(['ada', 'bo', 'ada', 'bo']);
-  expect(await server.source.query('SELECT rep, open FROM rep_load WHERE open > 0 ORDER BY rep')).toEqual([{ rep: 'ada', open: 2 }, { rep: 'bo', open: 2 }]);
+  expect(await server.source.query('SELECT rep, open FROM rep_load WHERE open > 0 ORDER BY rep')).toEqual([
+    { rep: 'ada', open: 2 },
+    { rep: 'bo', open: 2 },
+  ]);
 });
 
 test('an inquiry with the e-mail of an open lead joins it and stays with its owner; after it is closed it is a new one', async () => {
-  const first = (await send({ email: 'again@a.example', name: 'Kari Igjen', industry: 'Brewery', country: 'NO' })).body as Accepted;
+  const first = (await send({ email: 'again@a.example', name: 'Kari Igjen', industry: 'Brewery', country: 'NO' }))
+    .body as Accepted;
   const { owner } = await leadOf(first.id);
   const second = (await send({ email: 'AGAIN@a.example ', employees: '60', name: '' })).body as Accepted;
   expect(second).toMatchObject({ id: first.id, joined: true });
@@ -44,7 +54,11 @@ test('an inquiry with the e-mail of an open lead joins it and stays with its own
 });
 
 test('many at once: each accepted exactly once, turns exact, the same e-mail only one lead', async () => {
-  const answers = await Promise.all(Array.from({ length: 60 }, (_, i) => send({ email: `many${i % 50}@b.example`, industry: 'Fish farm', country: 'SE' })));
+  const answers = await Promise.all(
+    Array.from({ length: 60 }, (_, i) =>
+      send({ email: `many${i % 50}@b.example`, industry: 'Fish farm', country: 'SE' }),
+    ),
+  );
   expect(answers.map((answer) => answer.status)).toEqual(Array(60).fill(201));
   const accepted = answers.map((answer) => answer.body as Accepted);
   expect(new Set(accepted.map(({ id }) => id)).size).toBe(50);
@@ -56,8 +70,16 @@ test('many at once: each accepted exactly once, turns exact, the same e-mail onl
 test('two servers on one database: turns and loads stay exact, an e-mail has one lead', async () => {
   const other = (await import('./intake-writer')).IntakeWriter;
   const writers = [new other(server.source), new other(server.source)];
-  const inquiry = (i: number) => ({ way: 'api' as const, by: 'test', at: server.now, values: { email: `both${i % 40}@c.example`, industry: 'Brewery', country: 'NO' }, owner: null });
-  const accepted = await Promise.all(Array.from({ length: 80 }, (_, i) => (writers[i % 2] as InstanceType<typeof other>).accept(inquiry(i))));
+  const inquiry = (i: number) => ({
+    way: 'api' as const,
+    by: 'test',
+    at: server.now,
+    values: { email: `both${i % 40}@c.example`, industry: 'Brewery', country: 'NO' },
+    owner: null,
+  });
+  const accepted = await Promise.all(
+    Array.from({ length: 80 }, (_, i) => (writers[i % 2] as InstanceType<typeof other>).accept(inquiry(i))),
+  );
   expect(new Set(accepted.map(({ id }) => id)).size).toBe(40);
   const [{ wrong }] = await server.source.query<[{ wrong: string }]>(
     `SELECT COUNT(*) AS wrong FROM rep_load LEFT JOIN (SELECT owner, COUNT(*) AS n FROM lead WHERE status = 'open' GROUP BY owner) held ON held.owner = rep WHERE open <> COALESCE(n, 0)`,
@@ -77,18 +99,38 @@ test('a repeated request finds the first answer; another body under its key is r
 
 test('what can’t be read is kept and named; what is broken is refused with the field; nothing is doubled or lost', async () => {
   const odd = await send({ email: 'odd@e.example', employees: 'about 50', country: 'Atlantis', note: 'x' });
-  expect(odd.body).toMatchObject({ warnings: [{ field: 'country', raw: 'Atlantis' }, { field: 'employees', raw: 'about 50' }, { field: 'note', raw: 'x' }] });
-  expect(await leadOf((odd.body as Accepted).id)).toMatchObject({ place: 'bay', bay: { why: 'unjudged', fields: ['employees'] } });
+  expect(odd.body).toMatchObject({
+    warnings: [
+      { field: 'country', raw: 'Atlantis' },
+      { field: 'employees', raw: 'about 50' },
+      { field: 'note', raw: 'x' },
+    ],
+  });
+  expect(await leadOf((odd.body as Accepted).id)).toMatchObject({
+    place: 'bay',
+    bay: { why: 'unjudged', fields: ['employees'] },
+  });
 
   const count = await server.source.manager.count(LeadEntity);
-  const errors = async (values: unknown, headers?: Record<string, string>) => (await send(values, headers)).body as { status: number; errors?: { path: string }[] };
-  expect(await errors({ email: 'x@e.example', shoe_size: 44 })).toMatchObject({ status: 422, errors: [{ path: '/values/shoe_size' }] });
-  expect(await errors({ email: 'x@e.example', company: 'not listed on the key' })).toMatchObject({ status: 422, errors: [{ path: '/values/company' }] });
+  const errors = async (values: unknown, headers?: Record<string, string>) =>
+    (await send(values, headers)).body as { status: number; errors?: { path: string }[] };
+  expect(await errors({ email: 'x@e.example', shoe_size: 44 })).toMatchObject({
+    status: 422,
+    errors: [{ path: '/values/shoe_size' }],
+  });
+  expect(await errors({ email: 'x@e.example', company: 'not listed on the key' })).toMatchObject({
+    status: 422,
+    errors: [{ path: '/values/company' }],
+  });
   expect(await errors({ industry: 'Brewery' })).toMatchObject({ status: 422, errors: [{ path: '/values/email' }] });
   expect(await errors({ email: ['list'] })).toMatchObject({ status: 422, errors: [{ path: '/values/email' }] });
   expect(await errors('text')).toMatchObject({ status: 422, errors: [{ path: '/values' }] });
   expect(await errors({ email: 'x@e.example' }, { Authorization: 'Bearer rk_wrong' })).toMatchObject({ status: 401 });
-  const raw = (body: string) => server.anyone.post('/api/intake/leads').set({ Authorization: `Bearer ${secret}`, 'Content-Type': 'application/json' }).send(body);
+  const raw = (body: string) =>
+    server.anyone
+      .post('/api/intake/leads')
+      .set({ Authorization: `Bearer ${secret}`, 'Content-Type': 'application/json' })
+      .send(body);
   expect((await raw('{"values":')).body).toMatchObject({ status: 400, title: 'The body is not JSON' });
   const large = await raw(JSON.stringify({ values: { note: 'x'.repeat(2_000_000) } }));
   expect([large.status, large.type]).toEqual([413, 'application/problem+json']);
@@ -96,21 +138,41 @@ test('what can’t be read is kept and named; what is broken is refused with the
 });
 
 test('a file: rows accepted, refused by row and field, joined, with a known owner kept', async () => {
-  const outcome = await csv('Name,E-mail,country,employees,owner', 'Liv,liv@f.example,NO,40,Dee Winslade', ',,NO,12,', 'Odd,odd@f.example,NO,many,Nobody', 'Liv,LIV@f.example,NO,45,');
+  const outcome = await csv(
+    'Name,E-mail,country,employees,owner',
+    'Liv,liv@f.example,NO,40,Dee Winslade',
+    ',,NO,12,',
+    'Odd,odd@f.example,NO,many,Nobody',
+    'Liv,LIV@f.example,NO,45,',
+  );
   expect(outcome).toMatchObject({
     accepted: 3,
     joined: 1,
     refused: [{ row: 2, field: 'email' }],
-    warnings: [{ row: 3, field: 'owner' }, { row: 3, field: 'employees' }],
+    warnings: [
+      { row: 3, field: 'owner' },
+      { row: 3, field: 'employees' },
+    ],
   });
-  expect(await server.source.manager.findOneByOrFail(LeadEntity, { openEmail: 'liv@f.example' })).toMatchObject({ owner: 'dee', place: 'owner', way: 'csv', fit: 0 });
+  expect(await server.source.manager.findOneByOrFail(LeadEntity, { openEmail: 'liv@f.example' })).toMatchObject({
+    owner: 'dee',
+    place: 'owner',
+    way: 'csv',
+    fit: 0,
+  });
   expect(await csv('Name,Shoe size', 'Liv,44')).toMatchObject({ status: 422, errors: [{ path: '/header/1' }] });
   expect(await csv('Name,E-mail', '"Liv,44')).toMatchObject({ status: 422 });
-  expect(await csv('E-mail', ...Array.from({ length: 5001 }, (_, i) => `${i}@g.example`))).toMatchObject({ status: 422, errors: [{ path: '/rows' }] });
+  expect(await csv('E-mail', ...Array.from({ length: 5001 }, (_, i) => `${i}@g.example`))).toMatchObject({
+    status: 422,
+    errors: [{ path: '/rows' }],
+  });
 });
 
 test('a file of 5,000 rows is taken in', async () => {
-  const outcome = await csv('E-mail,country,industry', ...Array.from({ length: 5000 }, (_, i) => `row${i}@h.example,DE,Brewery`));
+  const outcome = await csv(
+    'E-mail,country,industry',
+    ...Array.from({ length: 5000 }, (_, i) => `row${i}@h.example,DE,Brewery`),
+  );
   expect(outcome).toMatchObject({ accepted: 5000, joined: 0, refused: [] });
 });
 
@@ -119,8 +181,14 @@ test('a hosted form: asks again about what can’t be read, takes a page once, n
   const post = (body: object) => server.anyone.post('/api/forms/ask').send(body);
   const token = await page();
   const values = { email: 'visitor@i.example', employees: 'some' };
-  expect((await post({ token, values })).body).toMatchObject({ status: 422, errors: [{ path: '/values/employees', message: 'is not a number' }] });
-  expect((await post({ token, values: { name: 'No Mail' } })).body).toMatchObject({ status: 422, errors: [{ path: '/values/email', message: 'please fill this in' }] });
+  expect((await post({ token, values })).body).toMatchObject({
+    status: 422,
+    errors: [{ path: '/values/employees', message: 'is not a number' }],
+  });
+  expect((await post({ token, values: { name: 'No Mail' } })).body).toMatchObject({
+    status: 422,
+    errors: [{ path: '/values/email', message: 'please fill this in' }],
+  });
   expect((await post({ token, values: { ...values, owner: 'ada' } })).body).toMatchObject({ status: 422 });
   const twice = await Promise.all([post({ token, values, anyway: true }), post({ token, values, anyway: true })]);
   expect(twice.map((answer) => answer.status)).toEqual([201, 201]);

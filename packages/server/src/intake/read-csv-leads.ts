@@ -30,13 +30,25 @@ function columnsOf(header: readonly string[], governing: Governing): readonly st
 }
 
 /** Reads a file of leads. A file that is no CSV is refused as a whole; a row that can't be taken in is refused by row and field. */
-export function readCsvLeads(text: string, governing: Governing, people: ReadonlyMap<string, RepKey>, by: string, at: Date): CsvLeads {
+export function readCsvLeads(
+  text: string,
+  governing: Governing,
+  people: ReadonlyMap<string, RepKey>,
+  by: string,
+  at: Date,
+): CsvLeads {
   const reading = readCsv(text);
   if (!reading.ok) {
-    throw Refused.invalid(reading.problems.slice(0, 100).map(({ row, message }) => ({ path: row === 0 ? '/header' : `/rows/${row}`, message })), 'This is no CSV file that can be read');
+    throw Refused.invalid(
+      reading.problems
+        .slice(0, 100)
+        .map(({ row, message }) => ({ path: row === 0 ? '/header' : `/rows/${row}`, message })),
+      'This is no CSV file that can be read',
+    );
   }
   const { header, rows } = reading.table;
-  if (rows.length > CSV_ROWS) throw Refused.invalid([{ path: '/rows', message: `has ${rows.length} rows; at most ${CSV_ROWS} at a time` }]);
+  if (rows.length > CSV_ROWS)
+    throw Refused.invalid([{ path: '/rows', message: `has ${rows.length} rows; at most ${CSV_ROWS} at a time` }]);
   const columns = columnsOf(header, governing);
 
   const inquiries: { row: number; inquiry: Inquiry }[] = [];
@@ -53,14 +65,17 @@ export function readCsvLeads(text: string, governing: Governing, people: Readonl
     });
     const refusals = [
       ...refusalOf(values, governing, null),
-      ...Object.entries(values).flatMap(([field, value]) => (value.length > 2000 ? [{ field, message: 'has more than 2,000 characters' }] : [])),
+      ...Object.entries(values).flatMap(([field, value]) =>
+        value.length > 2000 ? [{ field, message: 'has more than 2,000 characters' }] : [],
+      ),
     ];
     if (refusals.length > 0) {
       refused.push(...refusals.map((refusal) => ({ row, ...refusal })));
       return;
     }
     const owner = named === '' ? null : (people.get(fold(named)) ?? null);
-    if (named !== '' && owner === null) warnings.push({ row, field: 'owner', message: `nobody here is called “${named}”: the routes decide` });
+    if (named !== '' && owner === null)
+      warnings.push({ row, field: 'owner', message: `nobody here is called “${named}”: the routes decide` });
     inquiries.push({ row, inquiry: { way: 'csv', by, at, values, owner } });
   });
   return { inquiries, refused, warnings };

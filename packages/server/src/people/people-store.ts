@@ -14,7 +14,10 @@ export async function readOrganisation(manager: EntityManager): Promise<Organisa
   const here = new Set(people.map((person) => person.key));
   return {
     reps: new Map(
-      people.map(({ key, name, mayTakeLeads, takes }) => [key as RepKey, { key: key as RepKey, name, mayTakeLeads, limit: takes }]),
+      people.map(({ key, name, mayTakeLeads, takes }) => [
+        key as RepKey,
+        { key: key as RepKey, name, mayTakeLeads, limit: takes },
+      ]),
     ),
     teams: new Map(
       teams.map(({ key, name }) => {

@@ -26,15 +26,24 @@ export async function sightOf(manager: EntityManager, user: User): Promise<Sight
     manager.findBy(QueueMemberEntity, { person: user.key }),
   ]);
   const mine = members.filter((m) => m.person === user.key);
-  const led = below(mine.filter((m) => m.leads).map((m) => m.team), teams);
+  const led = below(
+    mine.filter((m) => m.leads).map((m) => m.team),
+    teams,
+  );
   const seen = user.role === 'manager' ? led : mine.map((m) => m.team);
   const owners = new Set([user.key, ...members.filter((m) => seen.includes(m.team)).map((m) => m.person)]);
-  return { all: false, self: user.key, owners: [...owners], queues: queues.map((q) => q.queue), leads: user.role === 'manager' ? led : [] };
+  return {
+    all: false,
+    self: user.key,
+    owners: [...owners],
+    queues: queues.map((q) => q.queue),
+    leads: user.role === 'manager' ? led : [],
+  };
 }
 
 function below(roots: readonly string[], teams: readonly TeamEntity[]): string[] {
   const found = new Set(roots);
-  for (let grown = true; grown; ) {
+  for (let grown = true; grown;) {
     grown = false;
     for (const team of teams) {
       if (team.parent === null || !found.has(team.parent) || found.has(team.key)) continue;

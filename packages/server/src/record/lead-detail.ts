@@ -14,13 +14,22 @@ import { loadLeads } from './lead-store';
 export function mayOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail['may'] {
   const open = lead.status === 'open';
   const own = lead.owner === user.key;
-  const directs = user.role === 'admin' || (user.role === 'manager' && !sight.all && (sight.owners.includes(lead.owner ?? '') || sight.leads.includes(lead.bayTeam ?? '')));
+  const directs =
+    user.role === 'admin' ||
+    (user.role === 'manager' &&
+      !sight.all &&
+      (sight.owners.includes(lead.owner ?? '') || sight.leads.includes(lead.bayTeam ?? '')));
   const picks = !sight.all && lead.place === 'queue' && sight.queues.includes(lead.queue ?? '');
   return { edit: own || directs, assign: open && directs, pickUp: open && picks, close: open && (own || directs) };
 }
 
 /** Everything that a lead's page shows, but the reasoning. */
-export async function detailOf(manager: EntityManager, lead: LeadEntity, sight: Sight, user: User): Promise<LeadDetail> {
+export async function detailOf(
+  manager: EntityManager,
+  lead: LeadEntity,
+  sight: Sight,
+  user: User,
+): Promise<LeadDetail> {
   const [[stored], activities, changes] = await Promise.all([
     loadLeads(manager, [lead.id], 'none'),
     manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
@@ -44,7 +53,9 @@ export async function detailOf(manager: EntityManager, lead: LeadEntity, sight: 
 /** What a rep is told of colleagues: that they were not available, not why. */
 function discreet(decision: Decision, user: User): Decision {
   if (user.role !== 'rep') return decision;
-  const skipped = decision.skipped.map((one) => (one.rep === user.key ? one : { ...one, exclusion: { why: 'not-available' as const } }));
+  const skipped = decision.skipped.map((one) =>
+    one.rep === user.key ? one : { ...one, exclusion: { why: 'not-available' as const } },
+  );
   return { ...decision, skipped, turn: null, loads: [] };
 }
 
@@ -56,12 +67,21 @@ export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user
   const last = decisions[0];
   if (stored === undefined || last === undefined) throw new Error(`Lead ${lead.id} was never decided`);
   const charters = await manager.find(CharterEntity, { select: { number: true, name: true } });
-  const nameOf = (number: number): Reading['charter'] => ({ number, name: charters.find((c) => c.number === number)?.name ?? '' });
+  const nameOf = (number: number): Reading['charter'] => ({
+    number,
+    name: charters.find((c) => c.number === number)?.name ?? '',
+  });
   const world = { ...governing.world, rota: { loads: new Map(), turns: new Map() } };
   const decisionNow = decide(governing.ready, stored.record, world, 'looked-at', now.getTime());
   return {
     then: { decision: discreet(last.body, user), charter: nameOf(last.charter) },
     now: { decision: discreet(decisionNow, user), charter: nameOf(governing.number) },
-    earlier: decisions.map((one) => ({ at: one.asOf.getTime(), occasion: one.occasion, charter: one.charter, grade: one.grade, stage: one.stage })),
+    earlier: decisions.map((one) => ({
+      at: one.asOf.getTime(),
+      occasion: one.occasion,
+      charter: one.charter,
+      grade: one.grade,
+      stage: one.stage,
+    })),
   };
 }

@@ -38,13 +38,21 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
   }
 
   /** Does work on a lead if the user may, and answers with the lead as it is then. */
-  async function work(asked: Asked, may: keyof LeadDetail['may'], act: (lead: LeadEntity, sight: Sight) => Promise<void>): Promise<{ body: LeadDetail | { id: number } }> {
+  async function work(
+    asked: Asked,
+    may: keyof LeadDetail['may'],
+    act: (lead: LeadEntity, sight: Sight) => Promise<void>,
+  ): Promise<{ body: LeadDetail | { id: number } }> {
     const user = userOf(asked);
     const { lead, sight } = await seen(asked);
     const allowed = mayOn(lead, sight, user);
     if (!allowed[may]) {
       if (lead.status !== 'open') throw Refused.conflict('The lead is closed', `It was closed as ${lead.status}.`);
-      if (may === 'pickUp' && lead.place !== 'queue') throw Refused.conflict('It was picked up already', 'Someone was quicker. The next one in the queue is yours to take.');
+      if (may === 'pickUp' && lead.place !== 'queue')
+        throw Refused.conflict(
+          'It was picked up already',
+          'Someone was quicker. The next one in the queue is yours to take.',
+        );
       throw Refused.forbidden();
     }
     await act(lead, sight);
@@ -80,11 +88,19 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
         const { values, owner = null } = await read<NewLead>(newLeadSchema, asked.body);
         const governing = await readGoverning(manager, 'none');
         const refusals = refusalOf(values, governing, null);
-        if (refusals.length > 0) throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
+        if (refusals.length > 0)
+          throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
         const person = owner === null ? null : governing.world.reps.get(owner as RepKey);
         if (person === undefined) throw Refused.invalid([{ path: '/owner', message: 'is nobody here' }]);
-        if (user.role === 'rep' && owner !== null && owner !== user.key) throw Refused.invalid([{ path: '/owner', message: 'a rep may bring in leads only for themselves' }]);
-        const accepted: Accepted = await writer.accept({ way: 'hand', by: user.name, at: asked.now, values, owner: person?.key ?? null });
+        if (user.role === 'rep' && owner !== null && owner !== user.key)
+          throw Refused.invalid([{ path: '/owner', message: 'a rep may bring in leads only for themselves' }]);
+        const accepted: Accepted = await writer.accept({
+          way: 'hand',
+          by: user.name,
+          at: asked.now,
+          values,
+          owner: person?.key ?? null,
+        });
         return { status: 201, body: accepted };
       },
     },
@@ -124,7 +140,8 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       async handle(asked) {
         const { rep } = await read<Assign>(assignSchema, asked.body);
         const answer = await work(asked, 'assign', async (lead, sight) => {
-          if (!sight.all && !sight.owners.includes(rep)) throw Refused.invalid([{ path: '/rep', message: 'is not in your teams' }]);
+          if (!sight.all && !sight.owners.includes(rep))
+            throw Refused.invalid([{ path: '/rep', message: 'is not in your teams' }]);
           await assignLead(source, lead.id, rep as RepKey, { name: userOf(asked).name, at: asked.now });
         });
         // Whoever had it before may be free for the next one now.

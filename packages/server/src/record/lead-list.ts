@@ -12,7 +12,8 @@ type Mark = readonly [order: number, id: number];
 function readMark(after: string): Mark {
   try {
     const mark: unknown = JSON.parse(Buffer.from(after, 'base64url').toString());
-    if (Array.isArray(mark) && mark.length === 2 && mark.every((part) => typeof part === 'number')) return mark as unknown as Mark;
+    if (Array.isArray(mark) && mark.length === 2 && mark.every((part) => typeof part === 'number'))
+      return mark as unknown as Mark;
   } catch {
     // Falls through to the refusal.
   }
@@ -21,9 +22,20 @@ function readMark(after: string): Mark {
 
 /** A lead as a list shows it. */
 export function rowOfLead(lead: LeadEntity): LeadRow {
-  const { id, name, company, status, fit, engagement, fitBand, engagementBand, grade, stage, territory, arrived } = lead;
+  const { id, name, company, status, fit, engagement, fitBand, engagementBand, grade, stage, territory, arrived } =
+    lead;
   return {
-    id, name, company, status, fit, engagement, fitBand, engagementBand, grade, stage, territory,
+    id,
+    name,
+    company,
+    status,
+    fit,
+    engagement,
+    fitBand,
+    engagementBand,
+    grade,
+    stage,
+    territory,
     rank: lead.rankOrder === NO_RANK ? null : lead.rankOrder,
     place: placeOf(lead),
     arrived: arrived.getTime(),
@@ -51,7 +63,9 @@ function findIn(query: SelectQueryBuilder<LeadEntity>, find: string): void {
   }
   const words = find.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
   if (words.length === 0) return;
-  query.andWhere('MATCH(lead.name, lead.company) AGAINST (:words IN BOOLEAN MODE)', { words: words.map((word) => `+${word}*`).join(' ') });
+  query.andWhere('MATCH(lead.name, lead.company) AGAINST (:words IN BOOLEAN MODE)', {
+    words: words.map((word) => `+${word}*`).join(' '),
+  });
 }
 
 /** One page of leads, ranked or newest first; the next page begins after this one's last row, however deep. */
@@ -64,11 +78,19 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
     const at = order === 'rank' ? value : new Date(value);
     query.andWhere(`(${column} < :at OR (${column} = :at AND lead.id < :id))`, { at, id });
   }
-  const leads = await query.orderBy(column, 'DESC').addOrderBy('lead.id', 'DESC').limit(size + 1).getMany();
+  const leads = await query
+    .orderBy(column, 'DESC')
+    .addOrderBy('lead.id', 'DESC')
+    .limit(size + 1)
+    .getMany();
   const rows = leads.slice(0, size);
   const last = rows.at(-1);
-  const mark: Mark | null = leads.length > size && last ? [order === 'rank' ? last.rankOrder : last.arrived.getTime(), last.id] : null;
-  return { rows: rows.map(rowOfLead), next: mark === null ? null : Buffer.from(JSON.stringify(mark)).toString('base64url') };
+  const mark: Mark | null =
+    leads.length > size && last ? [order === 'rank' ? last.rankOrder : last.arrived.getTime(), last.id] : null;
+  return {
+    rows: rows.map(rowOfLead),
+    next: mark === null ? null : Buffer.from(JSON.stringify(mark)).toString('base64url'),
+  };
 }
 
 /** How many leads a list has in all. */
@@ -78,7 +100,10 @@ export async function countLeads(manager: EntityManager, sight: Sight, by: LeadQ
 
 /** A lead in sight, or the refusal that does not tell whether it exists. */
 export async function leadInSight(manager: EntityManager, sight: Sight, id: number): Promise<LeadEntity> {
-  const lead = await inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('lead.id = :id', { id }), sight).getOne();
+  const lead = await inSight(
+    manager.createQueryBuilder(LeadEntity, 'lead').where('lead.id = :id', { id }),
+    sight,
+  ).getOne();
   if (lead === null) throw Refused.notFound();
   return lead;
 }

@@ -40,16 +40,29 @@ function grouped<Row extends { record: number }, T>(rows: readonly Row[], pick: 
  *
  * @param lock `write`: nobody else changes them until the transaction ends
  */
-export async function loadLeads(manager: EntityManager, ids: readonly number[], lock: 'none' | 'write'): Promise<StoredLead[]> {
+export async function loadLeads(
+  manager: EntityManager,
+  ids: readonly number[],
+  lock: 'none' | 'write',
+): Promise<StoredLead[]> {
   if (ids.length === 0) return [];
-  const query = manager.createQueryBuilder(LeadEntity, 'lead').where({ id: In([...ids]) }).orderBy('lead.id');
+  const query = manager
+    .createQueryBuilder(LeadEntity, 'lead')
+    .where({ id: In([...ids]) })
+    .orderBy('lead.id');
   const entities = await (lock === 'write' ? query.setLock('pessimistic_write') : query).getMany();
-  const values = grouped(await manager.findBy(FieldValueEntity, { record: In([...ids]) }), (row): [string, Value] => [row.field, valueOf(row)]);
+  const values = grouped(await manager.findBy(FieldValueEntity, { record: In([...ids]) }), (row): [string, Value] => [
+    row.field,
+    valueOf(row),
+  ]);
   const activities = grouped(
     await manager.findBy(ActivityEntity, { record: In([...ids]) }),
     ({ kind, at }): Activity => ({ kind, at: at.getTime() }),
   );
-  return entities.map((entity) => ({ entity, record: recordOf(entity, new Map(values.get(entity.id)), activities.get(entity.id) ?? []) }));
+  return entities.map((entity) => ({
+    entity,
+    record: recordOf(entity, new Map(values.get(entity.id)), activities.get(entity.id) ?? []),
+  }));
 }
 
 function recordOf(entity: LeadEntity, values: ReadonlyMap<string, Value>, activities: readonly Activity[]): LeadRecord {

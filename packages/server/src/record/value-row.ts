@@ -6,7 +6,17 @@ type Row = Pick<FieldValueEntity, keyof FieldValueEntity>;
 
 /** The row that keeps a value; a blank one is kept as no row. */
 export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): Row {
-  const row: Row = { record, field, kind: value.kind, shown: showValue(value), folded: null, number: null, currency: null, day: null, why: null };
+  const row: Row = {
+    record,
+    field,
+    kind: value.kind,
+    shown: showValue(value),
+    folded: null,
+    number: null,
+    currency: null,
+    day: null,
+    why: null,
+  };
   switch (value.kind) {
     case 'text':
       return { ...row, folded: value.folded.slice(0, 190) };

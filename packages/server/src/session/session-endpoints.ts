@@ -40,7 +40,13 @@ export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]
       who: ['admin', 'manager', 'rep'],
       async handle(asked): Promise<Answer> {
         await endSession(source, asked.cookie(SESSION_COOKIE) ?? '');
-        return { status: 204, cookies: [{ name: SESSION_COOKIE, value: null, readable: false }, { name: CSRF_COOKIE, value: null, readable: true }] };
+        return {
+          status: 204,
+          cookies: [
+            { name: SESSION_COOKIE, value: null, readable: false },
+            { name: CSRF_COOKIE, value: null, readable: true },
+          ],
+        };
       },
     },
     { method: 'get', path: '/api/demo', who: ['anyone'], handle: () => Promise.resolve({ body: demo }) },

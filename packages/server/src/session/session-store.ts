@@ -28,14 +28,24 @@ export function newToken(): string {
 }
 
 /** Opens a session for the right password; null for a wrong one, whoever it was for. */
-export async function openSession(source: DataSource, email: string, password: string, now: Date): Promise<(OpenSession & { token: string }) | null> {
+export async function openSession(
+  source: DataSource,
+  email: string,
+  password: string,
+  now: Date,
+): Promise<(OpenSession & { token: string }) | null> {
   const person = await source.manager.findOneBy(PersonEntity, { email: fold(email), retired: false });
   const right = await isPassword(password, person?.password ?? 'none');
   if (person === null || !right) return null;
   const token = newToken();
   const csrf = newToken();
   await source.manager.delete(SessionEntity, { expires: LessThan(now) });
-  await source.manager.insert(SessionEntity, { hash: sha256(token), person: person.key, csrf, expires: new Date(now.getTime() + HOURS_12) });
+  await source.manager.insert(SessionEntity, {
+    hash: sha256(token),
+    person: person.key,
+    csrf,
+    expires: new Date(now.getTime() + HOURS_12),
+  });
   return { token, csrf, user: { key: person.key, name: person.name, role: person.role } };
 }
 
@@ -44,7 +54,9 @@ export async function findSession(source: DataSource, token: string, now: Date):
   const session = await source.manager.findOneBy(SessionEntity, { hash: sha256(token) });
   if (session === null || session.expires <= now) return null;
   const person = await source.manager.findOneBy(PersonEntity, { key: session.person, retired: false });
-  return person === null ? null : { csrf: session.csrf, user: { key: person.key, name: person.name, role: person.role } };
+  return person === null
+    ? null
+    : { csrf: session.csrf, user: { key: person.key, name: person.name, role: person.role } };
 }
 
 export async function endSession(source: DataSource, token: string): Promise<void> {

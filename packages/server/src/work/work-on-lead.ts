@@ -1,4 +1,16 @@
-import { type Closing, dayOf, loadsBetween, type Place, placeCode, type Raw, readValue, type RepKey, sameValue, type Status, type Value } from '@relvik/core';
+import {
+  type Closing,
+  dayOf,
+  loadsBetween,
+  type Place,
+  placeCode,
+  type Raw,
+  readValue,
+  type RepKey,
+  sameValue,
+  type Status,
+  type Value,
+} from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { readGoverning } from '../charter/charter-store';
 import { inTransaction } from '../database/in-transaction';
@@ -28,11 +40,20 @@ function mustBeOpen({ entity }: StoredLead): void {
 }
 
 /** Changes field values by hand; the lead is decided again. */
-export async function editLead(source: DataSource, id: number, version: number, raw: Readonly<Record<string, Raw>>, hand: Hand): Promise<void> {
+export async function editLead(
+  source: DataSource,
+  id: number,
+  version: number,
+  raw: Readonly<Record<string, Raw>>,
+  hand: Hand,
+): Promise<void> {
   await inTransaction(source, async (manager) => {
     const lead = await lockLead(manager, id);
     if (lead.entity.version !== version) {
-      throw Refused.conflict('Someone changed this lead meanwhile', 'Load it again and make your change on what is there now.');
+      throw Refused.conflict(
+        'Someone changed this lead meanwhile',
+        'Load it again and make your change on what is there now.',
+      );
     }
     const governing = await readGoverning(manager, 'share');
     const day = dayOf(hand.at.getTime(), governing.ready.charter.timeZone);
@@ -40,7 +61,8 @@ export async function editLead(source: DataSource, id: number, version: number, 
     const changed = new Map<string, Value>();
     for (const [key, written] of Object.entries(raw)) {
       const field = governing.world.fields.get(key);
-      if (field === undefined || field.retired) throw Refused.invalid([{ path: `/values/${key}`, message: 'is no field' }]);
+      if (field === undefined || field.retired)
+        throw Refused.invalid([{ path: `/values/${key}`, message: 'is no field' }]);
       const value = readValue(field, written, day);
       if (sameValue(values.get(key), value)) continue;
       values.set(key, value);
@@ -49,14 +71,30 @@ export async function editLead(source: DataSource, id: number, version: number, 
     if (changed.size === 0) return;
     await decideLeads(
       manager,
-      [{ record: { ...lead.record, values }, stored: lead.entity, arrival: null, occasion: 'edited', asOf: hand.at, by: hand.name, values: changed, valuesBefore: lead.record.values }],
+      [
+        {
+          record: { ...lead.record, values },
+          stored: lead.entity,
+          arrival: null,
+          occasion: 'edited',
+          asOf: hand.at,
+          by: hand.name,
+          values: changed,
+          valuesBefore: lead.record.values,
+        },
+      ],
       governing,
     );
   });
 }
 
 /** Writes where a lead is and whether it is open, by hand, with loads and history. */
-async function moveByHand(manager: EntityManager, { entity, record }: StoredLead, to: { place: Place; status: Status; reason?: string }, hand: Hand): Promise<void> {
+async function moveByHand(
+  manager: EntityManager,
+  { entity, record }: StoredLead,
+  to: { place: Place; status: Status; reason?: string },
+  hand: Hand,
+): Promise<void> {
   const loads = loadsBetween(record, to.status, to.place);
   const reps = loads.map((load) => load.rep);
   const rota = await lockRota(manager, [], reps);
@@ -90,7 +128,13 @@ export async function assignLead(source: DataSource, id: number, rep: RepKey, ha
     mustBeOpen(lead);
     const person = await manager.findOneBy(PersonEntity, { key: rep, retired: false });
     if (person === null) throw Refused.invalid([{ path: '/rep', message: 'is nobody here' }]);
-    if (!person.mayTakeLeads) throw Refused.invalid([{ path: '/rep', message: `${person.name} may not take leads${person.whyNot === null ? '' : `: ${person.whyNot}`}` }]);
+    if (!person.mayTakeLeads)
+      throw Refused.invalid([
+        {
+          path: '/rep',
+          message: `${person.name} may not take leads${person.whyNot === null ? '' : `: ${person.whyNot}`}`,
+        },
+      ]);
     if (lead.entity.owner === rep) return;
     await moveByHand(manager, lead, { place: { kind: 'owner', rep }, status: 'open' }, hand);
     await insertRows(manager, NoticeEntity, [{ person: rep, queue: null, kind: 'assigned', record: id, at: hand.at }]);
@@ -102,13 +146,23 @@ export async function pickUpLead(source: DataSource, id: number, rep: RepKey, ha
   await inTransaction(source, async (manager) => {
     const lead = await lockLead(manager, id);
     mustBeOpen(lead);
-    if (lead.entity.place !== 'queue') throw Refused.conflict('It was picked up already', 'Someone was quicker. The next one in the queue is yours to take.');
+    if (lead.entity.place !== 'queue')
+      throw Refused.conflict(
+        'It was picked up already',
+        'Someone was quicker. The next one in the queue is yours to take.',
+      );
     await moveByHand(manager, lead, { place: { kind: 'owner', rep }, status: 'open' }, hand);
   });
 }
 
 /** Closes a lead with a reason; its owner's load is freed. */
-export async function closeLead(source: DataSource, id: number, outcome: Closing, reason: string, hand: Hand): Promise<void> {
+export async function closeLead(
+  source: DataSource,
+  id: number,
+  outcome: Closing,
+  reason: string,
+  hand: Hand,
+): Promise<void> {
   await inTransaction(source, async (manager) => {
     const lead = await lockLead(manager, id);
     mustBeOpen(lead);

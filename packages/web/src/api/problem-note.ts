@@ -31,5 +31,7 @@ import type { ProblemDocument } from '@relvik/contracts';
 })
 export class ProblemNote {
   readonly problem = input.required<ProblemDocument | null>();
-  protected readonly places = computed(() => (this.problem()?.errors ?? []).map(({ path, message }) => ({ where: path.replace(/^\/(values\/)?/, ''), message })));
+  protected readonly places = computed(() =>
+    (this.problem()?.errors ?? []).map(({ path, message }) => ({ where: path.replace(/^\/(values\/)?/, ''), message })),
+  );
 }

@@ -9,10 +9,21 @@ function isProblem(body: unknown): body is ProblemDocument {
 export function problemOf(error: unknown): ProblemDocument {
   if (error instanceof HttpErrorResponse) {
     if (isProblem(error.error)) return error.error;
-    if (error.status === 0) return { type: 'about:blank', status: 0, title: 'The server can’t be reached', detail: 'Nothing was lost. Try again in a moment.' };
+    if (error.status === 0)
+      return {
+        type: 'about:blank',
+        status: 0,
+        title: 'The server can’t be reached',
+        detail: 'Nothing was lost. Try again in a moment.',
+      };
     return { type: 'about:blank', status: error.status, title: `The server answered ${error.status}` };
   }
-  return { type: 'about:blank', status: 0, title: 'Something went wrong on this page', detail: error instanceof Error ? error.message : String(error) };
+  return {
+    type: 'about:blank',
+    status: 0,
+    title: 'Something went wrong on this page',
+    detail: error instanceof Error ? error.message : String(error),
+  };
 }
 
 /** The message about one field, by its path in what was sent. */

@@ -1,4 +1,13 @@
-import { AXES, type Charter, conditionWords, destinationWords, type Route, type Signal, signed, type Wording } from '@relvik/core';
+import {
+  AXES,
+  type Charter,
+  conditionWords,
+  destinationWords,
+  type Route,
+  type Signal,
+  signed,
+  type Wording,
+} from '@relvik/core';
 
 /** One difference between two charters, to read. */
 export interface CharterChange {
@@ -12,7 +21,9 @@ function routesOf(charter: Charter): readonly Route[] {
 }
 
 function signalWords(signal: Signal, wording: Wording): string {
-  return signal.kind === 'attribute' ? conditionWords(signal.when, wording) : `${signal.activity.replaceAll('_', ' ')}, at most ${signal.most ?? 'any number'}`;
+  return signal.kind === 'attribute'
+    ? conditionWords(signal.when, wording)
+    : `${signal.activity.replaceAll('_', ' ')}, at most ${signal.most ?? 'any number'}`;
 }
 
 /** What a charter changes against another: points, signals, cuts, verdicts, routes, their order and targets. */
@@ -33,7 +44,11 @@ export function changesBetween(before: Charter, after: Charter, wording: Wording
   for (const axis of AXES) {
     const { names, cuts } = after.scoreSet.grid[axis];
     cuts.forEach((cut, i) => {
-      note(`Cut between ${names[i]} and ${names[i + 1]}`, String(before.scoreSet.grid[axis].cuts[i] ?? '–'), String(cut));
+      note(
+        `Cut between ${names[i]} and ${names[i + 1]}`,
+        String(before.scoreSet.grid[axis].cuts[i] ?? '–'),
+        String(cut),
+      );
     });
   }
   after.scoreSet.grid.cells.forEach((row, f) => {
@@ -48,14 +63,27 @@ export function changesBetween(before: Charter, after: Charter, wording: Wording
   is.forEach((route, i) => {
     const old = was.find((one) => one.key === route.key);
     if (old === undefined) {
-      note('New route', null, `${i + 1}. ${route.name}: ${conditionWords(route.when, wording)}, to ${destinationWords(route.to, wording.names)}`);
+      note(
+        'New route',
+        null,
+        `${i + 1}. ${route.name}: ${conditionWords(route.when, wording)}, to ${destinationWords(route.to, wording.names)}`,
+      );
       return;
     }
-    note(`Route “${route.name}” leads to`, destinationWords(old.to, wording.names), destinationWords(route.to, wording.names));
+    note(
+      `Route “${route.name}” leads to`,
+      destinationWords(old.to, wording.names),
+      destinationWords(route.to, wording.names),
+    );
     note(`Route “${route.name}” when`, conditionWords(old.when, wording), conditionWords(route.when, wording));
   });
-  for (const route of was) if (!is.some((one) => one.key === route.key)) note(`Route “${route.name}”`, 'there', 'taken out');
-  const both = (routes: readonly Route[], others: readonly Route[]): string => routes.filter((route) => others.some((one) => one.key === route.key)).map((route) => route.name).join(', ');
+  for (const route of was)
+    if (!is.some((one) => one.key === route.key)) note(`Route “${route.name}”`, 'there', 'taken out');
+  const both = (routes: readonly Route[], others: readonly Route[]): string =>
+    routes
+      .filter((route) => others.some((one) => one.key === route.key))
+      .map((route) => route.name)
+      .join(', ');
   note('Order of routes', both(was, is), both(is, was));
   return changes;
 }

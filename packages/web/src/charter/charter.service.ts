@@ -2,7 +2,19 @@ import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { CharterState, Job, ProblemDocument, RuleCounts, SaveDraft } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
-import { catchError, EMPTY, finalize, type Observable, of, Subject, concatMap, switchMap, takeWhile, tap, timer } from 'rxjs';
+import {
+  catchError,
+  EMPTY,
+  finalize,
+  type Observable,
+  of,
+  Subject,
+  concatMap,
+  switchMap,
+  takeWhile,
+  tap,
+  timer,
+} from 'rxjs';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 

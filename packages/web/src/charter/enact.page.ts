@@ -23,27 +23,54 @@ import { changesBetween } from './changes-between';
       @if (job(); as running) {
         <p role="status">
           @switch (running.state) {
-            @case ('running') { Charter {{ running.charter }} is in force. All leads are being scored by it: {{ running.done }} of {{ running.total }}. }
-            @case ('done') { Charter {{ running.charter }} is in force. All {{ running.total }} leads are scored by it; {{ running.changed }} changed their grade. }
-            @case ('cancelled') { A newer charter came into force meanwhile; it scores the leads instead. }
-            @case ('failed') { The rescore stopped; it is tried again by itself. }
+            @case ('running') {
+              Charter {{ running.charter }} is in force. All leads are being scored by it: {{ running.done }} of
+              {{ running.total }}.
+            }
+            @case ('done') {
+              Charter {{ running.charter }} is in force. All {{ running.total }} leads are scored by it;
+              {{ running.changed }} changed their grade.
+            }
+            @case ('cancelled') {
+              A newer charter came into force meanwhile; it scores the leads instead.
+            }
+            @case ('failed') {
+              The rescore stopped; it is tried again by itself.
+            }
           }
         </p>
         <p-progressbar [value]="percent()" aria-label="Progress of the rescore" />
         <p><a routerLink="/">Home</a> · <a routerLink="/leads">Leads</a></p>
       } @else if (charters.draft()) {
         @let draft = charters.draft();
-        <p>The draft <b class="in-draft">{{ draft?.charter?.name }}</b> comes into force in place of <b>{{ charters.inForce()?.number }} · {{ charters.inForce()?.charter?.name }}</b>. From then on every decision uses it.</p>
-        <p>All leads are scored and graded anew, at once and with progress. Nobody is moved to another stage or owner by that; what waits in the bay is tried again.</p>
+        <p>
+          The draft <b class="in-draft">{{ draft?.charter?.name }}</b> comes into force in place of
+          <b>{{ charters.inForce()?.number }} · {{ charters.inForce()?.charter?.name }}</b
+          >. From then on every decision uses it.
+        </p>
+        <p>
+          All leads are scored and graded anew, at once and with progress. Nobody is moved to another stage or owner by
+          that; what waits in the bay is tried again.
+        </p>
         <h2>What changes</h2>
         <ul class="plain changes">
           @for (change of changes(); track $index) {
-            <li>{{ change.what }} @if (change.from) { <s class="quiet">{{ change.from }}</s> → } <b class="in-draft">{{ change.to }}</b></li>
+            <li>
+              {{ change.what }}
+              @if (change.from) {
+                <s class="quiet">{{ change.from }}</s> →
+              }
+              <b class="in-draft">{{ change.to }}</b>
+            </li>
           } @empty {
             <li class="quiet">Nothing: the draft is the same as what is in force.</li>
           }
         </ul>
-        @if (draft?.stale) { <p class="problem">Another charter has come into force since this draft was made. Discard it and begin anew.</p> }
+        @if (draft?.stale) {
+          <p class="problem">
+            Another charter has come into force since this draft was made. Discard it and begin anew.
+          </p>
+        }
         <form (ngSubmit)="enact()" class="fields">
           <label for="reason">Why now</label>
           <input pInputText id="reason" name="reason" [(ngModel)]="reason" placeholder="One sentence for the journal" />

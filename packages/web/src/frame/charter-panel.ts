@@ -14,19 +14,30 @@ import { CharterService } from '../charter/charter.service';
     @let draft = charters.draft();
     <div class="charter">
       <span class="mark force"></span>
-      <span>In force <b>{{ inForce?.number ?? '–' }} · {{ inForce?.charter?.name }}</b></span>
+      <span
+        >In force <b>{{ inForce?.number ?? '–' }} · {{ inForce?.charter?.name }}</b></span
+      >
     </div>
     @if (draft) {
       <div class="charter">
         <span class="mark draft"></span>
-        <span>Draft <b>{{ draft.charter.name }}</b>
-          @if (charters.saving()) { <span class="quiet">saving …</span> }
+        <span
+          >Draft <b>{{ draft.charter.name }}</b>
+          @if (charters.saving()) {
+            <span class="quiet">saving …</span>
+          }
         </span>
         <a pButton class="enact" routerLink="/enact">Enact…</a>
       </div>
     } @else if (naming()) {
       <form class="charter" (ngSubmit)="begin()">
-        <input pInputText name="draft" aria-label="Name of the draft" placeholder="Name of the draft" [(ngModel)]="name" />
+        <input
+          pInputText
+          name="draft"
+          aria-label="Name of the draft"
+          placeholder="Name of the draft"
+          [(ngModel)]="name"
+        />
         <button pButton type="submit" class="enact">Begin</button>
       </form>
     } @else if (inForce) {

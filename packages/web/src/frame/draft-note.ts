@@ -9,9 +9,14 @@ import { ProblemNote } from '../api/problem-note';
   template: `
     @let draft = charters.draft();
     @if (draft) {
-      <p class="draft-note"><span class="mark draft"></span> You are drawing in the draft <b>{{ draft.charter.name }}</b>. Nothing acts before it is enacted; what differs from what is in force is orange.</p>
+      <p class="draft-note">
+        <span class="mark draft"></span> You are drawing in the draft <b>{{ draft.charter.name }}</b>. Nothing acts
+        before it is enacted; what differs from what is in force is orange.
+      </p>
     } @else if (charters.inForce()) {
-      <p class="draft-note"><span class="mark force"></span> This is in force. To change it, begin a draft at the top right.</p>
+      <p class="draft-note">
+        <span class="mark force"></span> This is in force. To change it, begin a draft at the top right.
+      </p>
     }
     <rv-problem-note [problem]="charters.problem()" />
     @if (draft && draft.problems.length > 0) {
@@ -19,7 +24,9 @@ import { ProblemNote } from '../api/problem-note';
         <strong>The draft can’t be enacted yet.</strong>
         <ul>
           @for (problem of draft.problems; track problem.path) {
-            <li><span class="code">{{ problem.path }}</span> {{ problem.message }}</li>
+            <li>
+              <span class="code">{{ problem.path }}</span> {{ problem.message }}
+            </li>
           }
         </ul>
       </div>

@@ -40,7 +40,12 @@ export class Frame {
       { name: 'Score', link: '/score', count: course?.score ?? null, counts: 'have a score' },
       { name: 'Grade', link: '/grade', count: course?.grade ?? null, counts: 'have a grade' },
       { name: 'Gates', link: '/gates', count: course?.gates ?? null, counts: 'passed to Qualified' },
-      { name: 'Territories', link: '/territories', count: course?.territories ?? null, counts: 'of them lie in a territory' },
+      {
+        name: 'Territories',
+        link: '/territories',
+        count: course?.territories ?? null,
+        counts: 'of them lie in a territory',
+      },
       { name: 'Routes', link: '/routes', count: course?.routes ?? null, counts: 'of them were taken by a route' },
       { name: 'People', link: '/people', count: course?.people ?? null, counts: 'of them came to an owner' },
     ];

@@ -13,7 +13,13 @@ export class StepKeys {
   protected press(event: KeyboardEvent): void {
     const { target, key } = event;
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.getAttribute('role') === 'combobox')) return;
+    if (
+      target instanceof HTMLElement &&
+      (target.isContentEditable ||
+        /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+        target.getAttribute('role') === 'combobox')
+    )
+      return;
     if (key === '/') {
       event.preventDefault();
       void this.router.navigate(['/leads'], { queryParams: { finding: 'yes' } });

@@ -23,19 +23,43 @@ import { WordingService } from '../record/wording.service';
           @for (stage of stages(); track stage.key) {
             <li [class.out]="stage.kind === 'out'">
               <b>{{ stage.name }}</b>
-              <a routerLink="/leads" [queryParams]="{ stage: stage.key, status: stage.kind === 'out' ? 'any' : 'open' }"><span class="code">{{ stage.count | number }}</span> {{ stage.kind === 'out' ? 'closed here' : 'open' }}</a>
-              @if (stage.key === charter.entry) { <span class="quiet">new leads enter here</span> }
-              @if (stage.routes) { <span class="quiet">routes act on entering</span> }
+              <a routerLink="/leads" [queryParams]="{ stage: stage.key, status: stage.kind === 'out' ? 'any' : 'open' }"
+                ><span class="code">{{ stage.count | number }}</span>
+                {{ stage.kind === 'out' ? 'closed here' : 'open' }}</a
+              >
+              @if (stage.key === charter.entry) {
+                <span class="quiet">new leads enter here</span>
+              }
+              @if (stage.routes) {
+                <span class="quiet">routes act on entering</span>
+              }
             </li>
           }
         </ol>
         <table class="list">
-          <thead><tr><th>Gate</th><th>From</th><th></th><th>To</th><th>When this becomes true</th><th>Who decides</th><th class="number">Passed so far</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Gate</th>
+              <th>From</th>
+              <th></th>
+              <th>To</th>
+              <th>When this becomes true</th>
+              <th>Who decides</th>
+              <th class="number">Passed so far</th>
+            </tr>
+          </thead>
           <tbody>
             @for (gate of gates(); track gate.key) {
               <tr>
-                <td>{{ gate.name }} @if (!gate.on) { <span class="quiet">off</span> }</td>
-                <td>{{ gate.from }}</td><td aria-hidden="true">→</td><td>{{ gate.to }}</td>
+                <td>
+                  {{ gate.name }}
+                  @if (!gate.on) {
+                    <span class="quiet">off</span>
+                  }
+                </td>
+                <td>{{ gate.from }}</td>
+                <td aria-hidden="true">→</td>
+                <td>{{ gate.to }}</td>
                 <td>{{ gate.when }}</td>
                 <td class="quiet">by rule</td>
                 <td class="number">{{ gate.passed | number }}</td>
@@ -43,7 +67,9 @@ import { WordingService } from '../record/wording.service';
             }
           </tbody>
         </table>
-        <p class="quiet">A gate acts once when its condition becomes true, and not again before it has been false in between.</p>
+        <p class="quiet">
+          A gate acts once when its condition becomes true, and not again before it has been false in between.
+        </p>
       } @else {
         <rv-waiting [of]="charters.state()" />
       }

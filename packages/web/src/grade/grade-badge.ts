@@ -29,6 +29,9 @@ export class GradeBadge {
   protected readonly letter = computed(() => this.grade()?.split(' ')[0] ?? '');
   protected readonly depth = computed(() => Math.min(5, this.fitBand() ?? 0));
   protected readonly bars = computed(() =>
-    Array.from({ length: this.bands() }, (_, i) => ({ on: i <= (this.engagementBand() ?? -1), height: 5 + (i * 10) / Math.max(1, this.bands() - 1) })),
+    Array.from({ length: this.bands() }, (_, i) => ({
+      on: i <= (this.engagementBand() ?? -1),
+      height: 5 + (i * 10) / Math.max(1, this.bands() - 1),
+    })),
   );
 }

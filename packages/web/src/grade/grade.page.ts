@@ -23,7 +23,9 @@ export class GradePage {
   private readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
   protected readonly set = computed(() => this.charters.shown()?.scoreSet ?? null);
   protected readonly before = computed(() => this.charters.inForce()?.charter.scoreSet ?? null);
-  protected readonly verdicts = computed(() => (this.charters.shown()?.verdicts ?? []).map(({ key, name }) => ({ value: key, label: name })));
+  protected readonly verdicts = computed(() =>
+    (this.charters.shown()?.verdicts ?? []).map(({ key, name }) => ({ value: key, label: name })),
+  );
 
   protected readonly axes = computed(() =>
     AXES.map((axis) => {
@@ -34,7 +36,11 @@ export class GradePage {
         title: axis === 'fit' ? 'Fit' : 'Engagement',
         spread: valueOf(this.distribution())?.[axis] ?? [],
         bands: bands.names.map((name, i) => ({ name, range: showBand(i, bands.cuts) })),
-        cuts: bands.cuts.map((cut, i) => ({ cut, before: inForce[i] !== cut ? (inForce[i] ?? null) : null, between: `${bands.names[i]} and ${bands.names[i + 1]}` })),
+        cuts: bands.cuts.map((cut, i) => ({
+          cut,
+          before: inForce[i] !== cut ? (inForce[i] ?? null) : null,
+          between: `${bands.names[i]} and ${bands.names[i + 1]}`,
+        })),
       };
     }),
   );
@@ -83,7 +89,9 @@ export class GradePage {
   protected setVerdict(fit: number, engagement: number, verdict: VerdictKey): void {
     this.charters.change((charter) => {
       const { grid } = charter.scoreSet;
-      const cells = grid.cells.map((row, f) => (f === fit ? row.map((cell, e) => (e === engagement ? verdict : cell)) : row));
+      const cells = grid.cells.map((row, f) =>
+        f === fit ? row.map((cell, e) => (e === engagement ? verdict : cell)) : row,
+      );
       return { ...charter, scoreSet: { ...charter.scoreSet, grid: { ...grid, cells } } };
     });
   }

@@ -38,7 +38,14 @@ export class HomePage {
   protected readonly session = inject(SessionService).session;
   protected readonly loaded = this.homes.home;
   protected readonly home = computed(() => valueOf(this.loaded()));
-  protected readonly top = toSignal(asLoaded(this.leads.page(this.session()?.role === 'rep' ? { owner: this.session()?.key, size: 14 } : { place: 'owner', size: 8 })), { initialValue: LOADING });
+  protected readonly top = toSignal(
+    asLoaded(
+      this.leads.page(
+        this.session()?.role === 'rep' ? { owner: this.session()?.key, size: 14 } : { place: 'owner', size: 8 },
+      ),
+    ),
+    { initialValue: LOADING },
+  );
   protected readonly rows = computed(() => valueOf(this.top())?.rows ?? []);
   protected readonly needs = computed(() => (this.home()?.attention ?? []).map((one) => this.inWords(one)));
   protected readonly total = computed(() => (this.home()?.byStatus ?? []).reduce((sum, { count }) => sum + count, 0));
@@ -52,7 +59,14 @@ export class HomePage {
   }
 
   protected noticeWords(kind: string): string {
-    return { assigned: 'was given to you', 'in-queue': 'waits in your queue', 'last-resort': 'was taken by no route', bay: 'waits in the bay' }[kind] ?? kind;
+    return (
+      {
+        assigned: 'was given to you',
+        'in-queue': 'waits in your queue',
+        'last-resort': 'was taken by no route',
+        bay: 'waits in the bay',
+      }[kind] ?? kind
+    );
   }
 
   private inWords({ what, count, since, about }: Attention): Need {
@@ -61,19 +75,70 @@ export class HomePage {
     const base = { since, link: '/leads' };
     switch (what) {
       case 'bay-unjudged':
-        return { ...base, title: `${leads} can’t be judged`, detail: 'A value that the rules need can’t be read: correct it on the lead', step: 'Score', query: { place: 'bay' }, urgent: true };
+        return {
+          ...base,
+          title: `${leads} can’t be judged`,
+          detail: 'A value that the rules need can’t be read: correct it on the lead',
+          step: 'Score',
+          query: { place: 'bay' },
+          urgent: true,
+        };
       case 'bay-nobody-free':
-        return { ...base, title: `${leads} wait for someone free`, detail: 'Their route matches, but nobody can take one more', step: 'People', query: { place: 'bay' }, urgent: true };
+        return {
+          ...base,
+          title: `${leads} wait for someone free`,
+          detail: 'Their route matches, but nobody can take one more',
+          step: 'People',
+          query: { place: 'bay' },
+          urgent: true,
+        };
       case 'bay-loop':
-        return { ...base, title: `${leads} run in a circle`, detail: 'Gates send them back and forth', step: 'Gates', query: { place: 'bay' }, urgent: true };
+        return {
+          ...base,
+          title: `${leads} run in a circle`,
+          detail: 'Gates send them back and forth',
+          step: 'Gates',
+          query: { place: 'bay' },
+          urgent: true,
+        };
       case 'last-resort':
-        return { ...base, title: `${leads} were taken by no route`, detail: `They wait in ${names.queue(about ?? '')}, the last resort`, step: 'Routes', query: { queue: about ?? '' }, urgent: true };
+        return {
+          ...base,
+          title: `${leads} were taken by no route`,
+          detail: `They wait in ${names.queue(about ?? '')}, the last resort`,
+          step: 'Routes',
+          query: { queue: about ?? '' },
+          urgent: true,
+        };
       case 'queue':
-        return { ...base, title: `${leads} wait in ${names.queue(about ?? '')}`, detail: 'Its members pick them up', step: 'People', query: { queue: about ?? '' }, urgent: false };
+        return {
+          ...base,
+          title: `${leads} wait in ${names.queue(about ?? '')}`,
+          detail: 'Its members pick them up',
+          step: 'People',
+          query: { queue: about ?? '' },
+          urgent: false,
+        };
       case 'open-ground':
-        return { ...base, title: `${count} qualified ${count === 1 ? 'lead' : 'leads'} on open ground`, detail: 'No territory covers their country', step: 'Territories', link: '/leads', query: { territory: 'none', stage: 'qualified' }, urgent: false };
+        return {
+          ...base,
+          title: `${count} qualified ${count === 1 ? 'lead' : 'leads'} on open ground`,
+          detail: 'No territory covers their country',
+          step: 'Territories',
+          link: '/leads',
+          query: { territory: 'none', stage: 'qualified' },
+          urgent: false,
+        };
       case 'draft-problems':
-        return { ...base, title: `The draft has ${count} ${count === 1 ? 'problem' : 'problems'}`, detail: 'It can’t be enacted before they are settled', step: 'Routes', link: '/routes', query: {}, urgent: false };
+        return {
+          ...base,
+          title: `The draft has ${count} ${count === 1 ? 'problem' : 'problems'}`,
+          detail: 'It can’t be enacted before they are settled',
+          step: 'Routes',
+          link: '/routes',
+          query: {},
+          urgent: false,
+        };
     }
   }
 }

@@ -24,16 +24,34 @@ import { IntakeService } from './intake.service';
           <p class="quiet">{{ shown.intro }}</p>
           <form (submit)="send($event)" class="fields two" novalidate>
             @for (field of shown.fields; track field.key) {
-              <label [for]="'f-' + field.key">{{ field.name }}@if (field.required) { <span class="quiet"> needed</span> }</label>
+              <label [for]="'f-' + field.key"
+                >{{ field.name }}
+                @if (field.required) {
+                  <span class="quiet"> needed</span>
+                }
+              </label>
               <div>
-                <rv-value-field [id]="'f-' + field.key" [field]="field" [value]="values()[field.key] ?? ''" (changed)="set(field.key, $event)" />
-                @if (message(field.key); as wrong) { <small class="wrong">{{ wrong }}</small> }
+                <rv-value-field
+                  [id]="'f-' + field.key"
+                  [field]="field"
+                  [value]="values()[field.key] ?? ''"
+                  (changed)="set(field.key, $event)"
+                />
+                @if (message(field.key); as wrong) {
+                  <small class="wrong">{{ wrong }}</small>
+                }
               </div>
             }
-            <div class="trap" aria-hidden="true"><label for="website">Leave this empty</label><input id="website" #website tabindex="-1" autocomplete="off" /></div>
+            <div class="trap" aria-hidden="true">
+              <label for="website">Leave this empty</label
+              ><input id="website" #website tabindex="-1" autocomplete="off" />
+            </div>
             @if (problem(); as wrong) {
-              <p class="problem" role="alert"><strong>{{ wrong.title }}</strong> {{ wrong.detail }}
-                @if (unreadable()) { <button type="button" class="link" (click)="deliver(website.value, true)">Send it as it is</button> }
+              <p class="problem" role="alert">
+                <strong>{{ wrong.title }}</strong> {{ wrong.detail }}
+                @if (unreadable()) {
+                  <button type="button" class="link" (click)="deliver(website.value, true)">Send it as it is</button>
+                }
               </p>
             }
             <button pButton type="submit" [disabled]="busy()">Send</button>
@@ -59,7 +77,10 @@ export class FormPage {
   /** All that is left is what can't be read, not what is missing. */
   protected readonly unreadable = computed(() => {
     const errors = this.problem()?.errors ?? [];
-    return errors.length > 0 && errors.every(({ message }) => message !== 'please fill this in' && !message.startsWith('nothing tells'));
+    return (
+      errors.length > 0 &&
+      errors.every(({ message }) => message !== 'please fill this in' && !message.startsWith('nothing tells'))
+    );
   });
 
   constructor() {
@@ -89,14 +110,21 @@ export class FormPage {
     if (form === null || this.busy()) return;
     this.busy.set(true);
     const values = Object.fromEntries(Object.entries(this.values()).filter(([, value]) => value !== ''));
-    this.intake.sendForm(form.slug, { token: form.token, values, ...(website ? { website } : {}), ...(anyway ? { anyway } : {}) }).subscribe({
-      next: () => {
-        this.sent.set(true);
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.problem.set(problemOf(error));
-      },
-    });
+    this.intake
+      .sendForm(form.slug, {
+        token: form.token,
+        values,
+        ...(website ? { website } : {}),
+        ...(anyway ? { anyway } : {}),
+      })
+      .subscribe({
+        next: () => {
+          this.sent.set(true);
+        },
+        error: (error: unknown) => {
+          this.busy.set(false);
+          this.problem.set(problemOf(error));
+        },
+      });
   }
 }

@@ -14,7 +14,12 @@ import { Waiting } from '../api/waiting';
 import { WordingService } from '../record/wording.service';
 import { IntakeService } from './intake.service';
 
-const WAYS: Readonly<Record<string, string>> = { form: 'Hosted form', api: 'Other systems', hand: 'Typed in by hand', csv: 'CSV files' };
+const WAYS: Readonly<Record<string, string>> = {
+  form: 'Hosted form',
+  api: 'Other systems',
+  hand: 'Typed in by hand',
+  csv: 'CSV files',
+};
 
 /** Intake: the ways in, and what came by each. */
 @Component({
@@ -28,8 +33,12 @@ export class IntakePage {
   protected readonly words = inject(WordingService);
   protected readonly loaded = signal<Loaded<IntakeState>>(LOADING);
   protected readonly state = computed(() => valueOf(this.loaded()));
-  protected readonly ways = computed(() => (this.state()?.ways ?? []).map((one) => ({ ...one, name: WAYS[one.way] ?? one.way })));
-  protected readonly fieldChoices = computed(() => this.words.fields().map(({ key, name }) => ({ label: name, value: key })));
+  protected readonly ways = computed(() =>
+    (this.state()?.ways ?? []).map((one) => ({ ...one, name: WAYS[one.way] ?? one.way })),
+  );
+  protected readonly fieldChoices = computed(() =>
+    this.words.fields().map(({ key, name }) => ({ label: name, value: key })),
+  );
   protected readonly origin = location.origin;
 
   protected readonly secret = signal<string | null>(null);

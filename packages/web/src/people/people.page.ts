@@ -44,12 +44,25 @@ export class PeoplePage {
   });
   protected readonly queues = computed(() => {
     const { queues = [], people = [] } = this.people() ?? {};
-    return queues.map((queue) => ({ ...queue, names: queue.members.map((key) => people.find((person) => person.key === key)?.name).filter(Boolean).join(', ') }));
+    return queues.map((queue) => ({
+      ...queue,
+      names: queue.members
+        .map((key) => people.find((person) => person.key === key)?.name)
+        .filter(Boolean)
+        .join(', '),
+    }));
   });
   protected readonly teams = computed(() => {
     const { teams = [], people = [] } = this.people() ?? {};
     const nameOf = (key: string): string => people.find((person) => person.key === key)?.name ?? key;
-    return teams.map((team) => ({ ...team, led: team.leaders.map(nameOf).join(', '), names: team.members.filter((key) => !team.leaders.includes(key)).map(nameOf).join(', ') }));
+    return teams.map((team) => ({
+      ...team,
+      led: team.leaders.map(nameOf).join(', '),
+      names: team.members
+        .filter((key) => !team.leaders.includes(key))
+        .map(nameOf)
+        .join(', '),
+    }));
   });
 
   constructor() {
@@ -67,15 +80,17 @@ export class PeoplePage {
   }
 
   protected save(key: string): void {
-    this.service.change(key, { mayTakeLeads: this.mayTakeLeads, limit: this.limit, whyNot: this.whyNot.trim() || null }).subscribe({
-      next: (people) => {
-        this.loaded.set({ state: 'ready', value: people });
-        this.editing.set(null);
-        this.problem.set(null);
-      },
-      error: (error: unknown) => {
-        this.problem.set(problemOf(error));
-      },
-    });
+    this.service
+      .change(key, { mayTakeLeads: this.mayTakeLeads, limit: this.limit, whyNot: this.whyNot.trim() || null })
+      .subscribe({
+        next: (people) => {
+          this.loaded.set({ state: 'ready', value: people });
+          this.editing.set(null);
+          this.problem.set(null);
+        },
+        error: (error: unknown) => {
+          this.problem.set(problemOf(error));
+        },
+      });
   }
 }

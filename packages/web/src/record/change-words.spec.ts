@@ -3,7 +3,18 @@ import { changeWords } from './change-words';
 
 const named = (key: string, name: string) => [{ key, name }];
 const wording: Wording = {
-  names: namesFrom({ fields: named('industry', 'Industry'), stages: named('new', 'New'), gates: [], signals: [], verdicts: [], territories: named('dach', 'D-A-CH'), routes: [], reps: named('ada', 'Ada Lindqvist'), teams: [], queues: named('projects', 'Projects') }),
+  names: namesFrom({
+    fields: named('industry', 'Industry'),
+    stages: named('new', 'New'),
+    gates: [],
+    signals: [],
+    verdicts: [],
+    territories: named('dach', 'D-A-CH'),
+    routes: [],
+    reps: named('ada', 'Ada Lindqvist'),
+    teams: [],
+    queues: named('projects', 'Projects'),
+  }),
   fields: new Map([['land', { key: 'land', name: 'Land', type: 'country', options: [], retired: false }]]),
   baseCurrency: 'EUR',
 };

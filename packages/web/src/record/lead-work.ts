@@ -32,15 +32,38 @@ const OUTCOMES = [
           <form (ngSubmit)="assign()">
             @let verb = lead().place.kind === 'owner' ? 'Hand on to' : 'Give to';
             <span>{{ verb }}</span>
-            <p-select [ariaLabel]="verb" name="rep" [options]="takers()" optionLabel="label" optionValue="value" [filter]="true" placeholder="Choose someone" [(ngModel)]="rep" />
+            <p-select
+              [ariaLabel]="verb"
+              name="rep"
+              [options]="takers()"
+              optionLabel="label"
+              optionValue="value"
+              [filter]="true"
+              placeholder="Choose someone"
+              [(ngModel)]="rep"
+            />
             <button pButton type="submit" [outlined]="true" [disabled]="busy() || !rep">Assign</button>
           </form>
         }
         @if (may.close) {
           @if (closing()) {
             <form (ngSubmit)="close()" (keydown.escape)="closing.set(false)">
-              <p-select ariaLabel="How it ended" name="outcome" [options]="outcomes" optionLabel="label" optionValue="value" placeholder="How it ended" [(ngModel)]="outcome" />
-              <input pInputText name="reason" aria-label="Reason" placeholder="Why, in a few words" [(ngModel)]="reason" />
+              <p-select
+                ariaLabel="How it ended"
+                name="outcome"
+                [options]="outcomes"
+                optionLabel="label"
+                optionValue="value"
+                placeholder="How it ended"
+                [(ngModel)]="outcome"
+              />
+              <input
+                pInputText
+                name="reason"
+                aria-label="Reason"
+                placeholder="Why, in a few words"
+                [(ngModel)]="reason"
+              />
               <button pButton type="submit" [disabled]="busy()">Close the lead</button>
               <button type="button" class="link" (click)="closing.set(false)">Cancel</button>
             </form>
@@ -60,11 +83,19 @@ export class LeadWork {
   readonly busy = input.required<boolean>();
   readonly run = output<Observable<unknown>>();
 
-  private readonly people = toSignal(inject(PeopleService).people().pipe(catchError(() => of(null))), { initialValue: null });
+  private readonly people = toSignal(
+    inject(PeopleService)
+      .people()
+      .pipe(catchError(() => of(null))),
+    { initialValue: null },
+  );
   protected readonly takers = computed(() =>
     (this.people()?.people ?? [])
       .filter((person) => person.mayTakeLeads)
-      .map(({ key, name, open, limit }) => ({ value: key, label: `${name} · ${open} open${limit === null ? '' : ` of ${limit}`}` })),
+      .map(({ key, name, open, limit }) => ({
+        value: key,
+        label: `${name} · ${open} open${limit === null ? '' : ` of ${limit}`}`,
+      })),
   );
   protected readonly outcomes = [...OUTCOMES];
   protected readonly closing = signal(false);

@@ -35,7 +35,18 @@ function shownAs(type: FieldType, raw: string): string {
 /** One lead: where it stands, why, what is known of it, and what can be done with it. */
 @Component({
   selector: 'rv-lead',
-  imports: [DatePipe, RouterLink, AgoPipe, GradeBadge, LeadWork, PlaceLabel, ProblemNote, ReasoningView, ValueField, Waiting],
+  imports: [
+    DatePipe,
+    RouterLink,
+    AgoPipe,
+    GradeBadge,
+    LeadWork,
+    PlaceLabel,
+    ProblemNote,
+    ReasoningView,
+    ValueField,
+    Waiting,
+  ],
   templateUrl: './lead.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -45,12 +56,25 @@ export class LeadPage {
   readonly id = input.required({ transform: numberAttribute });
 
   private readonly again = new Subject<void>();
-  private readonly opened = toObservable(this.id).pipe(switchMap((id) => this.again.pipe(map(() => id), startWith(id))));
-  protected readonly loaded = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.one(id)))), { initialValue: LOADING });
-  protected readonly reasoning = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.reasoning(id)))), { initialValue: LOADING });
+  private readonly opened = toObservable(this.id).pipe(
+    switchMap((id) =>
+      this.again.pipe(
+        map(() => id),
+        startWith(id),
+      ),
+    ),
+  );
+  protected readonly loaded = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.one(id)))), {
+    initialValue: LOADING,
+  });
+  protected readonly reasoning = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.reasoning(id)))), {
+    initialValue: LOADING,
+  });
   /** Kept while it is loaded again, so that the page does not jump. */
   private kept: LeadDetail | null = null;
-  protected readonly lead = computed(() => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)));
+  protected readonly lead = computed(
+    () => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)),
+  );
   protected readonly account = computed(() => valueOf(this.reasoning()));
 
   protected readonly editing = signal<string | null>(null);
@@ -63,10 +87,17 @@ export class LeadPage {
     return this.words.fields().map((field) => {
       const value = values.get(field.key);
       const raw = value?.shown ?? '';
-      return { field, raw, shown: value?.unreadable ? raw : shownAs(field.type, raw), unreadable: value?.unreadable ?? null };
+      return {
+        field,
+        raw,
+        shown: value?.unreadable ? raw : shownAs(field.type, raw),
+        unreadable: value?.unreadable ?? null,
+      };
     });
   });
-  protected readonly history = computed(() => (this.lead()?.history ?? []).map((change) => ({ ...change, words: changeWords(change, this.words.wording()) })));
+  protected readonly history = computed(() =>
+    (this.lead()?.history ?? []).map((change) => ({ ...change, words: changeWords(change, this.words.wording()) })),
+  );
 
   constructor() {
     toObservable(this.id)

@@ -5,7 +5,9 @@ import type { Raw } from '@relvik/core';
 import { map, type Observable } from 'rxjs';
 
 function paramsOf(query: LeadQuery): HttpParams {
-  const given = Object.entries(query as Record<string, string | number | undefined>).filter(([, value]) => value !== undefined);
+  const given = Object.entries(query as Record<string, string | number | undefined>).filter(
+    ([, value]) => value !== undefined,
+  );
   return new HttpParams({ fromObject: Object.fromEntries(given.map(([key, value]) => [key, String(value)])) });
 }
 
@@ -19,7 +21,9 @@ export class LeadService {
   }
 
   count(query: LeadQuery): Observable<number> {
-    return this.http.get<{ count: number }>('/api/lead-count', { params: paramsOf(query) }).pipe(map(({ count }) => count));
+    return this.http
+      .get<{ count: number }>('/api/lead-count', { params: paramsOf(query) })
+      .pipe(map(({ count }) => count));
   }
 
   one(id: number): Observable<LeadDetail> {

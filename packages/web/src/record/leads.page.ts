@@ -1,5 +1,14 @@
 import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -47,7 +56,19 @@ const ORDERS: readonly Choice[] = [
 /** Leads, ranked and filtered; the filters stand in the address, and pages come from the server one by one. */
 @Component({
   selector: 'rv-leads',
-  imports: [DecimalPipe, FormsModule, RouterLink, ButtonModule, InputTextModule, SelectModule, TableModule, AgoPipe, GradeBadge, PlaceLabel, Waiting],
+  imports: [
+    DecimalPipe,
+    FormsModule,
+    RouterLink,
+    ButtonModule,
+    InputTextModule,
+    SelectModule,
+    TableModule,
+    AgoPipe,
+    GradeBadge,
+    PlaceLabel,
+    Waiting,
+  ],
   templateUrl: './leads.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -90,20 +111,39 @@ export class LeadsPage {
   });
   private readonly query = computed((): LeadQuery => ({ ...this.filters(), size: PAGE, after: this.passed().at(-1) }));
 
-  protected readonly loaded = toSignal(toObservable(this.query).pipe(switchMap((query) => asLoaded(this.leads.page(query)))), { initialValue: LOADING });
+  protected readonly loaded = toSignal(
+    toObservable(this.query).pipe(switchMap((query) => asLoaded(this.leads.page(query)))),
+    { initialValue: LOADING },
+  );
   protected readonly page = computed(() => valueOf(this.loaded()));
   protected readonly rows = computed(() => [...(this.page()?.rows ?? [])]);
-  protected readonly count = toSignal(toObservable(this.filters).pipe(switchMap((query) => this.leads.count(query).pipe(catchError(() => of(null))))), { initialValue: null });
+  protected readonly count = toSignal(
+    toObservable(this.filters).pipe(switchMap((query) => this.leads.count(query).pipe(catchError(() => of(null))))),
+    { initialValue: null },
+  );
   protected readonly first = computed(() => this.passed().length * PAGE);
 
-  private readonly people = toSignal(inject(PeopleService).people().pipe(catchError(() => of(null))), { initialValue: null });
+  private readonly people = toSignal(
+    inject(PeopleService)
+      .people()
+      .pipe(catchError(() => of(null))),
+    { initialValue: null },
+  );
   protected readonly statuses = [...STATUSES];
   protected readonly places = [...PLACES];
   protected readonly orders = [...ORDERS];
   protected readonly stages = computed(() => choices('Every stage', this.words.lists().stages));
   protected readonly verdicts = computed(() => choices('Every verdict', this.words.lists().verdicts));
-  protected readonly territories = computed(() => [...choices('Every territory', this.words.lists().territories), { label: 'None', value: 'none' }]);
-  protected readonly owners = computed(() => choices('Every owner', (this.people()?.people ?? []).filter((person) => person.mayTakeLeads || person.open > 0)));
+  protected readonly territories = computed(() => [
+    ...choices('Every territory', this.words.lists().territories),
+    { label: 'None', value: 'none' },
+  ]);
+  protected readonly owners = computed(() =>
+    choices(
+      'Every owner',
+      (this.people()?.people ?? []).filter((person) => person.mayTakeLeads || person.open > 0),
+    ),
+  );
 
   constructor() {
     toObservable(this.finder).subscribe((finder) => {

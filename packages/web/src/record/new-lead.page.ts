@@ -15,13 +15,22 @@ import { WordingService } from './wording.service';
   template: `
     <section class="page narrow">
       <h1>Type in a lead</h1>
-      <p class="quiet">An e-mail, a name or a company is enough. If an open lead has the same e-mail, what you type joins it.</p>
+      <p class="quiet">
+        An e-mail, a name or a company is enough. If an open lead has the same e-mail, what you type joins it.
+      </p>
       <form (submit)="bringIn($event)" class="fields two">
         @for (field of words.fields(); track field.key) {
           <label [for]="'new-' + field.key">{{ field.name }}</label>
           <div>
-            <rv-value-field [id]="'new-' + field.key" [field]="field" [value]="values()[field.key] ?? ''" (changed)="set(field.key, $event)" />
-            @if (message(field.key); as wrong) { <small class="wrong">{{ wrong }}</small> }
+            <rv-value-field
+              [id]="'new-' + field.key"
+              [field]="field"
+              [value]="values()[field.key] ?? ''"
+              (changed)="set(field.key, $event)"
+            />
+            @if (message(field.key); as wrong) {
+              <small class="wrong">{{ wrong }}</small>
+            }
           </div>
         }
         <rv-problem-note [problem]="problem()" />

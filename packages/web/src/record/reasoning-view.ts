@@ -1,7 +1,20 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Reasoning } from '@relvik/contracts';
-import { accountWords, AXES, axisWords, type Decision, destinationWords, exclusionWords, gateWords, placeWords, signed, territoryWords, type Axis, type Occasion } from '@relvik/core';
+import {
+  accountWords,
+  AXES,
+  axisWords,
+  type Decision,
+  destinationWords,
+  exclusionWords,
+  gateWords,
+  placeWords,
+  signed,
+  territoryWords,
+  type Axis,
+  type Occasion,
+} from '@relvik/core';
 import { WordingService } from './wording.service';
 
 const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
@@ -40,7 +53,12 @@ export class ReasoningView {
   );
 
   protected readonly gates = computed(() =>
-    this.decision().gates.looked.map((look) => ({ ...look, name: this.wording().names.gate(look.gate), words: gateWords(look.answer), why: accountWords(look.account, this.wording()) })),
+    this.decision().gates.looked.map((look) => ({
+      ...look,
+      name: this.wording().names.gate(look.gate),
+      words: gateWords(look.answer),
+      why: accountWords(look.account, this.wording()),
+    })),
   );
 
   protected readonly routes = computed(() => {
@@ -60,7 +78,11 @@ export class ReasoningView {
     if (match?.kind === 'matched') return `leads to ${destinationWords(match.to, this.wording().names)}`;
     return match?.kind === 'none' ? 'No route matches: the last resort' : null;
   });
-  protected readonly skipped = computed(() => this.decision().skipped.map(({ rep, exclusion }) => `${this.wording().names.rep(rep)} ${exclusionWords(exclusion)}`));
+  protected readonly skipped = computed(() =>
+    this.decision().skipped.map(
+      ({ rep, exclusion }) => `${this.wording().names.rep(rep)} ${exclusionWords(exclusion)}`,
+    ),
+  );
   protected readonly territory = computed(() => territoryWords(this.decision().territory, this.wording().names));
   protected readonly place = computed(() => placeWords(this.decision().place, this.wording().names));
   protected readonly verdict = computed(() => {
@@ -77,7 +99,12 @@ export class ReasoningView {
         points: outcome.answer === 'unjudged' ? 'can’t be judged' : signed(outcome.points),
         negative: outcome.points < 0,
         unjudged: outcome.answer === 'unjudged',
-        why: outcome.seen === null ? (outcome.account === null ? '' : accountWords(outcome.account, this.wording())) : `${outcome.seen.counted} counted of ${outcome.seen.count}`,
+        why:
+          outcome.seen === null
+            ? outcome.account === null
+              ? ''
+              : accountWords(outcome.account, this.wording())
+            : `${outcome.seen.counted} counted of ${outcome.seen.count}`,
         newest: outcome.seen?.newest ?? null,
       }));
   }

@@ -21,9 +21,29 @@ const HINTS: { readonly [T in Field['type']]: string } = {
   imports: [FormsModule, InputTextModule, SelectModule],
   template: `
     @if (options(); as list) {
-      <p-select [inputId]="id()" [ariaLabel]="field().name" [options]="list" optionLabel="label" optionValue="value" [filter]="list.length > 12" [showClear]="true" placeholder="Not given" [ngModel]="value() || null" (ngModelChange)="changed.emit($event ?? '')" />
+      <p-select
+        [inputId]="id()"
+        [ariaLabel]="field().name"
+        [options]="list"
+        optionLabel="label"
+        optionValue="value"
+        [filter]="list.length > 12"
+        [showClear]="true"
+        placeholder="Not given"
+        [ngModel]="value() || null"
+        (ngModelChange)="changed.emit($event ?? '')"
+      />
     } @else {
-      <input pInputText [id]="id()" [attr.aria-label]="field().name" [type]="field().type === 'date' ? 'date' : 'text'" [inputMode]="field().type === 'number' ? 'decimal' : 'text'" [placeholder]="hint()" [ngModel]="value()" (ngModelChange)="changed.emit($event)" />
+      <input
+        pInputText
+        [id]="id()"
+        [attr.aria-label]="field().name"
+        [type]="field().type === 'date' ? 'date' : 'text'"
+        [inputMode]="field().type === 'number' ? 'decimal' : 'text'"
+        [placeholder]="hint()"
+        [ngModel]="value()"
+        (ngModelChange)="changed.emit($event)"
+      />
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -39,7 +59,9 @@ export class ValueField {
     const list = this.known();
     const value = this.value();
     // What can't be read stays visible until someone chooses something else.
-    return list === null || value === '' || list.some((option) => option.value === value) ? list : [...list, { label: `${value} (can’t be read)`, value }];
+    return list === null || value === '' || list.some((option) => option.value === value)
+      ? list
+      : [...list, { label: `${value} (can’t be read)`, value }];
   });
 
   private known(): { label: string; value: string }[] | null {
@@ -48,7 +70,10 @@ export class ValueField {
       case 'choice':
         return options.map((option) => ({ label: option, value: option }));
       case 'yes-no':
-        return [{ label: 'Yes', value: 'yes' }, { label: 'No', value: 'no' }];
+        return [
+          { label: 'Yes', value: 'yes' },
+          { label: 'No', value: 'no' },
+        ];
       case 'country':
         return COUNTRY_LIST.map(({ code }) => ({ label: countryName(code), value: code }));
       default:

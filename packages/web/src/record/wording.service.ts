@@ -3,7 +3,18 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
 import { type Field, namesFrom, type Wording } from '@relvik/core';
 
-const NO_NAMES = { fields: [], stages: [], gates: [], signals: [], verdicts: [], territories: [], routes: [], reps: [], teams: [], queues: [] };
+const NO_NAMES = {
+  fields: [],
+  stages: [],
+  gates: [],
+  signals: [],
+  verdicts: [],
+  territories: [],
+  routes: [],
+  reps: [],
+  teams: [],
+  queues: [],
+};
 
 /** What things are called, for every page that puts keys into words. */
 @Injectable({ providedIn: 'root' })

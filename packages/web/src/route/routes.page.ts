@@ -40,15 +40,31 @@ function destinationOf(code: string): Destination {
 export class RoutesPage {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
-  private readonly people = toSignal(inject(PeopleService).people().pipe(catchError(() => of(null))), { initialValue: null });
+  private readonly people = toSignal(
+    inject(PeopleService)
+      .people()
+      .pipe(catchError(() => of(null))),
+    { initialValue: null },
+  );
   private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
 
   protected readonly targets = computed(() => {
     const people = this.people();
     return [
-      { label: 'Teams, round robin', items: (people?.teams ?? []).map(({ key, name }) => ({ label: name, value: `team:${key}` })) },
-      { label: 'Queues', items: (people?.queues ?? []).map(({ key, name }) => ({ label: `Queue ${name}`, value: `queue:${key}` })) },
-      { label: 'People', items: (people?.people ?? []).filter((person) => person.mayTakeLeads).map(({ key, name }) => ({ label: name, value: `rep:${key}` })) },
+      {
+        label: 'Teams, round robin',
+        items: (people?.teams ?? []).map(({ key, name }) => ({ label: name, value: `team:${key}` })),
+      },
+      {
+        label: 'Queues',
+        items: (people?.queues ?? []).map(({ key, name }) => ({ label: `Queue ${name}`, value: `queue:${key}` })),
+      },
+      {
+        label: 'People',
+        items: (people?.people ?? [])
+          .filter((person) => person.mayTakeLeads)
+          .map(({ key, name }) => ({ label: name, value: `rep:${key}` })),
+      },
     ];
   });
 
@@ -76,7 +92,9 @@ export class RoutesPage {
       }),
     }));
   });
-  protected readonly lastResort = computed(() => this.words.wording().names.queue(this.charters.shown()?.lastResort ?? ''));
+  protected readonly lastResort = computed(() =>
+    this.words.wording().names.queue(this.charters.shown()?.lastResort ?? ''),
+  );
 
   /** Another route that is in force too stands before it now, or no longer does. */
   private isMoved(routes: readonly Route[], at: number, before: readonly Route[]): boolean {
@@ -87,7 +105,13 @@ export class RoutesPage {
   }
 
   private targetName(to: Destination): string {
-    return this.targets().flatMap((group) => group.items).find((item) => item.value === codeOf(to))?.label ?? codeOf(to).split(':')[1] ?? '';
+    return (
+      this.targets()
+        .flatMap((group) => group.items)
+        .find((item) => item.value === codeOf(to))?.label ??
+      codeOf(to).split(':')[1] ??
+      ''
+    );
   }
 
   protected drop(stream: string, event: CdkDragDrop<unknown>): void {
@@ -104,7 +128,9 @@ export class RoutesPage {
   }
 
   protected aim(stream: string, key: string, code: string): void {
-    this.changeRoutes(stream, (routes) => routes.map((route) => (route.key === key ? { ...route, to: destinationOf(code) } : route)));
+    this.changeRoutes(stream, (routes) =>
+      routes.map((route) => (route.key === key ? { ...route, to: destinationOf(code) } : route)),
+    );
   }
 
   private changeRoutes(stream: string, change: (routes: readonly Route[]) => readonly Route[]): void {

@@ -1,4 +1,11 @@
-import { afterRenderEffect, ChangeDetectionStrategy, Component, type ElementRef, input, viewChild } from '@angular/core';
+import {
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  input,
+  viewChild,
+} from '@angular/core';
 import type { AxisBounds, Bands } from '@relvik/core';
 import { bin, max, scaleLinear, select } from 'd3';
 
@@ -9,7 +16,12 @@ const BINS = 34;
 /** How the open leads spread over an axis, with the cuts and bands drawn over it; cuts that the draft moved in orange. */
 @Component({
   selector: 'rv-distribution-chart',
-  template: `<svg #svg role="img" [attr.aria-label]="label()" [attr.viewBox]="'0 0 ' + width + ' ' + (height + 34)"></svg>`,
+  template: `<svg
+    #svg
+    role="img"
+    [attr.aria-label]="label()"
+    [attr.viewBox]="'0 0 ' + width + ' ' + (height + 34)"
+  ></svg>`,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DistributionChart {
@@ -35,7 +47,9 @@ export class DistributionChart {
     const bins = bin<{ score: number; count: number }, number>()
       .value((d) => d.score)
       .domain([least, most + 1e-9])
-      .thresholds(Array.from({ length: BINS - 1 }, (_, i) => least + ((i + 1) * (most - least)) / BINS))([...this.counts()]);
+      .thresholds(Array.from({ length: BINS - 1 }, (_, i) => least + ((i + 1) * (most - least)) / BINS))([
+      ...this.counts(),
+    ]);
     const heights = bins.map((b) => b.reduce((sum, d) => sum + d.count, 0));
     const y = scaleLinear([0, Math.max(1, max(heights) ?? 1)], [0, HEIGHT - 20]);
 
@@ -49,7 +63,15 @@ export class DistributionChart {
       .attr('width', (_, i) => Math.max(0, x(bins[i]?.x1 ?? most) - x(bins[i]?.x0 ?? least) - 1))
       .attr('y', (h) => HEIGHT - y(h))
       .attr('height', (h) => y(h));
-    svg.selectAll('line.ground').data([0]).join('line').attr('class', 'ground').attr('x1', 0).attr('x2', WIDTH).attr('y1', HEIGHT).attr('y2', HEIGHT);
+    svg
+      .selectAll('line.ground')
+      .data([0])
+      .join('line')
+      .attr('class', 'ground')
+      .attr('x1', 0)
+      .attr('x2', WIDTH)
+      .attr('y1', HEIGHT)
+      .attr('y2', HEIGHT);
 
     const moved = (cut: number, i: number): boolean => this.bandsInForce().cuts[i] !== cut;
     const marks = svg
@@ -57,9 +79,18 @@ export class DistributionChart {
       .data([...cuts])
       .join((enter) => {
         const g = enter.append('g').attr('class', 'cut');
-        g.append('line').attr('y1', 14).attr('y2', HEIGHT + 8);
-        g.append('rect').attr('x', -16).attr('y', HEIGHT + 8).attr('width', 32).attr('height', 18).attr('rx', 5);
-        g.append('text').attr('y', HEIGHT + 21).attr('text-anchor', 'middle');
+        g.append('line')
+          .attr('y1', 14)
+          .attr('y2', HEIGHT + 8);
+        g.append('rect')
+          .attr('x', -16)
+          .attr('y', HEIGHT + 8)
+          .attr('width', 32)
+          .attr('height', 18)
+          .attr('rx', 5);
+        g.append('text')
+          .attr('y', HEIGHT + 21)
+          .attr('text-anchor', 'middle');
         return g;
       })
       .classed('moved', moved)

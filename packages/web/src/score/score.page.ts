@@ -36,16 +36,30 @@ export class ScorePage {
         .filter((signal) => signal.axis === axis)
         .map((signal) => {
           const before = inForce.get(signal.key);
-          return { signal, words: this.wordsOf(signal), before: before && before.points !== signal.points ? signed(before.points) : null, fresh: before === undefined };
+          return {
+            signal,
+            words: this.wordsOf(signal),
+            before: before && before.points !== signal.points ? signed(before.points) : null,
+            fresh: before === undefined,
+          };
         }),
     }));
   });
-  protected readonly changed = computed(() => this.groups().reduce((sum, { signals }) => sum + signals.filter((one) => one.before !== null || one.fresh).length, 0));
+  protected readonly changed = computed(() =>
+    this.groups().reduce(
+      (sum, { signals }) => sum + signals.filter((one) => one.before !== null || one.fresh).length,
+      0,
+    ),
+  );
 
   private wordsOf(signal: Signal): string {
     if (signal.kind === 'attribute') return conditionWords(signal.when, this.words.wording());
     const what = signal.activity.replaceAll('_', ' ');
-    return signal.most === null ? `each ${what}` : signal.most === 1 ? `${what}, once` : `each ${what}, at most ${signal.most}`;
+    return signal.most === null
+      ? `each ${what}`
+      : signal.most === 1
+        ? `${what}, once`
+        : `each ${what}, at most ${signal.most}`;
   }
 
   protected setPoints(key: string, typed: string, field: HTMLInputElement): void {
@@ -58,7 +72,10 @@ export class ScorePage {
     if (points === before) return;
     this.charters.change((charter) => ({
       ...charter,
-      scoreSet: { ...charter.scoreSet, signals: charter.scoreSet.signals.map((signal) => (signal.key === key ? { ...signal, points } : signal)) },
+      scoreSet: {
+        ...charter.scoreSet,
+        signals: charter.scoreSet.signals.map((signal) => (signal.key === key ? { ...signal, points } : signal)),
+      },
     }));
   }
 

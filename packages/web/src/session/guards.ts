@@ -9,7 +9,13 @@ export const signedIn: CanActivateFn = (_route, state) => {
   const router = inject(Router);
   return inject(SessionService)
     .resume()
-    .pipe(map((session) => session !== null || router.createUrlTree(['/sign-in'], { queryParams: state.url === '/' ? {} : { then: state.url } })));
+    .pipe(
+      map(
+        (session) =>
+          session !== null ||
+          router.createUrlTree(['/sign-in'], { queryParams: state.url === '/' ? {} : { then: state.url } }),
+      ),
+    );
 };
 
 /** Lets in a role; sends others home. */

@@ -24,7 +24,14 @@ import { SessionService } from './session.service';
         <label for="email">E-mail</label>
         <input pInputText id="email" name="email" type="email" autocomplete="username" [(ngModel)]="email" />
         <label for="password">Password</label>
-        <input pInputText id="password" name="password" type="password" autocomplete="current-password" [(ngModel)]="password" />
+        <input
+          pInputText
+          id="password"
+          name="password"
+          type="password"
+          autocomplete="current-password"
+          [(ngModel)]="password"
+        />
         <rv-problem-note [problem]="problem()" />
         <button pButton type="submit" [disabled]="busy()">Sign in</button>
       </form>

@@ -1,0 +1,135 @@
+import { SMALL_CHARTER, lead, NOW, smallCharter, smallWorld } from '../charter/charter.fixture';
+import type { Condition } from '../condition/condition';
+import { decide } from '../decide';
+import type { BayReason, Place } from '../record/record';
+import type { Destination } from '../route/route';
+import type { TerritoryAnswer } from '../territory/territory';
+import { conditionWords, groupDigits } from './condition-words';
+import { accountWords, reasonsOf } from './decision-words';
+import { namesOf } from './names';
+import { bayWords, destinationWords, exclusionWords, placeWords, territoryWords } from './place-words';
+
+const world = smallWorld();
+const charter = smallCharter(world);
+const names = namesOf(charter.charter, world.fields, world);
+const wording = { names, fields: world.fields, baseCurrency: 'EUR' };
+const range = (field: string, from: [string, boolean] | null, to: [string, boolean] | null): Condition => ({
+  test: 'range',
+  field,
+  from: from && { at: from[0], included: from[1] },
+  to: to && { at: to[0], included: to[1] },
+});
+const brewery: Condition = { test: 'is', field: 'industry', value: 'Brewery' };
+
+test.each<[Condition, string]>([
+  [brewery, 'Industry is Brewery'],
+  [{ test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm', 'Golf course'] }, 'Industry is Brewery, Fish farm or Golf course'],
+  [{ test: 'one-of', field: 'country', values: ['NO', 'deu'] }, 'Country is Norway or Germany'],
+  [{ test: 'one-of', field: 'verdict', values: ['hand-over-now', 'nurture'] }, 'Verdict is Hand over now or Nurture'],
+  [{ test: 'is', field: 'territory', value: 'dach' }, 'Territory is D-A-CH'],
+  [{ test: 'ends-with', field: 'email', values: ['@a.example', '@b.example'] }, 'E-mail ends with “@a.example” or “@b.example”'],
+  [range('employees', ['50', true], ['500', false]), 'Employees in [50, 500)'],
+  [range('employees', ['1000', false], ['20000', true]), 'Employees in (1,000, 20,000]'],
+  [range('employees', null, ['10', false]), 'Employees below 10'],
+  [range('employees', null, ['10', true]), 'Employees up to 10'],
+  [range('deal_value', ['20000', true], null), 'Deal value from 20,000 EUR'],
+  [range('deal_value', ['20000', false], null), 'Deal value above 20,000 EUR'],
+  [{ test: 'blank', field: 'email' }, 'E-mail is blank'],
+  [{ test: 'currency', field: 'deal_value', values: ['NOK', 'SEK'] }, 'Deal value is in NOK or SEK'],
+  [{ test: 'not', of: brewery }, 'not (Industry is Brewery)'],
+  [{ test: 'all', of: [] }, 'always'],
+  [{ test: 'any', of: [] }, 'never'],
+  [
+    { test: 'all', of: [brewery, { test: 'any', of: [{ test: 'blank', field: 'email' }, { test: 'blank', field: 'country' }] }] },
+    'Industry is Brewery and (E-mail is blank or Country is blank)',
+  ],
+  [{ test: 'any', of: [{ test: 'all', of: [brewery] }] }, 'Industry is Brewery'],
+])('%j reads “%s”', (condition, words) => {
+  expect(conditionWords(condition, wording)).toBe(words);
+});
+
+test.each([
+  ['1234567', '1,234,567'],
+  ['-1234.5678', '-1,234.5678'],
+  ['399000 NOK', '399,000 NOK'],
+  ['999', '999'],
+  ['about 1000', 'about 1000'],
+])('%s is shown as %s', (text, shown) => {
+  expect(groupDigits(text)).toBe(shown);
+});
+
+test.each<[BayReason, string]>([
+  [{ why: 'nobody-free', route: 'north' as never, rep: null, team: 'north' as never }, 'Route “Nordics” matches, but nobody in Team north is free'],
+  [{ why: 'nobody-free', route: 'large' as never, rep: 'ada' as never, team: null }, 'Route “Large deals” matches, but Ada Lindqvist is not free'],
+  [{ why: 'unjudged', fields: ['employees', 'territory'] }, 'Can’t be judged: Employees, Territory'],
+  [{ why: 'loop', gates: ['qualify', 'decline', 'qualify'] }, 'Runs in a circle through “Qualify”, “Decline”'],
+])('the bay because of %j reads “%s”', (reason, words) => {
+  expect(bayWords(reason, names)).toBe(words);
+  expect(placeWords({ kind: 'bay', reason }, names)).toBe(`Bay: ${words}`);
+});
+
+test.each<[Place, string]>([
+  [{ kind: 'owner', rep: 'bo' as never }, 'Bo Rask'],
+  [{ kind: 'owner', rep: 'gone' as never }, 'a colleague'],
+  [{ kind: 'queue', queue: 'projects' as never }, 'Queue Projects'],
+  [{ kind: 'not-handed-over', verdict: 'no-action' }, 'Not handed over: No action'],
+  [{ kind: 'not-handed-over', verdict: null }, 'Not handed over'],
+])('the place %j reads “%s”', (place, words) => {
+  expect(placeWords(place, names)).toBe(words);
+});
+
+test.each<[Destination, string]>([
+  [{ kind: 'rep', rep: 'ada' as never }, 'Ada Lindqvist'],
+  [{ kind: 'team', team: 'north' as never }, 'Team north, round robin'],
+  [{ kind: 'queue', queue: 'projects' as never }, 'queue Projects'],
+])('the destination %j reads “%s”', (to, words) => {
+  expect(destinationWords(to, names)).toBe(words);
+});
+
+test.each<[TerritoryAnswer, string]>([
+  [{ found: 'covered', territory: 'nordics' as never }, 'Nordics'],
+  [{ found: 'pinned', territory: 'dach' as never }, 'D-A-CH, pinned by hand'],
+  [{ found: 'open-ground' }, 'open ground: no territory covers the country'],
+  [{ found: 'no-address' }, 'none: no country is given'],
+  [{ found: 'unjudged', raw: 'Noreg' }, 'can’t be told: “Noreg” is not a country'],
+])('the territory %j reads “%s”', (answer, words) => {
+  expect(territoryWords(answer, names)).toBe(words);
+});
+
+test('why someone was skipped', () => {
+  expect(exclusionWords({ why: 'may-not-take-leads' })).toBe('may not take leads');
+  expect(exclusionWords({ why: 'at-limit', open: 7, limit: 7 })).toBe('has 7 open leads, the limit is 7');
+  expect(exclusionWords({ why: 'not-here' })).toBe('is not here any more');
+  expect(exclusionWords({ why: 'not-available' })).toBe('not available');
+});
+
+test('an account names only the tests that settled the answer, each with what it read', () => {
+  const decision = decide(charter, lead(world, { industry: 'Golf course', employees: '49', country: 'NO' }), world, 'created', NOW);
+  const account = (signal: string) => decision.score.signals.find((one) => one.signal === signal)?.account;
+  expect(accountWords(account('trade')!, wording)).toBe('Industry is Brewery or Fish farm (is Golf course)');
+  expect(accountWords(account('size')!, wording)).toBe('Employees from 50 (is 49)');
+  expect(accountWords(account('free')!, wording)).toBe('E-mail ends with “@mail.example” (it is blank)');
+});
+
+test('the reasons of a decision stand in the order of the way, and name what came in wrong first', () => {
+  const decision = decide(charter, lead(world, { industry: 'Mill', employees: 'many', country: 'Atlantis' }), world, 'created', NOW);
+  const reasons = reasonsOf(decision, wording);
+  expect(reasons.slice(0, 3)).toEqual([
+    { step: 'value', text: 'Country: “Atlantis” is not a country' },
+    { step: 'value', text: 'Employees: “many” is not a number' },
+    { step: 'value', text: 'Industry: “Mill” is not one of the options' },
+  ]);
+  expect(reasons).toContainEqual({ step: 'score', text: 'fit no score: Industry, Employees can’t be judged' });
+  expect(reasons).toContainEqual({ step: 'gate', text: 'Qualify: can’t be judged (Verdict is Hand over now or Hand over)' });
+  expect(reasons.at(-1)).toEqual({ step: 'place', text: 'Bay: Can’t be judged: Industry, Employees' });
+  const steps = ['value', 'score', 'grade', 'gate', 'territory', 'route', 'place'];
+  const order = reasons.map(({ step }) => steps.indexOf(step));
+  expect(order).toEqual([...order].sort((a, b) => a - b));
+});
+
+test('every verdict, stage and route of a charter has its name', () => {
+  for (const { key, name } of SMALL_CHARTER.verdicts) expect(names.verdict(key)).toBe(name);
+  for (const { key, name } of SMALL_CHARTER.stages) expect(names.stage(key)).toBe(name);
+  for (const { key, name } of SMALL_CHARTER.streams[0]!.routes) expect(names.route(key)).toBe(name);
+  expect(names.field('engagement_band')).toBe('Engagement band');
+});

@@ -1,0 +1,64 @@
+import { namesFrom, type Charter, readCharter, type Wording } from '@relvik/core';
+import { SMALL_CHARTER } from '../../../core/src/charter/charter.fixture';
+import { changesBetween } from './changes-between';
+
+function charter(change: (json: typeof SMALL_CHARTER) => unknown = () => undefined): Charter {
+  const json = structuredClone(SMALL_CHARTER);
+  change(json);
+  const reading = readCharter(json);
+  if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
+  return reading.charter;
+}
+
+const lists = {
+  fields: [],
+  stages: [],
+  gates: [],
+  signals: [],
+  verdicts: SMALL_CHARTER.verdicts,
+  territories: [],
+  routes: [],
+  reps: [{ key: 'ada', name: 'Ada Lindqvist' }],
+  teams: [{ key: 'north', name: 'Team north' }],
+  queues: [{ key: 'projects', name: 'Projects' }],
+};
+const wording: Wording = { names: namesFrom(lists), fields: new Map(), baseCurrency: 'EUR' };
+const between = (change: (json: typeof SMALL_CHARTER) => unknown) =>
+  changesBetween(charter(), charter(change), wording).map(({ what, from, to }) => `${what}: ${from ?? ''} → ${to}`);
+
+test('two charters that are the same differ in nothing', () => {
+  expect(between(() => undefined)).toEqual([]);
+});
+
+test('points, cuts, verdicts, targets and order are named with what they were', () => {
+  expect(
+    between((json) => {
+      json.scoreSet.signals[0]!.points = 20;
+      json.scoreSet.grid.fit.cuts[1] = 65;
+      json.scoreSet.grid.cells[1]![0] = 'hand-over';
+      const { routes } = json.streams[0]!;
+      routes[1]!.to = { kind: 'queue', queue: 'projects' };
+      routes.push(routes.shift()!);
+    }),
+  ).toEqual([
+    'Points for “A trade we serve”: +60 → +20',
+    'Cut between B and A: 70 → 65',
+    'Verdict of B quiet: Nurture → Hand over',
+    'Route “Nordics” leads to: Team north, round robin → queue Projects',
+    'Order of routes: Large deals, Nordics, D-A-CH → Nordics, D-A-CH, Large deals',
+  ]);
+});
+
+test('what is new and what is taken out', () => {
+  expect(
+    between((json) => {
+      json.scoreSet.signals.pop();
+      json.streams[0]!.routes.pop();
+      json.streams[0]!.routes.push({ ...json.streams[0]!.routes[0]!, key: 'extra', name: 'Extra' });
+    }),
+  ).toEqual([
+    'Signal “Mail clicked”: +20 → taken out',
+    'New route:  → 3. Extra: deal_value from 20,000, to Ada Lindqvist',
+    'Route “D-A-CH”: there → taken out',
+  ]);
+});
