@@ -1,5 +1,7 @@
 import 'reflect-metadata';
 import type { DemoSignIn } from '@relvik/contracts';
+import type { Express } from 'express';
+import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pino from 'pino';
 import { type Access, openDatabase } from './database/open-database';
@@ -27,6 +29,19 @@ export interface Serving {
 
 const HALF_MINUTE = 30_000;
 
+function listen(app: Express, port: number, host: string): Promise<Server> {
+  return new Promise((resolve, reject) => {
+    const listening = app.listen(port, host);
+    listening.once('listening', () => {
+      resolve(listening);
+    });
+    listening.once('error', (error: NodeJS.ErrnoException) => {
+      const taken = `Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_PORT=${port + 1} npm start`;
+      reject(error.code === 'EADDRINUSE' ? new Error(taken) : error);
+    });
+  });
+}
+
 /** Starts Relvik on a database: migrates, loads the demo world if asked, and listens. */
 export async function serve(settings: ServeSettings): Promise<Serving> {
   const { host, port, progress } = settings;
@@ -49,26 +64,21 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const failed = (error: unknown): void => {
     log.error({ err: error }, 'background work failed; it is tried again');
   };
-  finishRescores(source, now).catch(failed);
-  const timer = setInterval(() => {
-    finishRescores(source, now)
-      .then(() => freeBay(source, now()))
-      .catch(failed);
-  }, HALF_MINUTE);
-
-  const listening = service.app.listen(port, host);
-  await new Promise<void>((resolve, reject) => {
-    listening.once('listening', resolve);
-    listening.once('error', (error: NodeJS.ErrnoException) => {
-      reject(
-        error.code === 'EADDRINUSE'
-          ? new Error(
-              `Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_PORT=${port + 1} npm start`,
-            )
-          : error,
-      );
-    });
+  const listening = await listen(service.app, port, host).catch(async (error: unknown) => {
+    await source.destroy();
+    throw error;
   });
+
+  // What a stop left undone, and what waits for someone free: now, and from time to time.
+  let background = Promise.resolve();
+  const tend = (): void => {
+    background = background
+      .then(() => finishRescores(source, now))
+      .then(() => freeBay(source, now()))
+      .then(() => undefined, failed);
+  };
+  tend();
+  const timer = setInterval(tend, HALF_MINUTE);
 
   return {
     address: `http://${host}:${(listening.address() as AddressInfo).port}`,
@@ -83,6 +93,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
         }, 2000).unref();
       });
       await service.writer.settled();
+      await background;
       await source.destroy();
     },
   };

@@ -60,11 +60,12 @@ async function attentionOf(manager: EntityManager, sight: Sight, charter: Charte
       ),
     );
   }
-  for (const { key } of await groupBy(open().andWhere({ place: 'queue' }), 'queue')) {
+  const queues = (await groupBy(open().andWhere({ place: 'queue' }), 'queue')).map(({ key }) => key ?? '').sort();
+  for (const key of queues) {
     add(
       key === (charter.lastResort as string) ? 'last-resort' : 'queue',
       key,
-      await countAndOldest(open().andWhere({ place: 'queue', queue: key ?? '' })),
+      await countAndOldest(open().andWhere({ place: 'queue', queue: key })),
     );
   }
   if (!sight.all) return found;
@@ -94,7 +95,7 @@ async function noticesFor(manager: EntityManager, sight: Sight, user: User): Pro
       'lead.name AS name',
       'lead.company AS company',
     ]);
-  if (sight.all) query.where('notice.person IS NULL');
+  if (sight.all) query.where('notice.person IS NULL AND notice.queue IS NULL');
   else {
     query.where('notice.person = :me', { me: user.key });
     if (sight.queues.length > 0) query.orWhere('notice.queue IN (:...queues)', { queues: sight.queues });

@@ -55,6 +55,9 @@ function filtered(query: SelectQueryBuilder<LeadEntity>, by: LeadQuery): SelectQ
   return query;
 }
 
+/** What the full-text index of InnoDB keeps at least, by its default. */
+const SHORTEST_WORD = 3;
+
 /** By e-mail where there is an @, else by the beginnings of words in name and company. */
 function findIn(query: SelectQueryBuilder<LeadEntity>, find: string): void {
   if (find.includes('@')) {
@@ -62,10 +65,14 @@ function findIn(query: SelectQueryBuilder<LeadEntity>, find: string): void {
     return;
   }
   const words = find.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
-  if (words.length === 0) return;
-  query.andWhere('MATCH(lead.name, lead.company) AGAINST (:words IN BOOLEAN MODE)', {
-    words: words.map((word) => `+${word}*`).join(' '),
-  });
+  // The index holds no shorter words; they are told apart by the longer ones beside them.
+  const indexed = words.filter((word) => word.length >= SHORTEST_WORD);
+  if (indexed.length > 0) {
+    const all = indexed.map((word) => `+${word}*`).join(' ');
+    query.andWhere('MATCH(lead.name, lead.company) AGAINST (:words IN BOOLEAN MODE)', { words: all });
+  } else {
+    query.andWhere('(lead.name LIKE :begins OR lead.company LIKE :begins)', { begins: `${words[0] ?? find}%` });
+  }
 }
 
 /** One page of leads, ranked or newest first; the next page begins after this one's last row, however deep. */
