@@ -13,7 +13,12 @@ beforeAll(async () => {
   const webFolder = mkdtempSync(join(tmpdir(), 'relvik-web-'));
   writeFileSync(join(webFolder, 'index.html'), '<title>Relvik</title>');
   writeFileSync(join(webFolder, 'main-abc.js'), 'run()');
-  const access = { socketPath: process.env['RELVIK_TEST_SOCKET'] ?? '', user: 'root', password: '', database: `relvik_test_${process.env['JEST_WORKER_ID'] ?? '0'}` };
+  const access = {
+    socketPath: process.env['RELVIK_TEST_SOCKET'] ?? '',
+    user: 'root',
+    password: '',
+    database: `relvik_test_${process.env['JEST_WORKER_ID'] ?? '0'}`,
+  };
   settings = { access, host: '127.0.0.1', port: 0, webFolder, demo: false, progress: () => undefined };
   serving = await serve(settings);
 });
@@ -23,12 +28,19 @@ const get = (path: string) => fetch(`${serving.address}${path}`);
 
 test('pages get the application uncached, hashed files are kept, files and endpoints that are not there are not found', async () => {
   const page = await get('/leads/12');
-  expect([page.status, await page.text(), page.headers.get('cache-control')]).toEqual([200, '<title>Relvik</title>', 'no-cache']);
+  expect([page.status, await page.text(), page.headers.get('cache-control')]).toEqual([
+    200,
+    '<title>Relvik</title>',
+    'no-cache',
+  ]);
   const script = await get('/main-abc.js');
   expect([script.status, script.headers.get('cache-control')]).toEqual([200, 'public, max-age=31536000, immutable']);
   expect((await get('/gone.js')).status).toBe(404);
   const missing = await get('/api/nothing');
-  expect([missing.status, missing.headers.get('content-type')]).toEqual([404, 'application/problem+json; charset=utf-8']);
+  expect([missing.status, missing.headers.get('content-type')]).toEqual([
+    404,
+    'application/problem+json; charset=utf-8',
+  ]);
 });
 
 test('answers forbid foreign scripts and framing, and do not name the software', async () => {
@@ -44,7 +56,9 @@ test('without the demo there are no demo sign-ins; a taken port is said with wha
   const other = createServer();
   await new Promise<void>((done) => other.listen(0, '127.0.0.1', done));
   const { port } = other.address() as { port: number };
-  await expect(serve({ ...settings, port })).rejects.toThrow(`Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_PORT=${port + 1}`);
+  await expect(serve({ ...settings, port })).rejects.toThrow(
+    `Port ${port} is taken by another program. Stop it, or choose another port: RELVIK_PORT=${port + 1}`,
+  );
   await new Promise((done) => other.close(done));
 });
 

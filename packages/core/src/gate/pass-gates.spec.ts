@@ -9,19 +9,33 @@ type Truth = 'yes' | 'no' | 'unjudged';
 /** A gate whose condition is the field of the same key. */
 function gate(key: string, from: string, to: string, on = true): ReadyGate {
   const when = { test: 'is', field: key, value: 'yes' } as const;
-  return { key, name: key, from: from as StageKey, to: to as StageKey, on, when, ready: { kind: 'yes-no', field: key, source: when, yes: true } };
+  return {
+    key,
+    name: key,
+    from: from as StageKey,
+    to: to as StageKey,
+    on,
+    when,
+    ready: { kind: 'yes-no', field: key, source: when, yes: true },
+  };
 }
 
 function facts(truths: Readonly<Record<string, Truth>>): Facts {
   const valueOf = (truth: Truth | undefined): Value => {
     if (truth === undefined) return BLANK;
-    return truth === 'unjudged' ? { kind: 'unreadable', raw: '?', why: 'is neither yes nor no' } : { kind: 'yes-no', yes: truth === 'yes' };
+    return truth === 'unjudged'
+      ? { kind: 'unreadable', raw: '?', why: 'is neither yes nor no' }
+      : { kind: 'yes-no', yes: truth === 'yes' };
   };
   return { value: (field) => valueOf(truths[field]), inBase: () => null };
 }
 
-const at = (stage: string, looks: Readonly<Record<string, boolean>> = {}) => ({ stage: stage as StageKey, looks: new Map(Object.entries(looks)) });
-const pass = (gates: ReadyGate[], from: ReturnType<typeof at>, truths: Readonly<Record<string, Truth>>, run = true) => passGates(gates, from, () => facts(truths), run);
+const at = (stage: string, looks: Readonly<Record<string, boolean>> = {}) => ({
+  stage: stage as StageKey,
+  looks: new Map(Object.entries(looks)),
+});
+const pass = (gates: ReadyGate[], from: ReturnType<typeof at>, truths: Readonly<Record<string, Truth>>, run = true) =>
+  passGates(gates, from, () => facts(truths), run);
 
 test('the first gate of the stage whose condition became true moves the record, and the next go on from there', () => {
   const gates = [gate('a', 'new', 'mid'), gate('b', 'new', 'end'), gate('c', 'mid', 'end')];
@@ -39,7 +53,16 @@ test('a gate that is off neither moves nor is looked at, but its look is kept up
 test('on a rescore nothing moves and the looks are set to the present truth; what can’t be judged leaves its look', () => {
   const gates = [gate('a', 'new', 'end'), gate('b', 'new', 'end'), gate('c', 'new', 'end')];
   const passage = pass(gates, at('new', { b: true, c: true }), { a: 'yes', b: 'no', c: 'unjudged' }, false);
-  expect(passage).toMatchObject({ stage: 'new', moves: [], looks: [['a', true], ['b', false], ['c', true]], unjudged: ['c'] });
+  expect(passage).toMatchObject({
+    stage: 'new',
+    moves: [],
+    looks: [
+      ['a', true],
+      ['b', false],
+      ['c', true],
+    ],
+    unjudged: ['c'],
+  });
   expect(passage.looked.map((look) => look.answer)).toEqual(['only-looked', 'no', 'unjudged']);
 });
 

@@ -9,7 +9,10 @@ test('a world read, moved on and written is read back with its loads and turns, 
   world.rota.turns.set('north' as RouteKey, { lastServed: 'bo' as RepKey, order: ['ada', 'bo'] as RepKey[] });
   const document = withRota(SMALL_WORLD as unknown as WorldDocument, world.rota);
   expect(document).toMatchObject(SMALL_WORLD);
-  expect(document.loads).toEqual([{ rep: 'ada', open: 1 }, { rep: 'bo', open: 3 }]);
+  expect(document.loads).toEqual([
+    { rep: 'ada', open: 1 },
+    { rep: 'bo', open: 3 },
+  ]);
   const again = readWorld(JSON.parse(JSON.stringify(document)));
   expect(again.ok && [...again.world.rota.turns]).toEqual([...world.rota.turns]);
   expect(again.ok && again.world.rates.on('NOK', '2026-05-01')).toBe(85_000);

@@ -23,11 +23,17 @@ const brewery: Condition = { test: 'is', field: 'industry', value: 'Brewery' };
 
 test.each<[Condition, string]>([
   [brewery, 'Industry is Brewery'],
-  [{ test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm', 'Golf course'] }, 'Industry is Brewery, Fish farm or Golf course'],
+  [
+    { test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm', 'Golf course'] },
+    'Industry is Brewery, Fish farm or Golf course',
+  ],
   [{ test: 'one-of', field: 'country', values: ['NO', 'deu'] }, 'Country is Norway or Germany'],
   [{ test: 'one-of', field: 'verdict', values: ['hand-over-now', 'nurture'] }, 'Verdict is Hand over now or Nurture'],
   [{ test: 'is', field: 'territory', value: 'dach' }, 'Territory is D-A-CH'],
-  [{ test: 'ends-with', field: 'email', values: ['@a.example', '@b.example'] }, 'E-mail ends with “@a.example” or “@b.example”'],
+  [
+    { test: 'ends-with', field: 'email', values: ['@a.example', '@b.example'] },
+    'E-mail ends with “@a.example” or “@b.example”',
+  ],
   [range('employees', ['50', true], ['500', false]), 'Employees in [50, 500)'],
   [range('employees', ['1000', false], ['20000', true]), 'Employees in (1,000, 20,000]'],
   [range('employees', null, ['10', false]), 'Employees below 10'],
@@ -40,7 +46,19 @@ test.each<[Condition, string]>([
   [{ test: 'all', of: [] }, 'always'],
   [{ test: 'any', of: [] }, 'never'],
   [
-    { test: 'all', of: [brewery, { test: 'any', of: [{ test: 'blank', field: 'email' }, { test: 'blank', field: 'country' }] }] },
+    {
+      test: 'all',
+      of: [
+        brewery,
+        {
+          test: 'any',
+          of: [
+            { test: 'blank', field: 'email' },
+            { test: 'blank', field: 'country' },
+          ],
+        },
+      ],
+    },
     'Industry is Brewery and (E-mail is blank or Country is blank)',
   ],
   [{ test: 'any', of: [{ test: 'all', of: [brewery] }] }, 'Industry is Brewery'],
@@ -59,8 +77,14 @@ test.each([
 });
 
 test.each<[BayReason, string]>([
-  [{ why: 'nobody-free', route: 'north' as never, rep: null, team: 'north' as never }, 'Route “Nordics” matches, but nobody in Team north is free'],
-  [{ why: 'nobody-free', route: 'large' as never, rep: 'ada' as never, team: null }, 'Route “Large deals” matches, but Ada Lindqvist is not free'],
+  [
+    { why: 'nobody-free', route: 'north' as never, rep: null, team: 'north' as never },
+    'Route “Nordics” matches, but nobody in Team north is free',
+  ],
+  [
+    { why: 'nobody-free', route: 'large' as never, rep: 'ada' as never, team: null },
+    'Route “Large deals” matches, but Ada Lindqvist is not free',
+  ],
   [{ why: 'unjudged', fields: ['employees', 'territory'] }, 'Can’t be judged: Employees, Territory'],
   [{ why: 'loop', gates: ['qualify', 'decline', 'qualify'] }, 'Runs in a circle through “Qualify”, “Decline”'],
 ])('the bay because of %j reads “%s”', (reason, words) => {
@@ -104,7 +128,13 @@ test('why someone was skipped', () => {
 });
 
 test('an account names only the tests that settled the answer, each with what it read', () => {
-  const decision = decide(charter, lead(world, { industry: 'Golf course', employees: '49', country: 'NO' }), world, 'created', NOW);
+  const decision = decide(
+    charter,
+    lead(world, { industry: 'Golf course', employees: '49', country: 'NO' }),
+    world,
+    'created',
+    NOW,
+  );
   const account = (signal: string) => decision.score.signals.find((one) => one.signal === signal)?.account;
   expect(accountWords(account('trade')!, wording)).toBe('Industry is Brewery or Fish farm (is Golf course)');
   expect(accountWords(account('size')!, wording)).toBe('Employees from 50 (is 49)');
@@ -112,7 +142,13 @@ test('an account names only the tests that settled the answer, each with what it
 });
 
 test('the reasons of a decision stand in the order of the way, and name what came in wrong first', () => {
-  const decision = decide(charter, lead(world, { industry: 'Mill', employees: 'many', country: 'Atlantis' }), world, 'created', NOW);
+  const decision = decide(
+    charter,
+    lead(world, { industry: 'Mill', employees: 'many', country: 'Atlantis' }),
+    world,
+    'created',
+    NOW,
+  );
   const reasons = reasonsOf(decision, wording);
   expect(reasons.slice(0, 3)).toEqual([
     { step: 'value', text: 'Country: “Atlantis” is not a country' },
@@ -120,7 +156,10 @@ test('the reasons of a decision stand in the order of the way, and name what cam
     { step: 'value', text: 'Industry: “Mill” is not one of the options' },
   ]);
   expect(reasons).toContainEqual({ step: 'score', text: 'fit no score: Industry, Employees can’t be judged' });
-  expect(reasons).toContainEqual({ step: 'gate', text: 'Qualify: can’t be judged (Verdict is Hand over now or Hand over)' });
+  expect(reasons).toContainEqual({
+    step: 'gate',
+    text: 'Qualify: can’t be judged (Verdict is Hand over now or Hand over)',
+  });
   expect(reasons.at(-1)).toEqual({ step: 'place', text: 'Bay: Can’t be judged: Industry, Employees' });
   const steps = ['value', 'score', 'grade', 'gate', 'territory', 'route', 'place'];
   const order = reasons.map(({ step }) => steps.indexOf(step));

@@ -4,15 +4,26 @@ import { dayOf, isDay, isTimeZone, parseInstant } from './day';
 test('the day of an instant is that of the zone, as the engine’s own calendar says, also across clock changes', () => {
   const instants = fc.integer({ min: Date.parse('2020-01-01T00:00:00Z'), max: Date.parse('2030-01-01T00:00:00Z') });
   fc.assert(
-    fc.property(instants, fc.constantFrom('Europe/Oslo', 'America/New_York', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'UTC'), (at, timeZone) => {
-      const parts = new Intl.DateTimeFormat('sv-SE', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' });
-      expect(dayOf(at, timeZone)).toBe(parts.format(at));
-    }),
+    fc.property(
+      instants,
+      fc.constantFrom('Europe/Oslo', 'America/New_York', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'UTC'),
+      (at, timeZone) => {
+        const parts = new Intl.DateTimeFormat('sv-SE', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' });
+        expect(dayOf(at, timeZone)).toBe(parts.format(at));
+      },
+    ),
   );
 });
 
 test('days and zones that do not exist are told apart from those that do', () => {
-  expect(['2026-02-28', '2026-02-29', '2024-02-29', '2026-2-1', '28.02.2026', ''].map(isDay)).toEqual([true, false, true, false, false, false]);
+  expect(['2026-02-28', '2026-02-29', '2024-02-29', '2026-2-1', '28.02.2026', ''].map(isDay)).toEqual([
+    true,
+    false,
+    true,
+    false,
+    false,
+    false,
+  ]);
   expect(['Europe/Oslo', 'Europe/Atlantis'].map(isTimeZone)).toEqual([true, false]);
   expect(() => dayOf(0, 'Europe/Atlantis')).toThrow('No such time zone: Europe/Atlantis');
 });

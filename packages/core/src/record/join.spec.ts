@@ -3,7 +3,15 @@ import { FIELDS, rawRecord } from '../condition/conditions.fixture';
 import { joinInquiry, sameValue } from './join';
 import { BLANK, type Raw, readValue, type Value } from './value';
 
-const record = rawRecord.map((raw) => new Map([...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01')])));
+const record = rawRecord.map(
+  (raw) =>
+    new Map(
+      [...FIELDS].map(([key, field]): [string, Value] => [
+        key,
+        readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
+      ]),
+    ),
+);
 
 test('what is newly said replaces what was known, blanks erase nothing, and the changed fields are exactly those that differ', () => {
   fc.assert(
@@ -11,7 +19,9 @@ test('what is newly said replaces what was known, blanks erase nothing, and the 
       const { values, changed } = joinInquiry(known, inquiry);
       for (const field of FIELDS.keys()) {
         const said = inquiry.get(field) ?? BLANK;
-        expect(values.get(field)).toEqual(said.kind === 'blank' || sameValue(known.get(field), said) ? known.get(field) : said);
+        expect(values.get(field)).toEqual(
+          said.kind === 'blank' || sameValue(known.get(field), said) ? known.get(field) : said,
+        );
         expect(changed.includes(field)).toBe(!sameValue(known.get(field), values.get(field)));
       }
       expect(joinInquiry(values, inquiry).changed).toEqual([]);

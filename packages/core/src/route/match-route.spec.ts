@@ -33,16 +33,20 @@ const ready = condition.map((when) => {
 });
 const routes = fc.array(fc.tuple(ready, fc.boolean()), { maxLength: 6 });
 const streams = fc.array(fc.tuple(ready, routes, fc.boolean(), fc.boolean()), { maxLength: 3 }).map((list) =>
-  list.map(
-    ([entry, inside, on, here], s): ReadyStream => ({
-      key: `s${s}`,
-      name: `s${s}`,
-      on,
-      entering: [here ? QUALIFIED : ('other' as StageKey)],
-      ...entry,
-      routes: inside.map(([one, active], r): ReadyRoute => ({ key: `s${s}r${r}` as RouteKey, name: `${r}`, on: active, to, ...one })),
-    }),
-  ),
+  list.map(([entry, inside, on, here], s): ReadyStream => ({
+    key: `s${s}`,
+    name: `s${s}`,
+    on,
+    entering: [here ? QUALIFIED : ('other' as StageKey)],
+    ...entry,
+    routes: inside.map(([one, active], r): ReadyRoute => ({
+      key: `s${s}r${r}` as RouteKey,
+      name: `${r}`,
+      on: active,
+      to,
+      ...one,
+    })),
+  })),
 );
 
 test('streams in order, then routes in order, the first match wins; what can’t be judged above it stops all below', () => {
@@ -57,14 +61,17 @@ test('streams in order, then routes in order, the first match wins; what can’t
         .flatMap((stream) => {
           const entry = judge(stream.ready, facts);
           if (entry !== 'yes') return [{ route: null, answer: entry }];
-          return stream.routes.filter((route) => route.on).map((route) => ({ route: route.key, answer: judge(route.ready, facts) }));
+          return stream.routes
+            .filter((route) => route.on)
+            .map((route) => ({ route: route.key, answer: judge(route.ready, facts) }));
         });
       const first = asked.find(({ route, answer }) => answer === 'unjudged' || (answer === 'yes' && route !== null));
       if (first === undefined) expect(match).toEqual({ kind: 'none' });
       else if (first.answer === 'unjudged') expect(match).toMatchObject({ kind: 'unjudged' });
       else expect(match).toEqual({ kind: 'matched', route: first.route, to });
       if (match.kind === 'unjudged') expect(match.fields.length).toBeGreaterThan(0);
-      if (match.kind === 'matched') expect(looked.at(-1)).toMatchObject({ route: match.route, account: { answer: 'yes' } });
+      if (match.kind === 'matched')
+        expect(looked.at(-1)).toMatchObject({ route: match.route, account: { answer: 'yes' } });
     }),
     { numRuns: 500 },
   );

@@ -11,12 +11,14 @@ const territory = (key: string, parent: string | null, ...countries: string[]): 
   countries,
 });
 const codeOf = (country: string) => COUNTRY_BY_FOLDED_NAME.get(fold(country));
-const country = (written: string) => readValue({ key: 'country', name: 'Country', type: 'country', options: [], retired: false }, written, '2026-01-01');
+const country = (written: string) =>
+  readValue({ key: 'country', name: 'Country', type: 'country', options: [], retired: false }, written, '2026-01-01');
 
 const WEST = territory('west', 'nordics', 'Norway', 'IS');
 const NORDICS = territory('nordics', null, 'SWE', 'DK', 'NO');
 const coverage = coverageOf([NORDICS, WEST, territory('b', null, 'DE'), territory('a', null, 'Germany')], codeOf);
-const at = (written: string, pin: string | null = null) => territoryOf(coverage, pin as TerritoryKey | null, country(written));
+const at = (written: string, pin: string | null = null) =>
+  territoryOf(coverage, pin as TerritoryKey | null, country(written));
 
 test.each([
   ['Sweden', { found: 'covered', territory: 'nordics' }],
@@ -36,7 +38,8 @@ test('a territory inside another counts before it; of two equals the smaller key
 });
 
 test('a pin beats every address', () => {
-  for (const written of ['NO', 'Malta', 'sverige', '']) expect(at(written, 'b')).toEqual({ found: 'pinned', territory: 'b' });
+  for (const written of ['NO', 'Malta', 'sverige', ''])
+    expect(at(written, 'b')).toEqual({ found: 'pinned', territory: 'b' });
 });
 
 test('a country claimed twice by one territory is claimed once; one that does not exist by none', () => {

@@ -21,8 +21,14 @@ afterAll(() => server.stop());
 
 test('the home page counts what the lists show', async () => {
   const home = (await admin.get('/api/home')).body as Home;
-  expect(home.byStatus).toEqual([{ status: 'open', count: 5 }, { status: 'won', count: 1 }]);
-  expect(home.byStage).toEqual([{ stage: 'qualified', count: 3 }, { stage: 'new', count: 2 }]);
+  expect(home.byStatus).toEqual([
+    { status: 'open', count: 5 },
+    { status: 'won', count: 1 },
+  ]);
+  expect(home.byStage).toEqual([
+    { stage: 'qualified', count: 3 },
+    { stage: 'new', count: 2 },
+  ]);
   expect(home.course).toEqual({ intake: 6, score: 5, grade: 5, gates: 4, territories: 3, routes: 3, people: 2 });
   for (const { grade, count } of home.byGrade) {
     expect((await admin.get('/api/lead-count').query({ grade })).body).toEqual({ count });
@@ -44,7 +50,8 @@ test('what needs someone is named, with how many and since when', async () => {
 });
 
 test('news: an owner hears of the own leads, queue members of their queue, operations of what no route took', async () => {
-  const news = async (key: string) => ((await (await server.as(key)).get('/api/home')).body as Home).notices.map((notice) => notice.kind).sort();
+  const news = async (key: string) =>
+    ((await (await server.as(key)).get('/api/home')).body as Home).notices.map((notice) => notice.kind).sort();
   expect(await news('admin')).toEqual(['bay', 'last-resort']);
   expect(await news('ada')).toEqual(['assigned']);
   expect(await news('bo')).toEqual(['assigned', 'in-queue']);
@@ -64,7 +71,10 @@ test('what rules came to: routes, gates, territories, cells with their won share
 
 test('the distribution holds every open lead with a score, the others are counted apart', async () => {
   const { fit, engagement, unjudged } = (await admin.get('/api/distribution')).body as Distribution;
-  expect(fit).toEqual([{ score: 0, count: 1 }, { score: 60, count: 3 }]);
+  expect(fit).toEqual([
+    { score: 0, count: 1 },
+    { score: 60, count: 3 },
+  ]);
   expect(engagement).toEqual([{ score: 0, count: 5 }]);
   expect(unjudged).toBe(1);
 });

@@ -16,8 +16,12 @@ beforeAll(async () => {
     { key: 'islands', name: 'Islands', parent: 'north-west' },
   ]);
   const dee = await server.source.manager.findOneByOrFail(PersonEntity, { key: 'dee' });
-  await insertRows(server.source.manager, PersonEntity, [{ ...dee, key: 'eir', name: 'Eir Holm', email: 'eir@relvik.example' }]);
-  await insertRows(server.source.manager, TeamMemberEntity, [{ team: 'islands', person: 'eir', joined: 0, leads: false }]);
+  await insertRows(server.source.manager, PersonEntity, [
+    { ...dee, key: 'eir', name: 'Eir Holm', email: 'eir@relvik.example' },
+  ]);
+  await insertRows(server.source.manager, TeamMemberEntity, [
+    { team: 'islands', person: 'eir', joined: 0, leads: false },
+  ]);
   for (const owner of ['ada', 'bo', 'dee', 'eir']) {
     await admin.post('/api/leads').send({ values: { email: `${owner}@sight.example`, industry: 'Brewery' }, owner });
   }
@@ -30,7 +34,10 @@ const seen = async (key: string) => {
 };
 
 test('a manager sees the teams led and all below them; a rep the own team; an admin everything', async () => {
-  expect(await sightOf(server.source.manager, { key: 'boss', name: '', role: 'manager' })).toMatchObject({ all: false, leads: ['north', 'north-west', 'islands'] });
+  expect(await sightOf(server.source.manager, { key: 'boss', name: '', role: 'manager' })).toMatchObject({
+    all: false,
+    leads: ['north', 'north-west', 'islands'],
+  });
   expect(await seen('admin')).toEqual(['ada', 'bo', 'dee', 'eir']);
   expect(await seen('boss')).toEqual(['ada', 'bo', 'eir']);
   expect(await seen('ada')).toEqual(['ada', 'bo']);
@@ -58,17 +65,30 @@ test('people, teams and queues are shown as far as they are seen', async () => {
 });
 
 test('the names a rep gets for the reasoning hold no people out of sight', async () => {
-  const names = async (key: string) => ((await (await server.as(key)).get('/api/wording')).body as { names: { reps: { key: string }[] } }).names.reps.map((rep) => rep.key).sort();
+  const names = async (key: string) =>
+    ((await (await server.as(key)).get('/api/wording')).body as { names: { reps: { key: string }[] } }).names.reps
+      .map((rep) => rep.key)
+      .sort();
   expect(await names('ada')).toEqual(['ada', 'bo', 'boss', 'cai']);
   expect(await names('admin')).toHaveLength(7);
 });
 
 test('a change of a person is checked field by field', async () => {
-  const change = async (key: string, body: object) => (await admin.patch(`/api/people/${key}`).send(body)).body as object;
-  expect(await change('ada', { mayTakeLeads: true, limit: 1.5, whyNot: null })).toMatchObject({ status: 422, errors: [{ path: '/limit' }] });
-  expect(await change('ada', { mayTakeLeads: true, limit: -1, whyNot: null })).toMatchObject({ errors: [{ path: '/limit', message: 'must be 0 or more' }] });
+  const change = async (key: string, body: object) =>
+    (await admin.patch(`/api/people/${key}`).send(body)).body as object;
+  expect(await change('ada', { mayTakeLeads: true, limit: 1.5, whyNot: null })).toMatchObject({
+    status: 422,
+    errors: [{ path: '/limit' }],
+  });
+  expect(await change('ada', { mayTakeLeads: true, limit: -1, whyNot: null })).toMatchObject({
+    errors: [{ path: '/limit', message: 'must be 0 or more' }],
+  });
   expect(await change('ada', { limit: null })).toMatchObject({ status: 422 });
   expect(await change('nobody', { mayTakeLeads: true, limit: 1, whyNot: null })).toMatchObject({ status: 404 });
   const { people } = (await change('ada', { mayTakeLeads: true, limit: null, whyNot: 'was away' })) as People;
-  expect(people.find((person) => person.key === 'ada')).toMatchObject({ mayTakeLeads: true, limit: null, whyNot: null });
+  expect(people.find((person) => person.key === 'ada')).toMatchObject({
+    mayTakeLeads: true,
+    limit: null,
+    whyNot: null,
+  });
 });

@@ -9,7 +9,7 @@ let all: LeadRow[];
 
 async function list(query: Record<string, string | number>, as = admin): Promise<LeadRow[]> {
   const rows: LeadRow[] = [];
-  for (let after: string | null | undefined; after !== null; ) {
+  for (let after: string | null | undefined; after !== null;) {
     const page = (await as.get('/api/leads').query({ ...query, ...(after ? { after } : {}) })).body as LeadPage;
     expect(page.rows.length).toBeLessThanOrEqual(Number(query['size'] ?? 50));
     rows.push(...page.rows);
@@ -32,7 +32,13 @@ beforeAll(async () => {
       employees: pick(['5', '50', '600', 'many']),
       country: pick(['NO', 'DE', 'Malta', '']),
     };
-    await server.service.writer.accept({ way: 'csv', by: 'test', at: new Date(server.now.getTime() + Math.floor(i / 3) * 1000), values, owner: null });
+    await server.service.writer.accept({
+      way: 'csv',
+      by: 'test',
+      at: new Date(server.now.getTime() + Math.floor(i / 3) * 1000),
+      values,
+      owner: null,
+    });
   }
   all = await list({ status: 'any', size: 100 });
 });
@@ -62,7 +68,10 @@ test.each<[Record<string, string | number>, (row: LeadRow) => boolean]>([
   [{ find: "o'dwyer" }, (row) => row.name.endsWith("O'Dwyer")],
   [{ find: 'ÅSE' }, (row) => row.name.startsWith('Åse')],
   [{ find: '+-*"(@@' }, () => false],
-  [{ stage: 'qualified', territory: 'nordics', least: 60 }, (row) => row.stage === 'qualified' && row.territory === 'nordics' && (row.rank ?? 0) >= 60],
+  [
+    { stage: 'qualified', territory: 'nordics', least: 60 },
+    (row) => row.stage === 'qualified' && row.territory === 'nordics' && (row.rank ?? 0) >= 60,
+  ],
 ])('the filter %j gives just those, and their number', async (query, fits) => {
   const expected = all.filter((row) => row.status === 'open' && fits(row)).map((row) => row.id);
   expect((await list({ ...query, size: 20 })).map((row) => row.id)).toEqual(expected);

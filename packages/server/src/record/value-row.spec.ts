@@ -6,8 +6,16 @@ import { rowOf, valueOf } from './value-row';
 test('whatever a field holds is read back from its row as it was', () => {
   fc.assert(
     fc.property(rawRecord, fc.string({ maxLength: 400 }), (raw, note) => {
-      const read = new Map([...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01')]));
-      read.set('words', readValue({ key: 'words', name: 'Words', type: 'text', options: [], retired: false }, note, '2026-03-01'));
+      const read = new Map(
+        [...FIELDS].map(([key, field]): [string, Value] => [
+          key,
+          readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
+        ]),
+      );
+      read.set(
+        'words',
+        readValue({ key: 'words', name: 'Words', type: 'text', options: [], retired: false }, note, '2026-03-01'),
+      );
       for (const [field, value] of read) {
         if (value.kind === 'blank') continue;
         const row = rowOf(7, field, value);

@@ -46,7 +46,9 @@ test('the demo world is as large and mixed as it should be', async () => {
   const { leads, placed, ...wrong } = await invariants();
   expect([placed, wrong]).toEqual([leads, { wrongLoads: 0, twoOpen: 0, undecided: 0 }]);
   expect(leads).toBeGreaterThan(1900);
-  const groups = await source.query<{ place: string; status: string }[]>('SELECT place, status FROM lead GROUP BY place, status');
+  const groups = await source.query<{ place: string; status: string }[]>(
+    'SELECT place, status FROM lead GROUP BY place, status',
+  );
   expect([...new Set(groups.map(({ place }) => place))].sort()).toEqual(['bay', 'not-handed-over', 'owner', 'queue']);
   expect([...new Set(groups.map(({ status }) => status))].sort()).toEqual(['disqualified', 'lost', 'open', 'won']);
   expect(await loadDemoWorld(source, now, () => undefined)).toBe(true);
@@ -101,9 +103,9 @@ test('after thousands of random steps, several at once, every lead has exactly o
   }
 
   for (let round = 0; round < 250; round += 1) {
-    const ids = (
-      await source.manager.find(LeadEntity, { select: { id: true }, order: { id: 'DESC' }, take: 400 })
-    ).map((lead) => lead.id);
+    const ids = (await source.manager.find(LeadEntity, { select: { id: true }, order: { id: 'DESC' }, take: 400 })).map(
+      (lead) => lead.id,
+    );
     await Promise.all(Array.from({ length: 10 }, () => step(ids)));
     if (round % 25 === 24) {
       const { leads, placed, ...wrong } = await invariants();

@@ -1,0 +1,53 @@
+import { charterState, CHARTER, PageTest } from '../page.fixture';
+import { EnactPage } from './enact.page';
+
+const changed = {
+  ...CHARTER,
+  name: 'Next',
+  scoreSet: {
+    ...CHARTER.scoreSet,
+    signals: CHARTER.scoreSet.signals.map((one) => (one.key === 'trade' ? { ...one, points: 20 } : one)),
+  },
+};
+
+async function submit(page: PageTest<EnactPage>): Promise<void> {
+  page.find('form').dispatchEvent(new Event('submit'));
+  await page.settle();
+}
+
+test('what changes is read before it acts; without a reason nothing is sent', async () => {
+  const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed }));
+  expect(page.text).toContain('The draft Next comes into force in place of 1 · Small');
+  expect(page.text).toContain('Points for “A trade we serve” +60 → +20');
+  await submit(page);
+  expect(page.text).toContain('Say why this comes into force');
+  page.http.expectNone('/api/drafts/2/enact');
+});
+
+test('with a reason it is enacted, and the rescore’s progress is shown to its end', async () => {
+  const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed }));
+  await page.type('#reason', 'because');
+  await submit(page);
+  const { body, answer } = page.sent('/api/drafts/2/enact', 'POST');
+  expect(body).toEqual({ version: 4, reason: 'because' });
+  const job = { id: 1, state: 'running', charter: 2, done: 0, total: 10, changed: 0, startedAt: 0, endedAt: null };
+  await answer(job, 202);
+  await new Promise((resume) => setTimeout(resume, 20));
+  await page.answer('/api/jobs/latest', { ...job, done: 4 });
+  expect(page.text).toContain('All leads are being scored by it: 4 of 10.');
+  await new Promise((resume) => setTimeout(resume, 450));
+  await page.answer('/api/jobs/latest', { ...job, state: 'done', done: 10, changed: 3, endedAt: 1 });
+  expect(page.text).toContain('All 10 leads are scored by it; 3 changed their grade.');
+});
+
+test('a draft behind what is in force says so, a refusal is shown, and without a draft there is nothing to enact', async () => {
+  const page = await PageTest.open(EnactPage, {}, charterState({ stale: true }));
+  expect(page.text).toContain('Another charter has come into force since');
+  expect(page.text).toContain('Nothing: the draft is the same as what is in force');
+  await page.type('#reason', 'because');
+  await submit(page);
+  await page
+    .sent('/api/drafts/2/enact', 'POST')
+    .answer({ type: 'about:blank', status: 409, title: 'Someone changed this draft meanwhile' }, 409);
+  expect(page.text).toContain('Someone changed this draft meanwhile');
+});

@@ -1,0 +1,46 @@
+import type { SaveDraft } from '@relvik/contracts';
+import { charterState, PageTest, wordsOf } from '../page.fixture';
+import { GradePage } from './grade.page';
+
+const COUNTS = {
+  routes: {},
+  territories: {},
+  gates: {},
+  openGround: [],
+  cells: [
+    { fitBand: 2, engagementBand: 1, count: 40, won: 18, closed: 20 },
+    { fitBand: 0, engagementBand: 0, count: 9, won: 1, closed: 9 },
+  ],
+};
+
+async function open(draft: boolean): Promise<PageTest<GradePage>> {
+  const page = await PageTest.open(GradePage, {}, charterState(draft ? {} : null));
+  await page.answer('/api/rule-counts', COUNTS);
+  await page.answer('/api/distribution', { fit: [], engagement: [], unjudged: 0 });
+  return page;
+}
+
+test('the grid shows the best fit on top, what each cell asks for, its leads, and the won share where enough were closed', async () => {
+  const page = await open(false);
+  const rows = [...page.element.querySelectorAll('table.grid tbody tr')].map(wordsOf);
+  expect(rows[0]).toMatch(/^A Nurture 0 leads Hand over now 40 leads · 90% won$/);
+  expect(rows[2]).toMatch(/^C Decline 9 leads No action 0 leads$/);
+  expect(page.text).toContain('C below 40 B [40, 70) A 70 and above');
+});
+
+test('a cut is saved into the draft; what the server refuses stays said', async () => {
+  const page = await open(true);
+  await page.type('input[aria-label="Fit cut between B and A"]', '30');
+  const { body, answer } = page.sent('/api/drafts/2', 'PUT');
+  expect((body as SaveDraft).charter.scoreSet.grid.fit.cuts).toEqual([40, 30]);
+  await answer(
+    {
+      type: 'about:blank',
+      status: 422,
+      title: 'The draft was not saved',
+      errors: [{ path: '/charter/scoreSet/grid/fit/cuts/1', message: 'must be above the cut before it, 40' }],
+    },
+    422,
+  );
+  expect(page.text).toContain('must be above the cut before it, 40');
+});

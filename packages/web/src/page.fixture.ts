@@ -1,0 +1,170 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { type ComponentRef, provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { CharterState, Draft, People, WordingDocument } from '@relvik/contracts';
+import { type Charter, nameListsOf, readCharter } from '@relvik/core';
+import { SMALL_CHARTER, smallWorld } from '../../core/src/charter/charter.fixture';
+import { CharterService } from './charter/charter.service';
+import { WordingService } from './record/wording.service';
+
+export const CHARTER: Charter = (() => {
+  const reading = readCharter(SMALL_CHARTER);
+  if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
+  return reading.charter;
+})();
+
+export const PEOPLE: People = {
+  people: [
+    {
+      key: 'ada',
+      name: 'Ada Lindqvist',
+      role: 'rep',
+      mayTakeLeads: true,
+      whyNot: null,
+      limit: 10,
+      open: 10,
+      teams: ['north'],
+    },
+    {
+      key: 'cai',
+      name: 'Cai Morgan',
+      role: 'rep',
+      mayTakeLeads: false,
+      whyNot: 'has no seat',
+      limit: null,
+      open: 0,
+      teams: ['north'],
+    },
+  ],
+  teams: [{ key: 'north', name: 'Team north', leaders: [], members: ['ada', 'cai'], open: 10 }],
+  queues: [{ key: 'projects', name: 'Projects', members: ['ada'], waiting: 3 }],
+};
+
+export function charterState(draft: Partial<Draft> | null): CharterState {
+  const base = {
+    id: 2,
+    version: 4,
+    base: 1,
+    stale: false,
+    author: 'Runa',
+    changedAt: 0,
+    charter: { ...CHARTER, name: 'Next' },
+    problems: [],
+  };
+  return {
+    inForce: { id: 1, number: 1, enactedAt: 0, charter: CHARTER },
+    draft: draft === null ? null : { ...base, ...draft },
+  };
+}
+
+/** What an element says: its texts with single blanks between them, as the browser lays them apart. */
+export function wordsOf(element: Element): string {
+  const walker = document.createTreeWalker(element, NodeFilter.SHOW_TEXT);
+  const texts: string[] = [];
+  while (walker.nextNode()) texts.push(walker.currentNode.nodeValue ?? '');
+  return texts.join(' ').replace(/\s+/g, ' ').trim();
+}
+
+/** A page in a test: what it shows, and the server's side of its requests. */
+export class PageTest<T> {
+  private constructor(
+    readonly http: HttpTestingController,
+    readonly element: HTMLElement,
+    readonly component: ComponentRef<T>,
+    private readonly stable: () => Promise<unknown>,
+  ) {}
+
+  static async open<T>(
+    page: Type<T>,
+    inputs: Readonly<Record<string, unknown>> = {},
+    state: CharterState | null = null,
+  ): Promise<PageTest<T>> {
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideRouter([{ path: '**', children: [] }]),
+      ],
+    });
+    const http = TestBed.inject(HttpTestingController);
+    const world = smallWorld();
+    TestBed.inject(WordingService).load();
+    const wording: WordingDocument = {
+      names: nameListsOf(CHARTER, world.fields, world),
+      fields: [...world.fields.values()],
+      baseCurrency: 'EUR',
+      timeZone: 'Europe/Oslo',
+      engagementBands: 2,
+    };
+    http.expectOne('/api/wording').flush(wording);
+    if (state !== null) {
+      TestBed.inject(CharterService).load();
+      http.expectOne('/api/charters').flush(state);
+    }
+    const fixture = TestBed.createComponent(page);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    fixture.autoDetectChanges();
+    return new PageTest(http, fixture.nativeElement as HTMLElement, fixture.componentRef, () => fixture.whenStable());
+  }
+
+  /** Answers what the page asked for at an address; the newest of several. */
+  async answer(url: string, body: unknown, status = 200): Promise<void> {
+    await this.settle();
+    const asked = this.http.match((request) => request.url === url);
+    if (asked.length === 0) throw new Error(`The page did not ask for ${url}`);
+    for (const one of asked) if (!one.cancelled) one.flush(body as object, { status, statusText: String(status) });
+    await this.settle();
+  }
+
+  /** What the page sent to an address. */
+  sent(url: string, method: string): { body: unknown; answer: (body: unknown, status?: number) => Promise<void> } {
+    const request = this.http.expectOne((one) => one.url === url && one.method === method);
+    return {
+      body: request.request.body,
+      answer: async (body, status = 200) => {
+        request.flush(body as object, { status, statusText: String(status) });
+        await this.settle();
+      },
+    };
+  }
+
+  async settle(): Promise<void> {
+    await this.stable();
+  }
+
+  /** What it says, with single blanks. */
+  get text(): string {
+    return wordsOf(this.element);
+  }
+
+  find<E extends HTMLElement = HTMLElement>(selector: string): E {
+    const found = this.element.querySelector<E>(selector);
+    if (found === null) throw new Error(`Nothing on the page fits ${selector}`);
+    return found;
+  }
+
+  button(name: string): HTMLButtonElement {
+    const found = [...this.element.querySelectorAll('button')].find(
+      (one) => one.getAttribute('aria-label') === name || one.textContent?.trim() === name,
+    );
+    if (found === undefined) throw new Error(`No button ${name}`);
+    return found;
+  }
+
+  async click(name: string): Promise<void> {
+    this.button(name).click();
+    await this.settle();
+  }
+
+  /** Types into a field and leaves it. */
+  async type(selector: string, text: string): Promise<void> {
+    const field = this.find<HTMLInputElement>(selector);
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+    field.dispatchEvent(new Event('change'));
+    await this.settle();
+  }
+}

@@ -1,0 +1,91 @@
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import type { LeadRow } from '@relvik/contracts';
+import { PageTest, PEOPLE } from '../page.fixture';
+import { LeadsPage } from './leads.page';
+
+const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
+  id,
+  name: `Lead ${id}`,
+  company: 'Fjelldal Brygg',
+  status: 'open',
+  fit: 60,
+  engagement: 40,
+  rank: 100,
+  fitBand: 1,
+  engagementBand: 1,
+  grade: 'B active',
+  stage: 'qualified',
+  territory: 'nordics',
+  place: { kind: 'owner', rep: 'ada' as never },
+  arrived: Date.now() - 7_200_000,
+  ...more,
+});
+
+async function open(inputs: Record<string, string> = {}): Promise<PageTest<LeadsPage>> {
+  const page = await PageTest.open(LeadsPage, inputs);
+  await page.answer('/api/people', PEOPLE);
+  return page;
+}
+
+test('the filters of the address are asked of the server, and rows say grade, place and age', async () => {
+  const page = await open({ stage: 'qualified', least: '50', find: 'fjell' });
+  const asked = page.http.match((request) => request.url === '/api/leads').at(-1);
+  expect(asked?.request.params.toString()).toBe('status=open&stage=qualified&least=50&find=fjell&order=rank&size=50');
+  asked?.flush({
+    rows: [
+      row(1),
+      row(2, { place: { kind: 'bay', reason: { why: 'unjudged', fields: ['employees'] } }, rank: null, grade: null }),
+    ],
+    next: null,
+  });
+  await page.answer('/api/lead-count', { count: 2 });
+  expect(page.text).toContain('2 leads fit');
+  expect(page.text).toContain('Lead 1 Fjelldal Brygg B 100 60 40 Qualified Nordics Ada Lindqvist 2 hours ago');
+  expect(page.text).toContain('Bay: can’t be judged');
+  expect(page.find('.place.bay').title).toBe('Can’t be judged: Employees');
+});
+
+test('the next page begins after the last one’s mark, and back goes back', async () => {
+  const page = await open();
+  await page.answer('/api/leads', { rows: [row(1)], next: 'mark-1' });
+  await page.click('Next');
+  const asked = page.http.expectOne((request) => request.url === '/api/leads');
+  expect(asked.request.params.get('after')).toBe('mark-1');
+  asked.flush({ rows: [row(2)], next: null });
+  await page.settle();
+  expect(page.text).toContain('51 to 51');
+  expect(page.button('Next').disabled).toBe(true);
+  await page.click('Back');
+  expect(page.http.expectOne((request) => request.url === '/api/leads').request.params.get('after')).toBeNull();
+});
+
+test('finding changes the address, not only the list', async () => {
+  const page = await open();
+  await page.answer('/api/leads', { rows: [], next: null });
+  const navigate = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+  await page.type('input.finder', 'solheim');
+  expect(navigate).toHaveBeenCalledWith([], {
+    queryParams: { finding: null, find: 'solheim' },
+    queryParamsHandling: 'merge',
+  });
+});
+
+test('an empty list says what to do; a failed one says why', async () => {
+  const page = await open();
+  await page.answer('/api/leads', { rows: [], next: null });
+  expect(page.text).toContain('No lead fits. Take a filter away');
+  TestBed.resetTestingModule();
+  const failed = await open();
+  await failed.answer(
+    '/api/leads',
+    {
+      type: 'about:blank',
+      status: 422,
+      title: 'Something in it is not right',
+      errors: [{ path: '/least', message: 'must be a number' }],
+    },
+    422,
+  );
+  expect(failed.text).toContain('least must be a number');
+});
