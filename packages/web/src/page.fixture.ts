@@ -107,6 +107,7 @@ export class PageTest<T> {
     const fixture = TestBed.createComponent(page);
     for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
     fixture.autoDetectChanges();
+    await fixture.whenStable();
     return new PageTest(http, fixture.nativeElement as HTMLElement, fixture.componentRef, () => fixture.whenStable());
   }
 
@@ -140,8 +141,8 @@ export class PageTest<T> {
     return wordsOf(this.element);
   }
 
-  find<E extends HTMLElement = HTMLElement>(selector: string): E {
-    const found = this.element.querySelector<E>(selector);
+  find(selector: string): HTMLElement {
+    const found = this.element.querySelector<HTMLElement>(selector);
     if (found === null) throw new Error(`Nothing on the page fits ${selector}`);
     return found;
   }
@@ -161,7 +162,7 @@ export class PageTest<T> {
 
   /** Types into a field and leaves it. */
   async type(selector: string, text: string): Promise<void> {
-    const field = this.find<HTMLInputElement>(selector);
+    const field = this.find(selector) as HTMLInputElement;
     field.value = text;
     field.dispatchEvent(new Event('input'));
     field.dispatchEvent(new Event('change'));

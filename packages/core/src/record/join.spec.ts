@@ -1,15 +1,12 @@
 import fc from 'fast-check';
 import { FIELDS, rawRecord } from '../condition/conditions.fixture';
 import { joinInquiry, sameValue } from './join';
-import { BLANK, type Raw, readValue, type Value } from './value';
+import { BLANK, readValue, type Value } from './value';
 
 const record = rawRecord.map(
   (raw) =>
     new Map(
-      [...FIELDS].map(([key, field]): [string, Value] => [
-        key,
-        readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
-      ]),
+      [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
     ),
 );
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { type Problem, Spot } from '../charter/problem';
+import type { Answer } from '../condition/answer';
 import { bindCondition } from '../condition/bind-condition';
 import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
 import { type Facts, judge } from '../condition/judge';
@@ -52,13 +53,13 @@ const streams = fc.array(fc.tuple(ready, routes, fc.boolean(), fc.boolean()), { 
 test('streams in order, then routes in order, the first match wins; what can’t be judged above it stops all below', () => {
   fc.assert(
     fc.property(streams, rawRecord, (list, raw) => {
-      const facts = factsOf(raw as Record<string, Raw>);
+      const facts = factsOf(raw);
       const { match, looked } = matchRoute(list, QUALIFIED, facts);
 
       // The same, written as one flat list of what would be asked.
       const asked = list
         .filter((stream) => stream.on && stream.entering.includes(QUALIFIED))
-        .flatMap((stream) => {
+        .flatMap((stream): { route: RouteKey | null; answer: Answer }[] => {
           const entry = judge(stream.ready, facts);
           if (entry !== 'yes') return [{ route: null, answer: entry }];
           return stream.routes

@@ -15,9 +15,12 @@ beforeAll(async () => {
     { key: 'north-west', name: 'North west', parent: 'north' },
     { key: 'islands', name: 'Islands', parent: 'north-west' },
   ]);
-  const dee = await server.source.manager.findOneByOrFail(PersonEntity, { key: 'dee' });
+  const { role, mayTakeLeads, whyNot, takes, password, retired } = await server.source.manager.findOneByOrFail(
+    PersonEntity,
+    { key: 'dee' },
+  );
   await insertRows(server.source.manager, PersonEntity, [
-    { ...dee, key: 'eir', name: 'Eir Holm', email: 'eir@relvik.example' },
+    { key: 'eir', name: 'Eir Holm', email: 'eir@relvik.example', role, mayTakeLeads, whyNot, takes, password, retired },
   ]);
   await insertRows(server.source.manager, TeamMemberEntity, [
     { team: 'islands', person: 'eir', joined: 0, leads: false },

@@ -89,6 +89,7 @@ test.each([
   [{ after: 'nonsense' }, '/after'],
   [{ colour: 'red' }, ''],
 ])('the query %j is refused at %s', async (query, path) => {
-  const { status, body } = await admin.get('/api/leads').query(query);
-  expect([status, (body as { errors: { path: string }[] }).errors.map((error) => error.path)]).toEqual([422, [path]]);
+  const answer = await admin.get('/api/leads').query(query);
+  const { errors } = answer.body as { errors: { path: string }[] };
+  expect([answer.status, errors.map((error) => error.path)]).toEqual([422, [path]]);
 });

@@ -72,7 +72,7 @@ test('what is missing can’t be sent as it is', async () => {
 
 test('the hidden field goes along when something filled it', async () => {
   const page = await open();
-  page.find<HTMLInputElement>('#website').value = 'spam';
+  (page.find('#website') as HTMLInputElement).value = 'spam';
   await send(page);
   expect(page.sent('/api/forms/ask', 'POST').body).toMatchObject({ website: 'spam' });
 });

@@ -38,7 +38,7 @@ test('an admin changes a limit; an empty one is none; a refusal is said and noth
     422,
   );
   expect(page.text).toContain('limit must be 0 or more');
-  expect(page.find<HTMLInputElement>('input[type=number]').value).toBe('-3');
+  expect((page.find('input[type=number]') as HTMLInputElement).value).toBe('-3');
 
   await page.type('input[type=number]', '');
   page.find('form').dispatchEvent(new Event('submit'));

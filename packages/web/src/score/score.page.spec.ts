@@ -47,7 +47,7 @@ test('what is no number, or the same as before, is not saved', async () => {
   const page = await PageTest.open(ScorePage, {}, charterState({}));
   await page.answer('/api/distribution', SPREAD);
   await page.type(points, '');
-  expect(page.find<HTMLInputElement>(points).value).toBe('60');
+  expect((page.find(points) as HTMLInputElement).value).toBe('60');
   await page.type(points, '60');
   page.http.expectNone('/api/drafts/2');
 });

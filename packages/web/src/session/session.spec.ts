@@ -44,7 +44,7 @@ test('a page for admins sends others home, and the session is asked for once', a
   http.verify();
 });
 
-test('a session that has ended is forgotten and leads to the sign-in; other errors do not', async () => {
+test('a session that has ended is forgotten and leads to the sign-in; other errors do not', () => {
   const sessions = TestBed.inject(SessionService);
   sessions.signIn('a', 'b').subscribe();
   http.expectOne('/api/session').flush({ key: 'x', name: 'X', role: 'admin' });
