@@ -11,6 +11,8 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   page,
   baseURL,
 }) => {
+  // The longest walk of all, and a rescore of the whole demo world in it.
+  test.slow();
   const admin = await apiOf(baseURL ?? '', 'admin');
   const values = {
     name: 'Utkast Brygg',
