@@ -39,9 +39,9 @@ export function appraise(
   asOf: Instant,
 ): Appraisal {
   const { scoreSet } = charter;
-  const own = LeadFacts.of(record, world.rates, charter);
+  const own = LeadFacts.of(record, world.rates, charter, asOf);
 
-  const score = scoreRecord(scoreSet, own, record.activities, asOf);
+  const score = scoreRecord(scoreSet, record, own, asOf);
   const { fit, engagement } = score;
   const scored = fit.judged && engagement.judged;
   const grade = scored ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;

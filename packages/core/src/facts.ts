@@ -3,7 +3,8 @@ import type { Facts } from './condition/judge';
 import type { Grade } from './grade/grid';
 import { type Computed, NUMBER_DECIMALS } from './record/field';
 import { fold } from './record/fold';
-import type { StageKey } from './record/keys';
+import { dayNumber, dayOf } from './record/day';
+import type { Instant, StageKey } from './record/keys';
 import type { Rates } from './record/money';
 import type { LeadRecord } from './record/record';
 import { BLANK, type Value } from './record/value';
@@ -23,12 +24,17 @@ export class LeadFacts implements Facts {
   private constructor(
     private readonly record: LeadRecord,
     private readonly rates: Rates,
-    private readonly base: string,
+    private readonly setting: { readonly baseCurrency: string; readonly timeZone: string },
+    private readonly asOf: Instant,
     private readonly computed: ReadonlyMap<Computed, Value>,
   ) {}
 
-  static of(record: LeadRecord, rates: Rates, charter: ReadyCharter): LeadFacts {
-    return new LeadFacts(record, rates, charter.charter.baseCurrency, new Map());
+  static of(record: LeadRecord, rates: Rates, charter: ReadyCharter, asOf: Instant): LeadFacts {
+    return new LeadFacts(record, rates, charter.charter, asOf, new Map());
+  }
+
+  today(): number {
+    return dayNumber(dayOf(this.asOf, this.setting.timeZone));
   }
 
   value(field: string): Value {
@@ -37,11 +43,11 @@ export class LeadFacts implements Facts {
 
   inBase(field: string): number | null {
     const value = this.value(field);
-    return value.kind === 'money' ? this.rates.toBase(value, this.base) : null;
+    return value.kind === 'money' ? this.rates.toBase(value, this.setting.baseCurrency) : null;
   }
 
   private with(computed: Iterable<readonly [Computed, Value]>): LeadFacts {
-    return new LeadFacts(this.record, this.rates, this.base, new Map([...this.computed, ...computed]));
+    return new LeadFacts(this.record, this.rates, this.setting, this.asOf, new Map([...this.computed, ...computed]));
   }
 
   withScore(

@@ -29,6 +29,19 @@ function checkGrid(charter: Charter, spot: Spot): void {
   });
 }
 
+function checkSignals({ scoreSet }: Charter, spot: Spot): void {
+  distinctKeys(scoreSet.signals, spot.at('signals'));
+  distinctKeys(scoreSet.groups, spot.at('groups'));
+  const groups = new Map(scoreSet.groups.map((group) => [group.key, group]));
+  scoreSet.signals.forEach((signal, i) => {
+    if (signal.group === null) return;
+    const at = spot.at('signals').at(i).at('group');
+    const group = groups.get(signal.group);
+    if (group === undefined) at.say(`no such group: ${signal.group}`);
+    else if (group.axis !== signal.axis) at.say(`is a group of ${group.axis}, the signal is of ${signal.axis}`);
+  });
+}
+
 function checkTerritories(charter: Charter, spot: Spot): void {
   const { list } = charter.territories;
   const byKey = new Map(list.map((territory) => [territory.key, territory]));
@@ -80,7 +93,7 @@ export function checkCharter(charter: Charter, spot: Spot): void {
     const named = charter.verdicts.filter((v) => v.key === verdict).length;
     if (named !== 1) spot.at('verdicts').say(`must name ${verdict} once`);
   }
-  distinctKeys(charter.scoreSet.signals, spot.at('scoreSet').at('signals'));
+  checkSignals(charter, spot.at('scoreSet'));
   checkGrid(charter, spot.at('scoreSet').at('grid'));
 
   distinctKeys(charter.gates, spot.at('gates'));

@@ -3,6 +3,7 @@ import type { Gate, Stage } from '../gate/gate';
 import type { Bands, Grid } from '../grade/grid';
 import { type Verdict, VERDICT_KEYS } from '../grade/verdict';
 import type { Destination, Route, Stream } from '../route/route';
+import { type Fade, LONGEST_FADE } from '../score/fade';
 import {
   type ActivitySignal,
   type AttributeSignal,
@@ -10,6 +11,8 @@ import {
   type AxisBounds,
   type ScoreSet,
   type Signal,
+  type SignalGroup,
+  type SilenceSignal,
 } from '../score/score-set';
 import type { Territory } from '../territory/territory';
 import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from './charter';
@@ -20,27 +23,53 @@ import { key, list, number, oneOf, orElse, orNull, type Read, readObject, text, 
 const name = text({ most: 120 });
 const on = orElse(yesNo, true);
 const points: Read<number> = number({ least: -100_000, most: 100_000, decimals: 2 });
-const kindOf = oneOf(['attribute', 'activity'] as const);
+const days = number({ least: 1, most: LONGEST_FADE });
+/** A cap by points. Nothing above zero would be held to less than the smallest step. */
+const cap = number({ least: 0.01, most: 1_000_000, decimals: 2 });
+const kindOf = oneOf(['attribute', 'activity', 'silence'] as const);
 const destinationKind = oneOf(['rep', 'team', 'queue'] as const);
 
 function kindIn(json: unknown): unknown {
   return typeof json === 'object' && json !== null && 'kind' in json ? json.kind : undefined;
 }
 
+const fade: Read<Fade> = (json, spot) =>
+  readObject<{ kind: Fade['kind']; days: number }>(json, spot, { kind: oneOf(['half-life', 'end']), days });
+
+const group: Read<SignalGroup> = (json, spot) =>
+  readObject<SignalGroup>(json, spot, { key: key(), name, axis: oneOf(AXES), cap });
+
 const signal: Read<Signal> = (json, spot) => {
-  const common = { key: key<string>(), name, axis: oneOf(AXES), on, points };
-  if (kindOf(kindIn(json), spot.at('kind')) === 'attribute') {
-    return readObject<AttributeSignal>(json, spot, { kind: oneOf(['attribute']), ...common, when: readCondition }, [
-      'on',
-    ]);
-  }
+  const common = { key: key<string>(), name, axis: oneOf(AXES), on, points, group: orNull(key<string>()) };
   const most = orNull(number({ least: 1, most: 10_000 }));
-  return readObject<ActivitySignal>(
-    json,
-    spot,
-    { kind: oneOf(['activity']), ...common, activity: key<string>(), most },
-    ['on', 'most'],
-  );
+  switch (kindOf(kindIn(json), spot.at('kind'))) {
+    case 'attribute':
+      return readObject<AttributeSignal>(json, spot, { kind: oneOf(['attribute']), ...common, when: readCondition }, [
+        'on',
+        'group',
+      ]);
+    case 'activity':
+      return readObject<ActivitySignal>(
+        json,
+        spot,
+        {
+          kind: oneOf(['activity']),
+          ...common,
+          activity: key<string>(),
+          window: orNull(days),
+          most,
+          fade: orNull(fade),
+          cap: orNull(cap),
+        },
+        ['on', 'group', 'window', 'most', 'fade', 'cap'],
+      );
+    case 'silence':
+      return readObject<SilenceSignal>(json, spot, { kind: oneOf(['silence']), ...common, every: days, most }, [
+        'on',
+        'group',
+        'most',
+      ]);
+  }
 };
 
 const bounds: Read<AxisBounds> = (json, spot) => {
@@ -69,14 +98,20 @@ const grid: Read<Grid> = (json, spot) =>
   readObject<Grid>(json, spot, { fit: bands, engagement: bands, cells: list(list(oneOf(VERDICT_KEYS))) });
 
 const scoreSet: Read<ScoreSet> = (json, spot) =>
-  readObject<ScoreSet>(json, spot, {
-    key: key(),
-    name,
-    fit: bounds,
-    engagement: bounds,
-    signals: list(signal, { most: 500 }),
-    grid,
-  });
+  readObject<ScoreSet>(
+    json,
+    spot,
+    {
+      key: key(),
+      name,
+      fit: bounds,
+      engagement: bounds,
+      groups: orElse(list(group, { most: 100 }), []),
+      signals: list(signal, { most: 500 }),
+      grid,
+    },
+    ['groups'],
+  );
 
 const stage: Read<Stage> = (json, spot) =>
   readObject<Stage>(json, spot, { key: key(), name, kind: oneOf(['open', 'out']) });

@@ -76,7 +76,7 @@ export function bindCharter(charter: Charter, fields: Catalogue, people: Organis
   const inRoutes = scope(new Map([...inGates.fields, computed('territory', 'choice', territories)]));
 
   const signals = charter.scoreSet.signals.map((signal, i): ReadySignal => {
-    if (signal.kind === 'activity') return signal;
+    if (signal.kind !== 'attribute') return signal;
     return {
       ...signal,
       ready: bindCondition(signal.when, inSignals, spot.at('scoreSet').at('signals').at(i).at('when')),

@@ -22,6 +22,7 @@ const SUITS: { readonly [T in FieldTest['test']]: readonly FieldType[] } = {
   'starts-with': ['text', 'email', 'choice'],
   'ends-with': ['text', 'email', 'choice'],
   range: ['number', 'money', 'date'],
+  'days-ago': ['date'],
   blank: ['text', 'email', 'choice', 'country', 'yes-no', 'number', 'money', 'date'],
   currency: ['money'],
 };
@@ -104,6 +105,12 @@ function bindTest(test: FieldTest, field: Field, scope: Scope, spot: Spot): Read
       const to = scaledBound(test.to, decimals, spot.at('to'));
       notEmpty(from, to, spot);
       return { ...base, kind: money ? 'money-in' : 'number-in', from, to };
+    }
+    case 'days-ago': {
+      const from = scaledBound(test.from, 0, spot.at('from'));
+      const to = scaledBound(test.to, 0, spot.at('to'));
+      notEmpty(from, to, spot);
+      return { ...base, kind: 'days-ago-in', from, to };
     }
     case 'blank':
       return { ...base, kind: 'blank' };

@@ -1,6 +1,6 @@
 /** One end of a range, and whether the end itself belongs to it. */
 export interface Bound {
-  /** A decimal number as text, an amount in the base currency, or a day. */
+  /** A decimal number as text, an amount in the base currency, a day, or a number of days. */
   readonly at: string;
   readonly included: boolean;
 }
@@ -15,6 +15,8 @@ export type FieldTest =
   /** Any of the values is part of the text. */
   | { readonly test: TextPart; readonly field: string; readonly values: readonly string[] }
   | { readonly test: 'range'; readonly field: string; readonly from: Bound | null; readonly to: Bound | null }
+  /** So many days before the day of the decision: 0 is that day, −7 a week later. */
+  | { readonly test: 'days-ago'; readonly field: string; readonly from: Bound | null; readonly to: Bound | null }
   | { readonly test: 'blank'; readonly field: string }
   /** The amount was entered in one of these currencies. */
   | { readonly test: 'currency'; readonly field: string; readonly values: readonly string[] };

@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import type { Field } from '../record/field';
-import type { Raw } from '../record/value';
+import { dayNumber } from '../record/day';
+import { Rates } from '../record/money';
+import { BLANK, type Raw, readValue, type Value } from '../record/value';
 import type { Bound, Condition } from './condition';
+import type { Facts } from './judge';
 
 /** One field of each kind, for random conditions. */
 export const FIELDS: ReadonlyMap<string, Field> = new Map(
@@ -28,6 +31,27 @@ const DAYS = ['2025-12-31', '2026-01-01', '2026-02-28', '2026-03-01'];
 const LANDS = ['NO', 'Norway', 'de', 'USA', 'Sweden'];
 const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 
+/** The day on which the conditions are judged. */
+export const TODAY = '2026-02-28';
+
+const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }]);
+
+/** A record with these values, as conditions ask it; a krone is 0.085 EUR. */
+export function factsOf(raw: Readonly<Record<string, Raw>>): Facts {
+  const value = (key: string): Value => {
+    const field = FIELDS.get(key);
+    return field ? readValue(field, raw[key] ?? null, '2026-03-01') : BLANK;
+  };
+  return {
+    value,
+    inBase: (key) => {
+      const money = value(key);
+      return money.kind === 'money' ? rates.toBase(money, 'EUR') : null;
+    },
+    today: () => dayNumber(TODAY),
+  };
+}
+
 /** Raw values that hit bounds, blanks, Unicode and what can't be read. */
 export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
   words: fc.constantFrom<Raw>(null, '', '  ', ...WORDS),
@@ -49,7 +73,7 @@ export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
   land: fc.constantFrom<Raw>(null, 'Atlantis', ...LANDS),
 });
 
-function range(field: string, ends: readonly string[]): fc.Arbitrary<Condition> {
+function range(field: string, ends: readonly string[], test: 'range' | 'days-ago' = 'range'): fc.Arbitrary<Condition> {
   return fc
     .tuple(
       fc.nat(ends.length - 1),
@@ -61,7 +85,7 @@ function range(field: string, ends: readonly string[]): fc.Arbitrary<Condition> 
     .map(([a, b, fromIn, toIn, which]) => {
       const from: Bound = { at: ends[Math.min(a, b)] ?? '', included: a === b || fromIn };
       const to: Bound = { at: ends[Math.max(a, b)] ?? '', included: a === b || toIn };
-      return { test: 'range', field, from: which === 'to' ? null : from, to: which === 'from' ? null : to };
+      return { test, field, from: which === 'to' ? null : from, to: which === 'from' ? null : to };
     });
 }
 
@@ -88,6 +112,7 @@ const fieldTest: fc.Arbitrary<Condition> = fc.oneof(
   range('size', NUMBERS),
   range('worth', ['0', '1700', '19999.99', '20000', '20000.01']),
   range('since', DAYS),
+  range('since', ['-1', '0', '1', '58', '59', '90'], 'days-ago'),
   fc.constantFrom(...NUMBERS).map((value): Condition => ({ test: 'is', field: 'size', value })),
   fc.constantFrom('yes', 'no').map((value): Condition => ({ test: 'is', field: 'agreed', value })),
   fc.constantFrom(...FIELDS.keys()).map((field): Condition => ({ test: 'blank', field })),

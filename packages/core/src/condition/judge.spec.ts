@@ -1,29 +1,12 @@
 import fc from 'fast-check';
 import { type Problem, Spot } from '../charter/problem';
-import { Rates } from '../record/money';
-import { BLANK, type Raw, readValue } from '../record/value';
+import type { Raw } from '../record/value';
 import { bindCondition } from './bind-condition';
 import type { Condition } from './condition';
-import { condition, FIELDS, rawRecord } from './conditions.fixture';
+import { condition, factsOf, FIELDS, rawRecord } from './conditions.fixture';
 import { explain, unjudgedFields } from './explain';
-import { type Facts, judge } from './judge';
+import { judge } from './judge';
 import { readCondition } from './read-condition';
-
-const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }]);
-
-function factsOf(raw: Record<string, Raw>): Facts {
-  const value = (key: string) => {
-    const field = FIELDS.get(key);
-    return field ? readValue(field, raw[key] ?? null, '2026-03-01') : BLANK;
-  };
-  return {
-    value,
-    inBase: (key) => {
-      const money = value(key);
-      return money.kind === 'money' ? rates.toBase(money, 'EUR') : null;
-    },
-  };
-}
 
 function bound(test: Condition) {
   const problems: Problem[] = [];
@@ -50,6 +33,10 @@ test.each<[Condition, Record<string, Raw>, string]>([
   [{ test: 'blank', field: 'size' }, { size: 'fifty' }, 'no'],
   [{ test: 'is', field: 'land', value: 'Norway' }, { land: 'nor' }, 'yes'],
   [{ test: 'ends-with', field: 'mail', values: ['@fjord.example'] }, { mail: 'B@FJORD.EXAMPLE' }, 'yes'],
+  [{ test: 'days-ago', field: 'since', from: { at: '0', included: true }, to: null }, { since: '2026-02-28' }, 'yes'],
+  [{ test: 'days-ago', field: 'since', from: { at: '0', included: true }, to: null }, { since: '2026-03-01' }, 'no'],
+  [{ test: 'days-ago', field: 'since', from: null, to: { at: '59', included: false } }, { since: '2025-12-31' }, 'no'],
+  [{ test: 'days-ago', field: 'since', from: null, to: { at: '59', included: true } }, { since: 'soon' }, 'unjudged'],
   [{ test: 'all', of: [] }, {}, 'yes'],
   [{ test: 'any', of: [] }, {}, 'no'],
 ])('%j on %j is %s', (test, raw, answer) => {

@@ -1,3 +1,4 @@
+import { dayNumber } from '../record/day';
 import type { Value } from '../record/value';
 import { allOf, type Answer, anyOf, notOf } from './answer';
 import type { ReadyBound, ReadyCondition, ReadyTest } from './ready';
@@ -8,14 +9,22 @@ export interface Facts {
   value(field: string): Value;
   /** The amount under a field in the base currency's smallest unit; `null` without a rate. */
   inBase(field: string): number | null;
+  /** The day of the decision, in days since 1970-01-01. */
+  today(): number;
 }
 
-function within<T extends number | string>(value: T, from: ReadyBound<T> | null, to: ReadyBound<T> | null): boolean {
+/** Whether a value lies in a range; an end belongs to it where it says so, a missing end is no bound. */
+export function within<T extends number | string>(
+  value: T,
+  from: ReadyBound<T> | null,
+  to: ReadyBound<T> | null,
+): boolean {
   if (from !== null && (from.included ? value < from.at : value <= from.at)) return false;
   return to === null || (to.included ? value <= to.at : value < to.at);
 }
 
-function hasPart(test: ReadyTest & { kind: 'text-part' }, folded: string): boolean {
+/** Whether a folded text has one of the parts asked for. */
+export function hasPart(test: ReadyTest & { kind: 'text-part' }, folded: string): boolean {
   switch (test.part) {
     case 'contains':
       return test.folded.some((part) => folded.includes(part));
@@ -38,6 +47,8 @@ function holds(test: ReadyTest, value: Value, facts: Facts): boolean | null {
       return value.kind === 'number' && within(value.scaled, test.from, test.to);
     case 'day-in':
       return value.kind === 'date' && within(value.day, test.from, test.to);
+    case 'days-ago-in':
+      return value.kind === 'date' && within(facts.today() - dayNumber(value.day), test.from, test.to);
     case 'currency-in':
       return value.kind === 'money' && test.codes.has(value.currency);
     case 'money-in': {

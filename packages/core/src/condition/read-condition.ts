@@ -2,7 +2,7 @@ import type { Spot } from '../charter/problem';
 import { list, oneOf, orNull, type Read, readObject, text, yesNo } from '../charter/read-json';
 import { type Bound, type Condition, MAX_DEPTH, MAX_TESTS, TEXT_PARTS } from './condition';
 
-const TESTS = ['all', 'any', 'not', 'is', 'one-of', ...TEXT_PARTS, 'range', 'blank', 'currency'] as const;
+const TESTS = ['all', 'any', 'not', 'is', 'one-of', ...TEXT_PARTS, 'range', 'days-ago', 'blank', 'currency'] as const;
 
 /** Literals may be written as JSON numbers or yes/no; the charter keeps them as text. */
 const literal: Read<string> = (json, spot) =>
@@ -46,8 +46,9 @@ export function readCondition(json: unknown, spot: Spot): Condition {
         return readObject<Condition & { test: 'not' }>(part, at, { test: is(kind), of: nested });
       case 'is':
         return readObject<Condition & { test: 'is' }>(part, at, { test: is(kind), field: text(), value: literal });
-      case 'range': {
-        const range = readObject<Condition & { test: 'range' }>(
+      case 'range':
+      case 'days-ago': {
+        const range = readObject<{ test: typeof kind; field: string; from: Bound | null; to: Bound | null }>(
           part,
           at,
           { test: is(kind), field: text(), from: orNull(bound), to: orNull(bound) },

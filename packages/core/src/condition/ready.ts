@@ -19,6 +19,7 @@ export type ReadyTest = { readonly field: string; readonly source: FieldTest } &
   | ({ readonly kind: 'number-in' } & Span<number>)
   | ({ readonly kind: 'money-in' } & Span<number>)
   | ({ readonly kind: 'day-in' } & Span<string>)
+  | ({ readonly kind: 'days-ago-in' } & Span<number>)
   | { readonly kind: 'blank' }
   | { readonly kind: 'currency-in'; readonly codes: ReadonlySet<string> }
 );

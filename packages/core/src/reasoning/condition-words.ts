@@ -66,6 +66,8 @@ export function testWords(test: FieldTest, wording: Wording): string {
       const isDate = wording.fields.get(test.field)?.type === 'date';
       return `${field} ${rangeWords(test.from, test.to, isDate ? (day) => day : groupDigits)}${money ? ` ${wording.baseCurrency}` : ''}`;
     }
+    case 'days-ago':
+      return `${field} ${rangeWords(test.from, test.to)} days ago`;
     case 'blank':
       return `${field} is blank`;
     case 'currency':

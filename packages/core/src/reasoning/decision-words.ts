@@ -1,6 +1,7 @@
 import type { Account } from '../condition/explain';
 import type { Decision } from '../decision';
 import type { GateAnswer } from '../gate/pass-gates';
+import type { GroupOutcome, SignalOutcome } from '../score/score-record';
 import type { Axis } from '../score/score-set';
 import { groupDigits, testWords, type Wording } from './condition-words';
 import { exclusionWords, placeWords, territoryWords } from './place-words';
@@ -11,9 +12,10 @@ export interface Reason {
   readonly text: string;
 }
 
-/** Points with their sign: +20, −10. */
+/** Points with their sign, to two decimals: +20, −10, +5.66. */
 export function signed(points: number): string {
-  return points < 0 ? `−${-points}` : `+${points}`;
+  const shown = Math.round(Math.abs(points) * 100) / 100;
+  return points < 0 ? `−${shown}` : `+${shown}`;
 }
 
 /** "134 − 10 = 124, held at 100", or which fields can't be judged. */
@@ -73,6 +75,18 @@ export function gateWords(answer: GateAnswer): string {
   return GATE_WORDS[answer];
 }
 
+/** "Mail: 45, held at 30". */
+export function heldWords({ group, sum, held }: GroupOutcome, { names }: Wording): string {
+  return `${names.group(group)}: ${signed(sum)}, held at ${signed(held)}`;
+}
+
+/** How many of what was seen counted: "3 counted of 5"; for silence "2 steps in 63 days". */
+export function seenWords({ of, count, counted }: NonNullable<SignalOutcome['seen']>): string {
+  return of === 'silence'
+    ? `${counted} ${counted === 1 ? 'step' : 'steps'} in ${count} days`
+    : `${counted} counted of ${count}`;
+}
+
 /** The whole account of a decision, in the order of the way. */
 export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
   const { names } = wording;
@@ -87,9 +101,10 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
     else
       say(
         'score',
-        `${outcome.axis} ${signed(outcome.points)}: ${name}${outcome.seen === null ? '' : `, ${outcome.seen.counted} counted of ${outcome.seen.count}`}`,
+        `${outcome.axis} ${signed(outcome.points)}: ${name}${outcome.seen === null ? '' : `, ${seenWords(outcome.seen)}`}`,
       );
   }
+  for (const one of decision.score.held) say('score', `${one.axis}: ${heldWords(one, wording)}`);
   say('score', `fit ${axisWords('fit', decision, wording)}`);
   say('score', `engagement ${axisWords('engagement', decision, wording)}`);
   if (decision.grade === null) say('grade', 'no grade without both scores');

@@ -14,6 +14,7 @@ export interface Names {
   rep(key: string): string;
   team(key: string): string;
   queue(key: string): string;
+  group(key: string): string;
 }
 
 const COMPUTED_NAMES: Readonly<Record<string, string>> = {
@@ -44,6 +45,7 @@ export interface NameLists {
   readonly reps: readonly Named[];
   readonly teams: readonly Named[];
   readonly queues: readonly Named[];
+  readonly groups: readonly Named[];
 }
 
 /** What a charter names, and the fields and people around it. */
@@ -60,6 +62,7 @@ export function nameListsOf(charter: Charter, fields: Catalogue, people: Organis
     reps: [...people.reps.values()].map(only),
     teams: [...people.teams.values()].map(only),
     queues: [...people.queues.values()].map(only),
+    groups: charter.scoreSet.groups.map(only),
   };
 }
 
@@ -82,6 +85,7 @@ export function namesFrom(lists: NameLists): Names {
     rep: byKey(lists.reps, () => 'a colleague'),
     team: byKey(lists.teams),
     queue: byKey(lists.queues),
+    group: byKey(lists.groups),
   };
 }
 

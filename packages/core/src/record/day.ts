@@ -20,6 +20,13 @@ export function isDay(text: string): text is Day {
   return /^\d{4}-\d{2}-\d{2}$/.test(text) && DateTime.fromISO(text, { zone: 'utc' }).isValid;
 }
 
+const DAY = 86_400_000;
+
+/** A calendar day as the number of days since 1970-01-01, whatever the time zone. */
+export function dayNumber(day: Day): number {
+  return Date.parse(`${day}T00:00:00Z`) / DAY;
+}
+
 /** Whether an IANA time zone of that name is known. */
 export function isTimeZone(name: string): boolean {
   return DateTime.fromMillis(0, { zone: name }).isValid;

@@ -2,31 +2,14 @@ import fc from 'fast-check';
 import { type Problem, Spot } from '../charter/problem';
 import type { Answer } from '../condition/answer';
 import { bindCondition } from '../condition/bind-condition';
-import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
-import { type Facts, judge } from '../condition/judge';
+import { condition, factsOf, FIELDS, rawRecord } from '../condition/conditions.fixture';
+import { judge } from '../condition/judge';
 import type { RouteKey, StageKey } from '../record/keys';
-import { Rates } from '../record/money';
-import { BLANK, type Raw, readValue } from '../record/value';
+import type { Raw } from '../record/value';
 import { matchRoute, type ReadyRoute, type ReadyStream, routesOnEntering } from './match-route';
 import type { Destination } from './route';
 
-const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }]);
 const QUALIFIED = 'qualified' as StageKey;
-
-function factsOf(raw: Readonly<Record<string, Raw>>): Facts {
-  const value = (key: string) => {
-    const field = FIELDS.get(key);
-    return field ? readValue(field, raw[key] ?? null, '2026-03-01') : BLANK;
-  };
-  return {
-    value,
-    inBase: (key) => {
-      const money = value(key);
-      return money.kind === 'money' ? rates.toBase(money, 'EUR') : null;
-    },
-  };
-}
-
 const to: Destination = { kind: 'queue', queue: 'q' as never };
 const ready = condition.map((when) => {
   const problems: Problem[] = [];

@@ -1,4 +1,3 @@
-import { divideHalfAway } from '../record/scaled';
 import type { AxisBounds } from './score-set';
 
 /** Millionths of a point. Sums are of whole numbers, so their order never matters. */
@@ -13,9 +12,9 @@ export function toMicro(points: number): Micro {
 
 /** What an axis adds up to: the parts before the bounds, and the score after rounding and bounds. */
 export interface Total {
-  /** Sum of the points above zero, as shown: rounded half away from zero to the axis's decimals. */
+  /** Sum of the parts above zero, as shown: rounded half away from zero to the axis's decimals. */
   readonly positive: number;
-  /** Sum of the points below zero, as shown; zero or less. */
+  /** Sum of the parts below zero, as shown; zero or less. */
   readonly negative: number;
   /** Positive and negative together, rounded, before the bounds. */
   readonly sum: number;
@@ -25,12 +24,19 @@ export interface Total {
 
 /** Millionths rounded half away from zero to so many decimals, in points. */
 export function roundPoints(micro: Micro, decimals: number): number {
-  const unit = 10 ** decimals;
-  return Number(divideHalfAway(BigInt(micro) * BigInt(unit), BigInt(MICRO))) / unit;
+  const unit = MICRO / 10 ** decimals;
+  const size = Math.abs(micro);
+  const whole = Math.floor(size / unit);
+  // Remainders of whole numbers are exact, the quotient's last bit is not.
+  const rest = size - whole * unit;
+  const rounded = (2 * rest >= unit ? whole + 1 : whole) / 10 ** decimals;
+  return micro < 0 && rounded !== 0 ? -rounded : rounded;
 }
 
 /**
- * Adds up the points of one axis: sum → round to the axis's decimals → hold to its bounds.
+ * Adds up the parts of one axis: sum → round to the axis's decimals → hold to its bounds.
+ *
+ * A part is what one signal gave, or what a group of them was held to.
  *
  * @example total([134_000_000, -10_000_000], { least: 0, most: 100, decimals: 0 })
  * // { positive: 134, negative: -10, sum: 124, score: 100 }

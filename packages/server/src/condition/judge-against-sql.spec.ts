@@ -1,7 +1,6 @@
 import {
   bindCondition,
   type Condition,
-  type Facts,
   fold,
   judge,
   NUMBER_DECIMALS,
@@ -14,7 +13,7 @@ import {
 } from '@relvik/core';
 import fc from 'fast-check';
 import type { DataSource } from 'typeorm';
-import { condition, FIELDS, rawRecord } from '../../../core/src/condition/conditions.fixture';
+import { condition, factsOf, FIELDS, rawRecord, TODAY } from '../../../core/src/condition/conditions.fixture';
 import { testDatabase } from '../database/test-database.fixture';
 
 // Outside judge: the same condition as SQL on MariaDB, whose three-valued logic is NULL for "unjudged". Text is compared in
@@ -108,6 +107,13 @@ function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank'
         sql: `${field}_currency IN (${test.values.map(() => '?').join(', ')})`,
         values: test.values.map((code) => code.toUpperCase()),
       };
+    case 'days-ago': {
+      const ago = `DATEDIFF('${TODAY}', ${field}_text)`;
+      const ends: { sql: string; value: number }[] = [];
+      if (test.from) ends.push({ sql: `${ago} ${test.from.included ? '>=' : '>'} ?`, value: Number(test.from.at) });
+      if (test.to) ends.push({ sql: `${ago} ${test.to.included ? '<=' : '<'} ?`, value: Number(test.to.at) });
+      return { sql: `(${ends.map((end) => end.sql).join(' AND ')})`, values: ends.map((end) => end.value) };
+    }
     case 'range': {
       const column = type === 'date' ? `${field}_text` : `${field}_number`;
       // As DECIMAL: text times a number would be a double, and miss exact bounds.
@@ -137,13 +143,7 @@ test('judge answers as MariaDB does, over random conditions and records', async 
     `INSERT INTO judged VALUES ${rows.map((row) => `(${row.map(() => '?').join(', ')})`).join(', ')}`,
     rows.flat(),
   );
-  const facts = read.map((values): Facts => ({
-    value: (key) => values.get(key) ?? { kind: 'blank' },
-    inBase: (key) => {
-      const money = values.get(key);
-      return money?.kind === 'money' ? rates.toBase(money, BASE) : null;
-    },
-  }));
+  const facts = records.map(factsOf);
 
   const seen = { yes: 0, no: 0, unjudged: 0 };
   await fc.assert(
@@ -157,7 +157,7 @@ test('judge answers as MariaDB does, over random conditions and records', async 
         values,
       );
       answers.forEach(({ id, answer }) => {
-        const ours = judge(ready, facts[id] as Facts);
+        const ours = judge(ready, facts[id]!);
         seen[ours] += 1;
         expect([id, ours]).toEqual([id, answer === null ? 'unjudged' : Number(answer) === 1 ? 'yes' : 'no']);
       });

@@ -4,7 +4,7 @@ import {
   conditionWords,
   destinationWords,
   type Route,
-  type Signal,
+  signalWords,
   signed,
   type Wording,
 } from '@relvik/core';
@@ -18,12 +18,6 @@ export interface CharterChange {
 
 function routesOf(charter: Charter): readonly Route[] {
   return charter.streams.flatMap((stream) => stream.routes);
-}
-
-function signalWords(signal: Signal, wording: Wording): string {
-  return signal.kind === 'attribute'
-    ? conditionWords(signal.when, wording)
-    : `${signal.activity.replaceAll('_', ' ')}, at most ${signal.most ?? 'any number'}`;
 }
 
 /** What a charter changes against another: points, signals, cuts, verdicts, routes, their order and targets. */

@@ -10,6 +10,7 @@ import {
   exclusionWords,
   gateWords,
   placeWords,
+  seenWords,
   signed,
   territoryWords,
   type Axis,
@@ -104,7 +105,7 @@ export class ReasoningView {
             ? outcome.account === null
               ? ''
               : accountWords(outcome.account, this.wording())
-            : `${outcome.seen.counted} counted of ${outcome.seen.count}`,
+            : seenWords(outcome.seen),
         newest: outcome.seen?.newest ?? null,
       }));
   }

@@ -14,6 +14,7 @@ const NO_NAMES = {
   reps: [],
   teams: [],
   queues: [],
+  groups: [],
 };
 
 /** What things are called, for every page that puts keys into words. */

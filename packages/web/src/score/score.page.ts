@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { AXES, type Axis, conditionWords, signed, type Signal } from '@relvik/core';
+import { AXES, type Axis, signalWords, signed } from '@relvik/core';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
@@ -38,7 +38,7 @@ export class ScorePage {
           const before = inForce.get(signal.key);
           return {
             signal,
-            words: this.wordsOf(signal),
+            words: signalWords(signal, this.words.wording()),
             before: before && before.points !== signal.points ? signed(before.points) : null,
             fresh: before === undefined,
           };
@@ -51,16 +51,6 @@ export class ScorePage {
       0,
     ),
   );
-
-  private wordsOf(signal: Signal): string {
-    if (signal.kind === 'attribute') return conditionWords(signal.when, this.words.wording());
-    const what = signal.activity.replaceAll('_', ' ');
-    return signal.most === null
-      ? `each ${what}`
-      : signal.most === 1
-        ? `${what}, once`
-        : `each ${what}, at most ${signal.most}`;
-  }
 
   protected setPoints(key: string, typed: string, field: HTMLInputElement): void {
     const points = Number(typed);

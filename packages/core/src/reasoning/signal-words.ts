@@ -1,0 +1,33 @@
+import { activityName } from '../record/activity-kind';
+import type { Fade } from '../score/fade';
+import type { Signal } from '../score/score-set';
+import { conditionWords, type Wording } from './condition-words';
+
+function days(count: number): string {
+  return count === 1 ? 'day' : `${count} days`;
+}
+
+function fadeWords(fade: Fade): string {
+  return fade.kind === 'half-life' ? `half-life ${days(fade.days)}` : `fades to nothing in ${days(fade.days)}`;
+}
+
+/** When a signal gives its points: "Mail clicked · each, at most 3 · half-life 30 days". */
+export function signalWords(signal: Signal, wording: Wording): string {
+  switch (signal.kind) {
+    case 'attribute':
+      return conditionWords(signal.when, wording);
+    case 'activity': {
+      const { most, window, fade, cap } = signal;
+      const times = most === null ? 'each' : most === 1 ? 'the last one' : `each, at most ${most}`;
+      return [
+        activityName(signal.activity),
+        times,
+        ...(window === null ? [] : [`in the last ${days(window)}`]),
+        ...(fade === null ? [] : [fadeWords(fade)]),
+        ...(cap === null ? [] : [`held at ${cap}`]),
+      ].join(' · ');
+    }
+    case 'silence':
+      return `Silence · every ${days(signal.every)}${signal.most === null ? '' : `, at most ${signal.most} times`}`;
+  }
+}
