@@ -66,14 +66,15 @@ export function appraise(
   const facts = graded.withStage(stage).withTerritory(territory);
   const judged = grade !== null && !gates.loop && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);
-  const routed = asked || (run && judged && status === 'open' && isToBeRouted(charter, record, stage));
+  const routed = asked || (run && judged && status === 'open' && isToBeRouted(charter, record, stage, occasion));
 
   return {
     record: record.id,
     asOf,
     occasion,
     score,
-    rank: scored ? fit.score + engagement.score : null,
+    // Hundredths are as fine as scores get; a sum of doubles may be off in the last bit.
+    rank: scored ? Math.round((fit.score + engagement.score) * 100) / 100 : null,
     grade,
     gates,
     stage,
@@ -89,11 +90,20 @@ function statusAfter(charter: ReadyCharter, record: LeadRecord, stage: StageKey)
   return isOpen(record) && record.stage !== stage && entered?.kind === 'out' ? 'disqualified' : record.status;
 }
 
-/** Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner or queue. */
-function isToBeRouted(charter: ReadyCharter, record: LeadRecord, stage: StageKey): boolean {
-  const placed = record.place?.kind === 'owner' || record.place?.kind === 'queue';
-  const due = record.stage !== stage || record.place?.kind === 'bay';
-  return !placed && due && routesOnEntering(charter.charter.streams, stage);
+/**
+ * Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner
+ * or queue. When a charter that is to route comes into force, they act on all that stands there without an owner.
+ */
+function isToBeRouted(charter: ReadyCharter, record: LeadRecord, stage: StageKey, occasion: Occasion): boolean {
+  if (record.place?.kind === 'owner' || !routesOnEntering(charter.charter.streams, stage)) return false;
+  switch (occasion) {
+    case 'regated':
+      return false;
+    case 'rerouted':
+      return true;
+    default:
+      return record.place?.kind !== 'queue' && (record.stage !== stage || record.place?.kind === 'bay');
+  }
 }
 
 function warningsOf(record: LeadRecord): Warning[] {

@@ -35,16 +35,17 @@ function placingOf(charter: ReadyCharter, record: LeadRecord, appraisal: Apprais
   // A right owner is not taken away.
   if (before?.kind === 'owner') return { place: before };
   if (appraisal.status !== 'open') return notHandedOver;
-  // What is in a queue stays there until someone picks it up.
-  if (before?.kind === 'queue') return { place: before };
-
   const { routing, gates } = appraisal;
+  // What is in a queue stays there until someone picks it up, or a new charter routes it.
+  if (before?.kind === 'queue' && routing === null) return { place: before };
+
   const fields = unjudgedIn(appraisal);
   if (gates.loop) return bay({ why: 'loop', gates: gates.moves.map((move) => move.gate) });
   if (fields.length > 0) return bay({ why: 'unjudged', fields });
   if (routing === null) {
     // A rescore moves nobody: what waits for someone free goes on waiting.
-    return before?.kind === 'bay' && appraisal.occasion === 'enacted' ? { place: before } : notHandedOver;
+    const enacting = appraisal.occasion === 'enacted' || appraisal.occasion === 'regated';
+    return before?.kind === 'bay' && enacting ? { place: before } : notHandedOver;
   }
   switch (routing.match.kind) {
     case 'unjudged':
@@ -62,7 +63,9 @@ function placingOf(charter: ReadyCharter, record: LeadRecord, appraisal: Apprais
 }
 
 function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect[] {
-  if (before?.kind === place.kind) return [];
+  const stays =
+    before?.kind === place.kind && !(before.kind === 'queue' && place.kind === 'queue' && before.queue !== place.queue);
+  if (stays) return [];
   switch (place.kind) {
     case 'owner':
       return [{ kind: 'tell-owner', rep: place.rep }];

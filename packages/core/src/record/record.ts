@@ -48,8 +48,21 @@ export interface LeadRecord {
   readonly looks: ReadonlyMap<string, boolean>;
 }
 
-/** What makes Relvik look at a record. `looked-at` changes nothing: it answers "what would be decided now". */
-export const OCCASIONS = ['created', 'joined', 'edited', 'activity', 'freed', 'enacted', 'looked-at'] as const;
+/**
+ * What makes Relvik look at a record. When a charter comes into force: `enacted` scores and grades, `regated` runs gates
+ * too, `rerouted` also routes what has no owner. `looked-at` changes nothing: it answers "what would be decided now".
+ */
+export const OCCASIONS = [
+  'created',
+  'joined',
+  'edited',
+  'activity',
+  'freed',
+  'enacted',
+  'regated',
+  'rerouted',
+  'looked-at',
+] as const;
 export type Occasion = (typeof OCCASIONS)[number];
 
 /** Whether a lead still counts as work: not closed. */

@@ -25,6 +25,8 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
   activity: 'after something they did',
   freed: 'when someone was free',
   enacted: 'when the charter came into force',
+  regated: 'when the charter came into force, gates too',
+  rerouted: 'when the charter came into force, gates and routes too',
   'looked-at': 'as it would be now',
 };
 

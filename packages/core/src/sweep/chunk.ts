@@ -1,0 +1,162 @@
+import type { Bits } from './bits';
+import type { Scores } from './scores';
+import type { Term } from './term';
+
+/** So many words are worked on at a time: what a chunk needs then stays in the nearest cache. */
+export const CHUNK = 1024;
+
+/** What the terms of a chunk are answered from. */
+export interface ChunkSetting {
+  readonly everyone: Bits;
+  readonly scores: Scores;
+  /** Records without a score on the axis; null: none. */
+  readonly unscored: { readonly fit: Bits | null; readonly engagement: Bits | null };
+}
+
+/** The answers of a term for the words of a chunk. */
+export interface ChunkAnswer {
+  readonly yes: Uint32Array;
+  readonly unjudged: Uint32Array;
+}
+
+function newAnswer(): ChunkAnswer {
+  return { yes: new Uint32Array(CHUNK), unjudged: new Uint32Array(CHUNK) };
+}
+
+/** Some words of all records, at most {@link CHUNK}, and the answers of terms for them. */
+export class Chunk {
+  /** The words' places, of which the first `count` are in use. */
+  words: Uint32Array = new Uint32Array(0);
+  count = 0;
+  private readonly levels: ChunkAnswer[] = [];
+
+  /** @param stages for each stage the records that are in it, by word of the chunk */
+  constructor(
+    private readonly setting: ChunkSetting,
+    private readonly stages: readonly Uint32Array[],
+  ) {}
+
+  /** Goes to other words. */
+  moveTo(words: Uint32Array): void {
+    this.words = words;
+    this.count = words.length;
+  }
+
+  /** Answers a term; the answer is overwritten by the next question. */
+  ask(term: Term): ChunkAnswer {
+    return this.answer(term, 0);
+  }
+
+  private level(depth: number): ChunkAnswer {
+    const known = this.levels[depth];
+    if (known !== undefined) return known;
+    const made = newAnswer();
+    this.levels[depth] = made;
+    return made;
+  }
+
+  private answer(term: Term, depth: number): ChunkAnswer {
+    const into = this.level(depth);
+    switch (term.kind) {
+      case 'mask':
+        this.gather(term.mask.yes, into.yes);
+        if (term.mask.unjudged === null) into.unjudged.fill(0, 0, this.count);
+        else this.gather(term.mask.unjudged, into.unjudged);
+        return into;
+      case 'cells':
+        into.yes.fill(0, 0, this.count);
+        for (const cell of term.of) this.gatherInto(this.setting.scores.cells[cell] as Bits, into.yes);
+        this.gather(this.setting.scores.cells[0] as Bits, into.unjudged);
+        return into;
+      case 'stages':
+        into.yes.fill(0, 0, this.count);
+        into.unjudged.fill(0, 0, this.count);
+        for (const stage of term.of) {
+          const here = this.stages[stage] as Uint32Array;
+          for (let k = 0; k < this.count; k += 1) into.yes[k] = (into.yes[k] as number) | (here[k] as number);
+        }
+        return into;
+      case 'score':
+        this.compareScores(term.axis, term.passes, into);
+        return into;
+      case 'all':
+      case 'any':
+        return this.combine(term.kind, term.of, depth);
+      case 'not': {
+        const { yes, unjudged } = this.answer(term.of, depth);
+        for (let k = 0; k < this.count; k += 1) {
+          const everyone = this.setting.everyone[this.words[k] as number] as number;
+          yes[k] = everyone & ~((yes[k] as number) | (unjudged[k] as number));
+        }
+        return { yes, unjudged };
+      }
+    }
+  }
+
+  private combine(kind: 'all' | 'any', terms: readonly Term[], depth: number): ChunkAnswer {
+    const { yes, unjudged: may } = this.level(depth);
+    const { count } = this;
+    for (let k = 0; k < count; k += 1) {
+      const start = kind === 'all' ? (this.setting.everyone[this.words[k] as number] as number) : 0;
+      yes[k] = start;
+      may[k] = start;
+    }
+    for (const term of terms) {
+      const part = this.answer(term, depth + 1);
+      if (kind === 'all') {
+        for (let k = 0; k < count; k += 1) {
+          const holds = part.yes[k] as number;
+          yes[k] = (yes[k] as number) & holds;
+          may[k] = (may[k] as number) & (holds | (part.unjudged[k] as number));
+        }
+      } else {
+        for (let k = 0; k < count; k += 1) {
+          const holds = part.yes[k] as number;
+          yes[k] = (yes[k] as number) | holds;
+          may[k] = (may[k] as number) | holds | (part.unjudged[k] as number);
+        }
+      }
+    }
+    // What may hold, but does not hold for sure, is open.
+    for (let k = 0; k < count; k += 1) may[k] = (may[k] as number) & ~(yes[k] as number);
+    return { yes, unjudged: may };
+  }
+
+  private gather(bits: Bits, into: Uint32Array): void {
+    const { words, count } = this;
+    for (let k = 0; k < count; k += 1) into[k] = bits[words[k] as number] as number;
+  }
+
+  private gatherInto(bits: Bits, into: Uint32Array): void {
+    const { words, count } = this;
+    for (let k = 0; k < count; k += 1) into[k] = (into[k] as number) | (bits[words[k] as number] as number);
+  }
+
+  private compareScores(
+    axis: 'fit' | 'engagement' | 'rank',
+    passes: (score: number) => boolean,
+    into: ChunkAnswer,
+  ): void {
+    const { scores, everyone, unscored } = this.setting;
+    for (let k = 0; k < this.count; k += 1) {
+      const w = this.words[k] as number;
+      const open =
+        (axis === 'engagement' || unscored.fit === null ? 0 : (unscored.fit[w] as number)) |
+        (axis === 'fit' || unscored.engagement === null ? 0 : (unscored.engagement[w] as number));
+      let holds = 0;
+      for (let rest = (everyone[w] as number) & ~open; rest !== 0; rest &= rest - 1) {
+        const bit = rest & -rest;
+        const i = (w << 5) + 31 - Math.clz32(bit);
+        const score =
+          axis === 'fit'
+            ? (scores.fit[i] as number)
+            : axis === 'engagement'
+              ? (scores.engagement[i] as number)
+              : (scores.fit[i] as number) + (scores.engagement[i] as number);
+        if (passes(score)) holds |= bit;
+      }
+      into.yes[k] = holds;
+      into.unjudged[k] = open;
+    }
+  }
+}

@@ -1,0 +1,186 @@
+import { type Bits, hasBit, noBits, setBit } from './bits';
+
+/** Values of which few are distinct (text, choices, countries, yes and no), as codes into a dictionary. */
+export class CodeColumn {
+  readonly kind = 'codes';
+  private postings: { readonly starts: Uint32Array; readonly order: Uint32Array } | null = null;
+
+  /**
+   * @param codes for each record 0 where it is blank or can't be read, else one more than its place in the dictionary
+   * @param dictionary folded texts, each once
+   * @param unreadable records whose value can't be read; null: none
+   */
+  constructor(
+    readonly codes: Uint32Array,
+    readonly dictionary: readonly string[],
+    readonly unreadable: Bits | null,
+  ) {}
+
+  /** Records by code: those with code c are `order[starts[c]]` up to `order[starts[c + 1]]`. Made when first asked for. */
+  private byCode(): { readonly starts: Uint32Array; readonly order: Uint32Array } {
+    if (this.postings !== null) return this.postings;
+    const { codes, dictionary } = this;
+    const starts = new Uint32Array(dictionary.length + 2);
+    for (let i = 0; i < codes.length; i += 1)
+      starts[(codes[i] as number) + 1] = (starts[(codes[i] as number) + 1] as number) + 1;
+    for (let c = 1; c < starts.length; c += 1) starts[c] = (starts[c] as number) + (starts[c - 1] as number);
+    const next = starts.slice();
+    const order = new Uint32Array(codes.length);
+    for (let i = 0; i < codes.length; i += 1) {
+      const at = next[codes[i] as number] as number;
+      order[at] = i;
+      next[codes[i] as number] = at + 1;
+    }
+    this.postings = { starts, order };
+    return this.postings;
+  }
+
+  /** Records whose text passes; asked once for each entry of the dictionary, not for each record. */
+  where(passes: (folded: string) => boolean): Bits {
+    const { starts, order } = this.byCode();
+    const bits = noBits(this.codes.length);
+    this.dictionary.forEach((folded, d) => {
+      if (!passes(folded)) return;
+      const end = starts[d + 2] as number;
+      for (let k = starts[d + 1] as number; k < end; k += 1) setBit(bits, order[k] as number);
+    });
+    return bits;
+  }
+
+  /** How many records have each entry of the dictionary, in its order. */
+  counts(): number[] {
+    const { starts } = this.byCode();
+    return this.dictionary.map((_, d) => (starts[d + 2] as number) - (starts[d + 1] as number));
+  }
+
+  blanks(): Bits {
+    const { starts, order } = this.byCode();
+    const bits = noBits(this.codes.length);
+    const end = starts[1] as number;
+    for (let k = 0; k < end; k += 1) {
+      const record = order[k] as number;
+      if (this.unreadable === null || !hasBit(this.unreadable, record)) setBit(bits, record);
+    }
+    return bits;
+  }
+}
+
+/** Prefixes of the ranks are kept at every 64th of them. */
+const STRIDES = 64;
+
+interface Ranks {
+  /** Ascending, one for each record that has a value. */
+  readonly sorted: Float64Array;
+  /** The records, in the order of `sorted`. */
+  readonly order: Uint32Array;
+  readonly stride: number;
+  /** The k-th holds the records of the first k · stride ranks. */
+  readonly prefixes: readonly Bits[];
+}
+
+/** Numbers, amounts in the base currency, or days, as whole numbers. */
+export class NumberColumn {
+  readonly kind = 'numbers';
+  private ranks: Ranks | null = null;
+
+  /**
+   * @param values for each record its number, NaN where it is blank or can't be read
+   * @param unreadable records whose value can't be read; null: none
+   */
+  constructor(
+    readonly values: Float64Array,
+    readonly unreadable: Bits | null,
+  ) {}
+
+  private ranked(): Ranks {
+    this.ranks ??= rank(this.values);
+    return this.ranks;
+  }
+
+  /** Records whose number lies from `from` up to but without `to`: two prefixes of the ranks, one taken out of the other. */
+  between(from: number, to: number): Bits {
+    const ranks = this.ranked();
+    const low = firstNotBelow(ranks.sorted, from);
+    const high = Math.max(low, firstNotBelow(ranks.sorted, to));
+    const bits = noBits(this.values.length);
+    togglePrefix(bits, ranks, low);
+    togglePrefix(bits, ranks, high);
+    return bits;
+  }
+
+  blanks(): Bits {
+    const { values, unreadable } = this;
+    const bits = noBits(values.length);
+    for (let i = 0; i < values.length; i += 1)
+      if (Number.isNaN(values[i]) && (unreadable === null || !hasBit(unreadable, i))) setBit(bits, i);
+    return bits;
+  }
+
+  /** The smallest and the largest number, or null where there is none. */
+  extent(): readonly [least: number, most: number] | null {
+    const { sorted } = this.ranked();
+    return sorted.length === 0 ? null : [sorted[0] as number, sorted[sorted.length - 1] as number];
+  }
+}
+
+function firstNotBelow(sorted: Float64Array, value: number): number {
+  let low = 0;
+  let high = sorted.length;
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if ((sorted[middle] as number) < value) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Sorts the distinct values, then lays the records out by counting, which is linear in their number. */
+function rank(values: Float64Array): Ranks {
+  const sorted = values.filter((value) => !Number.isNaN(value)).sort();
+  const distinct = sorted.filter((value, i) => i === 0 || value !== sorted[i - 1]);
+  const starts = new Uint32Array(distinct.length);
+  for (let d = 0, i = 0; d < distinct.length; d += 1) {
+    while ((sorted[i] as number) < (distinct[d] as number)) i += 1;
+    starts[d] = i;
+  }
+  const order = new Uint32Array(sorted.length);
+  for (let i = 0; i < values.length; i += 1) {
+    const value = values[i] as number;
+    if (Number.isNaN(value)) continue;
+    const d = firstNotBelow(distinct, value);
+    order[starts[d] as number] = i;
+    starts[d] = (starts[d] as number) + 1;
+  }
+
+  const stride = Math.max(1, Math.ceil(sorted.length / STRIDES));
+  const prefixes: Bits[] = [noBits(values.length)];
+  for (let k = 1; k * stride <= sorted.length; k += 1) {
+    const prefix = (prefixes[k - 1] as Bits).slice();
+    for (let r = (k - 1) * stride; r < k * stride; r += 1) setBit(prefix, order[r] as number);
+    prefixes.push(prefix);
+  }
+  return { sorted, order, stride, prefixes };
+}
+
+/** Flips the records of the first `count` ranks: the nearest kept prefix, then the few between it and the count. */
+function togglePrefix(bits: Bits, { order, stride, prefixes }: Ranks, count: number): void {
+  const nearest = Math.min(prefixes.length - 1, Math.round(count / stride));
+  const prefix = prefixes[nearest] as Bits;
+  for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) ^ (prefix[w] as number);
+  const from = Math.min(count, nearest * stride);
+  const to = Math.max(count, nearest * stride);
+  for (let r = from; r < to; r += 1) {
+    const record = order[r] as number;
+    bits[record >>> 5] = (bits[record >>> 5] as number) ^ (1 << (record & 31));
+  }
+}
+
+/** Amounts: in the base currency for ranges, and the currency in which each was entered. */
+export interface MoneyColumn {
+  readonly kind: 'money';
+  /** An amount without a rate counts as unreadable here, and only here. */
+  readonly amounts: NumberColumn;
+  readonly currencies: CodeColumn;
+}
+
+export type Column = CodeColumn | NumberColumn | MoneyColumn;

@@ -1,0 +1,162 @@
+import { MOST_MOVES } from '../gate/pass-gates';
+import type { ReadyGate } from '../gate/pass-gates';
+import type { StageKey } from '../record/keys';
+import { type Bits, noBits } from './bits';
+import { type Chunk, CHUNK, type ChunkAnswer } from './chunk';
+import { type Term, termInStage, termOf, type TermSetting } from './term';
+
+interface GateTerm {
+  readonly to: number;
+  readonly term: Term;
+  /** Records for which it was true at its last look; null: none. */
+  readonly looked: Bits | null;
+}
+
+const emptyChunk = (): Uint32Array => new Uint32Array(CHUNK);
+
+/** Takes all records through the gates, word by word; the same as `passGates` for each. */
+export class GateSweep {
+  /** For each stage the records that end in it. */
+  readonly ends: readonly Bits[];
+  /** Records that ran in a circle and were stopped. */
+  readonly loop: Bits;
+  /** Records of whose stage some gate can't be judged. */
+  readonly unjudged: Bits;
+  private readonly gates: readonly (readonly GateTerm[])[];
+  private readonly here: readonly Uint32Array[];
+  private readonly next: readonly Uint32Array[];
+  private readonly stay: readonly Uint32Array[];
+  private readonly gone = emptyChunk();
+  private readonly answers = new Map<GateTerm, ChunkAnswer>();
+
+  /**
+   * @param starts for each stage the records that begin in it
+   * @param looks records for which each gate was true at its last look, by the gate's key
+   * @param movable records for which gates are run; the others stay
+   */
+  constructor(
+    gates: readonly ReadyGate[],
+    stages: readonly StageKey[],
+    private readonly starts: readonly Bits[],
+    looks: ReadonlyMap<string, Bits>,
+    private readonly movable: Bits,
+    setting: TermSetting,
+  ) {
+    const { size } = setting.resident.population;
+    this.ends = stages.map(() => noBits(size));
+    this.loop = noBits(size);
+    this.unjudged = noBits(size);
+    this.here = stages.map(emptyChunk);
+    this.next = stages.map(emptyChunk);
+    this.stay = stages.map(emptyChunk);
+    this.gates = stages.map((stage, s) =>
+      gates
+        .filter((gate) => gate.on && gate.from === stage)
+        .map((gate) => ({
+          to: stages.indexOf(gate.to),
+          term: termInStage(termOf(gate.ready, setting), s, setting),
+          looked: looks.get(gate.key) ?? null,
+        })),
+    );
+  }
+
+  get terms(): readonly Term[] {
+    return this.gates.flat().map(({ term }) => term);
+  }
+
+  /** Of a word, the records that began in one of these stages. */
+  begunIn(stages: readonly number[], w: number): number {
+    let begun = 0;
+    for (const s of stages) begun |= (this.starts[s] as Bits)[w] as number;
+    return begun;
+  }
+
+  /** Takes the records of a chunk from where they begin to where they end. */
+  pass(chunk: Chunk): void {
+    const { words, count } = chunk;
+    this.answers.clear();
+    this.starts.forEach((start, s) => {
+      const here = this.here[s] as Uint32Array;
+      const stay = this.stay[s] as Uint32Array;
+      for (let k = 0; k < count; k += 1) {
+        here[k] = start[words[k] as number] as number;
+        stay[k] = 0;
+      }
+    });
+    for (let k = 0; k < count; k += 1) {
+      this.loop[words[k] as number] = 0;
+      this.unjudged[words[k] as number] = 0;
+    }
+    for (let moves = 0; moves <= MOST_MOVES; moves += 1) if (!this.step(chunk, moves === MOST_MOVES)) break;
+    this.ends.forEach((end, s) => {
+      const stay = this.stay[s] as Uint32Array;
+      for (let k = 0; k < count; k += 1) end[words[k] as number] = stay[k] as number;
+    });
+  }
+
+  /** One move at most for each record; false when nobody moved. */
+  private step(chunk: Chunk, last: boolean): boolean {
+    const { count } = chunk;
+    for (const next of this.next) next.fill(0, 0, count);
+    let moved = false;
+    this.here.forEach((here, s) => {
+      if (isEmpty(here, count)) return;
+      if (this.leave(chunk, here, s, last)) moved = true;
+    });
+    this.here.forEach((here, s) => {
+      here.set((this.next[s] as Uint32Array).subarray(0, count));
+    });
+    return moved;
+  }
+
+  private leave(chunk: Chunk, here: Uint32Array, s: number, last: boolean): boolean {
+    const { words, count } = chunk;
+    const stay = this.stay[s] as Uint32Array;
+    const gone = this.gone.fill(0, 0, count);
+    let moved = 0;
+    for (const gate of this.gates[s] as readonly GateTerm[]) {
+      const { yes, unjudged } = this.answerOf(gate, chunk);
+      const next = this.next[gate.to] as Uint32Array;
+      for (let k = 0; k < count; k += 1) {
+        const w = words[k] as number;
+        const seen = gate.looked === null ? 0 : (gate.looked[w] as number);
+        const rest = here[k] as number;
+        const moving = rest & (yes[k] as number) & ~seen & (this.movable[w] as number);
+        if (moving !== 0) {
+          here[k] = rest & ~moving;
+          if (last) {
+            this.loop[w] = (this.loop[w] as number) | moving;
+            stay[k] = (stay[k] as number) | moving;
+          } else {
+            next[k] = (next[k] as number) | moving;
+            gone[k] = (gone[k] as number) | moving;
+            moved |= moving;
+          }
+        }
+        if (unjudged[k] !== 0)
+          this.unjudged[w] = (this.unjudged[w] as number) | (rest & ~moving & (unjudged[k] as number));
+      }
+    }
+    for (let k = 0; k < count; k += 1) {
+      const w = words[k] as number;
+      stay[k] = (stay[k] as number) | (here[k] as number);
+      // Whoever went on asked the gates of another stage last.
+      this.unjudged[w] = (this.unjudged[w] as number) & ~(gone[k] as number);
+    }
+    return moved !== 0;
+  }
+
+  private answerOf(gate: GateTerm, chunk: Chunk): ChunkAnswer {
+    const known = this.answers.get(gate);
+    if (known !== undefined) return known;
+    const { yes, unjudged } = chunk.ask(gate.term);
+    const kept = { yes: yes.slice(0, chunk.count), unjudged: unjudged.slice(0, chunk.count) };
+    this.answers.set(gate, kept);
+    return kept;
+  }
+}
+
+function isEmpty(words: Uint32Array, count: number): boolean {
+  for (let k = 0; k < count; k += 1) if (words[k] !== 0) return false;
+  return true;
+}

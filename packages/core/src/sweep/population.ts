@@ -1,0 +1,33 @@
+import type { Column } from './column';
+import type { Events } from './events';
+import type { Bits } from './bits';
+
+/** Where the records stand as they are stored: what "on enact" begins from. */
+export interface Standing {
+  /** Codes into `keys`, one more each; 0: none. */
+  readonly stage: Uint32Array;
+  readonly owner: Uint32Array;
+  readonly queue: Uint32Array;
+  readonly pin: Uint32Array;
+  readonly keys: readonly string[];
+  readonly open: Bits;
+  readonly inBay: Bits;
+  /** Records for which a gate was true at its last look. */
+  readonly looks: ReadonlyMap<string, Bits>;
+}
+
+/** All records by columns, in ascending order of their ids. */
+export interface Population {
+  readonly size: number;
+  readonly ids: Uint32Array;
+  readonly arrived: Float64Array;
+  /** When it was closed; NaN while it is open. */
+  readonly closed: Float64Array;
+  /** When something last happened with it: came in, was edited, or did something. */
+  readonly touched: Float64Array;
+  /** By field. A field that no record has filled may be missing. */
+  readonly columns: ReadonlyMap<string, Column>;
+  /** By kind of activity. */
+  readonly events: ReadonlyMap<string, Events>;
+  readonly standing: Standing;
+}

@@ -1,0 +1,195 @@
+import type { ReadyCondition, ReadyTest } from '../condition/ready';
+import { hasPart } from '../condition/judge';
+import { dayNumber, dayOf } from '../record/day';
+import type { Instant } from '../record/keys';
+import { isByThem } from '../record/activity-kind';
+import { ageInHours } from '../score/fade';
+import { allBits, type Bits, noBits } from './bits';
+import type { CodeColumn, Column, NumberColumn } from './column';
+import { NO_TEXT, YES_TEXT } from './encode';
+import { type AgedEvents, ageEvents } from './events';
+import type { Mask } from './mask';
+import type { Population } from './population';
+
+/** So many answers are kept; while one types, the oldest of those that nobody asks for any more give way. */
+const KEPT_ANSWERS = 600;
+
+/** A population at one instant, with what was once computed of it kept for every charter that is swept over it. */
+export class Resident {
+  readonly everyone: Bits;
+  private readonly today: number;
+  private readonly answers = new Map<string, Mask>();
+  private readonly aged = new Map<string, AgedEvents>();
+  private silent: Uint32Array | null = null;
+
+  /** @param zone the charter's time zone: it decides which day it is at `asOf` */
+  constructor(
+    readonly population: Population,
+    readonly asOf: Instant,
+    zone: string,
+  ) {
+    this.everyone = allBits(population.size);
+    this.today = dayNumber(dayOf(asOf, zone));
+  }
+
+  /** Forgets every answer, but none of the indexes: what a sweep of a charter never seen before would find. */
+  forget(): void {
+    this.answers.clear();
+  }
+
+  eventsOf(kind: string): AgedEvents | null {
+    const events = this.population.events.get(kind);
+    if (events === undefined) return null;
+    let aged = this.aged.get(kind);
+    if (aged === undefined) {
+      aged = ageEvents(events, this.asOf);
+      this.aged.set(kind, aged);
+    }
+    return aged;
+  }
+
+  /** For how many whole hours each record has been silent. */
+  silentHours(): Uint32Array {
+    if (this.silent !== null) return this.silent;
+    const { size, arrived, events } = this.population;
+    const hours = new Uint32Array(size);
+    for (let i = 0; i < size; i += 1) hours[i] = Math.max(0, ageInHours(arrived[i] as number, this.asOf));
+    const byThem = [...events.keys()].filter(isByThem).flatMap((kind) => this.eventsOf(kind) ?? []);
+    // What they did may lie before their arrival: then silence runs from there all the same.
+    const known = new Uint8Array(size);
+    for (const { starts, hours: ages, records } of byThem) {
+      for (const record of records) {
+        const newest = ages[starts[record] as number] as number;
+        if (known[record] === 0 || newest < (hours[record] as number)) hours[record] = newest;
+        known[record] = 1;
+      }
+    }
+    this.silent = hours;
+    return hours;
+  }
+
+  /** What a condition that reads fields alone says of every record. */
+  answerTo(condition: ReadyCondition): Mask {
+    const key = keyOf(condition);
+    const known = this.answers.get(key);
+    const answer = known ?? this.compute(condition);
+    // Set anew, so that the map's order is from the longest unused to the newest.
+    this.answers.delete(key);
+    this.answers.set(key, answer);
+    if (this.answers.size > KEPT_ANSWERS) this.answers.delete(this.answers.keys().next().value as string);
+    return answer;
+  }
+
+  private compute(condition: ReadyCondition): Mask {
+    switch (condition.kind) {
+      case 'all':
+      case 'any':
+        return this.combine(
+          condition.kind,
+          condition.of.map((part) => this.answerTo(part)),
+        );
+      case 'not': {
+        const { yes, unjudged } = this.answerTo(condition.of);
+        const opposite = noBits(this.population.size);
+        for (let w = 0; w < opposite.length; w += 1)
+          opposite[w] =
+            (this.everyone[w] as number) & ~((yes[w] as number) | (unjudged === null ? 0 : (unjudged[w] as number)));
+        return { yes: opposite, unjudged };
+      }
+      default:
+        return this.test(condition);
+    }
+  }
+
+  /** All: "no" unless each holds or is open. Any: "yes" where one holds. */
+  private combine(kind: 'all' | 'any', masks: readonly Mask[]): Mask {
+    const yes = kind === 'all' ? this.everyone.slice() : noBits(this.population.size);
+    const open = masks.some((mask) => mask.unjudged !== null) ? yes.slice() : null;
+    for (const mask of masks) {
+      for (let w = 0; w < yes.length; w += 1) {
+        const holds = mask.yes[w] as number;
+        yes[w] = kind === 'all' ? (yes[w] as number) & holds : (yes[w] as number) | holds;
+      }
+      if (open === null) continue;
+      // `open` gathers what holds or can't be judged.
+      for (let w = 0; w < open.length; w += 1) {
+        const may = (mask.yes[w] as number) | (mask.unjudged === null ? 0 : (mask.unjudged[w] as number));
+        open[w] = kind === 'all' ? (open[w] as number) & may : (open[w] as number) | may;
+      }
+    }
+    if (open === null) return { yes, unjudged: null };
+    for (let w = 0; w < open.length; w += 1) open[w] = (open[w] as number) & ~(yes[w] as number);
+    return { yes, unjudged: open };
+  }
+
+  private test(test: ReadyTest): Mask {
+    const column = this.population.columns.get(test.field);
+    if (column === undefined)
+      return { yes: test.kind === 'blank' ? this.everyone : noBits(this.population.size), unjudged: null };
+    switch (test.kind) {
+      case 'text-in':
+        return codes(column, (folded) => test.folded.has(folded));
+      case 'text-part':
+        return codes(column, (folded) => hasPart(test, folded));
+      case 'yes-no':
+        return codes(column, (folded) => folded === (test.yes ? YES_TEXT : NO_TEXT));
+      case 'currency-in':
+        return codes(column, (currency) => test.codes.has(currency));
+      case 'number-in':
+      case 'money-in':
+        return numbers(column, least(test.from), beyond(test.to));
+      case 'day-in':
+        return numbers(
+          column,
+          least(test.from && { ...test.from, at: dayNumber(test.from.at) }),
+          beyond(test.to && { ...test.to, at: dayNumber(test.to.at) }),
+        );
+      case 'days-ago-in':
+        // The more days ago, the smaller the day.
+        return numbers(
+          column,
+          least(test.to && { ...test.to, at: this.today - test.to.at }),
+          beyond(test.from && { ...test.from, at: this.today - test.from.at }),
+        );
+      case 'blank':
+        return { yes: column.kind === 'money' ? column.currencies.blanks() : column.blanks(), unjudged: null };
+    }
+  }
+}
+
+/** A condition as a text that tells it apart from every other one over the same fields. */
+function keyOf(condition: ReadyCondition): string {
+  switch (condition.kind) {
+    case 'all':
+    case 'any':
+      return `${condition.kind}(${condition.of.map(keyOf).join(',')})`;
+    case 'not':
+      return `not(${keyOf(condition.of)})`;
+    default:
+      return JSON.stringify(condition.source);
+  }
+}
+
+function codes(column: Column, passes: (folded: string) => boolean): Mask {
+  const texts: CodeColumn = column.kind === 'money' ? column.currencies : (column as CodeColumn);
+  return { yes: texts.where(passes), unjudged: texts.unreadable };
+}
+
+function numbers(column: Column, from: number, to: number): Mask {
+  const amounts: NumberColumn = column.kind === 'money' ? column.amounts : (column as NumberColumn);
+  return { yes: amounts.between(from, to), unjudged: amounts.unreadable };
+}
+
+type End = { readonly at: number; readonly included: boolean } | null;
+
+/** The smallest whole number that belongs to a range. */
+function least(from: End): number {
+  if (from === null) return -Infinity;
+  return from.included ? from.at : from.at + 1;
+}
+
+/** The smallest whole number beyond a range. */
+function beyond(to: End): number {
+  if (to === null) return Infinity;
+  return to.included ? to.at + 1 : to.at;
+}

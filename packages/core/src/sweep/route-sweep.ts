@@ -1,0 +1,115 @@
+import type { RouteKey, StageKey } from '../record/keys';
+import type { ReadyStream } from '../route/match-route';
+import type { Destination } from '../route/route';
+import { type Chunk, CHUNK } from './chunk';
+import { type Term, termOf, type TermSetting } from './term';
+
+/** What became of a record's routing: these, or {@link FIRST_ROUTE} plus the route's place in the charter. */
+export const NOT_ROUTED = 0;
+export const ROUTE_UNJUDGED = 1;
+export const NO_ROUTE = 2;
+export const FIRST_ROUTE = 3;
+
+/** A route of a charter, with its place among all of them. */
+export interface PlacedRoute {
+  readonly key: RouteKey;
+  readonly to: Destination;
+}
+
+/** All routes of a charter, those that are off too, in the order of streams and routes. */
+export function routesOf(streams: readonly ReadyStream[]): readonly PlacedRoute[] {
+  return streams.flatMap((stream) => stream.routes);
+}
+
+interface StreamTerm {
+  readonly entering: readonly number[];
+  readonly entry: Term;
+  readonly routes: readonly { readonly outcome: number; readonly term: Term }[];
+}
+
+/** Finds for each record the first route that matches; the same as `matchRoute` for each. */
+export class RouteSweep {
+  readonly outcome: Uint16Array;
+  private readonly streams: readonly StreamTerm[];
+  private readonly left = new Uint32Array(CHUNK);
+  private readonly inside = new Uint32Array(CHUNK);
+
+  /** @param stages the charter's, in its order */
+  constructor(streams: readonly ReadyStream[], stages: readonly StageKey[], setting: TermSetting) {
+    this.outcome = new Uint16Array(setting.resident.population.size);
+    let outcome = FIRST_ROUTE;
+    this.streams = streams.flatMap((stream): StreamTerm[] => {
+      const first = outcome;
+      outcome += stream.routes.length;
+      if (!stream.on) return [];
+      return [
+        {
+          entering: stream.entering.map((stage) => stages.indexOf(stage)),
+          entry: termOf(stream.ready, setting),
+          routes: stream.routes.flatMap((route, r) =>
+            route.on ? [{ outcome: first + r, term: termOf(route.ready, setting) }] : [],
+          ),
+        },
+      ];
+    });
+  }
+
+  /** Stages on whose entering some stream acts. */
+  get entering(): readonly number[] {
+    return [...new Set(this.streams.flatMap((stream) => stream.entering))];
+  }
+
+  get terms(): readonly Term[] {
+    return this.streams.flatMap(({ entry, routes }) => [entry, ...routes.map(({ term }) => term)]);
+  }
+
+  /**
+   * Routes the records of a chunk.
+   *
+   * @param routable which records are routed
+   * @param stages for each stage the records that are in it, by word of the chunk
+   */
+  match(chunk: Chunk, routable: Uint32Array, stages: readonly Uint32Array[]): void {
+    const { words, count } = chunk;
+    const { left, inside } = this;
+    for (let k = 0; k < count; k += 1) {
+      const base = (words[k] as number) << 5;
+      this.outcome.fill(NOT_ROUTED, base, base + 32);
+      left[k] = routable[k] as number;
+    }
+    for (const stream of this.streams) {
+      inside.fill(0, 0, count);
+      for (const stage of stream.entering) {
+        const here = stages[stage] as Uint32Array;
+        for (let k = 0; k < count; k += 1)
+          inside[k] = (inside[k] as number) | ((left[k] as number) & (here[k] as number));
+      }
+      const entry = chunk.ask(stream.entry);
+      for (let k = 0; k < count; k += 1) {
+        const open = (inside[k] as number) & (entry.unjudged[k] as number);
+        if (open !== 0) this.settle(words[k] as number, open, ROUTE_UNJUDGED, k);
+        inside[k] = (inside[k] as number) & (entry.yes[k] as number);
+      }
+      for (const { outcome, term } of stream.routes) {
+        const { yes, unjudged } = chunk.ask(term);
+        for (let k = 0; k < count; k += 1) {
+          const here = inside[k] as number;
+          if (here === 0) continue;
+          const hit = here & (yes[k] as number);
+          const open = here & (unjudged[k] as number);
+          if (hit !== 0) this.settle(words[k] as number, hit, outcome, k);
+          if (open !== 0) this.settle(words[k] as number, open, ROUTE_UNJUDGED, k);
+          inside[k] = here & ~(hit | open);
+        }
+      }
+    }
+    for (let k = 0; k < count; k += 1)
+      if (left[k] !== 0) this.settle(words[k] as number, left[k] as number, NO_ROUTE, k);
+  }
+
+  private settle(w: number, bits: number, outcome: number, k: number): void {
+    this.left[k] = (this.left[k] as number) & ~bits;
+    for (let rest = bits; rest !== 0; rest &= rest - 1)
+      this.outcome[(w << 5) + 31 - Math.clz32(rest & -rest)] = outcome;
+  }
+}

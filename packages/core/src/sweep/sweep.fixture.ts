@@ -1,0 +1,216 @@
+import fc from 'fast-check';
+import type { ReadyCharter } from '../charter/ready-charter';
+import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
+import type { Condition } from '../condition/condition';
+import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
+import { VERDICT_KEYS } from '../grade/verdict';
+import type { LeadRecord, Place } from '../record/record';
+import { type Raw, readValue, type Value } from '../record/value';
+import { Rates } from '../record/money';
+import type { World } from '../world';
+import type { PopulationRecord } from './encode';
+
+const DAY = 86_400_000;
+export const AS_OF = Date.parse('2026-02-28T12:00:00Z');
+const STAGES = ['new', 'warm', 'qualified', 'out'];
+const TERRITORIES = ['north', 'south'];
+
+export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }]);
+export const WORLD: World = { ...smallWorld(), fields: FIELDS, rates: RATES };
+
+const score = (field: string): fc.Arbitrary<Condition> =>
+  fc.tuple(fc.integer({ min: -20, max: 60 }), fc.boolean(), fc.boolean()).map(([at, included, lower]) => {
+    const end = { at: String(at), included };
+    return { test: 'range', field, from: lower ? end : null, to: lower ? null : end };
+  });
+const oneOf = (field: string, values: readonly string[]): fc.Arbitrary<Condition> =>
+  fc.subarray([...values], { minLength: 1 }).map((some): Condition => ({ test: 'one-of', field, values: some }));
+
+const computed = fc.oneof(
+  oneOf('verdict', VERDICT_KEYS),
+  oneOf('fit_band', ['c', 'b', 'a']),
+  oneOf('engagement_band', ['quiet', 'active']),
+  oneOf('stage', STAGES),
+  score('fit'),
+  score('engagement'),
+  score('rank'),
+  fc.constantFrom('verdict', 'rank').map((field): Condition => ({ test: 'blank', field })),
+);
+const inRoutes = fc.oneof(
+  computed,
+  oneOf('territory', TERRITORIES),
+  fc.constant<Condition>({ test: 'blank', field: 'territory' }),
+);
+/** A condition that reads fields, and what the way computed before it. */
+const mixed = (leaf: fc.Arbitrary<Condition>): fc.Arbitrary<Condition> =>
+  fc.oneof(
+    leaf,
+    condition,
+    fc
+      .tuple(fc.constantFrom('all', 'any'), fc.array(fc.oneof(leaf, condition), { maxLength: 3 }))
+      .map(([test, of]): Condition => ({ test, of })),
+    fc.oneof(leaf, condition).map((of): Condition => ({ test: 'not', of })),
+  );
+
+const axis = fc.constantFrom('fit', 'engagement');
+const points = fc.integer({ min: -3000, max: 3000 }).map((hundredths) => hundredths / 100);
+const days = fc.integer({ min: 1, max: 60 });
+const option = <T>(one: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(one);
+const on = fc.boolean().map((off) => !off);
+const signal = fc.oneof(
+  fc.record({ kind: fc.constant('attribute'), axis, on, points, when: condition }),
+  fc.record({
+    kind: fc.constant('activity'),
+    axis,
+    on,
+    points,
+    activity: fc.constantFrom('mail_clicked', 'call_taken', 'never_seen'),
+    window: option(days),
+    most: option(fc.integer({ min: 1, max: 3 })),
+    fade: option(fc.record({ kind: fc.constantFrom('half-life', 'end'), days })),
+    cap: option(fc.integer({ min: 1, max: 40 })),
+  }),
+  fc.record({
+    kind: fc.constant('silence'),
+    axis,
+    on,
+    points,
+    every: days,
+    most: option(fc.integer({ min: 1, max: 3 })),
+  }),
+);
+
+const axisBounds = fc.record({
+  least: fc.constantFrom(-100, 0, 0.5),
+  most: fc.constantFrom(40, 100),
+  decimals: fc.nat(2),
+});
+const cuts = (count: number) =>
+  fc
+    .uniqueArray(fc.integer({ min: -30, max: 60 }), { minLength: count, maxLength: count })
+    .map((list) => list.sort((a, b) => a - b));
+const grid = fc
+  .tuple(cuts(2), cuts(1), fc.array(fc.constantFrom(...VERDICT_KEYS), { minLength: 6, maxLength: 6 }))
+  .map(([fit, engagement, v]) => ({
+    fit: { names: ['C', 'B', 'A'], cuts: fit },
+    engagement: { names: ['quiet', 'active'], cuts: engagement },
+    cells: [v.slice(0, 2), v.slice(2, 4), v.slice(4)],
+  }));
+const gate = fc
+  .record({ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) })
+  .filter(({ from, to }) => from !== to);
+const destination = fc.constantFrom(
+  { kind: 'rep', rep: 'ada' },
+  { kind: 'rep', rep: 'bo' },
+  { kind: 'team', team: 'north' },
+  { kind: 'queue', queue: 'projects' },
+);
+const route = fc.record({ on, when: mixed(inRoutes), to: destination });
+const stream = fc.record({
+  on,
+  entering: fc.subarray(STAGES, { minLength: 1 }),
+  when: fc.oneof(fc.constant<Condition>({ test: 'all', of: [] }), mixed(inRoutes)),
+  routes: fc.array(route, { maxLength: 5 }),
+});
+
+function keyed<T extends object>(prefix: string, list: readonly T[]): (T & { key: string; name: string })[] {
+  return list.map((one, i) => ({ ...one, key: `${prefix}${i}`, name: `${prefix} ${i}` }));
+}
+
+/** Any charter over FIELDS: signals of every kind in and out of groups, gates that loop, streams that overlap. */
+export const charter: fc.Arbitrary<ReadyCharter> = fc
+  .record({
+    fit: axisBounds,
+    engagement: axisBounds,
+    signals: fc.array(fc.tuple(signal, option(fc.nat(1))), { maxLength: 7 }),
+    caps: fc.tuple(fc.integer({ min: 1, max: 50 }), fc.integer({ min: 1, max: 50 })),
+    grid,
+    gates: fc.array(gate, { maxLength: 6 }),
+    streams: fc.array(stream, { maxLength: 3 }),
+    covered: fc.tuple(fc.subarray(['NO', 'DE', 'US']), fc.subarray(['SE', 'FI'])),
+  })
+  .map(({ fit, engagement, signals, caps, grid: cells, gates, streams, covered }) => {
+    let routes = 0;
+    return readyCharter(
+      {
+        ...SMALL_CHARTER,
+        stages: STAGES.map((key) => ({ key, name: key, kind: key === 'out' ? 'out' : 'open' })),
+        scoreSet: {
+          key: 'any',
+          name: 'Any',
+          fit,
+          engagement,
+          groups: ['fit', 'engagement'].flatMap((of) =>
+            caps.map((cap, i) => ({ key: `${of}-${i}`, name: `${of} ${i}`, axis: of, cap })),
+          ),
+          signals: keyed(
+            's',
+            signals.map(([one, group]) => ({ ...one, group: group === null ? null : `${one.axis}-${group}` })),
+          ),
+          grid: cells,
+        },
+        gates: keyed('g', gates),
+        territories: {
+          field: 'land',
+          list: TERRITORIES.map((key, i) => ({ key, name: key, parent: null, countries: covered[i] ?? [] })),
+        },
+        streams: keyed('st', streams).map((one) => ({
+          ...one,
+          routes: one.routes.map((r) => ({ ...r, key: `r${(routes += 1)}`, name: 'r' })),
+        })),
+      },
+      WORLD,
+    );
+  });
+
+const place = fc.constantFrom<Place>(
+  { kind: 'owner', rep: 'ada' as never },
+  { kind: 'queue', queue: 'projects' as never },
+  { kind: 'bay', reason: { why: 'nobody-free', route: 'r1' as never, rep: 'ada' as never, team: null } },
+  { kind: 'not-handed-over', verdict: null },
+);
+
+/** Any record over FIELDS, as it is stored. */
+export const records: fc.Arbitrary<PopulationRecord[]> = fc
+  .array(
+    fc.record({
+      raw: rawRecord,
+      arrived: fc.integer({ min: -1, max: 90 }),
+      stage: fc.constantFrom(...STAGES),
+      status: fc.constantFrom('open', 'open', 'won'),
+      place,
+      pin: option(fc.constantFrom(...TERRITORIES)),
+      activities: fc.array(
+        fc.tuple(
+          fc.constantFrom('mail_clicked', 'call_taken', 'mail_sent'),
+          fc.integer({ min: -60, max: 70 * 24 * 60 }),
+        ),
+        { maxLength: 5 },
+      ),
+      looks: fc.subarray(['g0', 'g1', 'g2']),
+      worked: fc.integer({ min: 0, max: 30 }),
+    }),
+    { minLength: 1, maxLength: 75 },
+  )
+  .map((list) =>
+    list.map(({ raw, arrived, stage, status, pin, activities, looks, worked, place: stands }, i): PopulationRecord => {
+      const at = AS_OF - arrived * DAY;
+      const record: LeadRecord = {
+        id: String(i + 1),
+        arrived: at,
+        status: status as LeadRecord['status'],
+        stage: stage as never,
+        place: stands,
+        pin: pin as never,
+        values: new Map(
+          [...FIELDS].map(([key, field]): [string, Value] => [
+            key,
+            readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
+          ]),
+        ),
+        activities: activities.map(([kind, minutes]) => ({ kind, at: AS_OF - minutes * 60_000 })),
+        looks: new Map(looks.map((key) => [key, true])),
+      };
+      return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
+    }),
+  );

@@ -1,0 +1,287 @@
+import type { ReadyCharter } from '../charter/ready-charter';
+import { allBits, type Bits, noBits, setBit } from './bits';
+import { AxisSums } from './axis-sums';
+import { Chunk, CHUNK } from './chunk';
+import type { CodeColumn } from './column';
+import { GateSweep } from './gate-sweep';
+import type { Population } from './population';
+import { type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
+import type { Resident } from './resident';
+import { Scores } from './scores';
+import { readsScores, type TermSetting } from './term';
+import { territoryColumn } from './territory-column';
+
+/** From where the records begin, and how far they go. */
+export type Reading =
+  /** As if all came in: entry stage, no owner, no looks. */
+  | { readonly kind: 'came-in' }
+  /** As they are stored, when a charter comes into force. */
+  | { readonly kind: 'on-enact'; readonly reach: Reach };
+
+/** How far enacting goes: score and grade; and gates; and gates and routes. */
+export const REACHES = ['score', 'gates', 'routes'] as const;
+export type Reach = (typeof REACHES)[number];
+
+/** What a charter makes of all records. The arrays stay the sweep's: they change with its next run. */
+export interface Swept {
+  readonly charter: ReadyCharter;
+  readonly scores: Scores;
+  /** Records without a score on the axis; null: none. */
+  readonly unscored: { readonly fit: Bits | null; readonly engagement: Bits | null };
+  /** For each stage of the charter the records that end in it. */
+  readonly stages: readonly Bits[];
+  readonly loop: Bits;
+  readonly gateUnjudged: Bits;
+  readonly territory: CodeColumn;
+  /** By record; see route-sweep. */
+  readonly outcome: Uint16Array;
+  readonly routes: readonly PlacedRoute[];
+  /** Records that are still open at the end of the way. */
+  readonly open: Bits;
+}
+
+/** The places of the words in which any bit is set. */
+function wordsIn(bits: Bits): Uint32Array {
+  let count = 0;
+  for (let w = 0; w < bits.length; w += 1) if (bits[w] !== 0) count += 1;
+  const words = new Uint32Array(count);
+  for (let w = 0, k = 0; w < bits.length; w += 1) {
+    if (bits[w] === 0) continue;
+    words[k] = w;
+    k += 1;
+  }
+  return words;
+}
+
+/** For each of the keys the records that carry it. */
+function bitsByKey(codes: Uint32Array, known: readonly string[], keys: readonly string[]): Bits[] {
+  const placeOf = Int32Array.of(-1, ...known.map((key) => keys.indexOf(key)));
+  const bits = keys.map(() => noBits(codes.length));
+  for (let i = 0; i < codes.length; i += 1) {
+    const place = placeOf[codes[i] as number] as number;
+    if (place >= 0) setBit(bits[place] as Bits, i);
+  }
+  return bits;
+}
+
+/**
+ * One charter over all records, by columns: signals, grades, gates, territories and routes.
+ *
+ * A second run with a changed charter computes only what the change touches. Its outcome is the same, bit for bit, as that
+ * of a new sweep, and for every record the same as `appraise`.
+ */
+export class Sweep {
+  private readonly fit: AxisSums;
+  private readonly engagement: AxisSums;
+  private readonly scores: Scores;
+  private readonly open: Bits;
+  private shape = '';
+  private gateKey = '';
+  private routeKey = '';
+  private territoryKey = '';
+  private territory: CodeColumn | null = null;
+  private gates: GateSweep | null = null;
+  private routes: RouteSweep | null = null;
+
+  constructor(
+    private readonly resident: Resident,
+    private readonly reading: Reading,
+  ) {
+    const { size } = resident.population;
+    this.fit = new AxisSums('fit', resident);
+    this.engagement = new AxisSums('engagement', resident);
+    this.scores = new Scores(size);
+    this.open = noBits(size);
+  }
+
+  private get population(): Population {
+    return this.resident.population;
+  }
+
+  run(charter: ReadyCharter): Swept {
+    const touched = this.score(charter);
+    const territory = this.territoryOf(charter);
+    const setting: TermSetting = {
+      resident: this.resident,
+      grid: charter.scoreSet.grid,
+      stages: charter.charter.stages.map((stage) => stage.key),
+      territory,
+    };
+    const gates = this.gatesOf(charter, setting);
+    const routes = this.routesOf(charter, setting, gates.fresh);
+    const all = this.resident.everyone;
+    const dirty = (terms: GateSweep | RouteSweep): Bits =>
+      terms.terms.some(readsScores) ? touched : this.scores.regraded;
+    const gateDirt = gates.fresh ? all : dirty(gates.sweep);
+    const routeDirt = routes.fresh ? all : union(gateDirt, dirty(routes.sweep));
+    this.walk(charter, gates.sweep, routes.sweep, gateDirt, routeDirt);
+    return {
+      charter,
+      scores: this.scores,
+      unscored: { fit: this.fit.unjudged, engagement: this.engagement.unjudged },
+      stages: gates.sweep.ends,
+      loop: gates.sweep.loop,
+      gateUnjudged: gates.sweep.unjudged,
+      territory,
+      outcome: routes.sweep.outcome,
+      routes: routesOf(charter.streams),
+      open: this.open,
+    };
+  }
+
+  /** How much a signal gives over all records; of the last run. */
+  shareOf(axis: 'fit' | 'engagement', signal: string): ReturnType<AxisSums['shareOf']> {
+    return this[axis].shareOf(signal);
+  }
+
+  private score({ scoreSet }: ReadyCharter): Bits {
+    const { fit, engagement, signals, groups, grid } = scoreSet;
+    const touched = this.fit.take(signals, groups);
+    const also = this.engagement.take(signals, groups);
+    const shape = JSON.stringify([fit, engagement, grid.fit.cuts, grid.engagement.cuts]);
+    const all = shape !== this.shape;
+    this.shape = shape;
+    const named = all ? allBits(this.population.size) : union(touched, also);
+    this.scores.update({ fit: this.fit, engagement: this.engagement }, { fit, engagement }, grid, named, all);
+    return named;
+  }
+
+  private territoryOf({ charter, coverage }: ReadyCharter): CodeColumn {
+    const key = JSON.stringify(charter.territories);
+    if (this.territory === null || key !== this.territoryKey)
+      this.territory = territoryColumn(this.population, charter.territories, coverage);
+    this.territoryKey = key;
+    return this.territory;
+  }
+
+  private gatesOf(ready: ReadyCharter, setting: TermSetting): { readonly sweep: GateSweep; readonly fresh: boolean } {
+    const { charter } = ready;
+    const { names: fitNames } = charter.scoreSet.grid.fit;
+    const { names: engagementNames } = charter.scoreSet.grid.engagement;
+    // The names of gates, and where routes lead, change nothing here.
+    const gates = charter.gates.map(({ key, from, to, on, when }) => ({ key, from, to, on, when }));
+    const key = JSON.stringify([
+      charter.stages,
+      charter.entry,
+      gates,
+      fitNames,
+      engagementNames,
+      charter.scoreSet.grid.cells,
+      this.territoryKey,
+    ]);
+    if (this.gates !== null && key === this.gateKey) return { sweep: this.gates, fresh: false };
+    this.gateKey = key;
+    const { standing, size } = this.population;
+    const cameIn = this.reading.kind === 'came-in';
+    const starts = cameIn
+      ? setting.stages.map((stage) => (stage === charter.entry ? this.resident.everyone : noBits(size)))
+      : bitsByKey(standing.stage, standing.keys, setting.stages);
+    this.gates = new GateSweep(
+      ready.gates,
+      setting.stages,
+      starts,
+      cameIn ? new Map() : standing.looks,
+      this.movable(),
+      setting,
+    );
+    return { sweep: this.gates, fresh: true };
+  }
+
+  private movable(): Bits {
+    if (this.reading.kind === 'came-in') return this.resident.everyone;
+    return this.reading.reach === 'score' ? noBits(this.population.size) : this.population.standing.open;
+  }
+
+  private routesOf(
+    ready: ReadyCharter,
+    setting: TermSetting,
+    anew: boolean,
+  ): { readonly sweep: RouteSweep; readonly fresh: boolean } {
+    const streams = ready.charter.streams.map(({ key, on, entering, when, routes }) => ({
+      key,
+      on,
+      entering,
+      when,
+      routes: routes.map((route) => ({ key: route.key, on: route.on, when: route.when })),
+    }));
+    const key = JSON.stringify(streams);
+    if (this.routes !== null && !anew && key === this.routeKey) return { sweep: this.routes, fresh: false };
+    this.routeKey = key;
+    this.routes = new RouteSweep(ready.streams, setting.stages, setting);
+    return { sweep: this.routes, fresh: true };
+  }
+
+  /** Takes the words that may have changed through gates and routes, a chunk at a time. */
+  private walk(charter: ReadyCharter, gates: GateSweep, routes: RouteSweep, gateDirt: Bits, routeDirt: Bits): void {
+    const stages = gates.ends.map(() => new Uint32Array(CHUNK));
+    const { everyone } = this.resident;
+    const unscored = { fit: this.fit.unjudged, engagement: this.engagement.unjudged };
+    const chunk = new Chunk({ everyone, scores: this.scores, unscored }, stages);
+    const routable = new Uint32Array(CHUNK);
+    each(wordsIn(gateDirt), (words) => {
+      chunk.moveTo(words);
+      gates.pass(chunk);
+    });
+    const out = charter.charter.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : []));
+    each(wordsIn(routeDirt), (words) => {
+      chunk.moveTo(words);
+      gates.ends.forEach((end, s) => {
+        const here = stages[s] as Uint32Array;
+        for (let k = 0; k < words.length; k += 1) here[k] = end[words[k] as number] as number;
+      });
+      this.findRoutable(words, gates, routes, stages, out, routable);
+      routes.match(chunk, routable, stages);
+    });
+  }
+
+  /** Who is routed: graded, open, and standing where a stream acts; on enact only who has no owner. */
+  private findRoutable(
+    words: Uint32Array,
+    gates: GateSweep,
+    routes: RouteSweep,
+    stages: readonly Uint32Array[],
+    out: readonly number[],
+    routable: Uint32Array,
+  ): void {
+    const { reading, resident, scores, open } = this;
+    const { standing } = this.population;
+    const noGrade = scores.cells[0] as Bits;
+    for (let k = 0; k < words.length; k += 1) {
+      const w = words[k] as number;
+      let closed = 0;
+      for (const s of out) closed |= (stages[s] as Uint32Array)[k] as number;
+      // Whoever stood there before was not disqualified by it now.
+      open[w] =
+        reading.kind === 'came-in'
+          ? (resident.everyone[w] as number) & ~closed
+          : (standing.open[w] as number) & ~(closed & ~gates.begunIn(out, w));
+      let entered = 0;
+      for (const s of routes.entering) entered |= (stages[s] as Uint32Array)[k] as number;
+      const judged = ~((noGrade[w] as number) | (gates.loop[w] as number) | (gates.unjudged[w] as number));
+      const here = reading.kind === 'came-in' ? -1 : reading.reach === 'routes' ? (this.unowned[w] as number) : 0;
+      routable[k] = entered & judged & (open[w] as number) & here;
+    }
+  }
+
+  private ownerless: Bits | null = null;
+
+  /** Records that have no owner as they are stored. */
+  private get unowned(): Bits {
+    if (this.ownerless !== null) return this.ownerless;
+    const { owner } = this.population.standing;
+    const bits = noBits(owner.length);
+    for (let i = 0; i < owner.length; i += 1) if (owner[i] === 0) setBit(bits, i);
+    this.ownerless = bits;
+    return bits;
+  }
+}
+
+function union(a: Bits, b: Bits): Bits {
+  const both = a.slice();
+  for (let w = 0; w < both.length; w += 1) both[w] = (both[w] as number) | (b[w] as number);
+  return both;
+}
+
+function each(words: Uint32Array, visit: (chunk: Uint32Array) => void): void {
+  for (let from = 0; from < words.length; from += CHUNK) visit(words.subarray(from, from + CHUNK));
+}
