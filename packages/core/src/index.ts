@@ -58,6 +58,7 @@ export * from './sweep/encode';
 export * from './sweep/events';
 export * from './sweep/mask';
 export * from './sweep/population';
+export * from './sweep/replay';
 export * from './sweep/resident';
 export * from './sweep/route-sweep';
 export * from './sweep/scores';

@@ -27,7 +27,7 @@ function facts(truths: Readonly<Record<string, Truth>>): Facts {
       ? { kind: 'unreadable', raw: '?', why: 'is neither yes nor no' }
       : { kind: 'yes-no', yes: truth === 'yes' };
   };
-  return { value: (field) => valueOf(truths[field]), inBase: () => null };
+  return { value: (field) => valueOf(truths[field]), inBase: () => null, today: () => 0 };
 }
 
 const at = (stage: string, looks: Readonly<Record<string, boolean>> = {}) => ({

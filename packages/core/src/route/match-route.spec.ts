@@ -5,7 +5,6 @@ import { bindCondition } from '../condition/bind-condition';
 import { condition, factsOf, FIELDS, rawRecord } from '../condition/conditions.fixture';
 import { judge } from '../condition/judge';
 import type { RouteKey, StageKey } from '../record/keys';
-import type { Raw } from '../record/value';
 import { matchRoute, type ReadyRoute, type ReadyStream, routesOnEntering } from './match-route';
 import type { Destination } from './route';
 

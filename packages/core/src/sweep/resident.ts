@@ -21,6 +21,7 @@ export class Resident {
   private readonly answers = new Map<string, Mask>();
   private readonly aged = new Map<string, AgedEvents>();
   private silent: Uint32Array | null = null;
+  private order: Uint32Array | null = null;
 
   /** @param zone the charter's time zone: it decides which day it is at `asOf` */
   constructor(
@@ -66,6 +67,23 @@ export class Resident {
     }
     this.silent = hours;
     return hours;
+  }
+
+  /**
+   * Arrivals and closings in the order of time, then of ids, an arrival before a closing: twice the record's place for its
+   * arrival, one more for its closing.
+   */
+  timeline(): Uint32Array {
+    if (this.order !== null) return this.order;
+    const { size, arrived, closed } = this.population;
+    const timeOf = (entry: number): number => ((entry & 1) === 0 ? arrived : closed)[entry >>> 1] as number;
+    const entries: number[] = [];
+    for (let i = 0; i < size; i += 1) {
+      entries.push(2 * i);
+      if (!Number.isNaN(closed[i])) entries.push(2 * i + 1);
+    }
+    this.order = Uint32Array.from(entries.sort((a, b) => timeOf(a) - timeOf(b) || a - b));
+    return this.order;
   }
 
   /** What a condition that reads fields alone says of every record. */

@@ -190,7 +190,7 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
       looks: fc.subarray(['g0', 'g1', 'g2']),
       worked: fc.integer({ min: 0, max: 30 }),
     }),
-    { minLength: 1, maxLength: 75 },
+    { minLength: 1, maxLength: 75, size: 'max' },
   )
   .map((list) =>
     list.map(({ raw, arrived, stage, status, pin, activities, looks, worked, place: stands }, i): PopulationRecord => {

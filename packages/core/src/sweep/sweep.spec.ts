@@ -106,7 +106,7 @@ test.each(READINGS)('the sweep, read %j, says of every record what the one-recor
         expect([i, sweptOf(swept, i)]).toEqual([i, appraisedOf(one)]);
       });
     }),
-    { numRuns: 250 },
+    { numRuns: 100 },
   );
 });
 
@@ -154,7 +154,7 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
         }
       },
     ),
-    { numRuns: 120 },
+    { numRuns: 50 },
   );
 });
 
@@ -177,6 +177,6 @@ test('a condition over columns says yes, no and unjudged where judge does', () =
         expect([i, swept]).toEqual([i, judge(ready, LeadFacts.of(record, RATES, setting, AS_OF))]);
       });
     }),
-    { numRuns: 400 },
+    { numRuns: 200 },
   );
 });

@@ -1,0 +1,131 @@
+import fc from 'fast-check';
+import type { ReadyCharter } from '../charter/ready-charter';
+import type { Condition } from '../condition/condition';
+import { advance, appraise, decide } from '../decide';
+import { smallWorld } from '../charter/charter.fixture';
+import type { LeadRecord, Place } from '../record/record';
+import { FIELDS } from '../condition/conditions.fixture';
+import { allBits } from './bits';
+import { encodePopulation, type PopulationRecord } from './encode';
+import { PLACES, type Placed, placeOnEnact, replay } from './replay';
+import { Resident } from './resident';
+import { AS_OF, charter, RATES, records } from './sweep.fixture';
+import { Sweep } from './sweep';
+import type { World } from '../world';
+
+const ALWAYS: Condition = { test: 'all', of: [] };
+
+/** Limits so small that most have to wait. */
+const world = (): World => {
+  const small = smallWorld((document) => {
+    for (const rep of document.reps) Object.assign(rep, { limit: rep.key === 'bo' ? 3 : rep.limit });
+  });
+  return { ...small, fields: FIELDS, rates: RATES };
+};
+const resident = (list: readonly PopulationRecord[]): Resident =>
+  new Resident(encodePopulation(list, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo');
+
+/** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
+const busyCharter = charter.map((ready): ReadyCharter => {
+  const everywhere = { on: true, entering: ready.charter.stages.map((stage) => stage.key) };
+  const streams = ready.streams.map((stream) => ({
+    ...stream,
+    ...everywhere,
+    when: ALWAYS,
+    ready: { kind: 'all', of: [] } as const,
+  }));
+  const scoreSet = { ...ready.scoreSet, signals: [] };
+  return { ...ready, streams, scoreSet, gates: [], charter: { ...ready.charter, streams, gates: [] } };
+});
+
+const shown = (placed: Placed, i: number): string => {
+  const kind = PLACES[placed.places[i]!]!;
+  const owner = placed.reps[placed.owner[i]! - 1];
+  const queue = placed.queues[placed.queue[i]! - 1];
+  return [kind, kind === 'owner' ? owner : kind === 'queue' ? queue : undefined].filter(Boolean).join(' ');
+};
+const words = (place: Place): string =>
+  place.kind === 'owner' ? `owner ${place.rep}` : place.kind === 'queue' ? `queue ${place.queue}` : place.kind;
+
+test('owners by replay are those that decide gives, called for each arrival and each freed place in order', () => {
+  let waited = 0;
+  fc.assert(
+    fc.property(busyCharter, records, (ready, list) => {
+      const here = resident(list);
+      const placed = replay(new Sweep(here, { kind: 'came-in' }).run(ready), here, world());
+
+      const people = world();
+      const live = new Map<number, LeadRecord>();
+      const bay: number[] = [];
+      const occur = (i: number, record: LeadRecord, occasion: 'created' | 'freed'): void => {
+        const decision = decide(ready, record, people, occasion, AS_OF);
+        advance(people.rota, decision);
+        live.set(i, {
+          ...record,
+          stage: decision.stage,
+          status: decision.status,
+          place: decision.place,
+          looks: new Map(decision.gates.looks),
+        });
+        if (decision.place.kind === 'bay') {
+          if (occasion === 'created') bay.push(i);
+          if (decision.place.reason.why === 'nobody-free') waited += 1;
+        } else if (occasion === 'freed') bay.splice(bay.indexOf(i), 1);
+      };
+      const events = list.flatMap(({ record, closed }, i) => [
+        { at: record.arrived, i, closes: false },
+        ...(closed === null ? [] : [{ at: closed, i, closes: true }]),
+      ]);
+      events.sort((a, b) => a.at - b.at || a.i - b.i || Number(a.closes) - Number(b.closes));
+      for (const { i, closes } of events) {
+        const stored = list[i]!.record;
+        if (!closes) {
+          occur(i, { ...stored, status: 'open', stage: null, place: null, looks: new Map() }, 'created');
+          continue;
+        }
+        const record = live.get(i)!;
+        if (record.place?.kind === 'bay') {
+          bay.splice(bay.indexOf(i), 1);
+          live.set(i, { ...record, status: 'won', place: { kind: 'not-handed-over', verdict: null } });
+        }
+        if (record.place?.kind !== 'owner' || record.status !== 'open') continue;
+        live.set(i, { ...record, status: 'won' });
+        advance(people.rota, { turn: null, loads: [{ rep: record.place.rep, by: -1 }] });
+        for (const waiting of [...bay]) occur(waiting, live.get(waiting)!, 'freed');
+      }
+      list.forEach((_, i) => expect([i, shown(placed, i)]).toEqual([i, words(live.get(i)!.place!)]));
+      for (const rep of people.reps.keys())
+        expect([rep, placed.rota.loads.get(rep) ?? 0]).toEqual([rep, people.rota.loads.get(rep) ?? 0]);
+      for (const [route, turn] of people.rota.turns) expect(placed.rota.turns.get(route)).toEqual(turn);
+    }),
+    { numRuns: 100 },
+  );
+  expect(waited).toBeGreaterThan(300);
+});
+
+test.each([
+  ['score', 'enacted'],
+  ['gates', 'regated'],
+  ['routes', 'rerouted'],
+] as const)('places on enact, as far as %s, are those that decide gives when %s', (reach, occasion) => {
+  fc.assert(
+    fc.property(busyCharter, records, (ready, list) => {
+      const here = resident(list);
+      const people = world();
+      for (const { record } of list)
+        if (record.status === 'open' && record.place?.kind === 'owner')
+          advance(people.rota, { turn: null, loads: [{ rep: record.place.rep, by: 1 }] });
+      const swept = new Sweep(here, { kind: 'on-enact', reach }).run(ready);
+      const placed = placeOnEnact(swept, here.population, people, people.rota, allBits(list.length), reach);
+      list.forEach(({ record }, i) => {
+        const decision = decide(ready, record, people, occasion, AS_OF);
+        advance(people.rota, decision);
+        expect([i, shown(placed, i)]).toEqual([i, words(decision.place)]);
+        expect(appraise(ready, record, people, occasion, AS_OF).status === 'open').toBe(decision.status === 'open');
+      });
+      for (const rep of people.reps.keys())
+        expect([rep, placed.rota.loads.get(rep) ?? 0]).toEqual([rep, people.rota.loads.get(rep) ?? 0]);
+    }),
+    { numRuns: 60 },
+  );
+});
