@@ -79,6 +79,27 @@ export function fadeShare(fade: Fade, hours: number): number {
   }
 }
 
+/**
+ * What is left of an activity's points at each age in whole hours from 0 on, in millionths: `faded` for many ages at once.
+ */
+export function fadedByAge(points: Micro, fade: Fade | null, ages: number): Float64Array {
+  const left = new Float64Array(ages);
+  if (fade === null) return left.fill(points);
+  const span = fade.days * HOURS_A_DAY;
+  if (fade.kind === 'end') {
+    for (let age = 0; age < Math.min(ages, span); age += 1) left[age] = roundHalfAway(points * ((span - age) / span));
+    return left;
+  }
+  const table = halvingTable(span);
+  let halved = 1;
+  for (let from = 0; from < ages; from += span) {
+    const to = Math.min(span, ages - from);
+    for (let i = 0; i < to; i += 1) left[from + i] = roundHalfAway((points * (table[i] as number)) / halved);
+    halved *= 2;
+  }
+  return left;
+}
+
 /** Rounded to a whole number, halves away from zero. */
 export function roundHalfAway(value: number): number {
   return value < 0 ? -Math.floor(-value + 0.5) : Math.floor(value + 0.5);

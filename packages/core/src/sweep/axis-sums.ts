@@ -1,13 +1,21 @@
 import { heldTo } from '../score/activity-points';
-import { faded, HOURS_A_DAY } from '../score/fade';
+import { fadedByAge, HOURS_A_DAY } from '../score/fade';
 import { type Micro, toMicro } from '../score/points';
 import type { ReadySignal } from '../score/score-record';
 import type { ActivitySignal, Axis, SignalGroup, SilenceSignal } from '../score/score-set';
-import { allBits, type Bits, noBits } from './bits';
+import { allBits, type Bits, countBits, noBits } from './bits';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
 
-/** What one signal adds: the same points wherever a mask is set, or an amount of its own for each record. */
+/** Amounts of their own for some records; the others get none. */
+interface Amounts {
+  readonly records: Uint32Array;
+  readonly micros: Float64Array;
+  /** The same records as bits. */
+  readonly having: Bits;
+}
+
+/** What one signal adds: the same points wherever a mask is set, or amounts. */
 type Part =
   | {
       readonly kind: 'mask';
@@ -16,38 +24,54 @@ type Part =
       readonly points: Micro;
       readonly mask: Mask;
     }
-  | { readonly kind: 'amounts'; readonly id: string; readonly group: string | null; readonly amounts: Float64Array };
+  | { readonly kind: 'amounts'; readonly id: string; readonly group: string | null; readonly amounts: Amounts };
 
 /** The amounts of an activity signal, each event looked up in a table of faded points by age. */
-export function activityAmounts(signal: ActivitySignal, resident: Resident): Float64Array {
-  const amounts = new Float64Array(resident.population.size);
+function activityAmounts(signal: ActivitySignal, resident: Resident): Amounts {
   const events = resident.eventsOf(signal.activity);
-  if (events === null) return amounts;
-  const { starts, hours, records, oldest } = events;
+  if (events === null)
+    return { records: new Uint32Array(0), micros: new Float64Array(0), having: noBits(resident.population.size) };
+  const { starts, hours, records, having, oldest } = events;
   const each = toMicro(signal.points);
   const reach = signal.window === null ? oldest + 1 : Math.min(oldest + 1, signal.window * HOURS_A_DAY);
-  const table = Float64Array.from({ length: reach }, (_, age) => faded(each, signal.fade, age));
-  const most = signal.most ?? Infinity;
-  for (const record of records) {
-    const first = starts[record] as number;
-    const end = Math.min(starts[record + 1] as number, first + most);
+  const table = fadedByAge(each, signal.fade, reach);
+  const most = signal.most ?? hours.length;
+  const micros = new Float64Array(records.length);
+  for (let n = 0; n < records.length; n += 1) {
+    const first = starts[n] as number;
+    const end = Math.min(starts[n + 1] as number, first + most);
     let sum = 0;
     for (let k = first; k < end; k += 1) {
       const age = hours[k] as number;
       if (age >= reach) break;
       sum += table[age] as number;
     }
-    amounts[record] = heldTo(signal.cap, sum);
+    micros[n] = sum;
   }
-  return amounts;
+  if (signal.cap !== null)
+    for (let n = 0; n < micros.length; n += 1) micros[n] = heldTo(signal.cap, micros[n] as number);
+  return { records, micros, having };
 }
 
 /** The amounts of a signal for silence. */
-function silenceAmounts(signal: SilenceSignal, resident: Resident): Float64Array {
+function silenceAmounts(signal: SilenceSignal, resident: Resident): Amounts {
+  const silent = resident.silentHours();
   const each = toMicro(signal.points);
   const step = signal.every * HOURS_A_DAY;
-  const most = signal.most ?? Infinity;
-  return Float64Array.from(resident.silentHours(), (hours) => Math.min(most, Math.floor(hours / step)) * each);
+  const most = signal.most ?? silent.length;
+  const records = new Uint32Array(silent.length);
+  const micros = new Float64Array(silent.length);
+  const having = noBits(silent.length);
+  let count = 0;
+  for (let i = 0; i < silent.length; i += 1) {
+    const steps = Math.floor((silent[i] as number) / step);
+    if (steps === 0) continue;
+    records[count] = i;
+    micros[count] = Math.min(most, steps) * each;
+    having[i >>> 5] = (having[i >>> 5] as number) | (1 << (i & 31));
+    count += 1;
+  }
+  return { records: records.subarray(0, count), micros: micros.subarray(0, count), having };
 }
 
 function partOf(signal: ReadySignal, resident: Resident, before: Part | undefined): Part {
@@ -80,6 +104,8 @@ export class AxisSums {
   private caps: readonly SignalGroup[] = [];
   /** Records that some signal of the axis can't judge; null: none. */
   unjudged: Bits | null = null;
+  /** Those for which that changed with the last take; null: none. */
+  reopened: Bits | null = null;
 
   constructor(
     private readonly axis: Axis,
@@ -134,15 +160,13 @@ export class AxisSums {
     let records = 0;
     let micro = 0;
     if (part?.kind === 'amounts') {
-      for (const amount of part.amounts) {
+      for (const amount of part.amounts.micros) {
         if (amount === 0) continue;
         records += 1;
         micro += amount;
       }
     } else if (part !== undefined) {
-      eachWord(part.mask.yes, (_, word) => {
-        for (let rest = word; rest !== 0; rest &= rest - 1) records += 1;
-      });
+      records = countBits(part.mask.yes);
       micro = records * part.points;
     }
     return { records, micro };
@@ -179,13 +203,12 @@ export class AxisSums {
       add(sums, part.mask.yes, sign * part.points, touched);
       return;
     }
-    const { amounts } = part;
-    for (let i = 0; i < amounts.length; i += 1) {
-      const amount = amounts[i] as number;
-      if (amount === 0) continue;
-      sums[i] = (sums[i] as number) + sign * amount;
-      touched[i >>> 5] = (touched[i >>> 5] as number) | (1 << (i & 31));
+    const { records, micros, having } = part.amounts;
+    for (let n = 0; n < records.length; n += 1) {
+      const i = records[n] as number;
+      sums[i] = (sums[i] as number) + sign * (micros[n] as number);
     }
+    for (let w = 0; w < touched.length; w += 1) touched[w] = (touched[w] as number) | (having[w] as number);
   }
 
   /** Gathers what can't be judged; where that changed, the record is touched. */
@@ -198,17 +221,16 @@ export class AxisSums {
       for (let w = 0; w < gathered.length; w += 1) gathered[w] = (gathered[w] as number) | (unjudged[w] as number);
     }
     const before = this.unjudged;
-    if (before !== null || gathered !== null)
-      for (let w = 0; w < touched.length; w += 1)
-        touched[w] =
-          (touched[w] as number) |
-          ((before === null ? 0 : (before[w] as number)) ^ (gathered === null ? 0 : (gathered[w] as number)));
+    this.reopened = before === null && gathered === null ? null : noBits(this.resident.population.size);
+    if (this.reopened !== null)
+      for (let w = 0; w < touched.length; w += 1) {
+        const changed =
+          (before === null ? 0 : (before[w] as number)) ^ (gathered === null ? 0 : (gathered[w] as number));
+        this.reopened[w] = changed;
+        touched[w] = (touched[w] as number) | changed;
+      }
     this.unjudged = gathered;
   }
-}
-
-function eachWord(bits: Bits, visit: (w: number, word: number) => void): void {
-  for (let w = 0; w < bits.length; w += 1) if (bits[w] !== 0) visit(w, bits[w] as number);
 }
 
 /** Adds points where a bit is set. */

@@ -77,7 +77,7 @@ export class Chunk {
         }
         return into;
       case 'score':
-        this.compareScores(term.axis, term.passes, into);
+        this.gatherScores(term, into);
         return into;
       case 'all':
       case 'any':
@@ -132,30 +132,14 @@ export class Chunk {
     for (let k = 0; k < count; k += 1) into[k] = (into[k] as number) | (bits[words[k] as number] as number);
   }
 
-  private compareScores(
-    axis: 'fit' | 'engagement' | 'rank',
-    passes: (score: number) => boolean,
-    into: ChunkAnswer,
-  ): void {
-    const { scores, everyone, unscored } = this.setting;
+  private gatherScores({ axis, bits }: Term & { kind: 'score' }, into: ChunkAnswer): void {
+    const { fit, engagement } = this.setting.unscored;
     for (let k = 0; k < this.count; k += 1) {
       const w = this.words[k] as number;
       const open =
-        (axis === 'engagement' || unscored.fit === null ? 0 : (unscored.fit[w] as number)) |
-        (axis === 'fit' || unscored.engagement === null ? 0 : (unscored.engagement[w] as number));
-      let holds = 0;
-      for (let rest = (everyone[w] as number) & ~open; rest !== 0; rest &= rest - 1) {
-        const bit = rest & -rest;
-        const i = (w << 5) + 31 - Math.clz32(bit);
-        const score =
-          axis === 'fit'
-            ? (scores.fit[i] as number)
-            : axis === 'engagement'
-              ? (scores.engagement[i] as number)
-              : (scores.fit[i] as number) + (scores.engagement[i] as number);
-        if (passes(score)) holds |= bit;
-      }
-      into.yes[k] = holds;
+        (axis === 'engagement' || fit === null ? 0 : (fit[w] as number)) |
+        (axis === 'fit' || engagement === null ? 0 : (engagement[w] as number));
+      into.yes[k] = (bits[w] as number) & ~open;
       into.unjudged[k] = open;
     }
   }

@@ -1,8 +1,12 @@
 import { type Bits, hasBit, noBits, setBit } from './bits';
 
+/** Up to so many entries in its dictionary, a column keeps the records of each as bits. */
+const FEW = 64;
+
 /** Values of which few are distinct (text, choices, countries, yes and no), as codes into a dictionary. */
 export class CodeColumn {
   readonly kind = 'codes';
+  private readonly bitsOf: Bits[] = [];
   private postings: { readonly starts: Uint32Array; readonly order: Uint32Array } | null = null;
 
   /**
@@ -16,34 +20,11 @@ export class CodeColumn {
     readonly unreadable: Bits | null,
   ) {}
 
-  /** Records by code: those with code c are `order[starts[c]]` up to `order[starts[c + 1]]`. Made when first asked for. */
-  private byCode(): { readonly starts: Uint32Array; readonly order: Uint32Array } {
-    if (this.postings !== null) return this.postings;
-    const { codes, dictionary } = this;
-    const starts = new Uint32Array(dictionary.length + 2);
-    for (let i = 0; i < codes.length; i += 1)
-      starts[(codes[i] as number) + 1] = (starts[(codes[i] as number) + 1] as number) + 1;
-    for (let c = 1; c < starts.length; c += 1) starts[c] = (starts[c] as number) + (starts[c - 1] as number);
-    const next = starts.slice();
-    const order = new Uint32Array(codes.length);
-    for (let i = 0; i < codes.length; i += 1) {
-      const at = next[codes[i] as number] as number;
-      order[at] = i;
-      next[codes[i] as number] = at + 1;
-    }
-    this.postings = { starts, order };
-    return this.postings;
-  }
-
   /** Records whose text passes; asked once for each entry of the dictionary, not for each record. */
   where(passes: (folded: string) => boolean): Bits {
-    const { starts, order } = this.byCode();
     const bits = noBits(this.codes.length);
-    this.dictionary.forEach((folded, d) => {
-      if (!passes(folded)) return;
-      const end = starts[d + 2] as number;
-      for (let k = starts[d + 1] as number; k < end; k += 1) setBit(bits, order[k] as number);
-    });
+    for (let d = 0; d < this.dictionary.length; d += 1)
+      if (passes(this.dictionary[d] as string)) this.addCode(d + 1, bits);
     return bits;
   }
 
@@ -54,14 +35,56 @@ export class CodeColumn {
   }
 
   blanks(): Bits {
-    const { starts, order } = this.byCode();
     const bits = noBits(this.codes.length);
-    const end = starts[1] as number;
-    for (let k = 0; k < end; k += 1) {
-      const record = order[k] as number;
-      if (this.unreadable === null || !hasBit(this.unreadable, record)) setBit(bits, record);
-    }
+    this.addCode(0, bits);
+    if (this.unreadable !== null)
+      for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) & ~(this.unreadable[w] as number);
     return bits;
+  }
+
+  private addCode(code: number, into: Bits): void {
+    if (this.dictionary.length > FEW) {
+      this.setPostings(code, into);
+      return;
+    }
+    let bits = this.bitsOf[code];
+    if (bits === undefined) {
+      bits = noBits(this.codes.length);
+      this.setPostings(code, bits);
+      this.bitsOf[code] = bits;
+    }
+    for (let w = 0; w < into.length; w += 1) into[w] = (into[w] as number) | (bits[w] as number);
+  }
+
+  private setPostings(code: number, into: Bits): void {
+    const { starts, order } = this.byCode();
+    const end = starts[code + 1] as number;
+    for (let k = starts[code] as number; k < end; k += 1) {
+      const record = order[k] as number;
+      into[record >>> 5] = (into[record >>> 5] as number) | (1 << (record & 31));
+    }
+  }
+
+  /** Records by code: those with code c are `order[starts[c]]` up to `order[starts[c + 1]]`. Made when first asked for. */
+  private byCode(): { readonly starts: Uint32Array; readonly order: Uint32Array } {
+    if (this.postings !== null) return this.postings;
+    const { codes, dictionary } = this;
+    const starts = new Uint32Array(dictionary.length + 2);
+    for (let i = 0; i < codes.length; i += 1) {
+      const after = (codes[i] as number) + 1;
+      starts[after] = (starts[after] as number) + 1;
+    }
+    for (let c = 1; c < starts.length; c += 1) starts[c] = (starts[c] as number) + (starts[c - 1] as number);
+    const next = starts.slice();
+    const order = new Uint32Array(codes.length);
+    for (let i = 0; i < codes.length; i += 1) {
+      const code = codes[i] as number;
+      const at = next[code] as number;
+      order[at] = i;
+      next[code] = at + 1;
+    }
+    this.postings = { starts, order };
+    return this.postings;
   }
 }
 
@@ -136,18 +159,30 @@ function firstNotBelow(sorted: Float64Array, value: number): number {
 
 /** Sorts the distinct values, then lays the records out by counting, which is linear in their number. */
 function rank(values: Float64Array): Ranks {
-  const sorted = values.filter((value) => !Number.isNaN(value)).sort();
-  const distinct = sorted.filter((value, i) => i === 0 || value !== sorted[i - 1]);
-  const starts = new Uint32Array(distinct.length);
-  for (let d = 0, i = 0; d < distinct.length; d += 1) {
-    while ((sorted[i] as number) < (distinct[d] as number)) i += 1;
-    starts[d] = i;
-  }
-  const order = new Uint32Array(sorted.length);
+  const filled = new Float64Array(values.length);
+  let count = 0;
   for (let i = 0; i < values.length; i += 1) {
     const value = values[i] as number;
     if (Number.isNaN(value)) continue;
-    const d = firstNotBelow(distinct, value);
+    filled[count] = value;
+    count += 1;
+  }
+  const sorted = filled.slice(0, count).sort();
+  const distinct = new Float64Array(count);
+  const starts = new Uint32Array(count);
+  let different = 0;
+  for (let r = 0; r < count; r += 1) {
+    if (r > 0 && sorted[r] === sorted[r - 1]) continue;
+    distinct[different] = sorted[r] as number;
+    starts[different] = r;
+    different += 1;
+  }
+  const known = distinct.subarray(0, different);
+  const order = new Uint32Array(count);
+  for (let i = 0; i < values.length; i += 1) {
+    const value = values[i] as number;
+    if (Number.isNaN(value)) continue;
+    const d = firstNotBelow(known, value);
     order[starts[d] as number] = i;
     starts[d] = (starts[d] as number) + 1;
   }

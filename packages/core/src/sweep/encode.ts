@@ -3,7 +3,6 @@ import { dayNumber } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Rates } from '../record/money';
 import type { LeadRecord } from '../record/record';
-import { BLANK, type Value } from '../record/value';
 import { type Bits, noBits, setBit } from './bits';
 import { CodeColumn, type Column, NumberColumn } from './column';
 import type { Events } from './events';
@@ -76,79 +75,88 @@ class NumberBuilder {
 export const YES_TEXT = 'yes';
 export const NO_TEXT = 'no';
 
-function encodeColumn(field: Field, size: number, valueAt: (at: number) => Value, rates: Rates, base: string): Column {
-  const codes = new CodeBuilder(size);
-  const numbers = new NumberBuilder(size);
-  for (let at = 0; at < size; at += 1) {
-    const value = valueAt(at);
-    switch (value.kind) {
-      case 'blank':
-        break;
-      case 'unreadable':
-        codes.cannotRead(at);
-        numbers.cannotRead(at);
-        break;
-      case 'text':
-        codes.add(at, value.folded);
-        break;
-      case 'yes-no':
-        codes.add(at, value.yes ? YES_TEXT : NO_TEXT);
-        break;
-      case 'number':
-        numbers.add(at, value.scaled);
-        break;
-      case 'date':
-        numbers.add(at, dayNumber(value.day));
-        break;
-      case 'money': {
-        const amount = rates.toBase(value, base);
-        codes.add(at, value.currency);
-        if (amount === null) numbers.cannotRead(at);
-        else numbers.add(at, amount);
-      }
+function encodeMoney(key: string, records: readonly PopulationRecord[], rates: Rates, base: string): Column {
+  const currencies = new CodeBuilder(records.length);
+  const amounts = new NumberBuilder(records.length);
+  for (let at = 0; at < records.length; at += 1) {
+    const value = records[at]?.record.values.get(key);
+    if (value?.kind === 'unreadable') {
+      currencies.cannotRead(at);
+      amounts.cannotRead(at);
     }
+    if (value?.kind !== 'money') continue;
+    currencies.add(at, value.currency);
+    const amount = rates.toBase(value, base);
+    if (amount === null) amounts.cannotRead(at);
+    else amounts.add(at, amount);
   }
+  return { kind: 'money', amounts: amounts.build(), currencies: currencies.build() };
+}
+
+function encodeNumbers(key: string, records: readonly PopulationRecord[]): Column {
+  const numbers = new NumberBuilder(records.length);
+  for (let at = 0; at < records.length; at += 1) {
+    const value = records[at]?.record.values.get(key);
+    if (value?.kind === 'number') numbers.add(at, value.scaled);
+    else if (value?.kind === 'date') numbers.add(at, dayNumber(value.day));
+    else if (value?.kind === 'unreadable') numbers.cannotRead(at);
+  }
+  return numbers.build();
+}
+
+function encodeCodes(key: string, records: readonly PopulationRecord[]): Column {
+  const codes = new CodeBuilder(records.length);
+  for (let at = 0; at < records.length; at += 1) {
+    const value = records[at]?.record.values.get(key);
+    if (value?.kind === 'text') codes.add(at, value.folded);
+    else if (value?.kind === 'yes-no') codes.add(at, value.yes ? YES_TEXT : NO_TEXT);
+    else if (value?.kind === 'unreadable') codes.cannotRead(at);
+  }
+  return codes.build();
+}
+
+function encodeColumn(field: Field, records: readonly PopulationRecord[], rates: Rates, base: string): Column {
   switch (field.type) {
     case 'number':
     case 'date':
-      return numbers.build();
+      return encodeNumbers(field.key, records);
     case 'money':
-      return { kind: 'money', amounts: numbers.build(), currencies: codes.build() };
+      return encodeMoney(field.key, records, rates, base);
     case 'text':
     case 'email':
     case 'choice':
     case 'country':
     case 'yes-no':
-      return codes.build();
+      return encodeCodes(field.key, records);
   }
 }
 
 function encodeEvents(records: readonly PopulationRecord[]): Map<string, Events> {
-  const counts = new Map<string, Uint32Array>();
-  records.forEach(({ record }, at) => {
-    for (const { kind } of record.activities) {
-      let starts = counts.get(kind);
-      if (starts === undefined) {
-        starts = new Uint32Array(records.length + 1);
-        counts.set(kind, starts);
+  const starts = new Map<string, Uint32Array>();
+  for (let i = 0; i < records.length; i += 1) {
+    for (const { kind } of records[i]?.record.activities ?? []) {
+      let counts = starts.get(kind);
+      if (counts === undefined) {
+        counts = new Uint32Array(records.length + 1);
+        starts.set(kind, counts);
       }
-      starts[at + 1] = (starts[at + 1] as number) + 1;
+      counts[i + 1] = (counts[i + 1] as number) + 1;
     }
-  });
+  }
   const events = new Map<string, Events>();
-  for (const [kind, starts] of counts) {
-    for (let i = 1; i < starts.length; i += 1) starts[i] = (starts[i] as number) + (starts[i - 1] as number);
-    const at = new Float64Array(starts[records.length] as number);
-    records.forEach(({ record }, i) => {
-      let next = starts[i] as number;
-      for (const activity of record.activities) {
-        if (activity.kind !== kind) continue;
-        at[next] = activity.at;
-        next += 1;
-      }
-      at.subarray(starts[i], next).sort().reverse();
-    });
-    events.set(kind, { starts, at });
+  const next = new Map<string, Uint32Array>();
+  for (const [kind, counts] of starts) {
+    for (let i = 1; i < counts.length; i += 1) counts[i] = (counts[i] as number) + (counts[i - 1] as number);
+    events.set(kind, { starts: counts, at: new Float64Array(counts[records.length] as number) });
+    next.set(kind, counts.slice());
+  }
+  for (let i = 0; i < records.length; i += 1) {
+    const newestFirst = [...(records[i]?.record.activities ?? [])].sort((a, b) => b.at - a.at);
+    for (const { kind, at } of newestFirst) {
+      const cursor = next.get(kind) as Uint32Array;
+      (events.get(kind) as Events).at[cursor[i] as number] = at;
+      cursor[i] = (cursor[i] as number) + 1;
+    }
   }
   return events;
 }
@@ -200,10 +208,7 @@ export function encodePopulation(
 ): Population {
   const size = records.length;
   const columns = new Map<string, Column>();
-  for (const [key, field] of fields) {
-    const valueAt = (at: number): Value => records[at]?.record.values.get(key) ?? BLANK;
-    columns.set(key, encodeColumn(field, size, valueAt, rates, base));
-  }
+  for (const [key, field] of fields) columns.set(key, encodeColumn(field, records, rates, base));
   return {
     size,
     ids: Uint32Array.from(records, ({ record }) => Number(record.id)),

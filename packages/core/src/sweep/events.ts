@@ -1,5 +1,6 @@
 import type { Instant } from '../record/keys';
 import { HOUR } from '../score/fade';
+import { type Bits, noBits, setBit } from './bits';
 
 /** The activities of one kind over all records: those of record i are `at[starts[i]]` up to `at[starts[i + 1]]`, newest first. */
 export interface Events {
@@ -9,23 +10,26 @@ export interface Events {
 
 /** The same with ages in whole hours at one instant; what comes after the instant is left out. */
 export interface AgedEvents {
+  /** Records that have any, and the same as bits. */
+  readonly records: Uint32Array;
+  readonly having: Bits;
+  /** The ages of the n-th of these records are `hours[starts[n]]` up to `hours[starts[n + 1]]`, newest first. */
   readonly starts: Uint32Array;
   readonly hours: Uint32Array;
-  /** Records that have any. */
-  readonly records: Uint32Array;
   readonly oldest: number;
 }
 
 export function ageEvents({ starts, at }: Events, asOf: Instant): AgedEvents {
   const size = starts.length - 1;
+  const records = new Uint32Array(size);
+  const having = noBits(size);
   const aged = new Uint32Array(size + 1);
   const hours = new Uint32Array(at.length);
-  const records = new Uint32Array(size);
   let kept = 0;
-  let having = 0;
+  let count = 0;
   let oldest = 0;
   for (let i = 0; i < size; i += 1) {
-    aged[i] = kept;
+    const first = kept;
     const end = starts[i + 1] as number;
     for (let k = starts[i] as number; k < end; k += 1) {
       const age = asOf - (at[k] as number);
@@ -35,11 +39,18 @@ export function ageEvents({ starts, at }: Events, asOf: Instant): AgedEvents {
       kept += 1;
       if (whole > oldest) oldest = whole;
     }
-    if (kept > (aged[i] as number)) {
-      records[having] = i;
-      having += 1;
-    }
+    if (kept === first) continue;
+    records[count] = i;
+    aged[count] = first;
+    setBit(having, i);
+    count += 1;
   }
-  aged[size] = kept;
-  return { starts: aged, hours: hours.subarray(0, kept), records: records.subarray(0, having), oldest };
+  aged[count] = kept;
+  return {
+    records: records.slice(0, count),
+    having,
+    starts: aged.slice(0, count + 1),
+    hours: hours.slice(0, kept),
+    oldest,
+  };
 }

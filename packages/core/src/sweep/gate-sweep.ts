@@ -60,10 +60,6 @@ export class GateSweep {
     );
   }
 
-  get terms(): readonly Term[] {
-    return this.gates.flat().map(({ term }) => term);
-  }
-
   /** Of a word, the records that began in one of these stages. */
   begunIn(stages: readonly number[], w: number): number {
     let begun = 0;

@@ -59,8 +59,9 @@ export class Resident {
     // What they did may lie before their arrival: then silence runs from there all the same.
     const known = new Uint8Array(size);
     for (const { starts, hours: ages, records } of byThem) {
-      for (const record of records) {
-        const newest = ages[starts[record] as number] as number;
+      for (let n = 0; n < records.length; n += 1) {
+        const record = records[n] as number;
+        const newest = ages[starts[n] as number] as number;
         if (known[record] === 0 || newest < (hours[record] as number)) hours[record] = newest;
         known[record] = 1;
       }
@@ -106,21 +107,24 @@ export class Resident {
           condition.kind,
           condition.of.map((part) => this.answerTo(part)),
         );
-      case 'not': {
-        const { yes, unjudged } = this.answerTo(condition.of);
-        const opposite = noBits(this.population.size);
-        for (let w = 0; w < opposite.length; w += 1)
-          opposite[w] =
-            (this.everyone[w] as number) & ~((yes[w] as number) | (unjudged === null ? 0 : (unjudged[w] as number)));
-        return { yes: opposite, unjudged };
-      }
+      case 'not':
+        return this.opposite(this.answerTo(condition.of));
       default:
         return this.test(condition);
     }
   }
 
+  /** Where a mask neither holds nor is open. */
+  opposite({ yes, unjudged }: Mask): Mask {
+    const opposite = noBits(this.population.size);
+    for (let w = 0; w < opposite.length; w += 1)
+      opposite[w] =
+        (this.everyone[w] as number) & ~((yes[w] as number) | (unjudged === null ? 0 : (unjudged[w] as number)));
+    return { yes: opposite, unjudged };
+  }
+
   /** All: "no" unless each holds or is open. Any: "yes" where one holds. */
-  private combine(kind: 'all' | 'any', masks: readonly Mask[]): Mask {
+  combine(kind: 'all' | 'any', masks: readonly Mask[]): Mask {
     const yes = kind === 'all' ? this.everyone.slice() : noBits(this.population.size);
     const open = masks.some((mask) => mask.unjudged !== null) ? yes.slice() : null;
     for (const mask of masks) {

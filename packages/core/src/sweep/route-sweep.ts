@@ -52,16 +52,11 @@ export class RouteSweep {
         },
       ];
     });
+    this.entering = [...new Set(this.streams.flatMap((stream) => stream.entering))];
   }
 
   /** Stages on whose entering some stream acts. */
-  get entering(): readonly number[] {
-    return [...new Set(this.streams.flatMap((stream) => stream.entering))];
-  }
-
-  get terms(): readonly Term[] {
-    return this.streams.flatMap(({ entry, routes }) => [entry, ...routes.map(({ term }) => term)]);
-  }
+  readonly entering: readonly number[];
 
   /**
    * Routes the records of a chunk.

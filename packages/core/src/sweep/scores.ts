@@ -1,7 +1,7 @@
 import { MICRO } from '../score/points';
 import type { AxisBounds } from '../score/score-set';
 import type { Bands, Grid } from '../grade/grid';
-import { type Bits, clearBit, noBits, setBit } from './bits';
+import { type Bits, noBits } from './bits';
 import type { AxisSums } from './axis-sums';
 
 /** Scores are kept in hundredths of a point: no axis shows more than two decimals. */
@@ -32,13 +32,27 @@ class Rounding {
     this.most = Math.round(most * HUNDREDTHS);
   }
 
-  /** The score of a sum, in hundredths: the same as `total`, which has the proof. */
+  /**
+   * The score of a sum, in hundredths; the same as `total` gives.
+   *
+   * Below 2^30 units the nearest double to the quotient lies on the right side of every half; above, the bounds decide.
+   */
   scoreOf(micro: number): number {
-    const size = micro < 0 ? -micro : micro;
-    const whole = Math.floor(size / this.unit);
-    const rounded = (2 * (size - whole * this.unit) >= this.unit ? whole + 1 : whole) * this.step;
-    const signed = micro < 0 ? -rounded : rounded;
-    return signed < this.least ? this.least : signed > this.most ? this.most : signed;
+    const rounded = micro < 0 ? -Math.floor(-micro / this.unit + 0.5) : Math.floor(micro / this.unit + 0.5);
+    const score = rounded * this.step;
+    return score < this.least ? this.least : score > this.most ? this.most : score;
+  }
+
+  /** The scores of all sums. */
+  scoreAll(sums: AxisSums, into: Int32Array): void {
+    const { unit, step, least, most } = this;
+    const plain = sums.plainSums;
+    for (let i = 0; i < into.length; i += 1) {
+      const micro = plain === null ? sums.sumOf(i) : (plain[i] as number);
+      const rounded = micro < 0 ? -Math.floor(-micro / unit + 0.5) : Math.floor(micro / unit + 0.5);
+      const score = rounded * step;
+      into[i] = score < least ? least : score > most ? most : score;
+    }
   }
 }
 
@@ -52,40 +66,109 @@ function bandAt(score: number, cuts: Int32Array): number {
   return band;
 }
 
+interface Sums {
+  readonly fit: AxisSums;
+  readonly engagement: AxisSums;
+}
+
+interface Bounds {
+  readonly fit: AxisBounds;
+  readonly engagement: AxisBounds;
+}
+
+export type ScoreWatcher = 'gates' | 'routes';
+
+/** A range of scores that some condition asks about: kept as bits, since most edits leave most answers as they are. */
+export interface ScoreWatch {
+  readonly axis: 'fit' | 'engagement' | 'rank';
+  /** In hundredths; both belong to the range. */
+  readonly least: number;
+  readonly most: number;
+  readonly bits: Bits;
+}
+
 /** Scores and cells of all records, and which records lie in each cell. */
 export class Scores {
   readonly fit: Int32Array;
   readonly engagement: Int32Array;
   readonly cell: Uint8Array;
   readonly cells: Bits[] = [];
-  /** Records whose score changed on the last update, and those whose cell did. */
-  readonly rescored: Bits;
-  readonly regraded: Bits;
+  /** Records whose cell, or whose answer to a watched range, changed with the last update. */
+  readonly moved: Bits;
+  private readonly watches = new Map<string, ScoreWatch>();
 
   constructor(private readonly size: number) {
     this.fit = new Int32Array(size);
     this.engagement = new Int32Array(size);
     this.cell = new Uint8Array(size);
-    this.rescored = noBits(size);
-    this.regraded = noBits(size);
+    this.moved = noBits(size);
   }
 
-  /**
-   * Computes scores and cells of the records named.
-   *
-   * @param all every record is computed, and counts as changed: the first time, or when bounds or bands changed
-   */
-  update(
-    sums: { readonly fit: AxisSums; readonly engagement: AxisSums },
-    bounds: { readonly fit: AxisBounds; readonly engagement: AxisBounds },
-    grid: Grid,
-    touched: Bits,
-    all: boolean,
-  ): void {
-    if (all) {
-      this.cells.length = 0;
-      for (let c = 0; c < cellCount(grid); c += 1) this.cells.push(noBits(this.size));
+  /** The records whose score lies in a range, kept up to date from now on. */
+  watch(axis: ScoreWatch['axis'], least: number, most: number, by: ScoreWatcher): Bits {
+    const key = `${by} ${axis} ${least} ${most}`;
+    let watch = this.watches.get(key);
+    if (watch === undefined) {
+      watch = { axis, least, most, bits: noBits(this.size) };
+      this.watches.set(key, watch);
+      this.fill(watch);
     }
+    return watch.bits;
+  }
+
+  /** Forgets the ranges that gates, or routes, have asked about. */
+  unwatch(by: ScoreWatcher): void {
+    for (const key of this.watches.keys()) if (key.startsWith(by)) this.watches.delete(key);
+  }
+
+  private fill({ axis, least, most, bits }: ScoreWatch): void {
+    const { fit, engagement } = this;
+    for (let w = 0; w < bits.length; w += 1) {
+      const base = w << 5;
+      const size = Math.min(32, fit.length - base);
+      let word = 0;
+      for (let b = 0; b < size; b += 1) {
+        const score =
+          (axis === 'engagement' ? 0 : (fit[base + b] as number)) +
+          (axis === 'fit' ? 0 : (engagement[base + b] as number));
+        word |= (Number(score >= least) & Number(score <= most)) << b;
+      }
+      bits[w] = word;
+    }
+  }
+
+  /** Computes scores and cells of all records; every one counts as changed. */
+  updateAll(sums: Sums, bounds: Bounds, grid: Grid, everyone: Bits): void {
+    new Rounding(bounds.fit).scoreAll(sums.fit, this.fit);
+    new Rounding(bounds.engagement).scoreAll(sums.engagement, this.engagement);
+    this.moved.set(everyone);
+    this.cells.length = 0;
+    for (let c = 0; c < cellCount(grid); c += 1) this.cells.push(noBits(this.size));
+
+    const fitCuts = cutsInHundredths(grid.fit);
+    const engagementCuts = cutsInHundredths(grid.engagement);
+    const columns = grid.engagement.names.length;
+    const { fit, engagement, cell, cells } = this;
+    for (let w = 0; w < everyone.length; w += 1) {
+      const unjudged = openIn(sums, w);
+      const base = w << 5;
+      const size = Math.min(32, cell.length - base);
+      for (let b = 0; b < size; b += 1) {
+        const i = base + b;
+        const is =
+          ((unjudged >>> b) & 1) === 1
+            ? NO_CELL
+            : 1 + bandAt(fit[i] as number, fitCuts) * columns + bandAt(engagement[i] as number, engagementCuts);
+        cell[i] = is;
+        const entered = cells[is] as Bits;
+        entered[w] = (entered[w] as number) | (1 << b);
+      }
+    }
+    for (const watch of this.watches.values()) this.fill(watch);
+  }
+
+  /** Computes scores and cells of some records, with the bounds and bands of last time. */
+  update(sums: Sums, bounds: Bounds, grid: Grid, touched: Bits): void {
     const fitRounding = new Rounding(bounds.fit);
     const engagementRounding = new Rounding(bounds.engagement);
     const fitCuts = cutsInHundredths(grid.fit);
@@ -93,38 +176,65 @@ export class Scores {
     const columns = grid.engagement.names.length;
     const fitPlain = sums.fit.plainSums;
     const engagementPlain = sums.engagement.plainSums;
-    const { fit, engagement, cell, cells, rescored, regraded } = this;
+    const { fit, engagement, cell, cells, moved } = this;
+    const watches = [...this.watches.values()];
 
     for (let w = 0; w < touched.length; w += 1) {
-      const word = touched[w] as number;
-      let scored = 0;
-      let graded = 0;
-      if (word !== 0) {
-        const unjudged =
-          (sums.fit.unjudged === null ? 0 : (sums.fit.unjudged[w] as number)) |
-          (sums.engagement.unjudged === null ? 0 : (sums.engagement.unjudged[w] as number));
-        const base = w << 5;
-        for (let rest = word; rest !== 0; rest &= rest - 1) {
-          const bit = rest & -rest;
-          const i = base + 31 - Math.clz32(bit);
-          const f = fitRounding.scoreOf(fitPlain === null ? sums.fit.sumOf(i) : (fitPlain[i] as number));
-          const e = engagementRounding.scoreOf(
-            engagementPlain === null ? sums.engagement.sumOf(i) : (engagementPlain[i] as number),
-          );
-          const is = (unjudged & bit) === 0 ? 1 + bandAt(f, fitCuts) * columns + bandAt(e, engagementCuts) : NO_CELL;
-          const was = cell[i] as number;
-          if (f !== fit[i] || e !== engagement[i]) scored |= bit;
+      // Who can or can't be judged now answers watched ranges otherwise, whatever the score.
+      let changed =
+        watches.length === 0 ? 0 : reopenedIn(sums.fit.reopened, w) | reopenedIn(sums.engagement.reopened, w);
+      const unjudged = openIn(sums, w);
+      const base = w << 5;
+      for (let rest = touched[w] as number; rest !== 0; rest &= rest - 1) {
+        const bit = rest & -rest;
+        const i = base + 31 - Math.clz32(bit);
+        const f = fitRounding.scoreOf(fitPlain === null ? sums.fit.sumOf(i) : (fitPlain[i] as number));
+        const e = engagementRounding.scoreOf(
+          engagementPlain === null ? sums.engagement.sumOf(i) : (engagementPlain[i] as number),
+        );
+        const is = (unjudged & bit) === 0 ? 1 + bandAt(f, fitCuts) * columns + bandAt(e, engagementCuts) : NO_CELL;
+        if (f !== fit[i] || e !== engagement[i]) {
           fit[i] = f;
           engagement[i] = e;
-          if (is === was && !all) continue;
-          graded |= bit;
-          cell[i] = is;
-          if (!all) clearBit(cells[was] as Bits, i);
-          setBit(cells[is] as Bits, i);
+          for (const watch of watches) if (isFlipped(watch, w, bit, f, e)) changed |= bit;
         }
+        const was = cell[i] as number;
+        if (is === was) continue;
+        changed |= bit;
+        cell[i] = is;
+        const left = cells[was] as Bits;
+        left[w] = (left[w] as number) & ~bit;
+        const entered = cells[is] as Bits;
+        entered[w] = (entered[w] as number) | bit;
       }
-      rescored[w] = all ? word : scored;
-      regraded[w] = graded;
+      moved[w] = changed;
     }
   }
+}
+
+/** Records of a word without a score on some axis. */
+function openIn({ fit, engagement }: Sums, w: number): number {
+  return (
+    (fit.unjudged === null ? 0 : (fit.unjudged[w] as number)) |
+    (engagement.unjudged === null ? 0 : (engagement.unjudged[w] as number))
+  );
+}
+
+function reopenedIn(reopened: Bits | null, w: number): number {
+  return reopened === null ? 0 : (reopened[w] as number);
+}
+
+/** Sets the answer of one record to a watched range; true when it was another before. */
+function isFlipped(
+  { axis, least, most, bits }: ScoreWatch,
+  w: number,
+  bit: number,
+  fit: number,
+  engagement: number,
+): boolean {
+  const score = axis === 'fit' ? fit : axis === 'engagement' ? engagement : fit + engagement;
+  const word = bits[w] as number;
+  const now = score >= least && score <= most ? word | bit : word & ~bit;
+  bits[w] = now;
+  return (now ^ word) !== 0;
 }

@@ -1,5 +1,5 @@
 import type { ReadyCharter } from '../charter/ready-charter';
-import { allBits, type Bits, noBits, setBit } from './bits';
+import { type Bits, noBits, setBit } from './bits';
 import { AxisSums } from './axis-sums';
 import { Chunk, CHUNK } from './chunk';
 import type { CodeColumn } from './column';
@@ -8,7 +8,7 @@ import type { Population } from './population';
 import { type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
 import type { Resident } from './resident';
 import { Scores } from './scores';
-import { readsScores, type TermSetting } from './term';
+import type { TermSetting } from './term';
 import { territoryColumn } from './territory-column';
 
 /** From where the records begin, and how far they go. */
@@ -21,6 +21,8 @@ export type Reading =
 /** How far enacting goes: score and grade; and gates; and gates and routes. */
 export const REACHES = ['score', 'gates', 'routes'] as const;
 export type Reach = (typeof REACHES)[number];
+
+type Setting = Omit<TermSetting, 'watcher'>;
 
 /** What a charter makes of all records. The arrays stay the sweep's: they change with its next run. */
 export interface Swept {
@@ -99,21 +101,19 @@ export class Sweep {
   }
 
   run(charter: ReadyCharter): Swept {
-    const touched = this.score(charter);
+    this.score(charter);
     const territory = this.territoryOf(charter);
-    const setting: TermSetting = {
+    const setting: Setting = {
       resident: this.resident,
       grid: charter.scoreSet.grid,
       stages: charter.charter.stages.map((stage) => stage.key),
       territory,
+      scores: this.scores,
     };
     const gates = this.gatesOf(charter, setting);
     const routes = this.routesOf(charter, setting, gates.fresh);
-    const all = this.resident.everyone;
-    const dirty = (terms: GateSweep | RouteSweep): Bits =>
-      terms.terms.some(readsScores) ? touched : this.scores.regraded;
-    const gateDirt = gates.fresh ? all : dirty(gates.sweep);
-    const routeDirt = routes.fresh ? all : union(gateDirt, dirty(routes.sweep));
+    const gateDirt = gates.fresh ? this.resident.everyone : this.scores.moved;
+    const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
     this.walk(charter, gates.sweep, routes.sweep, gateDirt, routeDirt);
     return {
       charter,
@@ -134,16 +134,15 @@ export class Sweep {
     return this[axis].shareOf(signal);
   }
 
-  private score({ scoreSet }: ReadyCharter): Bits {
+  private score({ scoreSet }: ReadyCharter): void {
     const { fit, engagement, signals, groups, grid } = scoreSet;
     const touched = this.fit.take(signals, groups);
     const also = this.engagement.take(signals, groups);
     const shape = JSON.stringify([fit, engagement, grid.fit.cuts, grid.engagement.cuts]);
-    const all = shape !== this.shape;
+    const sums = { fit: this.fit, engagement: this.engagement };
+    if (shape === this.shape) this.scores.update(sums, { fit, engagement }, grid, union(touched, also));
+    else this.scores.updateAll(sums, { fit, engagement }, grid, this.resident.everyone);
     this.shape = shape;
-    const named = all ? allBits(this.population.size) : union(touched, also);
-    this.scores.update({ fit: this.fit, engagement: this.engagement }, { fit, engagement }, grid, named, all);
-    return named;
   }
 
   private territoryOf({ charter, coverage }: ReadyCharter): CodeColumn {
@@ -154,7 +153,7 @@ export class Sweep {
     return this.territory;
   }
 
-  private gatesOf(ready: ReadyCharter, setting: TermSetting): { readonly sweep: GateSweep; readonly fresh: boolean } {
+  private gatesOf(ready: ReadyCharter, setting: Setting): { readonly sweep: GateSweep; readonly fresh: boolean } {
     const { charter } = ready;
     const { names: fitNames } = charter.scoreSet.grid.fit;
     const { names: engagementNames } = charter.scoreSet.grid.engagement;
@@ -171,6 +170,7 @@ export class Sweep {
     ]);
     if (this.gates !== null && key === this.gateKey) return { sweep: this.gates, fresh: false };
     this.gateKey = key;
+    this.scores.unwatch('gates');
     const { standing, size } = this.population;
     const cameIn = this.reading.kind === 'came-in';
     const starts = cameIn
@@ -182,7 +182,7 @@ export class Sweep {
       starts,
       cameIn ? new Map() : standing.looks,
       this.movable(),
-      setting,
+      { ...setting, watcher: 'gates' },
     );
     return { sweep: this.gates, fresh: true };
   }
@@ -194,7 +194,7 @@ export class Sweep {
 
   private routesOf(
     ready: ReadyCharter,
-    setting: TermSetting,
+    setting: Setting,
     anew: boolean,
   ): { readonly sweep: RouteSweep; readonly fresh: boolean } {
     const streams = ready.charter.streams.map(({ key, on, entering, when, routes }) => ({
@@ -207,7 +207,8 @@ export class Sweep {
     const key = JSON.stringify(streams);
     if (this.routes !== null && !anew && key === this.routeKey) return { sweep: this.routes, fresh: false };
     this.routeKey = key;
-    this.routes = new RouteSweep(ready.streams, setting.stages, setting);
+    this.scores.unwatch('routes');
+    this.routes = new RouteSweep(ready.streams, setting.stages, { ...setting, watcher: 'routes' });
     return { sweep: this.routes, fresh: true };
   }
 
@@ -246,6 +247,7 @@ export class Sweep {
     const { reading, resident, scores, open } = this;
     const { standing } = this.population;
     const noGrade = scores.cells[0] as Bits;
+    const { entering } = routes;
     for (let k = 0; k < words.length; k += 1) {
       const w = words[k] as number;
       let closed = 0;
@@ -256,7 +258,7 @@ export class Sweep {
           ? (resident.everyone[w] as number) & ~closed
           : (standing.open[w] as number) & ~(closed & ~gates.begunIn(out, w));
       let entered = 0;
-      for (const s of routes.entering) entered |= (stages[s] as Uint32Array)[k] as number;
+      for (const s of entering) entered |= (stages[s] as Uint32Array)[k] as number;
       const judged = ~((noGrade[w] as number) | (gates.loop[w] as number) | (gates.unjudged[w] as number));
       const here = reading.kind === 'came-in' ? -1 : reading.reach === 'routes' ? (this.unowned[w] as number) : 0;
       routable[k] = entered & judged & (open[w] as number) & here;

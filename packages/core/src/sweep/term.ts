@@ -1,14 +1,14 @@
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
-import { hasPart, within } from '../condition/judge';
+import { hasPart } from '../condition/judge';
 import type { Grid } from '../grade/grid';
 import { COMPUTED, NUMBER_DECIMALS } from '../record/field';
 import { fold } from '../record/fold';
 import type { StageKey } from '../record/keys';
-import { noBits } from './bits';
+import { type Bits, noBits } from './bits';
 import type { CodeColumn } from './column';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
-import { cellOf, HUNDREDTHS } from './scores';
+import { cellOf, HUNDREDTHS, type Scores, type ScoreWatch, type ScoreWatcher } from './scores';
 
 /** Scores as conditions compare them. */
 export const SCORE_SCALE = 10 ** NUMBER_DECIMALS / HUNDREDTHS;
@@ -18,11 +18,8 @@ export type Term =
   | { readonly kind: 'mask'; readonly mask: Mask }
   /** The record lies in one of these cells; without a grade it can't be judged. */
   | { readonly kind: 'cells'; readonly of: readonly number[] }
-  | {
-      readonly kind: 'score';
-      readonly axis: 'fit' | 'engagement' | 'rank';
-      readonly passes: (score: number) => boolean;
-    }
+  /** A score lies in a range that is watched; without a score it can't be judged. */
+  | { readonly kind: 'score'; readonly axis: ScoreWatch['axis']; readonly bits: Bits }
   /** The record is in one of these stages, by their places in the charter. */
   | { readonly kind: 'stages'; readonly of: readonly number[] }
   | { readonly kind: 'all' | 'any'; readonly of: readonly Term[] }
@@ -34,6 +31,8 @@ export interface TermSetting {
   readonly grid: Grid;
   readonly stages: readonly StageKey[];
   readonly territory: CodeColumn;
+  readonly scores: Scores;
+  readonly watcher: ScoreWatcher;
 }
 
 function passesText(test: ReadyTest, text: string): boolean {
@@ -49,7 +48,15 @@ function cellsWhere(grid: Grid, passes: (fit: number, engagement: number) => boo
   );
 }
 
-function computedTerm(test: ReadyTest, { resident, grid, stages, territory }: TermSetting): Term | null {
+/** The smallest score, in hundredths, at or above a bound; above it, where the bound itself does not count. */
+function firstScore(at: number, included: boolean): number {
+  return included ? Math.ceil(at / SCORE_SCALE) : Math.floor(at / SCORE_SCALE) + 1;
+}
+
+function computedTerm(
+  test: ReadyTest,
+  { resident, grid, stages, territory, scores, watcher }: TermSetting,
+): Term | null {
   const never: Term = { kind: 'mask', mask: { yes: noBits(resident.population.size), unjudged: null } };
   switch (test.field) {
     case 'fit':
@@ -57,7 +64,9 @@ function computedTerm(test: ReadyTest, { resident, grid, stages, territory }: Te
     case 'rank': {
       if (test.kind !== 'number-in') return never;
       const { from, to } = test;
-      return { kind: 'score', axis: test.field, passes: (score) => within(score * SCORE_SCALE, from, to) };
+      const least = from === null ? -Infinity : firstScore(from.at, from.included);
+      const most = to === null ? Infinity : firstScore(to.at, !to.included) - 1;
+      return { kind: 'score', axis: test.field, bits: scores.watch(test.field, least, most, watcher) };
     }
     case 'fit_band':
       return test.kind === 'blank'
@@ -100,15 +109,32 @@ function readsComputed(condition: ReadyCondition): boolean {
   }
 }
 
-/** Lays a condition out: whatever reads fields alone is answered for all records at once. */
+/** Parts that are known for all records become one. */
+function folded(kind: 'all' | 'any', parts: readonly Term[], { resident }: Pick<TermSetting, 'resident'>): Term {
+  const masks = parts.flatMap((part) => (part.kind === 'mask' ? [part.mask] : []));
+  const others = parts.filter((part) => part.kind !== 'mask');
+  if (masks.length === 0) return others.length === 1 && others[0] ? others[0] : { kind, of: others };
+  const known: Term = { kind: 'mask', mask: masks.length === 1 && masks[0] ? masks[0] : resident.combine(kind, masks) };
+  return others.length === 0 ? known : { kind, of: [known, ...others] };
+}
+
+function opposite(term: Term, { resident }: Pick<TermSetting, 'resident'>): Term {
+  return term.kind === 'mask' ? { kind: 'mask', mask: resident.opposite(term.mask) } : { kind: 'not', of: term };
+}
+
+/** Lays a condition out: whatever can be known of all records beforehand is one mask. */
 export function termOf(condition: ReadyCondition, setting: TermSetting): Term {
   if (!readsComputed(condition)) return { kind: 'mask', mask: setting.resident.answerTo(condition) };
   switch (condition.kind) {
     case 'all':
     case 'any':
-      return { kind: condition.kind, of: condition.of.map((part) => termOf(part, setting)) };
+      return folded(
+        condition.kind,
+        condition.of.map((part) => termOf(part, setting)),
+        setting,
+      );
     case 'not':
-      return { kind: 'not', of: termOf(condition.of, setting) };
+      return opposite(termOf(condition.of, setting), setting);
     default: {
       const term = computedTerm(condition, setting);
       if (term === null) throw new Error(`Nothing computes ${condition.field}`);
@@ -117,36 +143,23 @@ export function termOf(condition: ReadyCondition, setting: TermSetting): Term {
   }
 }
 
-/** Whether a term follows from scores themselves, and not only from cells. */
-export function readsScores(term: Term): boolean {
-  switch (term.kind) {
-    case 'score':
-      return true;
-    case 'all':
-    case 'any':
-      return term.of.some(readsScores);
-    case 'not':
-      return readsScores(term.of);
-    case 'mask':
-    case 'cells':
-    case 'stages':
-      return false;
-  }
-}
-
 /** The same term for records in one stage. */
-export function termInStage(term: Term, stage: number, { resident }: Pick<TermSetting, 'resident'>): Term {
+export function termInStage(term: Term, stage: number, setting: Pick<TermSetting, 'resident'>): Term {
   switch (term.kind) {
-    case 'stages':
-      return {
-        kind: 'mask',
-        mask: { yes: term.of.includes(stage) ? resident.everyone : noBits(resident.population.size), unjudged: null },
-      };
+    case 'stages': {
+      const { resident } = setting;
+      const yes = term.of.includes(stage) ? resident.everyone : noBits(resident.population.size);
+      return { kind: 'mask', mask: { yes, unjudged: null } };
+    }
     case 'all':
     case 'any':
-      return { kind: term.kind, of: term.of.map((part) => termInStage(part, stage, { resident })) };
+      return folded(
+        term.kind,
+        term.of.map((part) => termInStage(part, stage, setting)),
+        setting,
+      );
     case 'not':
-      return { kind: 'not', of: termInStage(term.of, stage, { resident }) };
+      return opposite(termInStage(term.of, stage, setting), setting);
     case 'mask':
     case 'cells':
     case 'score':

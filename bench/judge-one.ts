@@ -1,0 +1,80 @@
+import {
+  countActivities,
+  countSilence,
+  gradeOf,
+  judge,
+  LeadFacts,
+  type LeadRecord,
+  type ReadyCharter,
+  type Score,
+  silentSince,
+  type StageKey,
+  territoryOf,
+  toMicro,
+  total,
+  type Rates,
+} from '@relvik/core';
+
+/** What the sweep gives for a record. */
+export interface Outcome {
+  readonly fit: number | null;
+  readonly engagement: number | null;
+  readonly stage: StageKey;
+  readonly route: string | null;
+}
+
+/** The way of one record up to its route by `judge`, with no account of anything: the peer of the sweep. */
+export function judgeOne(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: number): Outcome {
+  const own = LeadFacts.of(record, rates, charter, asOf);
+  const { scoreSet } = charter;
+  const parts = { fit: [] as number[], engagement: [] as number[] };
+  const open = { fit: false, engagement: false };
+  for (const signal of scoreSet.signals) {
+    if (signal.kind === 'attribute') {
+      const answer = judge(signal.ready, own);
+      if (answer === 'unjudged') open[signal.axis] = true;
+      else if (answer === 'yes') parts[signal.axis].push(toMicro(signal.points));
+    } else if (signal.kind === 'activity')
+      parts[signal.axis].push(countActivities(signal, record.activities, asOf).micro);
+    else
+      parts[signal.axis].push(countSilence(signal, silentSince(record.activities, record.arrived, asOf), asOf).micro);
+  }
+  const axis = (of: 'fit' | 'engagement'): Score['fit'] =>
+    open[of] ? { judged: false, fields: [] } : { judged: true, ...total(parts[of], scoreSet[of]) };
+  const score: Score = { fit: axis('fit'), engagement: axis('engagement'), signals: [], held: [] };
+  const { fit, engagement } = score;
+  const grade = fit.judged && engagement.judged ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
+  const graded = own.withScore(score, grade, {
+    fit: scoreSet.grid.fit.names,
+    engagement: scoreSet.grid.engagement.names,
+  });
+  let stage = charter.charter.entry;
+  for (let moved = true; moved;) {
+    moved = false;
+    const facts = graded.withStage(stage);
+    for (const gate of charter.gates) {
+      if (gate.from !== stage || judge(gate.ready, facts) !== 'yes') continue;
+      stage = gate.to;
+      moved = true;
+      break;
+    }
+  }
+  const outcome = {
+    fit: fit.judged ? fit.score : null,
+    engagement: engagement.judged ? engagement.score : null,
+    stage,
+  };
+  const territory = territoryOf(charter.coverage, record.pin, own.value(charter.charter.territories.field));
+  const facts = graded.withStage(stage).withTerritory(territory);
+  if (grade !== null)
+    for (const stream of charter.streams) {
+      if (!stream.entering.includes(stage)) continue;
+      for (const route of stream.routes) {
+        const answer = judge(route.ready, facts);
+        if (answer === 'unjudged') return { ...outcome, route: 'unjudged' };
+        if (answer === 'yes') return { ...outcome, route: route.key };
+      }
+      return { ...outcome, route: 'none' };
+    }
+  return { ...outcome, route: null };
+}

@@ -1,0 +1,152 @@
+import {
+  encodePopulation,
+  FIRST_ROUTE,
+  hasBit,
+  NO_ROUTE,
+  NOT_ROUTED,
+  type PopulationRecord,
+  type ReadyCharter,
+  replay,
+  Resident,
+  ROUTE_UNJUDGED,
+  Sweep,
+  type Swept,
+} from '@relvik/core';
+import { judgeOne, type Outcome } from './judge-one';
+import { atLeast, atMost, type Figure, median, ratios, ROUNDS, timeOf } from './measure';
+import { AS_OF, FIELDS, RATES, ready, recordsOf, world } from './setting';
+
+const CAME_IN = { kind: 'came-in' } as const;
+
+/** What a sweep says of one record, as `judgeOne` says it. */
+export function outcomeAt(swept: Swept, i: number): Outcome {
+  const { scores, unscored, outcome, routes, stages, charter } = swept;
+  const code = outcome[i] as number;
+  const on = (axis: 'fit' | 'engagement'): number | null =>
+    unscored[axis] !== null && hasBit(unscored[axis], i) ? null : (scores[axis][i] as number) / 100;
+  return {
+    fit: on('fit'),
+    engagement: on('engagement'),
+    stage: (charter.charter.stages[stages.findIndex((bits) => hasBit(bits, i))] as { key: Outcome['stage'] }).key,
+    route:
+      code === NOT_ROUTED
+        ? null
+        : code === ROUTE_UNJUDGED
+          ? 'unjudged'
+          : code === NO_ROUTE
+            ? 'none'
+            : (routes[code - FIRST_ROUTE]?.key ?? null),
+  };
+}
+
+export function residentOf(records: readonly PopulationRecord[]): Resident {
+  return new Resident(encodePopulation(records, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo');
+}
+
+/** A full sweep of records whose columns and indexes are there, as if the charter had never been seen. */
+export function fullSweep(resident: Resident, charter: ReadyCharter): Swept {
+  resident.forget();
+  return new Sweep(resident, CAME_IN).run(charter);
+}
+
+function checkSame(a: Swept, b: Swept): void {
+  const same =
+    a.scores.fit.every((score, i) => score === b.scores.fit[i]) &&
+    a.scores.engagement.every((score, i) => score === b.scores.engagement[i]) &&
+    a.scores.cell.every((cell, i) => cell === b.scores.cell[i]) &&
+    a.stages.every((bits, s) => bits.every((word, w) => word === b.stages[s]?.[w])) &&
+    a.outcome.every((code, i) => code === b.outcome[i]);
+  if (!same) throw new Error('The incremental sweep differs from the full one');
+}
+
+/** S2 to S4 for so many records, and owners by replay. */
+export function sweepFigures(count: number): Figure[] {
+  const figures: Figure[] = [];
+  const charter = ready();
+  console.log(`  making ${count.toLocaleString('en')} records …`);
+  const records = recordsOf(count);
+  const name = count.toLocaleString('en');
+
+  let resident = residentOf(records.slice(0, 100));
+  const encode = timeOf(() => (resident = residentOf(records)));
+  const first = timeOf(() => new Sweep(resident, CAME_IN).run(charter));
+  for (let i = 0; i < 3; i += 1) fullSweep(resident, charter);
+  const full = Array.from({ length: ROUNDS }, () => timeOf(() => fullSweep(resident, charter)));
+  console.log(
+    `  encode ${encode.toFixed(0)} ms, first sweep with indexes ${first.toFixed(0)} ms, full sweep ${median(full).toFixed(1)} ms`,
+  );
+  if (count <= 100_000)
+    figures.push(
+      atMost(
+        'S4',
+        `encode and index ${name} records, in full sweeps of the same`,
+        15,
+        'sweeps',
+        full.map((one) => (encode + first - one) / one),
+      ),
+    );
+
+  const swept = fullSweep(resident, charter);
+  const sample = records.slice(0, Math.min(count, 20_000));
+  sample.forEach(({ record }, i) => {
+    const one = judgeOne(charter, record, RATES, AS_OF);
+    if (JSON.stringify(one) !== JSON.stringify(outcomeAt(swept, i)))
+      throw new Error(`Record ${record.id}: sweep and judge differ`);
+  });
+  const perRecord = (): number =>
+    (timeOf(() => sample.forEach(({ record }) => judgeOne(charter, record, RATES, AS_OF))) / sample.length) * count;
+  figures.push(
+    atLeast(
+      'S2',
+      `full sweep of ${name} against judge, one record at a time (timed on ${sample.length.toLocaleString('en')})`,
+      count >= 1_000_000 ? 50 : 20,
+      ratios(perRecord, () => timeOf(() => fullSweep(resident, charter))),
+    ),
+  );
+
+  // S3: each round edits another value, so that nothing is found ready.
+  const sweep = new Sweep(resident, CAME_IN);
+  sweep.run(charter);
+  let round = 0;
+  const withPoints = (n: number): ReadyCharter =>
+    ready((json) => Object.assign(json.scoreSet.signals[7] as object, { points: 6 + (n % 50) / 4 }));
+  const withThreshold = (n: number): ReadyCharter =>
+    ready((json) =>
+      Object.assign(json.scoreSet.signals[7] as object, {
+        when: { test: 'range', field: 'employees', from: { at: String(51 + (n % 40)), included: true }, to: null },
+      }),
+    );
+  for (const [what, goal, charterOf] of [
+    ['one signal’s points', 15, withPoints],
+    ['one signal’s threshold', 50, withThreshold],
+  ] as const) {
+    const edits: number[] = [];
+    const edit = (): number => {
+      round += 1;
+      const next = charterOf(round);
+      const took = timeOf(() => sweep.run(next));
+      edits.push(took);
+      return took;
+    };
+    edit();
+    edit();
+    const seen = ratios(() => timeOf(() => fullSweep(resident, charterOf(round))), edit);
+    checkSame(sweep.run(charterOf(round)), fullSweep(resident, charterOf(round)));
+    console.log(`  ${what} edited: ${median(edits).toFixed(2)} ms`);
+    figures.push(atLeast('S3', `${what} edited over ${name}, against a full sweep`, goal, seen));
+  }
+
+  const people = world();
+  replay(swept, resident, people);
+  if (count <= 100_000)
+    figures.push(
+      atMost(
+        'S3',
+        `owners of ${name} by replay`,
+        100,
+        'ms',
+        Array.from({ length: ROUNDS }, () => timeOf(() => replay(swept, resident, people))),
+      ),
+    );
+  return figures;
+}
