@@ -1,28 +1,75 @@
-import type { Charter, Field, Instant, NameLists, Problem } from '@relvik/core';
-import { mixed, number, object, string } from 'yup';
+import {
+  type Charter,
+  type EnactScope,
+  type Field,
+  type FieldTest,
+  type Instant,
+  type NameLists,
+  type Problem,
+  type Reach,
+  REACHES,
+} from '@relvik/core';
+import { array, mixed, number, object, string } from 'yup';
 
-export const newDraftSchema = object({ name: string().trim().required('Give the draft a name').max(120) }).exact();
+const note = string().trim().max(500).nullable();
+export const newDraftSchema = object({
+  name: string().trim().required('Give the draft a name').max(120),
+  note,
+  /** The charter it is copied from: a draft, or a past one to restore; without it the one in force. */
+  from: number().integer().min(1),
+}).exact();
 export interface NewDraft {
   readonly name: string;
+  readonly note?: string | null;
+  readonly from?: number;
+}
+
+export const noteDraftSchema = object({ note }).exact();
+export interface NoteDraft {
+  readonly note: string | null;
+}
+
+/** A file made by export, or a charter as JSON. */
+export const importDraftSchema = object({
+  text: string().required('Choose a file').max(900_000, 'is too large for a charter'),
+}).exact();
+export interface ImportDraft {
+  readonly text: string;
 }
 
 /** The whole charter is sent; `version` is the one that was read, so that nobody's save is overwritten silently. */
 export const saveDraftSchema = object({
   version: number().integer().required(),
   charter: mixed<object>((value): value is object => typeof value === 'object').required(),
+  /** Set when the draft was brought up to date: the number of the charter it then stands on. */
+  base: number().integer().min(0),
 }).exact();
 export interface SaveDraft {
   readonly version: number;
   readonly charter: Charter;
+  readonly base?: number;
 }
 
 export const enactSchema = object({
   version: number().integer().required(),
   reason: string().trim().required('Say why this comes into force').max(500),
+  scope: object({
+    which: string().oneOf(['all', 'touched', 'new']).required(),
+    months: number()
+      .integer()
+      .min(1)
+      .max(120)
+      .when('which', { is: 'touched', then: (months) => months.required('Say how many months') }),
+  })
+    .exact()
+    .default({ which: 'all' }),
+  reach: string().oneOf(REACHES).default('score'),
 }).exact();
 export interface Enact {
   readonly version: number;
   readonly reason: string;
+  readonly scope?: EnactScope;
+  readonly reach?: Reach;
 }
 
 export interface CharterInForce {
@@ -40,15 +87,84 @@ export interface Draft {
   /** Another charter has come into force since. */
   readonly stale: boolean;
   readonly author: string;
+  readonly note: string | null;
   readonly changedAt: Instant;
   readonly charter: Charter;
   /** What keeps it from being enacted. */
   readonly problems: readonly Problem[];
 }
 
+/** A draft or a past charter in a list. */
+export interface CharterRow {
+  readonly id: number;
+  readonly name: string;
+  readonly note: string | null;
+  readonly author: string;
+  readonly changedAt: Instant;
+  readonly base: number;
+  /** Null for a draft. */
+  readonly number: number | null;
+  readonly enactedAt: Instant | null;
+  readonly reason: string | null;
+  /** Who has it open. */
+  readonly openFor: readonly string[];
+}
+
 export interface CharterState {
   readonly inForce: CharterInForce;
+  /** The draft that the user has open. */
   readonly draft: Draft | null;
+  readonly drafts: readonly CharterRow[];
+  /** Newest first. */
+  readonly past: readonly CharterRow[];
+}
+
+export const JOURNAL_ACTS = [
+  'begun',
+  'copied',
+  'restored',
+  'imported',
+  'saved',
+  'updated',
+  'enacted',
+  'discarded',
+  'cancelled',
+  'finished',
+] as const;
+export type JournalAct = (typeof JOURNAL_ACTS)[number];
+
+export interface JournalRow {
+  readonly id: number;
+  readonly at: Instant;
+  readonly by: string;
+  readonly act: JournalAct;
+  readonly charter: number;
+  readonly number: number | null;
+  readonly name: string;
+  readonly why: string | null;
+}
+
+/** A charter as a file, with the SHA-256 of its canonical JSON. */
+export interface CharterFile {
+  readonly format: 'relvik-charter-file';
+  readonly version: 1;
+  readonly checksum: string;
+  readonly charter: Charter;
+}
+
+/** Tests whose answers the population withholds. */
+export const populationTestsSchema = object({
+  tests: array(mixed<object>((value): value is object => typeof value === 'object').required())
+    .max(200)
+    .required(),
+}).exact();
+export interface PopulationTests {
+  readonly tests: readonly FieldTest[];
+}
+export interface PopulationAnswer {
+  readonly test: FieldTest;
+  readonly yes: readonly number[];
+  readonly unjudged: readonly number[];
 }
 
 /** A rescore after enact. */
@@ -56,6 +172,9 @@ export interface Job {
   readonly id: number;
   readonly state: 'running' | 'done' | 'cancelled' | 'failed';
   readonly charter: number;
+  readonly scope: EnactScope;
+  readonly reach: Reach;
+  readonly startedBy: string;
   readonly done: number;
   readonly total: number;
   readonly changed: number;

@@ -50,6 +50,21 @@ export const leadQuerySchema = object({
 }).exact();
 export type LeadQuery = Partial<InferType<typeof leadQuerySchema>>;
 
+/** Ids, separated by commas. */
+export const leadNamesSchema = object({
+  ids: string()
+    .matches(/^\d{1,10}(,\d{1,10}){0,199}$/, 'must be up to 200 ids, separated by commas')
+    .required(),
+}).exact();
+export interface LeadNames {
+  readonly ids: string;
+}
+export interface LeadName {
+  readonly id: number;
+  readonly name: string;
+  readonly company: string;
+}
+
 /** A lead as a list shows it. */
 export interface LeadRow {
   readonly id: number;

@@ -1,1 +1,3 @@
+export * from './charter-file';
 export * from './csv';
+export * from './population-arrow';

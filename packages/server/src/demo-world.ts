@@ -1,8 +1,8 @@
 import type { DemoSignIn } from '@relvik/contracts';
 import { dayOf, placeCode, readCharter, readValue, type RepKey } from '@relvik/core';
 import { DAYS, type DemoLead, ostervane, type Ostervane } from '@relvik/demo';
-import { type DataSource, In } from 'typeorm';
-import { CharterEntity } from './charter/charter.entity';
+import { type DataSource, type EntityManager, In, IsNull } from 'typeorm';
+import { CharterEntity, OpenDraftEntity } from './charter/charter.entity';
 import { readGoverning } from './charter/charter-store';
 import { inTransaction } from './database/in-transaction';
 import { type Case, decideLeads } from './decide/decide-leads';
@@ -119,7 +119,7 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
       world.queues.flatMap(({ key, members }) => members.map((person) => ({ queue: key, person }))),
     );
     const author = world.people[0]?.name ?? '';
-    const kept = { version: 1, author, reason: null };
+    const kept = { version: 1, author, reason: null, note: null };
     const charter = charterOf(world.charter);
     const draft = charterOf(world.draft);
     await insertRows(manager, CharterEntity, [
@@ -142,8 +142,10 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
         body: draft,
         changedAt: new Date(now.getTime() - 2 * DAY),
         enactedAt: null,
+        note: 'Breweries bought well in summer: give them more, and a person of their own',
       },
     ]);
+    await openForAdmin(manager);
     await insertRows(manager, FormEntity, [
       {
         slug: 'sensing',
@@ -168,6 +170,12 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
       },
     ]);
   });
+}
+
+/** The draft that is being drawn is open when the admin signs in. */
+async function openForAdmin(manager: EntityManager): Promise<void> {
+  const draft = await manager.findOneByOrFail(CharterEntity, { number: IsNull() });
+  await manager.insert(OpenDraftEntity, { person: 'admin', charter: draft.id });
 }
 
 /** A lead of the demo once it is a record. */

@@ -47,6 +47,25 @@ function gateFields(charter: Charter, fields: Catalogue): Catalogue {
   ]);
 }
 
+/** Where a condition stands: what it may read depends on it. */
+export type RulePlace = 'signal' | 'gate' | 'route';
+
+/** What a condition may read at its place: a signal fields only, a gate also scores, grade and stage, a route all of it. */
+export function readableIn(charter: Charter, fields: Catalogue, place: RulePlace): Scope {
+  const { baseCurrency } = charter;
+  switch (place) {
+    case 'signal':
+      return { fields, baseCurrency };
+    case 'gate':
+      return { fields: gateFields(charter, fields), baseCurrency };
+    case 'route': {
+      const territories = charter.territories.list.map((territory) => territory.key);
+      const territory = computed('territory', 'choice', territories);
+      return { fields: new Map([...gateFields(charter, fields), territory]), baseCurrency };
+    }
+  }
+}
+
 function checkDestination(to: Destination, people: Organisation, spot: Spot): void {
   switch (to.kind) {
     case 'rep':
@@ -69,11 +88,9 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
 export function bindCharter(charter: Charter, fields: Catalogue, people: Organisation): Binding {
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
-  const scope = (readable: Catalogue): Scope => ({ fields: readable, baseCurrency: charter.baseCurrency });
-  const inSignals = scope(fields);
-  const inGates = scope(gateFields(charter, fields));
-  const territories = charter.territories.list.map((territory) => territory.key);
-  const inRoutes = scope(new Map([...inGates.fields, computed('territory', 'choice', territories)]));
+  const inSignals = readableIn(charter, fields, 'signal');
+  const inGates = readableIn(charter, fields, 'gate');
+  const inRoutes = readableIn(charter, fields, 'route');
 
   const signals = charter.scoreSet.signals.map((signal, i): ReadySignal => {
     if (signal.kind !== 'attribute') return signal;

@@ -16,7 +16,7 @@ export interface PopulationRecord {
 }
 
 /** Collects the texts of one column. */
-class CodeBuilder {
+export class CodeBuilder {
   private readonly codes: Uint32Array;
   private readonly known = new Map<string, number>();
   private readonly unreadable: Bits;
@@ -47,7 +47,7 @@ class CodeBuilder {
 }
 
 /** Collects the numbers of one column. */
-class NumberBuilder {
+export class NumberBuilder {
   private readonly values: Float64Array;
   private readonly unreadable: Bits;
   private anyUnreadable = false;
@@ -218,5 +218,7 @@ export function encodePopulation(
     columns,
     events: encodeEvents(records),
     standing: encodeStanding(records),
+    withheld: new Map(),
+    given: new Map(),
   };
 }

@@ -1,3 +1,4 @@
+import type { Mask } from './mask';
 import type { Column } from './column';
 import type { Events } from './events';
 import type { Bits } from './bits';
@@ -30,4 +31,10 @@ export interface Population {
   /** By kind of activity. */
   readonly events: ReadonlyMap<string, Events>;
   readonly standing: Standing;
+  /** Fields that are not in it, or only by their domain, since they tell who it is. */
+  readonly withheld: ReadonlyMap<string, Withheld>;
+  /** Answers to tests of what is withheld, by the test as JSON. */
+  readonly given: Map<string, Mask>;
 }
+
+export type Withheld = 'all' | 'all but the domain';

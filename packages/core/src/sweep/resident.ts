@@ -145,6 +145,8 @@ export class Resident {
   }
 
   private test(test: ReadyTest): Mask {
+    const given = this.population.given.get(JSON.stringify(test.source));
+    if (given !== undefined) return given;
     const column = this.population.columns.get(test.field);
     if (column === undefined)
       return { yes: test.kind === 'blank' ? this.everyone : noBits(this.population.size), unjudged: null };

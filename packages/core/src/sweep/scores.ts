@@ -76,7 +76,7 @@ interface Bounds {
   readonly engagement: AxisBounds;
 }
 
-export type ScoreWatcher = 'gates' | 'routes';
+export type ScoreWatcher = 'gates' | 'routes' | 'asked';
 
 /** A range of scores that some condition asks about: kept as bits, since most edits leave most answers as they are. */
 export interface ScoreWatch {

@@ -3,12 +3,14 @@ import { type Bits, noBits, setBit } from './bits';
 import { AxisSums } from './axis-sums';
 import { Chunk, CHUNK } from './chunk';
 import type { CodeColumn } from './column';
+import type { ReadyCondition } from '../condition/ready';
+import { countMask, type Mask } from './mask';
 import { GateSweep } from './gate-sweep';
 import type { Population } from './population';
 import { type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
 import type { Resident } from './resident';
 import { Scores } from './scores';
-import type { TermSetting } from './term';
+import { termOf, type TermSetting } from './term';
 import { territoryColumn } from './territory-column';
 
 /** From where the records begin, and how far they go. */
@@ -84,6 +86,7 @@ export class Sweep {
   private territory: CodeColumn | null = null;
   private gates: GateSweep | null = null;
   private routes: RouteSweep | null = null;
+  private last: { readonly setting: Setting; readonly ends: readonly Bits[] } | null = null;
 
   constructor(
     private readonly resident: Resident,
@@ -115,6 +118,7 @@ export class Sweep {
     const gateDirt = gates.fresh ? this.resident.everyone : this.scores.moved;
     const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
     this.walk(charter, gates.sweep, routes.sweep, gateDirt, routeDirt);
+    this.last = { setting, ends: gates.sweep.ends };
     return {
       charter,
       scores: this.scores,
@@ -132,6 +136,41 @@ export class Sweep {
   /** How much a signal gives over all records; of the last run. */
   shareOf(axis: 'fit' | 'engagement', signal: string): ReturnType<AxisSums['shareOf']> {
     return this[axis].shareOf(signal);
+  }
+
+  /**
+   * What a condition says of every record, with scores, stages and territories as the last run left them.
+   *
+   * @param condition bound where routes are: it may read all that was computed
+   */
+  answerTo(condition: ReadyCondition): Mask {
+    const { last } = this;
+    if (last === null) throw new Error('Nothing was swept yet');
+    const term = termOf(condition, { ...last.setting, watcher: 'asked' });
+    if (term.kind === 'mask') return term.mask;
+    const { size } = this.population;
+    const mask = { yes: noBits(size), unjudged: noBits(size) };
+    const stages = last.ends.map(() => new Uint32Array(CHUNK));
+    const chunk = this.chunkOver(stages);
+    each(wordsIn(this.resident.everyone), (words) => {
+      chunk.moveTo(words);
+      loadStages(last.ends, words, stages);
+      const { yes, unjudged } = chunk.ask(term);
+      mask.yes.set(yes.subarray(0, words.length), words[0]);
+      mask.unjudged.set(unjudged.subarray(0, words.length), words[0]);
+    });
+    this.scores.unwatch('asked');
+    return mask;
+  }
+
+  /** How many records a condition holds for, and how many it can't judge. */
+  countOf(condition: ReadyCondition): ReturnType<typeof countMask> {
+    return countMask(this.answerTo(condition));
+  }
+
+  private chunkOver(stages: readonly Uint32Array[]): Chunk {
+    const unscored = { fit: this.fit.unjudged, engagement: this.engagement.unjudged };
+    return new Chunk({ everyone: this.resident.everyone, scores: this.scores, unscored }, stages);
   }
 
   private score({ scoreSet }: ReadyCharter): void {
@@ -215,9 +254,7 @@ export class Sweep {
   /** Takes the words that may have changed through gates and routes, a chunk at a time. */
   private walk(charter: ReadyCharter, gates: GateSweep, routes: RouteSweep, gateDirt: Bits, routeDirt: Bits): void {
     const stages = gates.ends.map(() => new Uint32Array(CHUNK));
-    const { everyone } = this.resident;
-    const unscored = { fit: this.fit.unjudged, engagement: this.engagement.unjudged };
-    const chunk = new Chunk({ everyone, scores: this.scores, unscored }, stages);
+    const chunk = this.chunkOver(stages);
     const routable = new Uint32Array(CHUNK);
     each(wordsIn(gateDirt), (words) => {
       chunk.moveTo(words);
@@ -226,10 +263,7 @@ export class Sweep {
     const out = charter.charter.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : []));
     each(wordsIn(routeDirt), (words) => {
       chunk.moveTo(words);
-      gates.ends.forEach((end, s) => {
-        const here = stages[s] as Uint32Array;
-        for (let k = 0; k < words.length; k += 1) here[k] = end[words[k] as number] as number;
-      });
+      loadStages(gates.ends, words, stages);
       this.findRoutable(words, gates, routes, stages, out, routable);
       routes.match(chunk, routable, stages);
     });
@@ -276,6 +310,13 @@ export class Sweep {
     this.ownerless = bits;
     return bits;
   }
+}
+
+function loadStages(ends: readonly Bits[], words: Uint32Array, into: readonly Uint32Array[]): void {
+  ends.forEach((end, s) => {
+    const here = into[s] as Uint32Array;
+    for (let k = 0; k < words.length; k += 1) here[k] = end[words[k] as number] as number;
+  });
 }
 
 function union(a: Bits, b: Bits): Bits {

@@ -14,6 +14,7 @@ import { intakeEndpoints } from '../intake/intake-endpoints';
 import { IntakeKeyEntity } from '../intake/intake.entity';
 import { IntakeWriter, MarkReused } from '../intake/intake-writer';
 import { peopleEndpoints } from '../people/people-endpoints';
+import { populationEndpoints } from '../population/population-endpoints';
 import { leadEndpoints } from '../record/lead-endpoints';
 import { CSRF_COOKIE, SESSION_COOKIE, sessionEndpoints } from '../session/session-endpoints';
 import { findSession, sha256 } from '../session/session-store';
@@ -49,6 +50,7 @@ export function buildService(settings: Settings): Service {
       log.error({ err: error }, 'a rescore stopped; it goes on at the next start');
     }),
     ...peopleEndpoints(source),
+    ...populationEndpoints(source),
   ];
 
   const app = express();
@@ -62,7 +64,14 @@ export function buildService(settings: Settings): Service {
       hsts: false,
     }),
   );
-  app.use(compression());
+  // Arrow is as good as text to compress: codes and days repeat.
+  app.use(
+    compression({
+      filter: (request, response) =>
+        response.getHeader('Content-Type') === 'application/vnd.apache.arrow.stream' ||
+        compression.filter(request, response),
+    }),
+  );
   app.use(pinoHttp({ logger: log, autoLogging: false, redact: ['req.headers.authorization', 'req.headers.cookie'] }));
   app.use(cookieParser());
   for (const endpoint of endpoints)
@@ -102,13 +111,14 @@ function bodyOf({ text }: Endpoint): RequestHandler {
 function handlerOf(endpoint: Endpoint, settings: Settings): RequestHandler {
   return async (request, response) => {
     const asked = await askedBy(request, endpoint, settings);
-    const { status = 200, body, cookies = [] } = await endpoint.handle(asked);
+    const { status = 200, body, bytes, cookies = [] } = await endpoint.handle(asked);
     for (const { name, value, readable } of cookies) {
       if (value === null) response.clearCookie(name, { path: '/' });
       else response.cookie(name, value, { httpOnly: !readable, sameSite: 'lax', path: '/', secure: request.secure });
     }
     response.setHeader('Cache-Control', 'no-store');
-    if (body === undefined) response.status(status).end();
+    if (bytes !== undefined) response.status(status).type(bytes.type).send(Buffer.from(bytes.data));
+    else if (body === undefined) response.status(status).end();
     else response.status(status).json(body);
   };
 }

@@ -134,6 +134,7 @@ async function fill(source: DataSource, change: (charter: Charter) => Charter): 
       changedAt: at,
       enactedAt: at,
       reason: null,
+      note: null,
     },
   ]);
   await insertRows(manager, FormEntity, [

@@ -1,17 +1,37 @@
 import {
   type Enact,
   enactSchema,
+  type ImportDraft,
+  importDraftSchema,
   type NewDraft,
   newDraftSchema,
+  type NoteDraft,
+  noteDraftSchema,
   type SaveDraft,
   saveDraftSchema,
   type WordingDocument,
 } from '@relvik/contracts';
 import { nameListsOf } from '@relvik/core';
+import { charterPatch } from '@relvik/formats';
 import type { DataSource, EntityManager } from 'typeorm';
-import { type Endpoint, idOf, read, userOf, type Who } from '../api/endpoint';
+import { type Asked, type Answer, type Endpoint, idOf, read, userOf, type Who } from '../api/endpoint';
 import { distributionOf, ruleCounts } from '../home/counts';
-import { charterState, discardDraft, enactDraft, latestJob, newDraft, saveDraft } from './charter-life';
+import {
+  cancelJob,
+  charterState,
+  discardDraft,
+  enactDraft,
+  exportCharter,
+  importDraft,
+  latestJob,
+  newDraft,
+  noteDraft,
+  openDraft,
+  readAnyCharter,
+  readJournal,
+  saveDraft,
+  upToDate,
+} from './charter-life';
 import { sightOf } from '../people/sight';
 import type { User } from '../session/session-store';
 import { charterInForce, readWorldOutside } from './charter-store';
@@ -35,65 +55,82 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
   };
 }
 
-/** The charter in force, the draft, enacting, and what the rules come to. */
+/** The charter in force, drafts and past ones, enacting, and what the rules come to. */
 export function charterEndpoints(source: DataSource, now: () => Date, report: (error: unknown) => void): Endpoint[] {
   const { manager } = source;
+  const admin = (method: Endpoint['method'], path: string, handle: Endpoint['handle']): Endpoint => ({
+    method,
+    path,
+    who: ADMIN,
+    handle,
+  });
+  const state = async (asked: Asked, status = 200): Promise<Answer> => ({
+    status,
+    body: await charterState(manager, userOf(asked)),
+  });
   return [
-    { method: 'get', path: '/api/charters', who: ADMIN, handle: async () => ({ body: await charterState(manager) }) },
+    admin('get', '/api/charters', (asked) => state(asked)),
     {
       method: 'get',
       path: '/api/wording',
       who: ['admin', 'manager', 'rep'],
       handle: async (asked) => ({ body: await wordingFor(manager, userOf(asked)) }),
     },
-    {
-      method: 'post',
-      path: '/api/drafts',
-      who: ADMIN,
-      async handle(asked) {
-        const { name } = await read<NewDraft>(newDraftSchema, asked.body);
-        await newDraft(source, name, userOf(asked).name, asked.now);
-        return { status: 201, body: await charterState(manager) };
-      },
-    },
-    {
-      method: 'put',
-      path: '/api/drafts/:id',
-      who: ADMIN,
-      async handle(asked) {
-        const { version, charter } = await read<SaveDraft>(saveDraftSchema, asked.body);
-        await saveDraft(source, idOf(asked), version, charter, userOf(asked).name, asked.now);
-        return { body: await charterState(manager) };
-      },
-    },
-    {
-      method: 'delete',
-      path: '/api/drafts/:id',
-      who: ADMIN,
-      async handle(asked) {
-        await discardDraft(source, idOf(asked));
-        return { body: await charterState(manager) };
-      },
-    },
-    {
-      method: 'post',
-      path: '/api/drafts/:id/enact',
-      who: ADMIN,
-      async handle(asked) {
-        const { version, reason } = await read<Enact>(enactSchema, asked.body);
-        const job = await enactDraft(source, idOf(asked), version, reason, userOf(asked).name, asked.now);
-        // The answer does not wait for it: its progress is asked for.
-        finishRescores(source, now).catch(report);
-        return { status: 202, body: job };
-      },
-    },
-    { method: 'get', path: '/api/jobs/latest', who: ADMIN, handle: async () => ({ body: await latestJob(manager) }) },
-    {
-      method: 'get',
-      path: '/api/distribution',
-      who: ADMIN,
-      handle: async () => ({ body: await distributionOf(manager) }),
-    },
-    { method: 'get', path: '/api/rule-counts', who: ADMIN, handle: async () => ({ body: await ruleCounts(manager) }) },
+    admin('get', '/api/charters/:id', async (asked) => ({ body: await readAnyCharter(manager, idOf(asked)) })),
+    admin('get', '/api/charters/:id/file', async (asked) => ({ body: await exportCharter(manager, idOf(asked)) })),
+    admin('get', '/api/charters/:id/patch/:to', async (asked) => ({
+      body: charterPatch(await readAnyCharter(manager, idOf(asked)), await readAnyCharter(manager, idOf(asked, 'to'))),
+    })),
+    admin('get', '/api/journal', async () => ({ body: await readJournal(manager) })),
+    admin('post', '/api/drafts', async (asked) => {
+      await newDraft(source, await read<NewDraft>(newDraftSchema, asked.body), userOf(asked), asked.now);
+      return state(asked, 201);
+    }),
+    admin('post', '/api/drafts/import', async (asked) => {
+      const { text } = await read<ImportDraft>(importDraftSchema, asked.body);
+      await importDraft(source, text, userOf(asked), asked.now);
+      return state(asked, 201);
+    }),
+    admin('post', '/api/drafts/close', async (asked) => {
+      await openDraft(source, null, userOf(asked));
+      return state(asked);
+    }),
+    admin('post', '/api/drafts/:id/open', async (asked) => {
+      await openDraft(source, idOf(asked), userOf(asked));
+      return state(asked);
+    }),
+    admin('put', '/api/drafts/:id', async (asked) => {
+      await saveDraft(
+        source,
+        idOf(asked),
+        await read<SaveDraft>(saveDraftSchema, asked.body),
+        userOf(asked),
+        asked.now,
+      );
+      return state(asked);
+    }),
+    admin('patch', '/api/drafts/:id', async (asked) => {
+      const { note } = await read<NoteDraft>(noteDraftSchema, asked.body);
+      await noteDraft(source, idOf(asked), note);
+      return state(asked);
+    }),
+    admin('delete', '/api/drafts/:id', async (asked) => {
+      await discardDraft(source, idOf(asked), userOf(asked), asked.now);
+      return state(asked);
+    }),
+    admin('get', '/api/drafts/:id/up-to-date', async (asked) => ({ body: await upToDate(manager, idOf(asked)) })),
+    admin('post', '/api/drafts/:id/enact', async (asked) => {
+      const enact = await read<Enact>(enactSchema, asked.body);
+      const job = await enactDraft(source, idOf(asked), enact, userOf(asked), asked.now);
+      // The answer does not wait for it: its progress is asked for.
+      finishRescores(source, now).catch(report);
+      return { status: 202, body: job };
+    }),
+    admin('get', '/api/jobs/latest', async () => ({ body: await latestJob(manager) })),
+    admin('post', '/api/jobs/:id/cancel', async (asked) => ({
+      body: await cancelJob(source, idOf(asked), userOf(asked), asked.now),
+    })),
+    admin('get', '/api/distribution', async () => ({ body: await distributionOf(manager) })),
+    admin('get', '/api/rule-counts', async () => ({ body: await ruleCounts(manager) })),
   ];
 }

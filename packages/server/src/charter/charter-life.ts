@@ -1,31 +1,78 @@
-import type { CharterState, Draft, Job } from '@relvik/contracts';
-import { bindCharter, type Charter, type Problem, readCharter } from '@relvik/core';
-import { type DataSource, type EntityManager, IsNull } from 'typeorm';
+import type { CharterRow, CharterState, Draft, Enact, Job, JournalAct, JournalRow, NewDraft } from '@relvik/contracts';
+import {
+  bindCharter,
+  type BroughtUpToDate,
+  bringUpToDate,
+  type Charter,
+  type Problem,
+  readCharter,
+} from '@relvik/core';
+import { type CharterFile, charterFile, readCharterFile } from '@relvik/formats';
+import { type DataSource, type EntityManager, IsNull, Not } from 'typeorm';
 import { Refused } from '../api/refused';
 import { inTransaction } from '../database/in-transaction';
 import { LeadEntity } from '../record/lead.entity';
-import { CharterEntity, JobEntity } from './charter.entity';
+import { sha256, type User } from '../session/session-store';
+import { CharterEntity, JobEntity, JournalEntity, OpenDraftEntity } from './charter.entity';
 import { charterInForce, readWorldOutside } from './charter-store';
 
-function problemsOf(charter: Charter, world: Awaited<ReturnType<typeof readWorldOutside>>): readonly Problem[] {
+type WorldOutside = Awaited<ReturnType<typeof readWorldOutside>>;
+
+function problemsOf(charter: Charter, world: WorldOutside): readonly Problem[] {
   const binding = bindCharter(charter, world.fields, world);
   return binding.ok ? [] : binding.problems;
 }
 
-async function findDraft(manager: EntityManager, lock: 'none' | 'write'): Promise<CharterEntity | null> {
-  const query = manager
-    .createQueryBuilder(CharterEntity, 'charter')
-    .where({ number: IsNull() })
-    .orderBy('charter.id')
-    .limit(1);
-  return (lock === 'write' ? query.setLock('pessimistic_write') : query).getOne();
+function refusedCharter(problems: readonly Problem[], title: string, under = '/charter'): Refused {
+  return Refused.invalid(
+    problems.map(({ path, message }) => ({ path: `${under}${path}`, message })),
+    title,
+  );
 }
 
-/** The charter in force, and the open draft. */
-export async function charterState(manager: EntityManager): Promise<CharterState> {
+/** Writes down who did what. */
+async function note(
+  manager: EntityManager,
+  act: JournalAct,
+  { id, number, name }: Pick<CharterEntity, 'id' | 'number' | 'name'>,
+  by: User,
+  at: Date,
+  why: string | null = null,
+): Promise<void> {
+  await manager.insert(JournalEntity, { at, by: by.name, act, charter: id, number, name, why });
+}
+
+function rowOf(charter: CharterEntity, open: readonly OpenDraftEntity[]): CharterRow {
+  const { id, name, note: about, author, changedAt, base, number, enactedAt, reason } = charter;
+  return {
+    id,
+    name,
+    note: about,
+    author,
+    changedAt: changedAt.getTime(),
+    base,
+    number,
+    enactedAt: enactedAt?.getTime() ?? null,
+    reason,
+    openFor: open.filter((one) => one.charter === id).map((one) => one.person),
+  };
+}
+
+/** The charter in force, the draft that the user has open, and the lists of all others. */
+export async function charterState(manager: EntityManager, user: User): Promise<CharterState> {
   const inForce = await charterInForce(manager, 'none');
-  const draft = await findDraft(manager, 'none');
   const world = await readWorldOutside(manager);
+  const open = await manager.find(OpenDraftEntity);
+  const mine = open.find((one) => one.person === user.key);
+  const [draft, drafts, past] = await Promise.all([
+    mine === undefined ? null : manager.findOneBy(CharterEntity, { id: mine.charter, number: IsNull() }),
+    manager.find(CharterEntity, { where: { number: IsNull() }, order: { changedAt: 'DESC' } }),
+    manager.find(CharterEntity, {
+      where: { number: Not(IsNull()), inForce: IsNull() },
+      order: { number: 'DESC' },
+      take: 200,
+    }),
+  ]);
   return {
     inForce: {
       id: inForce.id,
@@ -34,20 +81,19 @@ export async function charterState(manager: EntityManager): Promise<CharterState
       charter: inForce.body,
     },
     draft: draft && describeDraft(draft, inForce, world),
+    drafts: drafts.map((one) => rowOf(one, open)),
+    past: past.map((one) => rowOf(one, open)),
   };
 }
 
-function describeDraft(
-  draft: CharterEntity,
-  inForce: CharterEntity,
-  world: Awaited<ReturnType<typeof readWorldOutside>>,
-): Draft {
-  const { id, version, base, author, changedAt, body } = draft;
+function describeDraft(draft: CharterEntity, inForce: CharterEntity, world: WorldOutside): Draft {
+  const { id, version, base, author, note: about, changedAt, body } = draft;
   return {
     id,
     version,
     base,
     author,
+    note: about,
     changedAt: changedAt.getTime(),
     charter: body,
     stale: base !== inForce.number,
@@ -55,34 +101,90 @@ function describeDraft(
   };
 }
 
-/** A new draft: a copy of the charter in force under a name of its own. One at a time. */
-export async function newDraft(source: DataSource, name: string, author: string, now: Date): Promise<void> {
+async function open(manager: EntityManager, person: string, charter: number): Promise<void> {
+  await manager.upsert(OpenDraftEntity, { person, charter }, ['person']);
+}
+
+async function insertDraft(
+  manager: EntityManager,
+  draft: Pick<CharterEntity, 'base' | 'name' | 'body' | 'note'>,
+  by: User,
+  now: Date,
+): Promise<CharterEntity> {
+  const row = {
+    ...draft,
+    inForce: null,
+    number: null,
+    version: 1,
+    author: by.name,
+    changedAt: now,
+    enactedAt: null,
+    reason: null,
+  };
+  const made = await manager.save(manager.create(CharterEntity, { ...row, body: { ...draft.body, name: draft.name } }));
+  await open(manager, by.key, made.id);
+  return made;
+}
+
+/** Begins a draft: a copy of the charter in force, of another draft, or of a past charter (which restores it). It is open then. */
+export async function newDraft(
+  source: DataSource,
+  { name, note: about, from }: NewDraft,
+  by: User,
+  now: Date,
+): Promise<void> {
   await inTransaction(source, async (manager) => {
-    if ((await findDraft(manager, 'write')) !== null)
-      throw Refused.conflict('There is a draft already', 'Enact it or discard it first.');
     const inForce = await charterInForce(manager, 'share');
-    await manager.insert(CharterEntity, {
-      inForce: null,
-      number: null,
-      base: inForce.number ?? 0,
-      name,
-      body: { ...inForce.body, name },
-      version: 1,
-      author,
-      changedAt: now,
-      enactedAt: null,
-      reason: null,
-    });
+    const origin = from === undefined ? inForce : await manager.findOneBy(CharterEntity, { id: from });
+    if (origin === null) throw Refused.invalid([{ path: '/from', message: 'there is no such charter' }]);
+    // A copy of a draft stands on the same charter; what is restored is meant against the one in force.
+    const base = origin.number === null ? origin.base : (inForce.number ?? 0);
+    const made = await insertDraft(manager, { base, name, body: origin.body, note: about ?? null }, by, now);
+    const act = origin.number === null ? 'copied' : origin.inForce === true ? 'begun' : 'restored';
+    await note(
+      manager,
+      act,
+      made,
+      by,
+      now,
+      act === 'begun' ? null : `from ${origin.number ?? 'draft'} · ${origin.name}`,
+    );
+  });
+}
+
+/** Makes a draft of a charter file. */
+export async function importDraft(source: DataSource, text: string, by: User, now: Date): Promise<void> {
+  const reading = readCharterFile(text, sha256);
+  if (!reading.ok) throw refusedCharter(reading.problems, 'This is no charter file that can be read', '');
+  await inTransaction(source, async (manager) => {
+    const inForce = await charterInForce(manager, 'share');
+    const { name } = reading.charter;
+    const draft = { base: inForce.number ?? 0, name, body: reading.charter, note: null };
+    await note(manager, 'imported', await insertDraft(manager, draft, by, now), by, now);
+  });
+}
+
+async function findDraft(manager: EntityManager, id: number, lock: 'none' | 'write'): Promise<CharterEntity> {
+  const query = manager.createQueryBuilder(CharterEntity, 'charter').where({ id, number: IsNull() });
+  const draft = await (lock === 'write' ? query.setLock('pessimistic_write') : query).getOne();
+  if (draft === null) throw Refused.notFound();
+  return draft;
+}
+
+/** Opens a draft for someone; null closes whatever is open. */
+export async function openDraft(source: DataSource, id: number | null, by: User): Promise<void> {
+  await inTransaction(source, async (manager) => {
+    if (id === null) await manager.delete(OpenDraftEntity, { person: by.key });
+    else await open(manager, by.key, (await findDraft(manager, id, 'none')).id);
   });
 }
 
 async function lockDraft(manager: EntityManager, id: number, version: number): Promise<CharterEntity> {
-  const draft = await findDraft(manager, 'write');
-  if (draft?.id !== id) throw Refused.notFound();
+  const draft = await findDraft(manager, id, 'write');
   if (draft.version !== version) {
     throw Refused.conflict(
       'Someone changed this draft meanwhile',
-      `${draft.author} saved it after you opened it. Load it again and make your change on what is there now.`,
+      `${draft.author} saved it after you opened it. Your change was not saved.`,
     );
   }
   return draft;
@@ -92,50 +194,86 @@ async function lockDraft(manager: EntityManager, id: number, version: number): P
 export async function saveDraft(
   source: DataSource,
   id: number,
-  version: number,
-  json: unknown,
-  author: string,
+  { version, charter: json, base }: { readonly version: number; readonly charter: unknown; readonly base?: number },
+  by: User,
   now: Date,
 ): Promise<void> {
   const reading = readCharter(json);
-  if (!reading.ok)
-    throw Refused.invalid(
-      reading.problems.map(({ path, message }) => ({ path: `/charter${path}`, message })),
-      'The draft was not saved',
-    );
+  if (!reading.ok) throw refusedCharter(reading.problems, 'The draft was not saved');
   await inTransaction(source, async (manager) => {
-    await lockDraft(manager, id, version);
+    const draft = await lockDraft(manager, id, version);
+    if (base !== undefined && base !== (await charterInForce(manager, 'share')).number)
+      throw Refused.conflict('Yet another charter came into force', 'Bring the draft up to date once more.');
+    const { name } = reading.charter;
     await manager.update(CharterEntity, id, {
       body: reading.charter,
-      name: reading.charter.name,
+      name,
       version: version + 1,
-      author,
+      author: by.name,
       changedAt: now,
+      base: base ?? draft.base,
     });
+    if (base !== undefined) await note(manager, 'updated', { id, number: null, name }, by, now, `to charter ${base}`);
+    // One line for a stretch of work, not for each keystroke.
+    else if (draft.author !== by.name || now.getTime() - draft.changedAt.getTime() > 600_000)
+      await note(manager, 'saved', { id, number: null, name }, by, now);
   });
 }
 
-export async function discardDraft(source: DataSource, id: number): Promise<void> {
+export async function noteDraft(source: DataSource, id: number, about: string | null): Promise<void> {
   await inTransaction(source, async (manager) => {
-    const draft = await findDraft(manager, 'write');
-    if (draft?.id !== id) throw Refused.notFound();
-    await manager.delete(CharterEntity, id);
+    await findDraft(manager, id, 'write');
+    await manager.update(CharterEntity, id, { note: about });
   });
+}
+
+export async function discardDraft(source: DataSource, id: number, by: User, now: Date): Promise<void> {
+  await inTransaction(source, async (manager) => {
+    const draft = await findDraft(manager, id, 'write');
+    await manager.delete(OpenDraftEntity, { charter: id });
+    await manager.delete(CharterEntity, id);
+    await note(manager, 'discarded', draft, by, now);
+  });
+}
+
+/** What the draft would be on the charter in force: its own changes carried over, and where both changed the same. */
+export async function upToDate(
+  manager: EntityManager,
+  id: number,
+): Promise<BroughtUpToDate & { readonly base: number }> {
+  const draft = await findDraft(manager, id, 'none');
+  const inForce = await charterInForce(manager, 'none');
+  const base = await manager.findOneByOrFail(CharterEntity, { number: draft.base });
+  const merged = bringUpToDate(base.body, draft.body, inForce.body);
+  return { ...merged, charter: { ...merged.charter, name: draft.name }, base: inForce.number ?? 0 };
+}
+
+export async function exportCharter(manager: EntityManager, id: number): Promise<CharterFile> {
+  const charter = await manager.findOneBy(CharterEntity, { id });
+  if (charter === null) throw Refused.notFound();
+  return charterFile(charter.body, sha256);
+}
+
+/** Any charter, whole. */
+export async function readAnyCharter(manager: EntityManager, id: number): Promise<Charter> {
+  const charter = await manager.findOneBy(CharterEntity, { id });
+  if (charter === null) throw Refused.notFound();
+  return charter.body;
+}
+
+/** What was done with charters, newest first. */
+export async function readJournal(manager: EntityManager): Promise<JournalRow[]> {
+  const rows = await manager.find(JournalEntity, { order: { id: 'DESC' }, take: 200 });
+  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
 }
 
 /**
- * Puts a draft in force, and begins the rescore of all records: score and grade.
+ * Puts a draft in force, and begins the rescore of the records chosen, as far as asked.
  *
  * From the commit on, every decision uses it. A rescore that still runs for the one before is cancelled.
  */
-export async function enactDraft(
-  source: DataSource,
-  id: number,
-  version: number,
-  reason: string,
-  by: string,
-  now: Date,
-): Promise<Job> {
+export async function enactDraft(source: DataSource, id: number, enact: Enact, by: User, now: Date): Promise<Job> {
+  const { version, reason, scope = { which: 'all' }, reach = 'score' } = enact;
   return inTransaction(source, async (manager) => {
     // The one in force is locked first: whoever decides holds it shared, so this waits for decisions under way.
     const inForce = await manager
@@ -147,28 +285,27 @@ export async function enactDraft(
     if (draft.base !== inForce.number)
       throw Refused.conflict(
         'Another charter has come into force since this draft was made',
-        `It was copied from charter ${draft.base}; charter ${inForce.number ?? 0} is in force.`,
+        `It was copied from charter ${draft.base}; charter ${inForce.number ?? 0} is in force. Bring it up to date first.`,
       );
     const problems = problemsOf(draft.body, await readWorldOutside(manager));
-    if (problems.length > 0)
-      throw Refused.invalid(
-        problems.map(({ path, message }) => ({ path: `/charter${path}`, message })),
-        'The draft can’t be enacted',
-      );
+    if (problems.length > 0) throw refusedCharter(problems, 'The draft can’t be enacted');
 
     const number = draft.base + 1;
     await manager.update(CharterEntity, inForce.id, { inForce: null });
-    await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by });
+    await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by.name });
+    await manager.delete(OpenDraftEntity, { charter: id });
+    await note(manager, 'enacted', { ...draft, number }, by, now, reason);
     await manager.update(JobEntity, { state: 'running' }, { state: 'cancelled', endedAt: now });
-    const total = await manager.count(LeadEntity);
     const job = {
       state: 'running' as const,
       charter: number,
-      total,
+      scope,
+      reach,
+      total: scope.which === 'new' ? 0 : await manager.count(LeadEntity),
       done: 0,
       changed: 0,
       cursor: 0,
-      startedBy: by,
+      startedBy: by.name,
       startedAt: now,
       endedAt: null,
     };
@@ -177,11 +314,28 @@ export async function enactDraft(
   });
 }
 
-export function jobState({ id, state, charter, done, total, changed, startedAt, endedAt }: JobEntity): Job {
+/** Stops a rescore: what was rescored stays so, the rest keeps what it has until its next occasion. */
+export async function cancelJob(source: DataSource, id: number, by: User, now: Date): Promise<Job> {
+  return inTransaction(source, async (manager) => {
+    const job = await manager.createQueryBuilder(JobEntity, 'job').where({ id }).setLock('pessimistic_write').getOne();
+    if (job === null) throw Refused.notFound();
+    if (job.state !== 'running') throw Refused.conflict('It has ended already', `The rescore is ${job.state}.`);
+    await manager.update(JobEntity, id, { state: 'cancelled', endedAt: now });
+    const charter = await manager.findOneByOrFail(CharterEntity, { number: job.charter });
+    await note(manager, 'cancelled', charter, by, now, `after ${job.done} of ${job.total} leads`);
+    return jobState({ ...job, state: 'cancelled', endedAt: now });
+  });
+}
+
+export function jobState(job: JobEntity): Job {
+  const { id, state, charter, scope, reach, done, total, changed, startedBy, startedAt, endedAt } = job;
   return {
     id,
     state,
     charter,
+    scope,
+    reach,
+    startedBy,
     done,
     total,
     changed,

@@ -1,6 +1,7 @@
-import type { Charter } from '@relvik/core';
-import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
-import { instant, json, whole } from '../database/columns';
+import type { JournalAct } from '@relvik/contracts';
+import type { Charter, EnactScope, Reach } from '@relvik/core';
+import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { instant, json, key, whole } from '../database/columns';
 
 /** Every charter: the one in force, drafts and past ones. */
 @Entity('charter')
@@ -42,6 +43,50 @@ export class CharterEntity {
 
   @Column({ type: 'varchar', length: 500, nullable: true })
   reason!: string | null;
+
+  /** What the draft is for. */
+  @Column({ type: 'varchar', length: 500, nullable: true })
+  note!: string | null;
+}
+
+/** The draft that someone has open: one at most. */
+@Entity('open_draft')
+@Index('open_draft_by_charter', ['charter'])
+export class OpenDraftEntity {
+  @PrimaryColumn(key)
+  person!: string;
+
+  @Column(whole)
+  charter!: number;
+}
+
+/** Who did what with which charter, when and why. */
+@Entity('journal')
+@Index('journal_by_charter', ['charter', 'id'])
+export class JournalEntity {
+  @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
+  id!: number;
+
+  @Column(instant)
+  at!: Date;
+
+  @Column({ type: 'varchar', length: 120 })
+  by!: string;
+
+  @Column({ type: 'varchar', length: 12 })
+  act!: JournalAct;
+
+  @Column(whole)
+  charter!: number;
+
+  @Column({ ...whole, nullable: true })
+  number!: number | null;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  @Column({ type: 'varchar', length: 500, nullable: true })
+  why!: string | null;
 }
 
 /** A rescore, kept so that it goes on after a restart. */
@@ -65,6 +110,13 @@ export class JobEntity {
 
   @Column(whole)
   changed!: number;
+
+  /** Which records, and how far. */
+  @Column(json)
+  scope!: EnactScope;
+
+  @Column({ type: 'varchar', length: 8 })
+  reach!: Reach;
 
   /** The last record that was looked at. */
   @Column(whole)

@@ -1,13 +1,39 @@
-import { type DataSource, MoreThan } from 'typeorm';
+import { type Occasion, type Reach, touchedSince } from '@relvik/core';
+import { type DataSource, type EntityManager, MoreThan, MoreThanOrEqual } from 'typeorm';
 import { inTransaction } from '../database/in-transaction';
 import { type Case, decideLeads } from '../decide/decide-leads';
 import { freeBay } from '../decide/free-bay';
 import { LeadEntity } from '../record/lead.entity';
 import { loadLeads } from '../record/lead-store';
-import { JobEntity } from './charter.entity';
+import { CharterEntity, JobEntity, JournalEntity } from './charter.entity';
 import { readGoverning } from './charter-store';
 
 const BATCH = 200;
+
+const OCCASION: { readonly [R in Reach]: Occasion } = { score: 'enacted', gates: 'regated', routes: 'rerouted' };
+
+/** The next records of a job, in order of their ids. */
+async function nextIds(manager: EntityManager, job: JobEntity, zone: string): Promise<number[]> {
+  if (job.scope.which === 'new') return [];
+  const since = job.scope.which === 'all' ? null : touchedSince(job.startedAt.getTime(), job.scope.months, zone);
+  const leads = await manager.find(LeadEntity, {
+    select: { id: true },
+    where: {
+      id: MoreThan(job.cursor),
+      ...(since === null ? {} : { touchedAt: MoreThanOrEqual(new Date(since)) }),
+    },
+    order: { id: 'ASC' },
+    take: BATCH,
+  });
+  return leads.map((lead) => lead.id);
+}
+
+async function finish(manager: EntityManager, job: JobEntity, now: Date): Promise<void> {
+  await manager.update(JobEntity, job.id, { state: 'done', done: job.total, endedAt: now });
+  const { id, name, number } = await manager.findOneByOrFail(CharterEntity, { number: job.charter });
+  const why = `${job.changed} of ${job.total} leads changed their grade`;
+  await manager.insert(JournalEntity, { at: now, by: job.startedBy, act: 'finished', charter: id, number, name, why });
+}
 
 /** One batch of a rescore: false when there is none left to do. */
 async function rescoreBatch(source: DataSource, now: Date): Promise<boolean> {
@@ -25,16 +51,9 @@ async function rescoreBatch(source: DataSource, now: Date): Promise<boolean> {
       await manager.update(JobEntity, job.id, { state: 'cancelled', endedAt: now });
       return true;
     }
-    const ids = (
-      await manager.find(LeadEntity, {
-        select: { id: true },
-        where: { id: MoreThan(job.cursor) },
-        order: { id: 'ASC' },
-        take: BATCH,
-      })
-    ).map((lead) => lead.id);
+    const ids = await nextIds(manager, job, governing.ready.charter.timeZone);
     if (ids.length === 0) {
-      await manager.update(JobEntity, job.id, { state: 'done', done: job.total, endedAt: now });
+      await finish(manager, job, now);
       return true;
     }
     const leads = await loadLeads(manager, ids, 'write');
@@ -45,7 +64,7 @@ async function rescoreBatch(source: DataSource, now: Date): Promise<boolean> {
         record,
         stored: entity,
         arrival: null,
-        occasion: 'enacted',
+        occasion: OCCASION[job.reach],
         asOf: job.startedAt,
         by: `charter ${job.charter}`,
         values: new Map(),

@@ -1,4 +1,4 @@
-import { CharterEntity, JobEntity } from '../charter/charter.entity';
+import { CharterEntity, JobEntity, JournalEntity, OpenDraftEntity } from '../charter/charter.entity';
 import { AnsweredRequestEntity, FormEntity, FormTokenEntity, IntakeKeyEntity } from '../intake/intake.entity';
 import {
   PersonEntity,
@@ -27,6 +27,8 @@ export const ENTITIES = [
   RateEntity,
   CharterEntity,
   JobEntity,
+  OpenDraftEntity,
+  JournalEntity,
   PersonEntity,
   TeamEntity,
   TeamMemberEntity,

@@ -1,4 +1,13 @@
-import { type Decision, type Effect, fold, type Place, placeCode, showValue, type Value } from '@relvik/core';
+import {
+  type Decision,
+  type Effect,
+  fold,
+  type Occasion,
+  type Place,
+  placeCode,
+  showValue,
+  type Value,
+} from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { FieldValueEntity } from '../record/field-value.entity';
 import { ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
@@ -112,8 +121,11 @@ function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue
   }
 }
 
+/** Occasions on which something happens with the lead itself. */
+const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity'];
+
 /** The lead as it is stored after a decision. */
-function leadAfter({ record, stored, arrival, asOf }: Case, decision: Decision, charter: number): LeadEntity {
+function leadAfter({ record, stored, arrival, occasion, asOf }: Case, decision: Decision, charter: number): LeadEntity {
   const { fit, engagement } = decision.score;
   const place = placeColumns(decision.place);
   const moved = stored === null || JSON.stringify(placeOf(stored)) !== JSON.stringify(decision.place);
@@ -144,6 +156,7 @@ function leadAfter({ record, stored, arrival, asOf }: Case, decision: Decision, 
     route: match?.kind === 'matched' ? match.route : (stored?.route ?? null),
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
+    touchedAt: stored === null || TOUCHING.includes(occasion) ? asOf : stored.touchedAt,
     way: stored?.way ?? arrival?.way ?? 'hand',
     charter,
     decidedAt: asOf,

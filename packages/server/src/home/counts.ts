@@ -39,7 +39,7 @@ async function countAndOldest(query: SelectQueryBuilder<LeadEntity>): Promise<{ 
 }
 
 /** What waits for someone, and what the admin should know of. */
-async function attentionOf(manager: EntityManager, sight: Sight, charter: Charter): Promise<Attention[]> {
+async function attentionOf(manager: EntityManager, sight: Sight, user: User, charter: Charter): Promise<Attention[]> {
   const found: Attention[] = [];
   const add = (
     what: Attention['what'],
@@ -78,7 +78,7 @@ async function attentionOf(manager: EntityManager, sight: Sight, charter: Charte
         .andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) }),
     ),
   );
-  const { draft } = await charterState(manager);
+  const { draft } = await charterState(manager, user);
   add('draft-problems', null, { count: draft?.problems.length ?? 0, since: null });
   return found;
 }
@@ -148,7 +148,7 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
       .getRawMany<{ grade: string; fitBand: number; engagementBand: number; count: string }>(),
     groupBy(open(), 'territory'),
     sourcesOf(all()),
-    attentionOf(manager, sight, charter),
+    attentionOf(manager, sight, user, charter),
     noticesFor(manager, sight, user),
     all().getCount(),
     all().andWhere('lead.fit IS NOT NULL').getCount(),

@@ -116,6 +116,10 @@ export class LeadEntity {
   @Column(instant)
   arrived!: Date;
 
+  /** When something last happened with it: it came in, did something, or was worked on by hand. */
+  @Column(instant)
+  touchedAt!: Date;
+
   @Column({ type: 'varchar', length: 8 })
   way!: 'form' | 'api' | 'hand' | 'csv';
 

@@ -115,6 +115,7 @@ async function moveByHand(
     bay: null,
     bayTeam: null,
     since: hand.at,
+    touchedAt: hand.at,
     ...(closes ? { closedAt: hand.at, closeReason: to.reason ?? null, openEmail: null } : {}),
   });
   await insertRows(manager, ChangeEntity, changes);

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { changesBetween } from '@relvik/core';
 import { enactSchema, type Job, type ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
@@ -11,7 +12,6 @@ import { ProblemNote } from '../api/problem-note';
 import { HomeService } from '../home/home.service';
 import { WordingService } from '../record/wording.service';
 import { CharterService } from './charter.service';
-import { changesBetween } from './changes-between';
 
 /** Puts the draft in force: what it changes, why, and the rescore's progress. */
 @Component({

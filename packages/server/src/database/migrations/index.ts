@@ -1,4 +1,5 @@
 import { FirstSchema1764000000000 } from './1764000000000-first-schema';
+import { CharterLife1764100000000 } from './1764100000000-charter-life';
 
 /** In the order in which they run. */
-export const MIGRATIONS = [FirstSchema1764000000000];
+export const MIGRATIONS = [FirstSchema1764000000000, CharterLife1764100000000];

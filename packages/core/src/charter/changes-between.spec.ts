@@ -1,5 +1,10 @@
-import { namesFrom, type Charter, readCharter, type Wording } from '@relvik/core';
-import { SMALL_CHARTER } from '../../../core/src/charter/charter.fixture';
+import fc from 'fast-check';
+import type { Wording } from '../reasoning/condition-words';
+import { namesFrom } from '../reasoning/names';
+import { charter as anyCharter } from '../sweep/sweep.fixture';
+import type { Charter } from './charter';
+import { SMALL_CHARTER } from './charter.fixture';
+import { readCharter } from './read-charter';
 import { changesBetween } from './changes-between';
 
 function charter(change: (json: typeof SMALL_CHARTER) => unknown = () => undefined): Charter {
@@ -21,6 +26,7 @@ const lists = {
   reps: [{ key: 'ada', name: 'Ada Lindqvist' }],
   teams: [{ key: 'north', name: 'Team north' }],
   queues: [{ key: 'projects', name: 'Projects' }],
+  groups: [],
 };
 const wording: Wording = { names: namesFrom(lists), fields: new Map(), baseCurrency: 'EUR' };
 const between = (change: (json: typeof SMALL_CHARTER) => unknown) =>
@@ -61,4 +67,15 @@ test('what is new and what is taken out', () => {
     'New route:  → 3. Extra: deal_value from 20,000, to Ada Lindqvist',
     'Route “D-A-CH”: there → taken out',
   ]);
+});
+
+test('whatever differs is said: no change is silent', () => {
+  fc.assert(
+    fc.property(anyCharter, anyCharter, ({ charter: before }, { charter: after }) => {
+      const differ = JSON.stringify(before) !== JSON.stringify(after);
+      expect(changesBetween(before, after, wording).length > 0).toBe(differ);
+      expect(changesBetween(before, before, wording)).toEqual([]);
+    }),
+    { numRuns: 60 },
+  );
 });

@@ -1,0 +1,227 @@
+import type { Axis, AxisBounds } from '../score/score-set';
+import { type Bits, countBits, hasBit, noBits, setBit } from '../sweep/bits';
+import { type Placed, WITH_OWNER } from '../sweep/replay';
+import { FIRST_ROUTE } from '../sweep/route-sweep';
+import { HUNDREDTHS, NO_CELL } from '../sweep/scores';
+import type { Swept } from '../sweep/sweep';
+import { compareFacets, type FacetChange, gradeFacet, placeFacet, stageFacet, territoryFacet } from './facet';
+
+/** How many records reach each step of the course. */
+export interface CourseCounts {
+  readonly intake: number;
+  readonly score: number;
+  readonly grade: number;
+  readonly gates: number;
+  readonly territories: number;
+  readonly routes: number;
+  /** Null while owners are still being counted. */
+  readonly people: number | null;
+}
+
+/** How the scores of an axis spread: `counts[i]` records from `from + i · width` on. */
+export interface Spread {
+  readonly from: number;
+  readonly width: number;
+  readonly counts: readonly number[];
+}
+
+/** A record that the draft changes. */
+export interface ChangedRecord {
+  readonly id: number;
+  readonly grade: readonly [before: string, after: string];
+  readonly rank: readonly [before: number | null, after: number | null];
+  readonly stage: readonly [before: string, after: string];
+  readonly territory: readonly [before: string, after: string];
+}
+
+export const FACETS = ['grade', 'stage', 'territory'] as const;
+export type FacetName = (typeof FACETS)[number];
+
+/** What a draft makes of all records, against the charter in force. */
+export interface Impact {
+  readonly size: number;
+  /** Records that the reading applies to. */
+  readonly chosen: number;
+  /** Records of which anything changes, and of which a score does. */
+  readonly any: number;
+  readonly score: number;
+  /** Of those that change grade: whose rank rises, and whose falls. */
+  readonly up: number;
+  readonly down: number;
+  readonly facets: Readonly<Record<FacetName, FacetChange>>;
+  readonly spread: Readonly<Record<Axis, { readonly before: Spread; readonly after: Spread }>>;
+  readonly course: { readonly before: CourseCounts; readonly after: CourseCounts };
+  /** Those that change, best rank first, by what changes. */
+  readonly leads: Readonly<Record<FacetName, readonly ChangedRecord[]>>;
+}
+
+/** Who owns what, before and after. */
+export interface OwnerImpact {
+  readonly owners: FacetChange;
+  readonly course: { readonly before: number; readonly after: number };
+  readonly leads: readonly {
+    readonly id: number;
+    readonly from: string;
+    readonly to: string;
+  }[];
+}
+
+const SHOWN = 60;
+const BARS = 100;
+
+function spreadOf(scores: Int32Array, open: Bits | null, { least, most }: AxisBounds): Spread {
+  const width = Math.max(1, Math.ceil((most - least) / BARS));
+  const counts = new Array<number>(Math.floor((most - least) / width) + 1).fill(0);
+  for (let i = 0; i < scores.length; i += 1) {
+    if (open !== null && hasBit(open, i)) continue;
+    const bar = Math.floor(((scores[i] as number) / HUNDREDTHS - least) / width);
+    counts[bar] = (counts[bar] ?? 0) + 1;
+  }
+  return { from: least, width, counts };
+}
+
+/** The records that stand where streams act. */
+function handedOver({ charter, stages }: Swept): Bits {
+  const entering = new Set<string>(charter.charter.streams.flatMap((stream) => (stream.on ? stream.entering : [])));
+  const bits = noBits((stages[0]?.length ?? 0) * 32);
+  charter.charter.stages.forEach((stage, s) => {
+    if (!entering.has(stage.key)) return;
+    for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) | ((stages[s] as Bits)[w] as number);
+  });
+  return bits;
+}
+
+function courseOf(swept: Swept, size: number): CourseCounts {
+  const qualified = handedOver(swept);
+  let territories = 0;
+  let routes = 0;
+  for (let i = 0; i < size; i += 1) {
+    if (!hasBit(qualified, i)) continue;
+    if (swept.territory.codes[i] !== 0) territories += 1;
+    if ((swept.outcome[i] as number) >= FIRST_ROUTE) routes += 1;
+  }
+  const graded = size - countBits(swept.scores.cells[NO_CELL] as Bits);
+  return { intake: size, score: graded, grade: graded, gates: countBits(qualified), territories, routes, people: null };
+}
+
+function rankOf({ scores }: Swept, i: number): number | null {
+  if (scores.cell[i] === NO_CELL) return null;
+  return ((scores.fit[i] as number) + (scores.engagement[i] as number)) / HUNDREDTHS;
+}
+
+/** What changes between two sweeps of the same records, read alike. */
+export function compareSweeps(before: Swept, after: Swept, ids: Uint32Array, chosen: Bits): Impact {
+  const size = ids.length;
+  const any = noBits(size);
+  const changed = { grade: noBits(size), stage: noBits(size), territory: noBits(size) };
+  const facetsOf = (swept: Swept) => ({
+    grade: gradeFacet(swept),
+    stage: stageFacet(swept, size),
+    territory: territoryFacet(swept),
+  });
+  const was = facetsOf(before);
+  const is = facetsOf(after);
+  const change = (name: FacetName): FacetChange =>
+    compareFacets(was[name], is[name], chosen, (i) => {
+      setBit(changed[name], i);
+      setBit(any, i);
+    });
+  const facets = { grade: change('grade'), stage: change('stage'), territory: change('territory') };
+
+  let score = 0;
+  let up = 0;
+  let down = 0;
+  for (let i = 0; i < size; i += 1) {
+    if (!hasBit(chosen, i)) continue;
+    if (before.scores.fit[i] !== after.scores.fit[i] || before.scores.engagement[i] !== after.scores.engagement[i]) {
+      score += 1;
+      setBit(any, i);
+    }
+    if (!hasBit(changed.grade, i)) continue;
+    const rise = (rankOf(after, i) ?? -Infinity) - (rankOf(before, i) ?? -Infinity);
+    if (rise > 0) up += 1;
+    else if (rise < 0) down += 1;
+  }
+
+  const label = (name: FacetName, i: number): readonly [string, string] => [
+    was[name].labels[was[name].codes[i] as number] ?? '',
+    is[name].labels[is[name].codes[i] as number] ?? '',
+  ];
+  const leadsOf = (name: FacetName): ChangedRecord[] =>
+    best(changed[name], after).map((i) => ({
+      id: ids[i] as number,
+      grade: label('grade', i),
+      rank: [rankOf(before, i), rankOf(after, i)],
+      stage: label('stage', i),
+      territory: label('territory', i),
+    }));
+  const spread = (axis: Axis) => ({
+    before: spreadOf(before.scores[axis], before.unscored[axis], before.charter.charter.scoreSet[axis]),
+    after: spreadOf(after.scores[axis], after.unscored[axis], after.charter.charter.scoreSet[axis]),
+  });
+  return {
+    size,
+    chosen: countBits(chosen),
+    any: countBits(any),
+    score,
+    up,
+    down,
+    facets,
+    spread: { fit: spread('fit'), engagement: spread('engagement') },
+    course: { before: courseOf(before, size), after: courseOf(after, size) },
+    leads: { grade: leadsOf('grade'), stage: leadsOf('stage'), territory: leadsOf('territory') },
+  };
+}
+
+/** The best of the records marked, by rank after the change. */
+function best(bits: Bits, after: Swept): number[] {
+  const top: { readonly i: number; readonly rank: number }[] = [];
+  let least = -Infinity;
+  for (let w = 0; w < bits.length; w += 1) {
+    for (let rest = bits[w] as number; rest !== 0; rest &= rest - 1) {
+      const i = (w << 5) + 31 - Math.clz32(rest & -rest);
+      const rank = rankOf(after, i) ?? -1e9;
+      if (top.length >= 4 * SHOWN && rank <= least) continue;
+      top.push({ i, rank });
+      if (top.length < 8 * SHOWN) continue;
+      top.sort((a, b) => b.rank - a.rank || a.i - b.i);
+      top.length = SHOWN;
+      least = top.at(-1)?.rank ?? -Infinity;
+    }
+  }
+  return top
+    .sort((a, b) => b.rank - a.rank || a.i - b.i)
+    .slice(0, SHOWN)
+    .map(({ i }) => i);
+}
+
+function owned({ places }: Placed): number {
+  let count = 0;
+  for (const place of places) if (place === WITH_OWNER) count += 1;
+  return count;
+}
+
+/** Who owns what under two charters. */
+export function compareOwners(
+  before: Placed,
+  after: Placed,
+  swept: Swept,
+  ids: Uint32Array,
+  chosen: Bits,
+): OwnerImpact {
+  const was = placeFacet(before);
+  const is = placeFacet(after);
+  const moved = noBits(ids.length);
+  const owners = compareFacets(was, is, chosen, (i) => {
+    setBit(moved, i);
+  });
+  return {
+    owners,
+    course: { before: owned(before), after: owned(after) },
+    leads: best(moved, swept).map((i) => ({
+      id: ids[i] as number,
+      from: was.labels[was.codes[i] as number] ?? '',
+      to: is.labels[is.codes[i] as number] ?? '',
+    })),
+  };
+}

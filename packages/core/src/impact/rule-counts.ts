@@ -1,0 +1,50 @@
+import type { ReadyCharter } from '../charter/ready-charter';
+import { MICRO } from '../score/points';
+import type { Axis } from '../score/score-set';
+import { FIRST_ROUTE } from '../sweep/route-sweep';
+import type { Sweep, Swept } from '../sweep/sweep';
+
+/** What each rule of a charter comes to over all records. */
+export interface RuleTally {
+  /** By signal: how many records it gives points to, and its share of all points its axis gives, 0 to 1. */
+  readonly signals: Readonly<Record<string, { readonly records: number; readonly share: number }>>;
+  /** By gate: how many records its condition holds for. */
+  readonly gates: Readonly<Record<string, number>>;
+  /** By route: how many match it, and how many are left for it by those above. */
+  readonly routes: Readonly<Record<string, { readonly matches: number; readonly takes: number }>>;
+  /** How many are routed, and match nothing. */
+  readonly routed: number;
+  readonly lastResort: number;
+}
+
+/** Counts what the rules of a sweep's charter came to with its last run. */
+export function tallyRules(sweep: Sweep, swept: Swept, charter: ReadyCharter): RuleTally {
+  const signals: Record<string, { records: number; share: number }> = {};
+  for (const axis of ['fit', 'engagement'] satisfies Axis[]) {
+    const shares = charter.scoreSet.signals
+      .filter((signal) => signal.axis === axis && signal.on)
+      .map((signal) => ({ key: signal.key, ...sweep.shareOf(axis, signal.key) }));
+    const all = shares.reduce((sum, { micro }) => sum + Math.abs(micro) / MICRO, 0);
+    for (const { key, records, micro } of shares)
+      signals[key] = { records, share: all === 0 ? 0 : Math.abs(micro) / MICRO / all };
+  }
+  const taken = new Uint32Array(FIRST_ROUTE + swept.routes.length);
+  for (const code of swept.outcome) taken[code] = (taken[code] as number) + 1;
+  const ready = charter.streams.flatMap((stream) => stream.routes);
+  const routes = Object.fromEntries(
+    ready.map((route, r): [string, { matches: number; takes: number }] => [
+      route.key,
+      { matches: sweep.countOf(route.ready).yes, takes: taken[FIRST_ROUTE + r] as number },
+    ]),
+  );
+  const gates = Object.fromEntries(
+    charter.gates.map((gate): [string, number] => [gate.key, sweep.countOf(gate.ready).yes]),
+  );
+  return {
+    signals,
+    gates,
+    routes,
+    routed: swept.outcome.length - (taken[0] as number),
+    lastResort: taken[2] as number,
+  };
+}

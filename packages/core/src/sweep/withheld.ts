@@ -1,0 +1,56 @@
+import type { Charter } from '../charter/charter';
+import type { Condition, FieldTest } from '../condition/condition';
+import type { Population, Withheld } from './population';
+
+/** Whether a test can be answered by what is there of a withheld field. */
+function canAnswer(test: FieldTest, withheld: Withheld): boolean {
+  if (withheld === 'all') return false;
+  switch (test.test) {
+    case 'blank':
+      return true;
+    case 'ends-with':
+      // Up to the @ every end of an address is an end of its domain.
+      return test.values.every((value) => value.trim().lastIndexOf('@') <= 0);
+    case 'contains':
+      return test.values.every((value) => value.trim().startsWith('@'));
+    default:
+      return false;
+  }
+}
+
+function* testsIn(condition: Condition): Generator<FieldTest> {
+  switch (condition.test) {
+    case 'all':
+    case 'any':
+      for (const part of condition.of) yield* testsIn(part);
+      return;
+    case 'not':
+      yield* testsIn(condition.of);
+      return;
+    default:
+      yield condition;
+  }
+}
+
+/** All conditions of a charter. */
+export function* conditionsIn(charter: Charter): Generator<Condition> {
+  for (const signal of charter.scoreSet.signals) if (signal.kind === 'attribute') yield signal.when;
+  for (const gate of charter.gates) yield gate.when;
+  for (const stream of charter.streams) {
+    yield stream.when;
+    for (const route of stream.routes) yield route.when;
+  }
+}
+
+/** Tests of conditions that a population can't answer yet, since they read what is withheld from it. */
+export function missingAnswers(conditions: Iterable<Condition>, population: Population): FieldTest[] {
+  const missing = new Map<string, FieldTest>();
+  for (const condition of conditions) {
+    for (const test of testsIn(condition)) {
+      const withheld = population.withheld.get(test.field);
+      const key = JSON.stringify(test);
+      if (withheld !== undefined && !population.given.has(key) && !canAnswer(test, withheld)) missing.set(key, test);
+    }
+  }
+  return [...missing.values()];
+}
