@@ -6,6 +6,9 @@ module.exports = {
   testEnvironment: 'jsdom',
   testMatch: ['<rootDir>/src/**/*.spec.ts'],
   setupFilesAfterEnv: ['<rootDir>/src/jest-setup.ts'],
-  moduleNameMapper: { '^@relvik/(core|formats|contracts)$': '<rootDir>/../$1/src/index.ts' },
+  moduleNameMapper: {
+    '^@relvik/(core|formats|contracts)$': '<rootDir>/../$1/src/index.ts',
+    './worker-factory$': '<rootDir>/src/impact/worker-factory.stub.ts',
+  },
   transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|d3|internmap|delaunator|robust-predicates|primeng|@primeuix)'],
 };

@@ -1,4 +1,4 @@
-import type { Instant, Status } from '@relvik/core';
+import type { CourseCounts, Instant, Status } from '@relvik/core';
 
 export interface Attention {
   readonly what:
@@ -18,18 +18,20 @@ export interface Notice {
   readonly at: Instant;
 }
 
-/** How many leads reached each step of the course. */
-export interface CourseCounts {
-  readonly intake: number;
-  readonly score: number;
-  readonly grade: number;
-  readonly gates: number;
-  readonly territories: number;
-  readonly routes: number;
-  readonly people: number;
+/** How many leads run from one part of the watershed to the next. */
+export interface WatershedLink {
+  /** `source:…`, `fit:…`, `stage:…` or `territory:…`; an empty name is none. */
+  readonly from: string;
+  /** The same, or `team:…`, `rep:…`, `queue:…`, `bay`. */
+  readonly to: string;
+  readonly count: number;
+}
+export interface Watershed {
+  readonly links: readonly WatershedLink[];
 }
 
 export interface Home {
+  readonly watershed: Watershed;
   readonly course: CourseCounts;
   readonly attention: readonly Attention[];
   readonly byStatus: readonly { readonly status: Status; readonly count: number }[];

@@ -1,4 +1,15 @@
-import { CLOSINGS, type Decision, type Instant, type Occasion, type Place, type Raw, type Status } from '@relvik/core';
+import {
+  type Activity,
+  CLOSINGS,
+  type Decision,
+  type Instant,
+  type LeadRecord,
+  type Occasion,
+  type Place,
+  type Raw,
+  type Status,
+  type Value,
+} from '@relvik/core';
 import { type InferType, number, object, string } from 'yup';
 import { rawValues } from './raw-values';
 
@@ -41,6 +52,12 @@ export const leadQuerySchema = object({
   territory: words,
   grade: words,
   verdict: words,
+  /** A fit band by its place, lowest 0; `none` for no grade. */
+  fit: string().matches(/^(none|\d)$/, 'must be the place of a fit band, or none'),
+  /** Where it came from. */
+  source: words,
+  /** Owned by members of a team. */
+  team: words,
   least: number().min(-1_000_000).max(1_000_000),
   find: words,
   order: string().oneOf(LEAD_ORDERS).default('rank'),
@@ -114,6 +131,15 @@ export interface LeadDetail extends LeadRow {
   readonly history: readonly Change[];
   /** What this user may do with it. */
   readonly may: { readonly edit: boolean; readonly assign: boolean; readonly pickUp: boolean; readonly close: boolean };
+}
+
+/** A lead as decisions read it. */
+export interface RecordDocument {
+  readonly id: number;
+  readonly arrived: Instant;
+  readonly pin: LeadRecord['pin'];
+  readonly values: readonly (readonly [field: string, value: Value])[];
+  readonly activities: readonly Activity[];
 }
 
 /** What became of a lead that came in. */

@@ -24,6 +24,7 @@ export * from './grade/verdict';
 export * from './impact/desk';
 export * from './impact/facet';
 export * from './impact/impact';
+export * from './impact/question';
 export * from './impact/rule-counts';
 export * from './impact/scope';
 export * from './people/eligible';

@@ -49,11 +49,14 @@ export function charterState(draft: Partial<Draft> | null): CharterState {
     base: 1,
     stale: false,
     author: 'Runa',
+    note: null,
     changedAt: 0,
     charter: { ...CHARTER, name: 'Next' },
     problems: [],
   };
   return {
+    drafts: [],
+    past: [],
     inForce: { id: 1, number: 1, enactedAt: 0, charter: CHARTER },
     draft: draft === null ? null : { ...base, ...draft },
   };

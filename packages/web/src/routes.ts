@@ -19,7 +19,7 @@ export const ROUTES: Routes = [
       {
         path: '',
         pathMatch: 'full',
-        title: 'Home · Relvik',
+        title: 'Watershed · Relvik',
         loadComponent: () => import('./home/home.page').then((m) => m.HomePage),
       },
       {
@@ -77,6 +77,18 @@ export const ROUTES: Routes = [
         title: 'Routes · Relvik',
         canActivate: [admin],
         loadComponent: () => import('./route/routes.page').then((m) => m.RoutesPage),
+      },
+      {
+        path: 'tracer',
+        title: 'Tracer · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./tracer/tracer.page').then((m) => m.TracerPage),
+      },
+      {
+        path: 'charters',
+        title: 'Charters · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./charter/charters.page').then((m) => m.ChartersPage),
       },
       {
         path: 'enact',

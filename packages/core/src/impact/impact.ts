@@ -45,7 +45,7 @@ export interface Impact {
   /** Records of which anything changes, and of which a score does. */
   readonly any: number;
   readonly score: number;
-  /** Of those that change grade: whose rank rises, and whose falls. */
+  /** Of those that change grade: whose fit band rises, or at the same fit whose engagement band, and whose falls. */
   readonly up: number;
   readonly down: number;
   readonly facets: Readonly<Record<FacetName, FacetChange>>;
@@ -104,6 +104,13 @@ function courseOf(swept: Swept, size: number): CourseCounts {
   return { intake: size, score: graded, grade: graded, gates: countBits(qualified), territories, routes, people: null };
 }
 
+/** Bands as one number: fit first, engagement where fit is the same; none is the lowest. */
+function standingOf({ scores, charter }: Swept, i: number): number {
+  const cell = (scores.cell[i] as number) - 1;
+  const columns = charter.charter.scoreSet.grid.engagement.names.length;
+  return cell < 0 ? -1 : Math.floor(cell / columns) * 10 + (cell % columns);
+}
+
 function rankOf({ scores }: Swept, i: number): number | null {
   if (scores.cell[i] === NO_CELL) return null;
   return ((scores.fit[i] as number) + (scores.engagement[i] as number)) / HUNDREDTHS;
@@ -138,7 +145,7 @@ export function compareSweeps(before: Swept, after: Swept, ids: Uint32Array, cho
       setBit(any, i);
     }
     if (!hasBit(changed.grade, i)) continue;
-    const rise = (rankOf(after, i) ?? -Infinity) - (rankOf(before, i) ?? -Infinity);
+    const rise = standingOf(after, i) - standingOf(before, i);
     if (rise > 0) up += 1;
     else if (rise < 0) down += 1;
   }

@@ -8,9 +8,7 @@ import { FieldValueEntity } from '../record/field-value.entity';
 import { ChangeEntity, NoticeEntity } from '../record/history.entity';
 import { LeadEntity } from '../record/lead.entity';
 import type { User } from '../session/session-store';
-
-/** The field that says where a lead came from. */
-const SOURCE_FIELD = 'source';
+import { SOURCE_FIELD, watershedOf } from './watershed';
 
 function leads(manager: EntityManager, sight: Sight): SelectQueryBuilder<LeadEntity> {
   return inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight);
@@ -135,6 +133,7 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
     territories,
     routes,
     people,
+    watershed,
   ] = await Promise.all([
     groupBy(all(), 'status'),
     groupBy(open(), 'stage'),
@@ -156,8 +155,14 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
     passed().andWhere('lead.territory IS NOT NULL').getCount(),
     passed().andWhere('lead.route IS NOT NULL').getCount(),
     passed().andWhere({ place: 'owner' }).getCount(),
+    watershedOf(
+      manager,
+      all,
+      charter.streams.flatMap((stream) => stream.entering),
+    ),
   ]);
   return {
+    watershed,
     course: { intake, score, grade: score, gates, territories, routes, people },
     attention,
     byStatus: byStatus.map(({ key, count }) => ({ status: key as Status, count })),

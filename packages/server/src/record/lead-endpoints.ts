@@ -24,7 +24,8 @@ import { assignLead, closeLead, editLead, pickUpLead } from '../work/work-on-lea
 import { detailOf, mayOn, reasoningOf } from './lead-detail';
 import type { LeadEntity } from './lead.entity';
 import { countLeads, leadInSight, listLeads } from './lead-list';
-import type { LeadDetail } from '@relvik/contracts';
+import type { LeadDetail, RecordDocument } from '@relvik/contracts';
+import { loadLeads } from './lead-store';
 
 const EVERYONE: readonly Who[] = ['admin', 'manager', 'rep'];
 
@@ -120,6 +121,19 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       async handle(asked) {
         const { lead } = await seen(asked);
         return { body: await reasoningOf(manager, lead, userOf(asked), asked.now) };
+      },
+    },
+    {
+      method: 'get',
+      path: '/api/leads/:id/record',
+      who: ['admin'],
+      async handle(asked) {
+        const { lead } = await seen(asked);
+        const [stored] = await loadLeads(manager, [lead.id], 'none');
+        if (stored === undefined) throw Refused.notFound();
+        const { arrived, pin, values, activities } = stored.record;
+        const document: RecordDocument = { id: lead.id, arrived, pin, values: [...values], activities };
+        return { body: document };
       },
     },
     {

@@ -2,6 +2,7 @@ import type { LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
 import { fold } from '@relvik/core';
 import type { EntityManager, SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../api/refused';
+import { SOURCE_FIELD } from '../home/watershed';
 import { inSight, type Sight } from '../people/sight';
 import { LeadEntity, NO_RANK } from './lead.entity';
 import { placeOf } from './lead-store';
@@ -43,11 +44,22 @@ export function rowOfLead(lead: LeadEntity): LeadRow {
 }
 
 function filtered(query: SelectQueryBuilder<LeadEntity>, by: LeadQuery): SelectQueryBuilder<LeadEntity> {
-  const { status = 'open', place, owner, queue, stage, territory, grade, verdict, least, find } = by;
+  const { status = 'open', place, owner, queue, stage, territory, grade, verdict, fit, source, team, least, find } = by;
   if (status !== 'any') query.andWhere('lead.status = :status', { status });
   for (const [column, value] of Object.entries({ place, owner, queue, stage, grade, verdict })) {
     if (value !== undefined) query.andWhere(`lead.${column} = :${column}`, { [column]: value });
   }
+  if (fit === 'none') query.andWhere('lead.fitBand IS NULL');
+  else if (fit !== undefined) query.andWhere('lead.fitBand = :fit', { fit: Number(fit) });
+  if (source !== undefined)
+    query.andWhere(
+      'EXISTS (SELECT 1 FROM field_value v WHERE v.record = lead.id AND v.field = :sourceField AND v.folded = :source)',
+      { sourceField: SOURCE_FIELD, source: fold(source) },
+    );
+  if (team !== undefined)
+    query.andWhere("lead.place = 'owner' AND lead.owner IN (SELECT m.person FROM team_member m WHERE m.team = :team)", {
+      team,
+    });
   if (territory === 'none') query.andWhere('lead.territory IS NULL');
   else if (territory !== undefined) query.andWhere('lead.territory = :territory', { territory });
   if (least !== undefined) query.andWhere('lead.rankOrder >= :least', { least });

@@ -1,15 +1,25 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { CharterState, Job, ProblemDocument, RuleCounts, SaveDraft } from '@relvik/contracts';
-import type { Charter } from '@relvik/core';
+import type {
+  CharterFile,
+  CharterState,
+  Enact,
+  Job,
+  JournalRow,
+  ProblemDocument,
+  RuleCounts,
+  SaveDraft,
+} from '@relvik/contracts';
+import { type BroughtUpToDate, type Charter, readCharter } from '@relvik/core';
 import {
   catchError,
+  concatMap,
+  debounceTime,
   EMPTY,
   finalize,
   type Observable,
   of,
   Subject,
-  concatMap,
   switchMap,
   takeWhile,
   tap,
@@ -21,24 +31,53 @@ import { problemOf } from '../api/problem';
 /** A change to the draft: from the charter as it is to the charter as it shall be. */
 export type Change = (charter: Charter) => Charter;
 
-/** The charter in force and the open draft, kept for all pages; saves one change after the other. */
+/** The draft as someone else left it, when both changed it. */
+export interface Meanwhile {
+  readonly by: string;
+  readonly before: Charter;
+  readonly after: Charter;
+}
+
+const PAUSE = 350;
+
+/**
+ * The charter in force and the open draft, kept for all pages.
+ *
+ * A change shows at once; it is saved a moment after the last of a series, one save after the other.
+ */
 @Injectable({ providedIn: 'root' })
 export class CharterService {
   private readonly http = inject(HttpClient);
   private readonly loaded = signal<Loaded<CharterState>>(LOADING);
-  private readonly changes = new Subject<Change>();
+  /** The draft with changes that are not saved yet. */
+  private readonly working = signal<Charter | null>(null);
+  private readonly changes = new Subject<void>();
 
   readonly state = this.loaded.asReadonly();
   readonly inForce = computed(() => valueOf(this.loaded())?.inForce ?? null);
-  readonly draft = computed(() => valueOf(this.loaded())?.draft ?? null);
+  readonly draft = computed(() => {
+    const draft = valueOf(this.loaded())?.draft ?? null;
+    const working = this.working();
+    return draft === null || working === null ? draft : { ...draft, charter: working };
+  });
+  readonly drafts = computed(() => valueOf(this.loaded())?.drafts ?? []);
+  readonly past = computed(() => valueOf(this.loaded())?.past ?? []);
   /** What the pages of the course show and edit: the draft, else what is in force. */
   readonly shown = computed(() => this.draft()?.charter ?? this.inForce()?.charter ?? null);
   readonly saving = signal(false);
-  /** Why the last change was not saved. */
+  readonly unsaved = computed(() => this.working() !== null);
+  /** Why the last change was not made. */
   readonly problem = signal<ProblemDocument | null>(null);
+  /** What someone else changed while this one was being changed. */
+  readonly meanwhile = signal<Meanwhile | null>(null);
 
   constructor() {
-    this.changes.pipe(concatMap((change) => this.save(change))).subscribe();
+    this.changes
+      .pipe(
+        debounceTime(PAUSE),
+        concatMap(() => this.save()),
+      )
+      .subscribe();
   }
 
   load(): void {
@@ -47,35 +86,115 @@ export class CharterService {
     });
   }
 
-  /** Saves a change to the draft; a refused one is said in `problem` and the draft stays as it was. */
+  /** Changes the draft; a change that makes no charter is said in `problem` and not made. */
   change(change: Change): void {
-    this.changes.next(change);
+    const draft = this.draft();
+    if (draft === null) return;
+    const reading = readCharter(JSON.parse(JSON.stringify(change(draft.charter))));
+    if (!reading.ok) {
+      const errors = reading.problems.map(({ path, message }) => ({ path: `/charter${path}`, message }));
+      this.problem.set({ type: 'about:blank', status: 422, title: 'This can’t be drawn', errors });
+      return;
+    }
+    this.problem.set(null);
+    this.meanwhile.set(null);
+    this.working.set(reading.charter);
+    this.changes.next();
   }
 
-  private save(change: Change): Observable<unknown> {
+  private save(): Observable<unknown> {
     const draft = this.draft();
-    if (draft === null) return EMPTY;
-    const body: SaveDraft = { version: draft.version, charter: change(draft.charter) };
+    const charter = this.working();
+    if (draft === null || charter === null) return EMPTY;
+    const body: SaveDraft = { version: draft.version, charter };
     this.saving.set(true);
-    return this.taking(this.http.put<CharterState>(`/api/drafts/${draft.id}`, body)).pipe(
+    return this.http.put<CharterState>(`/api/drafts/${draft.id}`, body).pipe(
+      tap((state) => {
+        this.loaded.set({ state: 'ready', value: state });
+        // What was changed while it was being saved waits for the next save.
+        if (this.working() === charter) this.working.set(null);
+      }),
+      catchError((error: unknown) => this.refused(problemOf(error))),
       finalize(() => {
         this.saving.set(false);
       }),
     );
   }
 
-  beginDraft(name: string): Observable<unknown> {
-    return this.taking(this.http.post<CharterState>('/api/drafts', { name }));
+  /** A save that was refused: the draft is shown as it is now, and what someone else changed is said. */
+  private refused(problem: ProblemDocument): Observable<unknown> {
+    this.problem.set(problem);
+    if (problem.status !== 409 && problem.status !== 404) {
+      if (problem.status !== 0) this.working.set(null);
+      return of(null);
+    }
+    const before = valueOf(this.loaded())?.draft;
+    this.working.set(null);
+    return this.http.get<CharterState>('/api/charters').pipe(
+      tap((state) => {
+        this.loaded.set({ state: 'ready', value: state });
+        if (before && state.draft?.id === before.id)
+          this.meanwhile.set({ by: state.draft.author, before: before.charter, after: state.draft.charter });
+      }),
+      catchError(() => of(null)),
+    );
   }
 
-  discardDraft(): Observable<unknown> {
-    return this.taking(this.http.delete<CharterState>(`/api/drafts/${this.draft()?.id ?? 0}`));
+  beginDraft(name: string, from?: number): Observable<unknown> {
+    return this.taking(this.http.post<CharterState>('/api/drafts', { name, ...(from === undefined ? {} : { from }) }));
+  }
+
+  openDraft(id: number | null): Observable<unknown> {
+    return this.taking(this.http.post<CharterState>(id === null ? '/api/drafts/close' : `/api/drafts/${id}/open`, {}));
+  }
+
+  noteDraft(id: number, note: string | null): Observable<unknown> {
+    return this.taking(this.http.patch<CharterState>(`/api/drafts/${id}`, { note }));
+  }
+
+  discardDraft(id: number): Observable<unknown> {
+    return this.taking(this.http.delete<CharterState>(`/api/drafts/${id}`));
+  }
+
+  importDraft(text: string): Observable<unknown> {
+    return this.taking(this.http.post<CharterState>('/api/drafts/import', { text }));
+  }
+
+  /** What the draft would be on the charter in force. */
+  upToDate(id: number): Observable<BroughtUpToDate & { readonly base: number }> {
+    return this.http.get<BroughtUpToDate & { readonly base: number }>(`/api/drafts/${id}/up-to-date`);
+  }
+
+  /** Takes over the draft as it was brought up to date. */
+  takeUpToDate(charter: Charter, base: number): Observable<unknown> {
+    const draft = this.draft();
+    if (draft === null) return EMPTY;
+    const body: SaveDraft = { version: draft.version, charter, base };
+    return this.taking(this.http.put<CharterState>(`/api/drafts/${draft.id}`, body));
+  }
+
+  one(id: number): Observable<Charter> {
+    return this.http.get<Charter>(`/api/charters/${id}`);
+  }
+
+  file(id: number): Observable<CharterFile> {
+    return this.http.get<CharterFile>(`/api/charters/${id}/file`);
+  }
+
+  patch(from: number, to: number): Observable<unknown[]> {
+    return this.http.get<unknown[]>(`/api/charters/${from}/patch/${to}`);
+  }
+
+  journal(): Observable<JournalRow[]> {
+    return this.http.get<JournalRow[]>('/api/journal');
   }
 
   private taking(answer: Observable<CharterState>): Observable<unknown> {
     return answer.pipe(
       tap((state) => {
         this.problem.set(null);
+        this.meanwhile.set(null);
+        this.working.set(null);
         this.loaded.set({ state: 'ready', value: state });
       }),
       catchError((error: unknown) => {
@@ -86,15 +205,19 @@ export class CharterService {
   }
 
   /** Enacts the draft; emits the rescore's progress until it ends. */
-  enact(reason: string): Observable<Job> {
+  enact(how: Omit<Enact, 'version'>): Observable<Job> {
     const draft = this.draft();
     if (draft === null) return EMPTY;
-    return this.http.post<Job>(`/api/drafts/${draft.id}/enact`, { version: draft.version, reason }).pipe(
+    return this.http.post<Job>(`/api/drafts/${draft.id}/enact`, { ...how, version: draft.version }).pipe(
       tap(() => {
         this.load();
       }),
       switchMap(() => this.progress()),
     );
+  }
+
+  cancel(job: number): Observable<Job> {
+    return this.http.post<Job>(`/api/jobs/${job}/cancel`, {});
   }
 
   /** The latest rescore, again and again until it has ended. */

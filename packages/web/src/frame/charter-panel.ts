@@ -28,6 +28,7 @@ import { CharterService } from '../charter/charter.service';
           }
         </span>
         <a pButton class="enact" routerLink="/enact">Enact…</a>
+        <a class="link" routerLink="/charters">Compare</a>
       </div>
     } @else if (naming()) {
       <form class="charter" (ngSubmit)="begin()">
@@ -45,6 +46,9 @@ import { CharterService } from '../charter/charter.service';
         <span class="mark none"></span>
         <span class="quiet">No draft.</span>
         <button type="button" class="link" (click)="naming.set(true)">Begin a draft</button>
+        @if (charters.drafts().length > 0) {
+          <a class="link" routerLink="/charters">Open one of {{ charters.drafts().length }}</a>
+        }
       </div>
     }
   `,

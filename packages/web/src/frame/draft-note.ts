@@ -1,5 +1,7 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { changesBetween } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
+import { WordingService } from '../record/wording.service';
 import { ProblemNote } from '../api/problem-note';
 
 /** On a page of the course: whether one draws in a draft here, and what is wrong with it. */
@@ -19,6 +21,23 @@ import { ProblemNote } from '../api/problem-note';
       </p>
     }
     <rv-problem-note [problem]="charters.problem()" />
+    @if (charters.meanwhile(); as other) {
+      <div class="problem" role="status">
+        <strong>What {{ other.by }} changed meanwhile:</strong>
+        <ul>
+          @for (change of changes(); track $index) {
+            <li>
+              {{ change.what }}
+              @if (change.from) {
+                <s>{{ change.from }}</s> →
+              }
+              {{ change.to }}
+            </li>
+          }
+        </ul>
+        You see the draft as it is now. Make your change again if it still holds.
+      </div>
+    }
     @if (draft && draft.problems.length > 0) {
       <div class="problem" role="status">
         <strong>The draft can’t be enacted yet.</strong>
@@ -36,4 +55,9 @@ import { ProblemNote } from '../api/problem-note';
 })
 export class DraftNote {
   protected readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
+  protected readonly changes = computed(() => {
+    const other = this.charters.meanwhile();
+    return other === null ? [] : changesBetween(other.before, other.after, this.words.wording());
+  });
 }

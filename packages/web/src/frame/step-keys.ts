@@ -1,13 +1,19 @@
 import { Directive, inject } from '@angular/core';
 import { Router } from '@angular/router';
+import { SessionService } from '../session/session.service';
+import { TracerService } from '../tracer/tracer.service';
+import { ImpactFolding } from './impact-folding';
 
 const STEPS = ['/intake', '/score', '/grade', '/gates', '/territories', '/routes', '/people'];
 const PATIENCE = 1500;
 
-/** `G` then `1` to `7` opens a step, `/` goes to finding a lead. None acts inside a field. */
+/** `G` then `1` to `7` opens a step, `/` finds a lead, `T` chooses the tracer, `I` folds the impact. None acts inside a field. */
 @Directive({ host: { '(document:keydown)': 'press($event)' } })
 export class StepKeys {
   private readonly router = inject(Router);
+  private readonly tracer = inject(TracerService);
+  private readonly folding = inject(ImpactFolding);
+  private readonly sessions = inject(SessionService);
   private began = 0;
 
   protected press(event: KeyboardEvent): void {
@@ -23,6 +29,11 @@ export class StepKeys {
     if (key === '/') {
       event.preventDefault();
       void this.router.navigate(['/leads'], { queryParams: { finding: 'yes' } });
+    } else if (key === 't' && this.sessions.is('admin')) {
+      event.preventDefault();
+      this.tracer.choosing.set(true);
+    } else if (key === 'i' && this.sessions.is('admin')) {
+      this.folding.toggle();
     } else if (key === 'g') {
       this.began = Date.now();
     } else if (Date.now() - this.began < PATIENCE && STEPS[Number(key) - 1] !== undefined) {

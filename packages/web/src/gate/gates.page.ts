@@ -1,87 +1,34 @@
 import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { conditionWords } from '@relvik/core';
+import { type Condition, conditionWords, type Gate } from '@relvik/core';
+import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { freshKey } from '../charter/fresh-key';
+import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
+import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
 
-/** Gates: the stages from left to right, and the moves between them, to read. */
+/** Gates: the stages from left to right, and the moves between them, changed in the draft. */
 @Component({
   selector: 'rv-gates',
-  imports: [DecimalPipe, RouterLink, DraftNote, Waiting],
-  template: `
-    <section class="page">
-      <h1>Gates <span class="quiet">from stage to stage, when a condition becomes true</span></h1>
-      <rv-draft-note />
-      @if (charters.shown(); as charter) {
-        <ol class="stages">
-          @for (stage of stages(); track stage.key) {
-            <li [class.out]="stage.kind === 'out'">
-              <b>{{ stage.name }}</b>
-              <a routerLink="/leads" [queryParams]="{ stage: stage.key, status: stage.kind === 'out' ? 'any' : 'open' }"
-                ><span class="code">{{ stage.count | number }}</span>
-                {{ stage.kind === 'out' ? 'closed here' : 'open' }}</a
-              >
-              @if (stage.key === charter.entry) {
-                <span class="quiet">new leads enter here</span>
-              }
-              @if (stage.routes) {
-                <span class="quiet">routes act on entering</span>
-              }
-            </li>
-          }
-        </ol>
-        <table class="list">
-          <thead>
-            <tr>
-              <th>Gate</th>
-              <th>From</th>
-              <th></th>
-              <th>To</th>
-              <th>When this becomes true</th>
-              <th>Who decides</th>
-              <th class="number">Passed so far</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (gate of gates(); track gate.key) {
-              <tr>
-                <td>
-                  {{ gate.name }}
-                  @if (!gate.on) {
-                    <span class="quiet">off</span>
-                  }
-                </td>
-                <td>{{ gate.from }}</td>
-                <td aria-hidden="true">→</td>
-                <td>{{ gate.to }}</td>
-                <td>{{ gate.when }}</td>
-                <td class="quiet">by rule</td>
-                <td class="number">{{ gate.passed | number }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
-        <p class="quiet">
-          A gate acts once when its condition becomes true, and not again before it has been false in between.
-        </p>
-      } @else {
-        <rv-waiting [of]="charters.state()" />
-      }
-    </section>
-  `,
+  imports: [DecimalPipe, FormsModule, RouterLink, SelectModule, ConditionEditor, DraftNote, Waiting],
+  templateUrl: './gates.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class GatesPage {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
+  private readonly impacts = inject(ImpactService);
   private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   private readonly home = inject(HomeService).home;
+  protected readonly editing = signal<string | null>(null);
 
   protected readonly stages = computed(() => {
     const charter = this.charters.shown();
@@ -93,18 +40,51 @@ export class GatesPage {
       routes: charter?.streams.some((stream) => stream.on && stream.entering.includes(stage.key)) ?? false,
     }));
   });
+  protected readonly stageOptions = computed(() =>
+    (this.charters.shown()?.stages ?? []).map(({ key, name }) => ({ value: key, label: name })),
+  );
 
   protected readonly gates = computed(() => {
     const charter = this.charters.shown();
+    const before = new Map((this.charters.inForce()?.charter.gates ?? []).map((gate) => [gate.key, gate]));
     const stageName = (key: string): string => charter?.stages.find((stage) => stage.key === key)?.name ?? key;
-    return (charter?.gates ?? []).map(({ key, name, on, from, to, when }) => ({
-      key,
-      name,
-      on,
-      from: stageName(from),
-      to: stageName(to),
-      when: conditionWords(when, this.words.wording()),
-      passed: valueOf(this.counts())?.gates[key] ?? 0,
+    return (charter?.gates ?? []).map((gate) => ({
+      ...gate,
+      fromName: stageName(gate.from),
+      toName: stageName(gate.to),
+      words: conditionWords(gate.when, this.words.wording()),
+      changed: JSON.stringify(before.get(gate.key)) !== JSON.stringify(gate),
+      holds: this.impacts.tally()?.gates[gate.key] ?? null,
+      passed: valueOf(this.counts())?.gates[gate.key] ?? 0,
     }));
   });
+
+  private change(change: (gates: readonly Gate[]) => readonly Gate[]): void {
+    this.charters.change((charter) => ({ ...charter, gates: change(charter.gates) }));
+  }
+
+  protected edit(key: string, part: Partial<Gate>): void {
+    this.change((gates) => gates.map((gate) => (gate.key === key ? { ...gate, ...part } : gate)));
+  }
+
+  protected rename(key: string, name: string): void {
+    if (name.trim() !== '') this.edit(key, { name: name.trim() });
+  }
+
+  protected takeOut(key: string): void {
+    this.change((gates) => gates.filter((gate) => gate.key !== key));
+  }
+
+  /** A new gate moves nobody before it is told when. */
+  protected add(): void {
+    const [from, to] = this.charters.shown()?.stages ?? [];
+    if (from === undefined || to === undefined) return;
+    const key = freshKey(
+      'gate',
+      this.gates().map((gate) => gate.key),
+    );
+    const never: Condition = { test: 'any', of: [] };
+    this.change((gates) => [...gates, { key, name: 'New gate', from: from.key, to: to.key, on: true, when: never }]);
+    this.editing.set(key);
+  }
 }

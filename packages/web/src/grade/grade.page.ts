@@ -7,6 +7,9 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { DraftNote } from '../frame/draft-note';
+import { withCut } from '../charter/with-cut';
+import { barsOf } from '../impact/bars-of';
+import { ImpactService } from '../impact/impact.service';
 import { HomeService } from '../home/home.service';
 import { DistributionChart } from '../score/distribution-chart';
 
@@ -19,6 +22,7 @@ import { DistributionChart } from '../score/distribution-chart';
 })
 export class GradePage {
   protected readonly charters = inject(CharterService);
+  private readonly impacts = inject(ImpactService);
   protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   private readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
   protected readonly set = computed(() => this.charters.shown()?.scoreSet ?? null);
@@ -31,10 +35,12 @@ export class GradePage {
     AXES.map((axis) => {
       const bands = this.set()?.grid[axis] ?? { names: [], cuts: [] };
       const inForce = this.before()?.grid[axis].cuts ?? [];
+      const spread = this.impacts.impact()?.spread[axis];
       return {
         axis,
         title: axis === 'fit' ? 'Fit' : 'Engagement',
-        spread: valueOf(this.distribution())?.[axis] ?? [],
+        spread: spread ? barsOf(spread.before) : (valueOf(this.distribution())?.[axis] ?? []),
+        draft: spread && this.charters.draft() !== null ? barsOf(spread.after) : null,
         bands: bands.names.map((name, i) => ({ name, range: showBand(i, bands.cuts) })),
         cuts: bands.cuts.map((cut, i) => ({
           cut,
@@ -50,6 +56,9 @@ export class GradePage {
     const grid = this.set()?.grid;
     const cells = valueOf(this.counts())?.cells ?? [];
     const most = Math.max(1, ...cells.map((cell) => cell.count));
+    const flows = this.impacts.impact()?.facets.grade.flows;
+    const sum = (end: 'from' | 'to', grade: string): number =>
+      (flows ?? []).reduce((all, flow) => all + (flow[end] === grade ? flow.count : 0), 0);
     return (grid?.fit.names ?? [])
       .map((name, fit) => ({
         name,
@@ -64,6 +73,7 @@ export class GradePage {
             before: this.before()?.grid.cells[fit]?.[engagement],
             count: found?.count ?? 0,
             heat: (found?.count ?? 0) / most,
+            change: flows === undefined ? 0 : sum('to', `${name} ${band}`) - sum('from', `${name} ${band}`),
             won: found && found.closed >= 10 ? Math.round((100 * found.won) / found.closed) : null,
           };
         }),
@@ -79,11 +89,11 @@ export class GradePage {
       return;
     }
     if (cut === now) return;
-    this.charters.change((charter) => {
-      const { grid } = charter.scoreSet;
-      const cuts = grid[axis].cuts.map((old, i) => (i === at ? cut : old));
-      return { ...charter, scoreSet: { ...charter.scoreSet, grid: { ...grid, [axis]: { ...grid[axis], cuts } } } };
-    });
+    this.moveCut(axis, at, cut);
+  }
+
+  protected moveCut(axis: Axis, at: number, to: number): void {
+    this.charters.change(withCut(axis, at, to));
   }
 
   protected setVerdict(fit: number, engagement: number, verdict: VerdictKey): void {

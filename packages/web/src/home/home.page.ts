@@ -12,6 +12,7 @@ import { PlaceLabel } from '../record/place-label';
 import { WordingService } from '../record/wording.service';
 import { SessionService } from '../session/session.service';
 import { HomeService } from './home.service';
+import { WatershedChart } from './watershed-chart';
 
 /** An attention in words, and where to see to it. */
 interface Need {
@@ -27,7 +28,7 @@ interface Need {
 /** Home: what needs someone, and how many leads stand where. For a rep: what is mine to do. */
 @Component({
   selector: 'rv-home',
-  imports: [DecimalPipe, RouterLink, AgoPipe, Waiting, GradeBadge, PlaceLabel],
+  imports: [DecimalPipe, RouterLink, AgoPipe, Waiting, GradeBadge, PlaceLabel, WatershedChart],
   templateUrl: './home.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

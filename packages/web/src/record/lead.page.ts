@@ -4,6 +4,7 @@ import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-i
 import { RouterLink } from '@angular/router';
 import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
 import { countryName, type FieldType, groupDigits } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
 import { map, type Observable, Subject, startWith, switchMap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
@@ -11,6 +12,8 @@ import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { GradeBadge } from '../grade/grade-badge';
+import { SessionService } from '../session/session.service';
+import { TracerService } from '../tracer/tracer.service';
 import { changeWords } from './change-words';
 import { LeadService } from './lead.service';
 import { LeadWork } from './lead-work';
@@ -36,6 +39,7 @@ function shownAs(type: FieldType, raw: string): string {
 @Component({
   selector: 'rv-lead',
   imports: [
+    ButtonModule,
     DatePipe,
     RouterLink,
     AgoPipe,
@@ -52,6 +56,9 @@ function shownAs(type: FieldType, raw: string): string {
 })
 export class LeadPage {
   private readonly leads = inject(LeadService);
+  protected readonly tracer = inject(TracerService);
+  private readonly sessions = inject(SessionService);
+  protected readonly admin = computed(() => this.sessions.is('admin'));
   protected readonly words = inject(WordingService);
   readonly id = input.required({ transform: numberAttribute });
 

@@ -85,6 +85,9 @@ export class LeadsPage {
   readonly stage = input<string>();
   readonly territory = input<string>();
   readonly verdict = input<string>();
+  readonly fit = input<string>();
+  readonly source = input<string>();
+  readonly team = input<string>();
   readonly least = input<string>();
   readonly find = input<string>();
   readonly order = input<string>();
@@ -93,6 +96,22 @@ export class LeadsPage {
   /** The marks of the pages before this one, so that one can go back. */
   private readonly passed = signal<readonly string[]>([]);
   private readonly finder = viewChild<ElementRef<HTMLInputElement>>('finder');
+
+  /** Filters that have no field of their own here, as chips that can be taken away. */
+  protected readonly chips = computed(() => {
+    const { names } = this.words.wording();
+    const chip = (key: string, words: string | undefined) => (words === undefined ? [] : [{ key, words }]);
+    const [queue, fit, team] = [this.queue(), this.fit(), this.team()];
+    return [
+      ...chip('queue', queue && `Queue ${names.queue(queue)}`),
+      ...chip(
+        'fit',
+        fit === undefined ? undefined : fit === 'none' ? 'No grade' : `Fit band ${Number(fit) + 1} from below`,
+      ),
+      ...chip('source', this.source()),
+      ...chip('team', team && names.team(team)),
+    ];
+  });
 
   protected readonly filters = computed((): LeadQuery => {
     const least = Number(this.least());
@@ -104,6 +123,9 @@ export class LeadsPage {
       stage: this.stage(),
       territory: this.territory(),
       verdict: this.verdict(),
+      fit: this.fit(),
+      source: this.source(),
+      team: this.team(),
       least: this.least() !== undefined && Number.isFinite(least) ? least : undefined,
       find: this.find(),
       order: (this.order() ?? 'rank') as LeadQuery['order'],
@@ -149,6 +171,10 @@ export class LeadsPage {
     toObservable(this.finder).subscribe((finder) => {
       if (this.finding() === 'yes') finder?.nativeElement.focus();
     });
+  }
+
+  protected without(key: string): void {
+    this.filter({ [key]: null });
   }
 
   protected filter(change: Readonly<Record<string, string | null>>): void {

@@ -1,21 +1,8 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Reasoning } from '@relvik/contracts';
-import {
-  accountWords,
-  AXES,
-  axisWords,
-  type Decision,
-  destinationWords,
-  exclusionWords,
-  gateWords,
-  placeWords,
-  seenWords,
-  signed,
-  territoryWords,
-  type Axis,
-  type Occasion,
-} from '@relvik/core';
+import type { Occasion } from '@relvik/core';
+import { DecisionView } from './decision-view';
 import { WordingService } from './wording.service';
 
 const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
@@ -33,7 +20,7 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
 /** Why this score, grade, stage and owner; as it was decided, and as it would be decided now. */
 @Component({
   selector: 'rv-reasoning',
-  imports: [DatePipe],
+  imports: [DatePipe, DecisionView],
   templateUrl: './reasoning-view.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -45,70 +32,4 @@ export class ReasoningView {
   protected readonly decision = computed(() => this.shown().decision);
   protected readonly occasion = computed(() => OCCASION_WORDS[this.decision().occasion]);
   protected readonly wording = this.words.wording;
-
-  protected readonly axes = computed(() =>
-    AXES.map((axis) => ({
-      axis,
-      title: axis === 'fit' ? 'Fit' : 'Engagement',
-      sum: axisWords(axis, this.decision(), this.wording()),
-      signals: this.signalsOf(axis, this.decision()),
-    })),
-  );
-
-  protected readonly gates = computed(() =>
-    this.decision().gates.looked.map((look) => ({
-      ...look,
-      name: this.wording().names.gate(look.gate),
-      words: gateWords(look.answer),
-      why: accountWords(look.account, this.wording()),
-    })),
-  );
-
-  protected readonly routes = computed(() => {
-    const { routing } = this.decision();
-    return (routing?.looked ?? [])
-      .filter((look) => look.route !== null || look.account.answer !== 'yes')
-      .map((look) => ({
-        name: look.route === null ? 'Entry of the stream' : this.wording().names.route(look.route),
-        answer: look.account.answer,
-        words: { yes: 'matches', no: 'does not match', unjudged: 'can’t be judged' }[look.account.answer],
-        why: accountWords(look.account, this.wording()),
-      }));
-  });
-
-  protected readonly destination = computed(() => {
-    const match = this.decision().routing?.match;
-    if (match?.kind === 'matched') return `leads to ${destinationWords(match.to, this.wording().names)}`;
-    return match?.kind === 'none' ? 'No route matches: the last resort' : null;
-  });
-  protected readonly skipped = computed(() =>
-    this.decision().skipped.map(
-      ({ rep, exclusion }) => `${this.wording().names.rep(rep)} ${exclusionWords(exclusion)}`,
-    ),
-  );
-  protected readonly territory = computed(() => territoryWords(this.decision().territory, this.wording().names));
-  protected readonly place = computed(() => placeWords(this.decision().place, this.wording().names));
-  protected readonly verdict = computed(() => {
-    const { grade } = this.decision();
-    return grade === null ? null : this.wording().names.verdict(grade.verdict);
-  });
-
-  private signalsOf(axis: Axis, decision: Decision) {
-    const { names } = this.wording();
-    return decision.score.signals
-      .filter((outcome) => outcome.axis === axis && outcome.answer !== 'no')
-      .map((outcome) => ({
-        name: names.signal(outcome.signal),
-        points: outcome.answer === 'unjudged' ? 'can’t be judged' : signed(outcome.points),
-        negative: outcome.points < 0,
-        unjudged: outcome.answer === 'unjudged',
-        why:
-          outcome.seen === null
-            ? outcome.account === null
-              ? ''
-              : accountWords(outcome.account, this.wording())
-            : seenWords(outcome.seen),
-        newest: outcome.seen?.newest ?? null,
-      }));
-  }
 }

@@ -1,15 +1,28 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { conditionWords, type Destination, type QueueKey, type RepKey, type Route, type TeamKey } from '@relvik/core';
+import {
+  type Condition,
+  conditionWords,
+  type Destination,
+  type QueueKey,
+  type RepKey,
+  type Route,
+  type RouteKey,
+  type TeamKey,
+} from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { catchError, of } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { freshKey } from '../charter/fresh-key';
+import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
+import { ImpactService } from '../impact/impact.service';
 import { PeopleService } from '../people/people.service';
 import { WordingService } from '../record/wording.service';
 
@@ -33,13 +46,28 @@ function destinationOf(code: string): Destination {
 /** Routes in order, first match wins; order and targets are changed in the draft. */
 @Component({
   selector: 'rv-routes',
-  imports: [FormsModule, RouterLink, CdkDropList, CdkDrag, CdkDragHandle, SelectModule, DraftNote, Waiting],
+  imports: [
+    DecimalPipe,
+    FormsModule,
+    RouterLink,
+    CdkDropList,
+    CdkDrag,
+    CdkDragHandle,
+    SelectModule,
+    ConditionEditor,
+    DraftNote,
+    Waiting,
+  ],
   templateUrl: './routes.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RoutesPage {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
+  private readonly impacts = inject(ImpactService);
+  protected readonly editing = signal<string | null>(null);
+  /** What no route takes, as if all came in. */
+  protected readonly left = computed(() => this.impacts.tally()?.lastResort ?? null);
   private readonly people = toSignal(
     inject(PeopleService)
       .people()
@@ -71,6 +99,7 @@ export class RoutesPage {
   protected readonly streams = computed(() => {
     const before = this.charters.inForce()?.charter.streams.flatMap((stream) => stream.routes) ?? [];
     const counts = valueOf(this.counts())?.routes ?? {};
+    const tally = this.impacts.tally();
     const { names } = this.words.wording();
     return (this.charters.shown()?.streams ?? []).map((stream) => ({
       stream,
@@ -88,6 +117,8 @@ export class RoutesPage {
           fresh: old < 0,
           moved: this.isMoved(stream.routes, at, before),
           leads: counts[route.key] ?? 0,
+          tally: tally?.routes[route.key] ?? null,
+          share: (100 * (tally?.routes[route.key]?.takes ?? 0)) / Math.max(1, tally?.routed ?? 0),
         };
       }),
     }));
@@ -131,6 +162,44 @@ export class RoutesPage {
     this.changeRoutes(stream, (routes) =>
       routes.map((route) => (route.key === key ? { ...route, to: destinationOf(code) } : route)),
     );
+  }
+
+  protected rename(stream: string, key: string, name: string): void {
+    if (name.trim() !== '') this.edit(stream, key, (route) => ({ ...route, name: name.trim() }));
+  }
+
+  protected turn(stream: string, key: string): void {
+    this.edit(stream, key, (route) => ({ ...route, on: !route.on }));
+  }
+
+  protected ask(stream: string, key: string, when: Condition): void {
+    this.edit(stream, key, (route) => ({ ...route, when }));
+  }
+
+  protected takeOut(stream: string, key: string): void {
+    this.changeRoutes(stream, (routes) => routes.filter((route) => route.key !== key));
+  }
+
+  /** A new route stands last and takes nothing before it is told what: broad ones above would swallow it, and it others. */
+  protected add(stream: string): void {
+    const taken = (this.charters.shown()?.streams ?? []).flatMap((one) =>
+      one.routes.map((route) => route.key as string),
+    );
+    const key = freshKey('route', taken) as RouteKey;
+    const queue = this.charters.shown()?.lastResort as QueueKey;
+    const fresh: Route = {
+      key,
+      name: 'New route',
+      on: true,
+      when: { test: 'any', of: [] },
+      to: { kind: 'queue', queue },
+    };
+    this.changeRoutes(stream, (routes) => [...routes, fresh]);
+    this.editing.set(key);
+  }
+
+  private edit(stream: string, key: string, change: (route: Route) => Route): void {
+    this.changeRoutes(stream, (routes) => routes.map((route) => (route.key === key ? change(route) : route)));
   }
 
   private changeRoutes(stream: string, change: (routes: readonly Route[]) => readonly Route[]): void {

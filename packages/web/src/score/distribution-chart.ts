@@ -4,10 +4,22 @@ import {
   Component,
   type ElementRef,
   input,
+  output,
   viewChild,
 } from '@angular/core';
 import type { AxisBounds, Bands } from '@relvik/core';
-import { bin, max, scaleLinear, select } from 'd3';
+import {
+  type Bin,
+  bin,
+  curveMonotoneX,
+  drag,
+  line,
+  max,
+  type ScaleLinear,
+  scaleLinear,
+  select,
+  type Selection,
+} from 'd3';
 
 const WIDTH = 600;
 const HEIGHT = 104;
@@ -30,6 +42,10 @@ export class DistributionChart {
   readonly bands = input.required<Bands>();
   readonly bandsInForce = input.required<Bands>();
   readonly label = input.required<string>();
+  /** The same by the draft, drawn over it as a line; null without a draft. */
+  readonly draftCounts = input<readonly { readonly score: number; readonly count: number }[] | null>(null);
+  readonly movable = input(false);
+  readonly cutMoved = output<{ readonly at: number; readonly to: number }>();
   protected readonly width = WIDTH;
   protected readonly height = HEIGHT;
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
@@ -51,7 +67,8 @@ export class DistributionChart {
       ...this.counts(),
     ]);
     const heights = bins.map((b) => b.reduce((sum, d) => sum + d.count, 0));
-    const y = scaleLinear([0, Math.max(1, max(heights) ?? 1)], [0, HEIGHT - 20]);
+    const draftHeights = heightsIn(bins, this.draftCounts() ?? []);
+    const y = scaleLinear([0, Math.max(1, max(heights) ?? 1, max(draftHeights) ?? 1)], [0, HEIGHT - 20]);
 
     const svg = select(this.svg().nativeElement);
     svg
@@ -72,6 +89,19 @@ export class DistributionChart {
       .attr('x2', WIDTH)
       .attr('y1', HEIGHT)
       .attr('y2', HEIGHT);
+
+    svg
+      .selectAll('path.draft-spread')
+      .data(this.draftCounts() === null ? [] : [draftHeights])
+      .join('path')
+      .attr('class', 'draft-spread')
+      .attr(
+        'd',
+        line<number>()
+          .x((_, i) => x(((bins[i]?.x0 ?? least) + (bins[i]?.x1 ?? most)) / 2))
+          .y((h) => HEIGHT - y(h))
+          .curve(curveMonotoneX),
+      );
 
     const moved = (cut: number, i: number): boolean => this.bandsInForce().cuts[i] !== cut;
     const marks = svg
@@ -96,6 +126,7 @@ export class DistributionChart {
       .classed('moved', moved)
       .attr('transform', (cut) => `translate(${Math.min(WIDTH - 17, Math.max(17, x(cut)))},0)`);
     marks.select('text').text((cut) => cut);
+    this.makeMovable(marks, x);
 
     const edges = [least, ...cuts, most];
     svg
@@ -108,4 +139,56 @@ export class DistributionChart {
       .attr('x', (_, i) => (x(edges[i] ?? least) + x(edges[i + 1] ?? most)) / 2)
       .text((name) => name);
   }
+
+  /** Cuts are handles: dragged, or moved by the arrow keys, a whole point at a time. */
+  private makeMovable(
+    marks: Selection<SVGGElement, number, SVGSVGElement, unknown>,
+    x: ScaleLinear<number, number>,
+  ): void {
+    const { cuts } = this.bands();
+    const { least, most } = this.bounds();
+    const go = (at: number, to: number): void => {
+      const low = (cuts[at - 1] ?? least - 1) + 1;
+      const high = (cuts[at + 1] ?? most + 1) - 1;
+      const cut = Math.min(high, Math.max(low, Math.round(to)));
+      if (cut !== cuts[at]) this.cutMoved.emit({ at, to: cut });
+    };
+    if (!this.movable()) {
+      marks.attr('tabindex', null).attr('role', null).on('.drag', null).on('keydown', null).classed('movable', false);
+      return;
+    }
+    const { names } = this.bands();
+    marks
+      .classed('movable', true)
+      .attr('tabindex', 0)
+      .attr('role', 'slider')
+      .attr('aria-label', (_, i) => `Handle of the cut between ${names[i] ?? ''} and ${names[i + 1] ?? ''}`)
+      .attr('aria-valuemin', least)
+      .attr('aria-valuemax', most)
+      .attr('aria-valuenow', (cut) => cut)
+      .on('keydown', (event: KeyboardEvent, cut) => {
+        const step = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
+        if (step === undefined) return;
+        event.preventDefault();
+        go(cuts.indexOf(cut), cut + step);
+      })
+      .call(
+        drag<SVGGElement, number>().on('drag', (event: { readonly x: number }, cut) => {
+          go(this.bands().cuts.indexOf(cut), x.invert(event.x));
+        }),
+      );
+  }
+}
+
+/** How many records lie in each bar. */
+function heightsIn(
+  bins: readonly Bin<{ score: number; count: number }, number>[],
+  counts: readonly { readonly score: number; readonly count: number }[],
+): number[] {
+  return bins.map(({ x0 = 0, x1 = 0 }, i) =>
+    counts.reduce((sum, { score, count }) => {
+      const inside = score >= x0 && (score < x1 || (i === bins.length - 1 && score <= x1));
+      return inside ? sum + count : sum;
+    }, 0),
+  );
 }

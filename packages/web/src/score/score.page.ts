@@ -1,33 +1,42 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { AXES, type Axis, signalWords, signed } from '@relvik/core';
+import { AXES, type Axis, type Charter, type ScoreSet, signalWords, signed, type Signal } from '@relvik/core';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { withCut } from '../charter/with-cut';
+import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
+import { barsOf, type ScoreBar } from '../impact/bars-of';
+import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
 import { DistributionChart } from './distribution-chart';
+import { SignalEditor } from './signal-editor';
 
-/** Score: every signal with its points, per axis; points are changed in the draft. */
+/** Score: every signal with its points and what it comes to, per axis; all of it is changed in the draft, in place. */
 @Component({
   selector: 'rv-score',
-  imports: [FormsModule, DistributionChart, DraftNote, Waiting],
+  imports: [DecimalPipe, FormsModule, DistributionChart, DraftNote, SignalEditor, Waiting],
   templateUrl: './score.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ScorePage {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
+  protected readonly impacts = inject(ImpactService);
   protected readonly axes = AXES;
-  protected readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
-  protected readonly spread = computed(() => valueOf(this.distribution()));
+  private readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
   protected readonly set = computed(() => this.charters.shown()?.scoreSet ?? null);
   protected readonly setInForce = computed(() => this.charters.inForce()?.charter.scoreSet ?? null);
+  protected readonly editing = signal<string | null>(null);
 
   protected readonly groups = computed(() => {
     const inForce = new Map((this.setInForce()?.signals ?? []).map((signal) => [signal.key, signal]));
+    const tally = this.impacts.tally();
+    const size = valueOf(this.impacts.state())?.size ?? 0;
     return AXES.map((axis) => ({
       axis,
       title: axis === 'fit' ? 'Fit' : 'Engagement',
@@ -36,41 +45,87 @@ export class ScorePage {
         .filter((signal) => signal.axis === axis)
         .map((signal) => {
           const before = inForce.get(signal.key);
+          const hits = tally?.signals[signal.key];
           return {
             signal,
             words: signalWords(signal, this.words.wording()),
             before: before && before.points !== signal.points ? signed(before.points) : null,
             fresh: before === undefined,
+            changed: before === undefined || JSON.stringify(before) !== JSON.stringify(signal),
+            leads: hits?.records ?? null,
+            share: hits === undefined || size === 0 ? 0 : (100 * hits.records) / size,
+            ofPoints: hits === undefined ? null : Math.round(100 * hits.share),
           };
         }),
     }));
   });
   protected readonly changed = computed(() =>
-    this.groups().reduce(
-      (sum, { signals }) => sum + signals.filter((one) => one.before !== null || one.fresh).length,
-      0,
-    ),
+    this.groups().reduce((sum, { signals }) => sum + signals.filter((one) => one.changed).length, 0),
   );
 
-  protected setPoints(key: string, typed: string, field: HTMLInputElement): void {
-    const points = Number(typed);
-    const before = this.set()?.signals.find((signal) => signal.key === key)?.points;
-    if (typed.trim() === '' || !Number.isFinite(points)) {
-      field.value = String(before ?? '');
-      return;
-    }
-    if (points === before) return;
-    this.charters.change((charter) => ({
-      ...charter,
-      scoreSet: {
-        ...charter.scoreSet,
-        signals: charter.scoreSet.signals.map((signal) => (signal.key === key ? { ...signal, points } : signal)),
-      },
-    }));
+  private change(change: (set: ScoreSet) => ScoreSet): void {
+    this.charters.change((charter: Charter) => ({ ...charter, scoreSet: change(charter.scoreSet) }));
   }
 
-  protected leadsOn(axis: Axis): readonly { readonly score: number; readonly count: number }[] {
-    return this.spread()?.[axis] ?? [];
+  protected replace(key: string, signal: Signal): void {
+    this.change((set) => ({ ...set, signals: set.signals.map((one) => (one.key === key ? signal : one)) }));
+  }
+
+  protected setPoints(signal: Signal, typed: string): void {
+    const points = Number(typed);
+    if (typed.trim() !== '' && Number.isFinite(points) && points !== signal.points)
+      this.replace(signal.key, { ...signal, points });
+  }
+
+  /** A field left empty or with what is no number shows again what counts. */
+  protected settle(signal: Signal, field: HTMLInputElement): void {
+    if (field.value.trim() === '' || !Number.isFinite(Number(field.value))) field.value = String(signal.points);
+  }
+
+  protected turn(signal: Signal): void {
+    this.replace(signal.key, { ...signal, on: !signal.on });
+  }
+
+  protected add(axis: Axis): void {
+    const key = freshKey(
+      'signal',
+      (this.set()?.signals ?? []).map((signal) => signal.key),
+    );
+    const common = { key, name: 'New signal', axis, on: true, points: 5, group: null };
+    const fresh: Signal =
+      axis === 'fit'
+        ? { ...common, kind: 'attribute', when: { test: 'any', of: [] } }
+        : {
+            ...common,
+            kind: 'activity',
+            activity: 'mail_opened',
+            window: null,
+            most: null,
+            fade: { kind: 'half-life', days: 30 },
+            cap: null,
+          };
+    this.change((set) => ({ ...set, signals: [...set.signals, fresh] }));
+    this.editing.set(key);
+  }
+
+  protected remove(key: string): void {
+    this.change((set) => ({ ...set, signals: set.signals.filter((signal) => signal.key !== key) }));
+    this.editing.set(null);
+  }
+
+  protected moveCut(axis: Axis, at: number, to: number): void {
+    this.charters.change(withCut(axis, at, to));
+  }
+
+  /** What is drawn: all leads by the charter in force as the impact computes it, else open leads as they are stored. */
+  protected leadsOn(axis: Axis): readonly ScoreBar[] {
+    const spread = this.impacts.impact()?.spread[axis].before;
+    return spread ? barsOf(spread) : (valueOf(this.distribution())?.[axis] ?? []);
+  }
+
+  protected draftOn(axis: Axis): readonly ScoreBar[] | null {
+    const spread = this.impacts.impact()?.spread[axis].after;
+    return spread && this.charters.draft() !== null ? barsOf(spread) : null;
   }
 
   protected signed(points: number): string {

@@ -1,0 +1,56 @@
+import type { Condition, FieldTest } from '../condition/condition';
+import type { RulePlace } from '../charter/ready-charter';
+import type { Answered, FieldValues, ImpactDesk, Match, Pair } from './desk';
+import type { Impact, OwnerImpact } from './impact';
+import type { RuleTally } from './rule-counts';
+import type { ImpactReading } from './scope';
+
+/** What can be asked of an impact desk, and what it answers. */
+export interface ImpactQuestions {
+  readonly impact: {
+    readonly asks: { readonly pair: Pair; readonly reading: ImpactReading };
+    readonly answers: Answered<Impact>;
+  };
+  readonly owners: {
+    readonly asks: { readonly pair: Pair; readonly reading: ImpactReading };
+    readonly answers: Answered<OwnerImpact>;
+  };
+  readonly tally: { readonly asks: { readonly pair: Pair }; readonly answers: Answered<RuleTally> };
+  readonly match: {
+    readonly asks: { readonly pair: Pair; readonly condition: Condition; readonly place: RulePlace };
+    readonly answers: Answered<Match>;
+  };
+  readonly values: { readonly asks: { readonly field: string }; readonly answers: FieldValues };
+  readonly missing: {
+    readonly asks: { readonly pair: Pair; readonly asked: readonly Condition[] };
+    readonly answers: readonly FieldTest[];
+  };
+  readonly give: {
+    readonly asks: { readonly test: FieldTest; readonly yes: readonly number[]; readonly unjudged: readonly number[] };
+    readonly answers: null;
+  };
+}
+
+export type ImpactQuestionName = keyof ImpactQuestions;
+export type Asks<Q extends ImpactQuestionName> = ImpactQuestions[Q]['asks'];
+export type Answers<Q extends ImpactQuestionName> = ImpactQuestions[Q]['answers'];
+
+type Desk = { readonly [Q in ImpactQuestionName]: (desk: ImpactDesk, asks: Asks<Q>) => Answers<Q> };
+
+const DESK: Desk = {
+  impact: (desk, { pair, reading }) => desk.impact(pair, reading),
+  owners: (desk, { pair, reading }) => desk.owners(pair, reading),
+  tally: (desk, { pair }) => desk.tally(pair),
+  match: (desk, { pair, condition, place }) => desk.match(pair, condition, place),
+  values: (desk, { field }) => desk.valuesOf(field),
+  missing: (desk, { pair, asked }) => desk.missing(pair, asked),
+  give: (desk, { test, yes, unjudged }) => {
+    desk.give(test, yes, unjudged);
+    return null;
+  },
+};
+
+/** Puts a question to a desk: the same in every place where a desk stands. */
+export function askDesk<Q extends ImpactQuestionName>(desk: ImpactDesk, question: Q, asks: Asks<Q>): Answers<Q> {
+  return DESK[question](desk, asks);
+}

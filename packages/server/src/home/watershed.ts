@@ -1,0 +1,76 @@
+import type { Watershed, WatershedLink } from '@relvik/contracts';
+import type { EntityManager, SelectQueryBuilder } from 'typeorm';
+import { TeamMemberEntity } from '../people/people.entity';
+import { FieldValueEntity } from '../record/field-value.entity';
+import type { LeadEntity } from '../record/lead.entity';
+
+/** The field that says where a lead came from. */
+export const SOURCE_FIELD = 'source';
+
+type Pair = readonly [from: string | null, to: string | null, count: number];
+
+async function pairs(query: SelectQueryBuilder<LeadEntity>, from: string, to: string): Promise<Pair[]> {
+  const rows = await query
+    .select(from, 'from')
+    .addSelect(to, 'to')
+    .addSelect('COUNT(*)', 'count')
+    .groupBy('1')
+    .addGroupBy('2')
+    .getRawMany<{ from: string | number | null; to: string | number | null; count: string }>();
+  const text = (one: string | number | null): string | null => (one === null ? null : String(one));
+  return rows.map(({ from: was, to: is, count }) => [text(was), text(is), Number(count)]);
+}
+
+/** A place as the picture tells it: a team, a queue, the bay; those not handed over do not reach it. */
+const PLACE =
+  "CASE lead.place WHEN 'owner' THEN CONCAT('owner:', lead.owner) WHEN 'queue' THEN CONCAT('queue:', lead.queue) WHEN 'bay' THEN 'bay' END";
+
+/**
+ * How leads run from source through fit, stage and territory to people: counts between neighbours.
+ *
+ * @param leads begins a query over the leads in sight
+ * @param stages from which on leads are handed over
+ */
+export async function watershedOf(
+  manager: EntityManager,
+  leads: () => SelectQueryBuilder<LeadEntity>,
+  stages: readonly string[],
+): Promise<Watershed> {
+  const handedOver = (): SelectQueryBuilder<LeadEntity> => leads().andWhere('lead.stage IN (:...stages)', { stages });
+  const [sources, fits, territories, places, members] = await Promise.all([
+    pairs(
+      leads().innerJoin(FieldValueEntity, 'value', 'value.record = lead.id AND value.field = :source', {
+        source: SOURCE_FIELD,
+      }),
+      'value.shown',
+      'lead.fitBand',
+    ),
+    pairs(leads(), 'lead.fitBand', 'lead.stage'),
+    stages.length === 0 ? [] : pairs(handedOver(), 'lead.stage', 'lead.territory'),
+    stages.length === 0 ? [] : pairs(handedOver(), 'lead.territory', PLACE),
+    manager.find(TeamMemberEntity, { order: { team: 'ASC' } }),
+  ]);
+  const teamOf = new Map([...members].reverse().map(({ person, team }) => [person, team]));
+  const link = (from: string, to: string, count: number): WatershedLink => ({ from, to, count });
+  const place = (code: string | null): string | null => {
+    if (code === null || code === 'bay') return code;
+    const [kind, key = ''] = code.split(':');
+    const team = kind === 'owner' ? teamOf.get(key) : undefined;
+    return kind === 'owner' ? (team === undefined ? `rep:${key}` : `team:${team}`) : code;
+  };
+  const grouped = new Map<string, WatershedLink>();
+  for (const [territory, code, count] of places) {
+    const to = place(code);
+    if (to === null) continue;
+    const from = `territory:${territory ?? ''}`;
+    grouped.set(`${from} ${to}`, link(from, to, (grouped.get(`${from} ${to}`)?.count ?? 0) + count));
+  }
+  return {
+    links: [
+      ...sources.map(([from, to, count]) => link(`source:${from ?? ''}`, `fit:${to ?? ''}`, count)),
+      ...fits.map(([from, to, count]) => link(`fit:${from ?? ''}`, `stage:${to ?? ''}`, count)),
+      ...territories.map(([from, to, count]) => link(`stage:${from ?? ''}`, `territory:${to ?? ''}`, count)),
+      ...grouped.values(),
+    ],
+  };
+}

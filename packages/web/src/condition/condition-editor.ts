@@ -1,0 +1,98 @@
+import { DecimalPipe } from '@angular/common';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { type Condition, type Field, type Match, readableIn, type RulePlace } from '@relvik/core';
+import { CharterService } from '../charter/charter.service';
+import { ImpactService } from '../impact/impact.service';
+import { WordingService } from '../record/wording.service';
+import { ConditionGroup } from './condition-group';
+import { unwrapped } from './test-kinds';
+
+/** The condition of a rule, opened in place, with how many leads it holds for beside it while it is typed. */
+@Component({
+  selector: 'rv-condition-editor',
+  imports: [DecimalPipe, ConditionGroup],
+  template: `
+    <rv-condition-group [condition]="group()" [fields]="fields()" (changed)="take($event)" />
+    <p class="match" role="status">
+      @if (match(); as found) {
+        <b>{{ found.yes | number }}</b> {{ found.yes === 1 ? 'lead matches' : 'leads match' }}
+        @if (names()) {
+          : {{ names() }}
+        }
+        @if (found.blank > 0) {
+          <span class="quiet">; of these, {{ found.blank | number }} are blank</span>
+        }
+        @if (found.unjudged > 0) {
+          <span class="wrong">; {{ found.unjudged | number }} can’t be judged</span>
+        }
+      } @else {
+        <span class="quiet">counting …</span>
+      }
+    </p>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ConditionEditor {
+  private readonly charters = inject(CharterService);
+  private readonly impacts = inject(ImpactService);
+  private readonly words = inject(WordingService);
+  readonly condition = input.required<Condition>();
+  readonly place = input.required<RulePlace>();
+  readonly changed = output<Condition>();
+
+  protected readonly match = signal<Match | null>(null);
+  protected readonly names = signal('');
+
+  /** A lone test stands in a group of one, so that another can be added. */
+  protected readonly group = computed((): Condition => {
+    const condition = this.condition();
+    const { test } = unwrapped(condition).inner;
+    return test === 'all' || test === 'any' ? condition : { test: 'all', of: [condition] };
+  });
+  protected readonly fields = computed((): readonly Field[] => {
+    const charter = this.charters.shown();
+    if (charter === null) return [];
+    const { names } = this.words.wording();
+    const catalogue = new Map(this.words.fields().map((field) => [field.key, field]));
+    return [...readableIn(charter, catalogue, this.place()).fields.values()].map((field) => ({
+      ...field,
+      name: names.field(field.key),
+    }));
+  });
+
+  constructor() {
+    effect(() => {
+      const condition = this.condition();
+      const place = this.place();
+      // Asked again when the draft changes around it, or the population comes.
+      this.impacts.impact();
+      untracked(() => void this.count(condition, place));
+    });
+  }
+
+  private async count(condition: Condition, place: RulePlace): Promise<void> {
+    const found = await this.impacts.match(condition, place).catch(() => null);
+    if (condition !== this.condition() || found === null) return;
+    this.match.set(found);
+    const leads = await this.impacts.namesOf(found.ids).catch(() => null);
+    if (condition !== this.condition() || leads === null) return;
+    const names = found.ids.map((id) => leads.get(id)?.company || leads.get(id)?.name).filter(Boolean);
+    this.names.set(names.length < found.yes ? `${names.join(', ')} …` : names.join(', '));
+  }
+
+  protected take(condition: Condition): void {
+    // A group of one test is that test: the charter stays as short as it was.
+    const single = condition.test === 'all' && condition.of.length === 1 ? condition.of[0] : undefined;
+    this.changed.emit(single ?? condition);
+  }
+}

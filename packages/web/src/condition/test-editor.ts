@@ -1,0 +1,204 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
+import { FormsModule } from '@angular/forms';
+import {
+  type Bound,
+  type Condition,
+  COUNTRY_BY_FOLDED_NAME,
+  COUNTRY_LIST,
+  countryName,
+  type Field,
+  type FieldTest,
+  type FieldValues,
+  fold,
+  NUMBER_DECIMALS,
+  showScaled,
+} from '@relvik/core';
+import { AutoCompleteModule } from 'primeng/autocomplete';
+import { SelectModule } from 'primeng/select';
+import { ImpactService } from '../impact/impact.service';
+import { WordingService } from '../record/wording.service';
+import { freshTest, kindsFor, pastedValues, unwrapped, wrapped } from './test-kinds';
+
+interface Offered {
+  readonly value: string;
+  readonly label: string;
+  readonly count: number;
+}
+
+/** One question about one field: which field, which question, and its values, as they are in the data. */
+@Component({
+  selector: 'rv-test-editor',
+  imports: [FormsModule, NgTemplateOutlet, AutoCompleteModule, SelectModule],
+  templateUrl: './test-editor.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TestEditor {
+  private readonly impacts = inject(ImpactService);
+  private readonly words = inject(WordingService);
+  readonly condition = input.required<Condition>();
+  readonly fields = input.required<readonly Field[]>();
+  readonly changed = output<Condition>();
+
+  protected readonly parts = computed(() => {
+    const { inner, negated } = unwrapped(this.condition());
+    const test = inner as FieldTest;
+    const type = this.fields().find((field) => field.key === test.field)?.type;
+    // "Is" of one text and "is one of" one text are the same question.
+    const oneText = test.test === 'is' && type !== 'yes-no' && type !== 'number' && type !== 'date';
+    return { test: oneText ? { test: 'one-of' as const, field: test.field, values: [test.value] } : test, negated };
+  });
+  protected readonly test = computed(() => this.parts().test);
+  protected readonly field = computed(() => this.fields().find((field) => field.key === this.test().field));
+  protected readonly fieldOptions = computed(() => this.fields().map(({ key, name }) => ({ value: key, label: name })));
+  protected readonly kinds = computed(() => {
+    const field = this.field();
+    if (field === undefined) return [];
+    const kinds = kindsFor(field);
+    const known = kinds.some((kind) => kind.test === this.test().test)
+      ? kinds
+      : [...kinds, { test: this.test().test, label: 'is', opposite: 'is not' }];
+    return known.flatMap(({ test, label, opposite }) => [
+      { value: test as string, label },
+      { value: `not ${test}`, label: opposite },
+    ]);
+  });
+  protected readonly kind = computed(() => (this.parts().negated ? `not ${this.test().test}` : this.test().test));
+
+  private readonly data = signal<FieldValues | null>(null);
+  /** Values to choose from: the field's options, else what is in the data; with how many leads have each. */
+  protected readonly offered = computed((): Offered[] => {
+    const field = this.field();
+    const counts = new Map((this.data()?.values ?? []).map(({ value, count }) => [value, count]));
+    if (field === undefined) return [];
+    const count = (value: string): number => counts.get(fold(value)) ?? 0;
+    if (this.test().test === 'currency')
+      return [...counts].map(([value, many]) => ({ value, label: value, count: many }));
+    if (field.type === 'country')
+      return COUNTRY_LIST.map(({ code, name }) => ({ value: name, label: name, count: count(code) })).sort(
+        (a, b) => b.count - a.count,
+      );
+    if (field.options.length > 0)
+      return field.options
+        .map((value) => ({ value, label: this.shown(value), count: count(value) }))
+        .sort((a, b) => b.count - a.count);
+    return [...counts].map(([value, many]) => ({ value, label: value, count: many }));
+  });
+  protected readonly suggested = signal<Offered[]>([]);
+  protected readonly chosen = computed((): Offered[] => {
+    const test = this.test();
+    return 'values' in test ? test.values.map((value) => ({ value, label: this.shown(value), count: 0 })) : [];
+  });
+  protected readonly range = computed(() => {
+    const test = this.test();
+    return test.test === 'range' || test.test === 'days-ago' ? test : null;
+  });
+  protected readonly extent = computed(() => {
+    const extent = this.data()?.extent ?? null;
+    const type = this.field()?.type;
+    if (extent === null || type === 'date' || type === undefined) return '';
+    const decimals = type === 'money' ? 2 : NUMBER_DECIMALS;
+    return `in the data ${showScaled(extent[0], decimals)} to ${showScaled(extent[1], decimals)}`;
+  });
+
+  constructor() {
+    effect(() => {
+      const { field } = this.test();
+      this.impacts.state();
+      void this.impacts.values(field).then(
+        (values) => {
+          this.data.set(values);
+        },
+        () => {
+          this.data.set(null);
+        },
+      );
+    });
+  }
+
+  /** A value as people know it: what the admin named by its name, a country in English. */
+  private shown(value: string): string {
+    const { names } = this.words.wording();
+    switch (this.test().field) {
+      case 'verdict':
+        return names.verdict(value);
+      case 'stage':
+        return names.stage(value);
+      case 'territory':
+        return names.territory(value);
+      default:
+        return this.field()?.type === 'country' ? countryName(COUNTRY_BY_FOLDED_NAME.get(fold(value)) ?? value) : value;
+    }
+  }
+
+  private say(test: FieldTest, negated = this.parts().negated): void {
+    this.changed.emit(wrapped(test, negated));
+  }
+
+  protected chooseField(key: string): void {
+    const field = this.fields().find((one) => one.key === key);
+    if (field !== undefined && key !== this.test().field) this.say(freshTest(field));
+  }
+
+  protected chooseKind(kind: string): void {
+    const field = this.field();
+    if (field === undefined) return;
+    const negated = kind.startsWith('not ');
+    const asked = (negated ? kind.slice(4) : kind) as FieldTest['test'];
+    const now = this.test();
+    if (asked === now.test) this.say(now, negated);
+    else {
+      const fresh = freshTest(field, asked);
+      // What was chosen for one question about texts serves the next one.
+      this.say(
+        'values' in fresh && 'values' in now && fresh.test !== 'currency' ? { ...fresh, values: now.values } : fresh,
+        negated,
+      );
+    }
+  }
+
+  protected suggest(typed: string): void {
+    const begun = fold(typed);
+    const chosen = new Set(this.chosen().map(({ label }) => label));
+    this.suggested.set(
+      this.offered()
+        .filter(({ label }) => !chosen.has(label) && fold(label).includes(begun))
+        .slice(0, 60),
+    );
+  }
+
+  protected setValues(values: readonly (string | Offered)[]): void {
+    const texts = [...new Set(values.map((one) => (typeof one === 'string' ? one.trim() : one.value)))].filter(Boolean);
+    const test = this.test();
+    if (texts.length > 0 && 'values' in test) this.say({ ...test, values: texts });
+  }
+
+  protected paste(event: ClipboardEvent): void {
+    const values = pastedValues(event.clipboardData?.getData('text') ?? '');
+    if (values.length < 2) return;
+    event.preventDefault();
+    this.setValues([...this.chosen(), ...values]);
+  }
+
+  protected setValue(value: string): void {
+    const test = this.test();
+    if (test.test === 'is' && value !== '') this.say({ ...test, value });
+  }
+
+  protected setEnd(end: 'from' | 'to', at: string): void {
+    const range = this.range();
+    if (range === null) return;
+    const trimmed = at.trim().replaceAll(',', '');
+    const bound: Bound | null =
+      trimmed === '' ? null : { at: trimmed, included: range[end]?.included ?? end === 'from' };
+    const next = { ...range, [end]: bound };
+    // One end must stay.
+    if (next.from !== null || next.to !== null) this.say(next);
+  }
+
+  protected toggleEnd(end: 'from' | 'to'): void {
+    const range = this.range();
+    const bound = range?.[end];
+    if (range && bound) this.say({ ...range, [end]: { ...bound, included: !bound.included } });
+  }
+}

@@ -1,0 +1,133 @@
+import {
+  afterRenderEffect,
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  input,
+  viewChild,
+} from '@angular/core';
+import type { Flow } from '@relvik/core';
+import { linkHorizontal, select, sum } from 'd3';
+
+/** A label on both sides of the picture, from top to bottom. */
+export interface FlowNode {
+  readonly label: string;
+  readonly name: string;
+  /** 0 to 6: the deeper, the darker. */
+  readonly depth: number;
+}
+
+const WIDTH = 252;
+const HEIGHT = 168;
+const BOX = 26;
+const GAP = 3;
+
+interface Side {
+  readonly top: number;
+  readonly height: number;
+}
+
+/** Who moved from which box to which: what stays is water, what moves is the draft's. */
+@Component({
+  selector: 'rv-flow-chart',
+  template: `<svg #svg role="img" [attr.aria-label]="label()" viewBox="0 0 252 168"></svg>`,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FlowChart {
+  readonly flows = input.required<readonly Flow[]>();
+  readonly nodes = input.required<readonly FlowNode[]>();
+  readonly label = input.required<string>();
+  private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
+
+  constructor() {
+    afterRenderEffect(() => {
+      this.draw();
+    });
+  }
+
+  private sides(end: 'from' | 'to'): Map<string, Side> {
+    const nodes = this.nodes();
+    const totals = nodes.map(({ label }) => sum(this.flows(), (flow) => (flow[end] === label ? flow.count : 0)));
+    const all = Math.max(1, sum(totals));
+    const free = HEIGHT - GAP * (nodes.length - 1);
+    const sides = new Map<string, Side>();
+    let top = 0;
+    nodes.forEach(({ label }, n) => {
+      const height = (free * (totals[n] ?? 0)) / all;
+      sides.set(label, { top, height });
+      top += height + GAP;
+    });
+    return sides;
+  }
+
+  private draw(): void {
+    const [from, to] = [this.sides('from'), this.sides('to')];
+    const scale = (side: Map<string, Side>, end: 'from' | 'to', label: string): number =>
+      (side.get(label)?.height ?? 0) /
+      Math.max(
+        1,
+        sum(this.flows(), (flow) => (flow[end] === label ? flow.count : 0)),
+      );
+    const used = { from: new Map<string, number>(), to: new Map<string, number>() };
+    const place = (end: 'from' | 'to', label: string, count: number): { middle: number; thick: number } => {
+      const side = end === 'from' ? from : to;
+      const thick = count * scale(side, end, label);
+      const begun = used[end].get(label) ?? 0;
+      used[end].set(label, begun + thick);
+      return { middle: (side.get(label)?.top ?? 0) + begun + thick / 2, thick };
+    };
+    const order = new Map(this.nodes().map(({ label }, n) => [label, n]));
+    const ribbons = [...this.flows()]
+      .filter((flow) => order.has(flow.from) && order.has(flow.to))
+      .sort(
+        (a, b) =>
+          (order.get(a.from) ?? 0) - (order.get(b.from) ?? 0) || (order.get(a.to) ?? 0) - (order.get(b.to) ?? 0),
+      )
+      .map((flow) => {
+        const [left, right] = [place('from', flow.from, flow.count), place('to', flow.to, flow.count)];
+        return { flow, left, right, thick: Math.max(1, (left.thick + right.thick) / 2) };
+      });
+
+    const line = linkHorizontal<(typeof ribbons)[number], [number, number]>()
+      .source(({ left }) => [BOX, left.middle])
+      .target(({ right }) => [WIDTH - BOX, right.middle]);
+    const svg = select(this.svg().nativeElement);
+    svg
+      .selectAll<SVGPathElement, (typeof ribbons)[number]>('path')
+      .data(ribbons)
+      .join('path')
+      .attr('class', ({ flow }) => (flow.from === flow.to ? 'stays' : 'moves'))
+      .attr('d', line)
+      .attr('stroke-width', ({ thick }) => thick)
+      .sort((a, b) => Number(a.flow.from !== a.flow.to) - Number(b.flow.from !== b.flow.to));
+    for (const [side, x] of [
+      [from, 0],
+      [to, WIDTH - BOX],
+    ] as const) {
+      const name = x === 0 ? 'before' : 'after';
+      const boxes = svg
+        .selectAll<SVGGElement, FlowNode>(`g.${name}`)
+        .data(this.nodes().filter(({ label }) => (side.get(label)?.height ?? 0) > 0))
+        .join((enter) => {
+          const g = enter.append('g').attr('class', name);
+          g.append('rect').attr('rx', 4).attr('width', BOX);
+          g.append('text')
+            .attr('text-anchor', 'middle')
+            .attr('dy', '0.35em')
+            .attr('x', BOX / 2);
+          return g;
+        })
+        .attr('transform', ({ label }) => `translate(${x},${side.get(label)?.top ?? 0})`);
+      boxes
+        .select('rect')
+        .attr('height', ({ label }) => Math.max(1, side.get(label)?.height ?? 0))
+        .attr('class', ({ depth }) => `box depth-${depth}`);
+      boxes
+        .select('text')
+        .attr('y', ({ label }) => (side.get(label)?.height ?? 0) / 2)
+        .attr('class', ({ depth }) => (depth > 2 ? 'on-dark' : ''))
+        .text(({ label, name: shown }) => ((side.get(label)?.height ?? 0) > 11 ? shown : ''));
+    }
+    svg.selectAll('g').raise();
+  }
+}

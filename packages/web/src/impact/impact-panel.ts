@@ -1,0 +1,214 @@
+import { DatePipe, DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { Charter, FacetChange, Reach } from '@relvik/core';
+import { SelectModule } from 'primeng/select';
+import { valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { CharterService } from '../charter/charter.service';
+import { GradeBadge } from '../grade/grade-badge';
+import { WordingService } from '../record/wording.service';
+import { TracerService } from '../tracer/tracer.service';
+import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from './enact-choices';
+import { FlowChart, type FlowNode } from './flow-chart';
+import { ImpactService } from './impact.service';
+import { bandFlows, difference, gradeParts, labelWords, withChange } from './impact-words';
+
+type Tab = 'grade' | 'stage' | 'territory' | 'owner';
+
+function gained({ flows }: FacetChange, label: string): { before: number; after: number } {
+  return {
+    before: flows.reduce((sum, flow) => sum + (flow.from === label ? flow.count : 0), 0),
+    after: flows.reduce((sum, flow) => sum + (flow.to === label ? flow.count : 0), 0),
+  };
+}
+
+/** At the right of every page of the course: what the open draft changes, over all leads, while one types. */
+@Component({
+  selector: 'rv-impact-panel',
+  imports: [DatePipe, DecimalPipe, FormsModule, SelectModule, Waiting, FlowChart, GradeBadge],
+  templateUrl: './impact-panel.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ImpactPanel {
+  protected readonly impacts = inject(ImpactService);
+  protected readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
+  private readonly tracer = inject(TracerService);
+  private readonly names = signal<ReadonlyMap<number, { readonly name: string; readonly company: string }>>(new Map());
+
+  protected readonly scopes = [...SCOPE_CHOICES];
+  protected readonly reaches = [...REACH_CHOICES];
+  protected readonly scope = signal('all');
+  protected readonly reach = signal<Reach>('score');
+  protected readonly tab = signal<Tab>('grade');
+  protected readonly tabs = [
+    { key: 'grade', name: 'Grade' },
+    { key: 'stage', name: 'Stage' },
+    { key: 'territory', name: 'Territory' },
+    { key: 'owner', name: 'Owner' },
+  ] as const;
+
+  protected readonly cameIn = computed(() => this.impacts.reading().kind === 'came-in');
+  protected readonly impact = this.impacts.impact;
+  protected readonly loading = computed(() => {
+    const state = this.impacts.state();
+    return state.state === 'ready' ? null : state;
+  });
+  protected readonly size = computed(() => valueOf(this.impacts.state())?.size ?? null);
+  protected readonly asOf = computed(() => valueOf(this.impacts.state())?.asOf ?? 0);
+  private readonly draft = computed(() => this.charters.shown());
+  private readonly before = computed(() => this.charters.inForce()?.charter ?? null);
+
+  protected readonly grades = computed(() =>
+    bandFlows(this.impact()?.facets.grade.flows ?? [], this.before(), this.draft()),
+  );
+  protected readonly gradeNodes = computed((): FlowNode[] => {
+    const names = new Set([...bandNames(this.draft()), ...bandNames(this.before())]);
+    const list = [...names];
+    return [
+      ...list.map((name, n) => ({ label: name, name, depth: list.length - n })),
+      { label: '', name: '–', depth: 0 },
+    ];
+  });
+
+  protected readonly counting = computed(() => this.tab() === 'owner' && this.impacts.owners() === null);
+  protected readonly rows = computed(() => {
+    const now = this.impact();
+    if (now === null) return [];
+    const owners = this.impacts.owners();
+    const handed = { before: now.course.before.gates, after: now.course.after.gates };
+    const bay = owners === null ? null : gained(owners.owners, 'bay');
+    const owned = owners?.course ?? null;
+    return [
+      { name: 'Scores', tab: null, before: null, change: withChange(now.score), counting: false },
+      {
+        name: this.handedOverName(),
+        tab: 'stage' as const,
+        before: handed.before,
+        change: difference(handed),
+        counting: false,
+      },
+      {
+        name: 'Stages that move',
+        tab: 'stage' as const,
+        before: null,
+        change: withChange(now.facets.stage.changed),
+        counting: false,
+      },
+      {
+        name: 'Territories that change',
+        tab: 'territory' as const,
+        before: null,
+        change: withChange(now.facets.territory.changed),
+        counting: false,
+      },
+      {
+        name: 'With an owner',
+        tab: 'owner' as const,
+        before: owned?.before ?? null,
+        change: owned && difference(owned),
+        counting: owned === null,
+      },
+      {
+        name: 'Owners that change',
+        tab: 'owner' as const,
+        before: null,
+        change: owners && withChange(owners.owners.changed),
+        counting: owners === null,
+      },
+      {
+        name: 'Waiting in the bay',
+        tab: 'owner' as const,
+        before: bay?.before ?? null,
+        change: bay && difference(bay),
+        counting: bay === null,
+      },
+    ];
+  });
+
+  private readonly ids = computed(() => {
+    const tab = this.tab();
+    if (tab === 'owner') return (this.impacts.owners()?.leads ?? []).slice(0, 12).map(({ id }) => id);
+    return (this.impact()?.leads[tab] ?? []).slice(0, 12).map(({ id }) => id);
+  });
+  protected readonly more = computed(() => {
+    const tab = this.tab();
+    const changed =
+      tab === 'owner' ? (this.impacts.owners()?.owners.changed ?? 0) : (this.impact()?.facets[tab].changed ?? 0);
+    return changed - this.ids().length;
+  });
+  protected readonly leads = computed(() => {
+    const tab = this.tab();
+    const { names } = this.words.wording();
+    const nameOf = (id: number): string => {
+      const lead = this.names().get(id);
+      return lead === undefined ? `Lead ${id}` : lead.company || lead.name;
+    };
+    if (tab === 'owner')
+      return (this.impacts.owners()?.leads ?? []).slice(0, 12).map(({ id, from, to }) => ({
+        id,
+        name: nameOf(id),
+        grades: null,
+        from: labelWords('place', from, names),
+        to: labelWords('place', to, names),
+      }));
+    return (this.impact()?.leads[tab] ?? []).slice(0, 12).map((lead) => ({
+      id: lead.id,
+      name: nameOf(lead.id),
+      grades:
+        tab === 'grade'
+          ? {
+              before: gradeParts(lead.grade[0], this.before()),
+              after: gradeParts(lead.grade[1], this.draft()),
+              bands: this.draft()?.scoreSet.grid.engagement.names.length ?? 4,
+            }
+          : null,
+      from: tab === 'grade' ? '' : labelWords(tab, lead[tab][0], names),
+      to: tab === 'grade' ? '' : labelWords(tab, lead[tab][1], names),
+    }));
+  });
+
+  constructor() {
+    this.impacts.want();
+    effect(() => {
+      const ids = this.ids();
+      if (ids.length > 0)
+        void this.impacts.namesOf(ids).then(
+          (names) => {
+            this.names.set(new Map(names));
+          },
+          () => undefined,
+        );
+    });
+  }
+
+  private handedOverName(): string {
+    const stages = new Set((this.draft()?.streams ?? []).flatMap((stream) => stream.entering));
+    return [...stages].map((stage) => this.words.wording().names.stage(stage)).join(', ') || 'Handed over';
+  }
+
+  protected read(kind: 'came-in' | 'on-enact'): void {
+    this.impacts.reading.set(
+      kind === 'came-in' ? { kind } : { kind, reach: this.reach(), scope: scopeNamed(this.scope()) },
+    );
+  }
+
+  protected chooseScope(value: string): void {
+    this.scope.set(value);
+    this.read('on-enact');
+  }
+
+  protected chooseReach(value: Reach): void {
+    this.reach.set(value);
+    this.read('on-enact');
+  }
+
+  protected carry(id: number): void {
+    this.tracer.carry(id);
+  }
+}
+
+function bandNames(charter: Charter | null): readonly string[] {
+  return [...(charter?.scoreSet.grid.fit.names ?? [])].reverse();
+}

@@ -1,0 +1,62 @@
+import { BAY_LABEL, type Charter, type FacetName, type Flow, type Names } from '@relvik/core';
+
+/** A grade taken apart: its bands by place, and its name; null for no grade. */
+export interface GradeParts {
+  readonly name: string | null;
+  readonly fit: number | null;
+  readonly engagement: number | null;
+}
+
+/** The bands of a grade's name in a charter. */
+export function gradeParts(name: string, charter: Charter | null): GradeParts {
+  const grid = charter?.scoreSet.grid;
+  if (grid !== undefined)
+    for (const [fit, fitName] of grid.fit.names.entries())
+      for (const [engagement, engagementName] of grid.engagement.names.entries())
+        if (name === `${fitName} ${engagementName}`) return { name, fit, engagement };
+  return { name: null, fit: null, engagement: null };
+}
+
+/** Flows between grades as flows between fit bands. */
+export function bandFlows(flows: readonly Flow[], before: Charter | null, after: Charter | null): Flow[] {
+  const sums = new Map<string, Flow>();
+  for (const { from, to, count } of flows) {
+    const bands = {
+      from: before?.scoreSet.grid.fit.names[gradeParts(from, before).fit ?? -1] ?? '',
+      to: after?.scoreSet.grid.fit.names[gradeParts(to, after).fit ?? -1] ?? '',
+    };
+    const key = JSON.stringify(bands);
+    sums.set(key, { ...bands, count: (sums.get(key)?.count ?? 0) + count });
+  }
+  return [...sums.values()];
+}
+
+/** A label of a facet as people read it. */
+export function labelWords(facet: FacetName | 'place', label: string, names: Names): string {
+  if (label === '') return facet === 'place' ? 'not handed over' : 'none';
+  switch (facet) {
+    case 'grade':
+      return label;
+    case 'stage':
+      return names.stage(label);
+    case 'territory':
+      return names.territory(label);
+    case 'place': {
+      if (label === BAY_LABEL) return 'bay';
+      const [kind, key = ''] = label.split(':');
+      return kind === 'owner' ? names.rep(key) : `queue ${names.queue(key)}`;
+    }
+  }
+}
+
+/** A number of changes, or nothing where there are none. */
+export function withChange(count: number): string | null {
+  return count === 0 ? null : count.toLocaleString('en');
+}
+
+/** A difference with its sign, or nothing where there is none. */
+export function difference({ before, after }: { readonly before: number; readonly after: number }): string | null {
+  const change = after - before;
+  if (change === 0) return null;
+  return `${change < 0 ? '−' : '+'}${Math.abs(change).toLocaleString('en')}`;
+}

@@ -1,0 +1,121 @@
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import type {
+  Condition,
+  FieldValues,
+  Impact,
+  ImpactReading,
+  Match,
+  OwnerImpact,
+  Pair,
+  Problem,
+  RulePlace,
+  RuleTally,
+} from '@relvik/core';
+import { CharterService } from '../charter/charter.service';
+import { PopulationService } from './population.service';
+
+/** What the open draft changes over all leads: asked anew with each change, the newest answer shown. */
+@Injectable({ providedIn: 'root' })
+export class ImpactService {
+  private readonly charters = inject(CharterService);
+  private readonly population = inject(PopulationService);
+  private readonly wanted = signal(false);
+  private busy = false;
+  private again = false;
+
+  readonly reading = signal<ImpactReading>({ kind: 'came-in' });
+  readonly impact = signal<Impact | null>(null);
+  /** Null while it is being counted. */
+  readonly owners = signal<OwnerImpact | null>(null);
+  readonly tally = signal<RuleTally | null>(null);
+  readonly problems = signal<readonly Problem[]>([]);
+  /** Why nothing can be computed, in words. */
+  readonly failed = signal<string | null>(null);
+  readonly state = this.population.state;
+  readonly outdated = this.population.outdated;
+
+  /** The charter in force and the draft; without a draft the one in force stands on both sides. */
+  private readonly pair = computed((): Pair | null => {
+    const inForce = this.charters.inForce()?.charter;
+    const draft = this.charters.shown();
+    return inForce && draft ? { inForce, draft } : null;
+  });
+
+  constructor() {
+    effect(() => {
+      const pair = this.pair();
+      this.reading();
+      const ready = this.state().state === 'ready';
+      if (this.wanted() && pair !== null && ready) untracked(() => void this.update());
+    });
+  }
+
+  /** Pages that show the impact call this: the population is loaded when it is first wanted. */
+  want(): void {
+    if (this.wanted()) {
+      if (this.state().state === 'ready') void this.population.check().catch(() => undefined);
+      return;
+    }
+    this.wanted.set(true);
+    void this.population.load();
+  }
+
+  refresh(): void {
+    void this.population.load();
+  }
+
+  /** One computation at a time; what changed meanwhile is computed next, and only the newest of it. */
+  private async update(): Promise<void> {
+    if (this.busy) {
+      this.again = true;
+      return;
+    }
+    this.busy = true;
+    try {
+      do {
+        this.again = false;
+        await this.compute();
+      } while (this.again);
+      this.failed.set(null);
+    } catch (error) {
+      this.failed.set(error instanceof Error ? error.message : String(error));
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  private async compute(): Promise<void> {
+    const pair = this.pair();
+    const reading = this.reading();
+    if (pair === null) return;
+    await this.population.prepare(pair);
+    const impact = await this.population.ask('impact', { pair, reading });
+    this.problems.set(impact.ok ? [] : impact.problems);
+    if (!impact.ok) return;
+    this.impact.set(impact.answer);
+    const tally = await this.population.ask('tally', { pair });
+    if (tally.ok) this.tally.set(tally.answer);
+    if (this.again) return;
+    // Owners follow a moment later.
+    this.owners.set(null);
+    const owners = await this.population.ask('owners', { pair, reading });
+    if (owners.ok) this.owners.set(owners.answer);
+  }
+
+  /** How many leads a condition of the draft holds for; null while nothing can be said. */
+  async match(condition: Condition, place: RulePlace): Promise<Match | null> {
+    const pair = this.pair();
+    if (pair === null || this.state().state !== 'ready') return null;
+    await this.population.prepare(pair, [condition]);
+    const answer = await this.population.ask('match', { pair, condition, place });
+    return answer.ok ? answer.answer : null;
+  }
+
+  async values(field: string): Promise<FieldValues | null> {
+    return this.state().state === 'ready' ? this.population.ask('values', { field }) : null;
+  }
+
+  namesOf(ids: readonly number[]): ReturnType<PopulationService['namesOf']> {
+    return this.population.namesOf(ids);
+  }
+}

@@ -1,0 +1,104 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import type { LeadRow } from '@relvik/contracts';
+import { catchError, debounceTime, of, Subject, switchMap } from 'rxjs';
+import { LeadService } from '../record/lead.service';
+import { tracerSteps } from './tracer-steps';
+import { TracerService } from './tracer.service';
+
+/** At the bottom: the lead that is carried along, and what each step makes of it. */
+@Component({
+  selector: 'rv-tracer-bar',
+  imports: [FormsModule, RouterLink],
+  template: `
+    @if (tracer.choosing()) {
+      <div class="chooser" (keydown.escape)="tracer.choosing.set(false)">
+        <input
+          #finder
+          type="search"
+          aria-label="Find a lead to carry"
+          placeholder="Name, company or e-mail"
+          [(ngModel)]="find"
+          (ngModelChange)="searches.next($event)"
+        />
+        @for (lead of found(); track lead.id) {
+          <button type="button" (click)="tracer.carry(lead.id)">
+            {{ lead.name }} <span>{{ lead.company }}</span>
+          </button>
+        }
+        <button type="button" class="other" (click)="tracer.makeUp()">Make one up</button>
+        <button type="button" class="other" (click)="tracer.choosing.set(false)">Cancel</button>
+      </div>
+    } @else if (tracer.has()) {
+      <div class="cell name">
+        <span class="what">Tracer</span>
+        <b>{{ tracer.name() }}</b>
+      </div>
+      @for (step of steps(); track step.name) {
+        <div class="cell">
+          <span class="what">{{ step.name }}</span>
+          <span class="value">
+            @if (step.inForce !== null) {
+              {{ step.inForce }} <span class="then">→ {{ step.draft }}</span>
+            } @else {
+              {{ step.draft }}
+            }
+          </span>
+        </div>
+      }
+      <div class="cell ends">
+        <a routerLink="/tracer">Why? What if?</a>
+        <button type="button" (click)="tracer.choosing.set(true)">Another</button>
+      </div>
+    } @else {
+      <div class="cell name">
+        <span class="what">Tracer</span>
+        <span>{{
+          tracer.failed() ? 'That lead could not be read.' : 'Carry one lead along and see what each step makes of it.'
+        }}</span>
+      </div>
+      <div class="cell ends"><button type="button" (click)="tracer.choosing.set(true)">Choose a lead</button></div>
+    }
+  `,
+  host: { class: 'tracer', role: 'region', 'aria-label': 'Tracer' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TracerBar {
+  protected readonly tracer = inject(TracerService);
+  private readonly leads = inject(LeadService);
+  protected readonly searches = new Subject<string>();
+  protected readonly found = signal<readonly LeadRow[]>([]);
+  protected readonly steps = computed(() => tracerSteps(this.tracer.inForce(), this.tracer.draft()));
+  private readonly finder = viewChild<ElementRef<HTMLInputElement>>('finder');
+  protected find = '';
+
+  constructor() {
+    this.searches
+      .pipe(
+        debounceTime(200),
+        switchMap((find) =>
+          find.trim() === ''
+            ? of({ rows: [] })
+            : this.leads.page({ find: find.trim(), status: 'any', size: 5 }).pipe(catchError(() => of({ rows: [] }))),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe(({ rows }) => {
+        this.found.set(rows);
+      });
+    effect(() => {
+      this.finder()?.nativeElement.focus();
+    });
+  }
+}

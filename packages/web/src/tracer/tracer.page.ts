@@ -1,0 +1,34 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { showValue } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { CharterService } from '../charter/charter.service';
+import { DecisionView } from '../record/decision-view';
+import { ValueField } from '../record/value-field';
+import { tracerSteps } from './tracer-steps';
+import { TracerService } from './tracer.service';
+
+/** The tracer in full: every value can be typed over, and the reasoning of both charters stands side by side. */
+@Component({
+  selector: 'rv-tracer',
+  imports: [RouterLink, ButtonModule, DecisionView, ValueField],
+  templateUrl: './tracer.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TracerPage {
+  protected readonly tracer = inject(TracerService);
+  protected readonly charters = inject(CharterService);
+  protected readonly steps = computed(() => tracerSteps(this.tracer.inForce(), this.tracer.draft()));
+  protected readonly values = computed(() =>
+    this.tracer.fields().map((field) => {
+      const { now, stored } = this.tracer.valueOf(field.key);
+      return {
+        field,
+        shown: this.tracer.typed().get(field.key) ?? showValue(now),
+        stored: showValue(stored),
+        over: this.tracer.typed().has(field.key),
+        unreadable: now.kind === 'unreadable' ? now.why : null,
+      };
+    }),
+  );
+}

@@ -1,0 +1,169 @@
+import { HttpClient } from '@angular/common/http';
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { RecordDocument } from '@relvik/contracts';
+import {
+  bindCharter,
+  type Charter,
+  dayOf,
+  decide,
+  type Decision,
+  type LeadRecord,
+  namesOf,
+  readValue,
+  readWorld,
+  showValue,
+  type Value,
+  type Wording,
+  type World,
+} from '@relvik/core';
+import { CharterService } from '../charter/charter.service';
+
+/** What one charter makes of the tracer, and the names to say it in. */
+export interface Traced {
+  readonly decision: Decision;
+  readonly wording: Wording;
+}
+
+interface Carried {
+  /** Null for a lead that was made up. */
+  readonly id: number | null;
+  readonly record: LeadRecord;
+}
+
+const MADE_UP: Carried = {
+  id: null,
+  record: {
+    id: 'made up',
+    arrived: 0,
+    status: 'open',
+    stage: null,
+    place: null,
+    pin: null,
+    values: new Map(),
+    activities: [],
+    looks: new Map(),
+  },
+};
+
+/** The one lead that is carried through the screens; what is typed over it stays here and changes nothing. */
+@Injectable({ providedIn: 'root' })
+export class TracerService {
+  private readonly http = inject(HttpClient);
+  private readonly charters = inject(CharterService);
+  private readonly carried = signal<Carried | null>(null);
+  private readonly world = signal<World | null>(null);
+  private readonly asOf = signal(Date.now());
+  /** What if: raw values by field. */
+  readonly typed = signal<ReadonlyMap<string, string>>(new Map());
+  /** Whether the bar asks for a lead. */
+  readonly choosing = signal(false);
+  readonly failed = signal(false);
+
+  readonly id = computed(() => this.carried()?.id ?? null);
+  readonly has = computed(() => this.carried() !== null);
+  readonly fields = computed(() => [...(this.world()?.fields.values() ?? [])].filter((field) => !field.retired));
+
+  private readonly record = computed((): LeadRecord | null => {
+    const carried = this.carried();
+    const world = this.world();
+    const zone = this.charters.shown()?.timeZone;
+    if (carried === null || world === null || zone === undefined) return null;
+    const values = new Map(carried.record.values);
+    for (const [key, raw] of this.typed()) {
+      const field = world.fields.get(key);
+      if (field !== undefined) values.set(key, readValue(field, raw, dayOf(this.asOf(), zone)));
+    }
+    return { ...carried.record, values };
+  });
+
+  readonly name = computed(() => {
+    const record = this.record();
+    const text = (key: string): string => showValue(record?.values.get(key) ?? { kind: 'blank' });
+    return (
+      [text('name'), text('company')].filter(Boolean).join(' · ') ||
+      (this.id() === null ? 'Made up' : `Lead ${this.id()}`)
+    );
+  });
+  readonly inForce = computed(() => this.trace(this.charters.inForce()?.charter ?? null));
+  /** The same as in force while no draft is open. */
+  readonly draft = computed(() =>
+    this.charters.draft() === null ? this.inForce() : this.trace(this.charters.shown()),
+  );
+
+  /** A field's value as it is carried, and as it is stored. */
+  valueOf(field: string): { readonly now: Value; readonly stored: Value } {
+    const blank: Value = { kind: 'blank' };
+    return {
+      now: this.record()?.values.get(field) ?? blank,
+      stored: this.carried()?.record.values.get(field) ?? blank,
+    };
+  }
+
+  private trace(charter: Charter | null): Traced | null {
+    const record = this.record();
+    const world = this.world();
+    if (charter === null || record === null || world === null) return null;
+    const binding = bindCharter(charter, world.fields, world);
+    if (!binding.ok) return null;
+    const wording = {
+      names: namesOf(charter, world.fields, world),
+      fields: world.fields,
+      baseCurrency: charter.baseCurrency,
+    };
+    return { decision: decide(binding.ready, record, world, 'created', this.asOf()), wording };
+  }
+
+  /** Carries a lead along, as it would be decided if it came in now. */
+  carry(id: number): void {
+    this.begin();
+    this.http.get<RecordDocument>(`/api/leads/${id}/record`).subscribe({
+      next: ({ arrived, pin, values, activities }) => {
+        const record: LeadRecord = {
+          ...MADE_UP.record,
+          id: String(id),
+          arrived,
+          pin,
+          values: new Map(values),
+          activities,
+        };
+        this.carried.set({ id, record });
+      },
+      error: () => {
+        this.failed.set(true);
+      },
+    });
+  }
+
+  /** Carries a lead that does not exist: all its values are typed. */
+  makeUp(): void {
+    this.begin();
+    this.carried.set({ ...MADE_UP, record: { ...MADE_UP.record, arrived: Date.now() } });
+  }
+
+  whatIf(field: string, raw: string): void {
+    this.typed.update((typed) => new Map([...typed, [field, raw]]));
+  }
+
+  /** Takes back what was typed over: one field, or all. */
+  asStored(field?: string): void {
+    this.typed.update((typed) =>
+      field === undefined ? new Map() : new Map([...typed].filter(([key]) => key !== field)),
+    );
+  }
+
+  drop(): void {
+    this.carried.set(null);
+    this.typed.set(new Map());
+  }
+
+  private begin(): void {
+    this.typed.set(new Map());
+    this.failed.set(false);
+    this.choosing.set(false);
+    this.asOf.set(Date.now());
+    this.http.get<unknown>('/api/world').subscribe((document) => {
+      const reading = readWorld(document);
+      if (reading.ok) this.world.set(reading.world);
+    });
+  }
+}
