@@ -60,7 +60,7 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await expect(page.getByRole('alert')).toContainText('Say why this comes into force');
   await page.getByLabel('Why now').fill('Breweries buy');
   await page.getByRole('button', { name: /^Enact Brewery push/ }).click();
-  await expect(page.getByText(/leads are scored by it; \d+ changed their grade/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/leads were gone through; [\d,]+ changed their grade/)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('In force 2 · Brewery push')).toBeVisible();
   await expect(page.getByText('No draft.')).toBeVisible();
 
@@ -98,7 +98,7 @@ test('a new draft begins as a copy; two admins on it do not overwrite each other
 
   await page.getByRole('link', { name: 'Enact…' }).click();
   await page.getByRole('button', { name: 'Discard the draft' }).click();
-  await expect(page.getByText('There is no draft to enact')).toBeVisible();
+  await expect(page.getByText('There is no draft open to enact')).toBeVisible();
 });
 
 test('every lead of the demo world has exactly one place, and loads are what they own', async ({ baseURL }) => {

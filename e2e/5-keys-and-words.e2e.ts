@@ -3,7 +3,7 @@ import { apiOf, signIn } from './people';
 
 test('the steps of the course are reached by keys, but not while one types', async ({ page }) => {
   await signIn(page, 'admin');
-  await expect(page.getByRole('heading', { name: /^Home/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Watershed/ })).toBeVisible();
   await page.keyboard.press('g');
   await page.keyboard.press('2');
   await expect(page).toHaveURL(/\/score$/);

@@ -1,3 +1,4 @@
+import { TextDecoder as NodeTextDecoder, TextEncoder as NodeTextEncoder } from 'node:util';
 import { setupZonelessTestEnv } from 'jest-preset-angular/setup-env/zoneless';
 
 setupZonelessTestEnv();
@@ -14,6 +15,9 @@ class NoResizeObserver {
   }
 }
 Object.assign(globalThis, {
+  // Arrow reads and writes text; jsdom hides what Node has.
+  TextDecoder: NodeTextDecoder,
+  TextEncoder: NodeTextEncoder,
   ResizeObserver: NoResizeObserver,
   // jsdom has none; the documents of the tests are plain JSON.
   structuredClone: (value: unknown): unknown => JSON.parse(JSON.stringify(value)),

@@ -135,6 +135,12 @@ export class PageTest<T> {
     };
   }
 
+  /** Waits until what was changed is sent to be saved. */
+  async saved(): Promise<void> {
+    await new Promise((resume) => setTimeout(resume, 400));
+    await this.settle();
+  }
+
   async settle(): Promise<void> {
     await this.stable();
   }

@@ -78,7 +78,8 @@ export function changesBetween(before: Charter, after: Charter, wording: Wording
       .join(', ');
   note('Order of routes', both(was, is), both(is, was));
   changes.push(...changesInSetting(before, after, wording));
-  if (changes.length === 0 && JSON.stringify(before) !== JSON.stringify(after))
+  // A draft has a name of its own: that alone changes nothing.
+  if (changes.length === 0 && JSON.stringify(before) !== JSON.stringify({ ...after, name: before.name }))
     note('Names and order', 'as in force', 'changed without any effect on a decision');
   return changes;
 }

@@ -9,7 +9,6 @@ const literal: Read<string> = (json, spot) =>
   typeof json === 'number' || typeof json === 'boolean' ? String(json) : text()(json, spot);
 
 const bound: Read<Bound> = (json, spot) => readObject<Bound>(json, spot, { at: literal, included: yesNo });
-const test = oneOf(TESTS);
 const NOTHING: Condition = { test: 'all', of: [] };
 
 /**
@@ -34,7 +33,11 @@ export function readCondition(json: unknown, spot: Spot): Condition {
       at.say('must be a condition');
       return NOTHING;
     }
-    const kind = test('test' in part ? part.test : undefined, at.at('test'));
+    const kind = TESTS.find((one) => 'test' in part && one === part.test);
+    if (kind === undefined) {
+      at.at('test').say(`must be one of: ${TESTS.join(', ')}`);
+      return NOTHING;
+    }
     const nested: Read<Condition> = (inner, spotted) => read(inner, spotted, depth + 1);
     const is = <T extends string>(value: T): Read<T> => oneOf<T>([value]);
     const values = list(literal, { least: 1, most: 2000 });

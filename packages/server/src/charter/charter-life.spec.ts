@@ -121,7 +121,6 @@ test('bad drafts: wrong form is refused with its path, wrong names are kept and 
     errors: [{ path: '/charter/lastResort' }],
   });
   expect((await enact(kept.draft?.version, ' ')).body).toMatchObject({ status: 422, errors: [{ path: '/reason' }] });
-  expect((await admin.post('/api/drafts').send({ name: 'Second' })).body).toMatchObject({ status: 409 });
   expect((await admin.delete(`/api/drafts/${draft.id}`)).body).toMatchObject({ draft: null, inForce: { number: 1 } });
 });
 

@@ -244,8 +244,9 @@ export async function upToDate(
   const draft = await findDraft(manager, id, 'none');
   const inForce = await charterInForce(manager, 'none');
   const base = await manager.findOneByOrFail(CharterEntity, { number: draft.base });
-  const merged = bringUpToDate(base.body, draft.body, inForce.body);
-  return { ...merged, charter: { ...merged.charter, name: draft.name }, base: inForce.number ?? 0 };
+  // A draft keeps its own name: that is no clash.
+  const named = (charter: Charter): Charter => ({ ...charter, name: draft.name });
+  return { ...bringUpToDate(named(base.body), named(draft.body), named(inForce.body)), base: inForce.number ?? 0 };
 }
 
 export async function exportCharter(manager: EntityManager, id: number): Promise<CharterFile> {

@@ -113,7 +113,7 @@ class Reader {
         `SELECT record, shown FROM field_value WHERE field = ? AND CHAR_LENGTH(folded) = ${FOLDED}`,
         [field.key],
       ))
-        this.each(record ?? null, (place) => {
+        this.each(String(record), (place) => {
           codes.add(place, fold(shown ?? ''));
         });
     for (const { records } of await this.unreadable(field))
@@ -263,6 +263,10 @@ async function inSnapshot<T>(source: DataSource, read: (runner: QueryRunner) => 
     const answer = await read(runner);
     await runner.commitTransaction();
     return answer;
+  } catch (error) {
+    // The connection goes back to the pool: no transaction may stay open on it.
+    if (runner.isTransactionActive) await runner.rollbackTransaction();
+    throw error;
   } finally {
     await runner.release();
   }

@@ -29,21 +29,42 @@ test('with a reason it is enacted, and the rescore’s progress is shown to its 
   await page.type('#reason', 'because');
   await submit(page);
   const { body, answer } = page.sent('/api/drafts/2/enact', 'POST');
-  expect(body).toEqual({ version: 4, reason: 'because' });
-  const job = { id: 1, state: 'running', charter: 2, done: 0, total: 10, changed: 0, startedAt: 0, endedAt: null };
+  expect(body).toEqual({ version: 4, reason: 'because', scope: { which: 'all' }, reach: 'score' });
+  const job = {
+    id: 1,
+    state: 'running',
+    charter: 2,
+    scope: { which: 'all' },
+    reach: 'score',
+    startedBy: 'x',
+    done: 0,
+    total: 10,
+    changed: 0,
+    startedAt: 0,
+    endedAt: null,
+  };
   await answer(job, 202);
   await new Promise((resume) => setTimeout(resume, 20));
   await page.answer('/api/jobs/latest', { ...job, done: 4 });
-  expect(page.text).toContain('All leads are being scored by it: 4 of 10.');
+  expect(page.text).toContain('The leads are being gone through: 4 of 10.');
   await new Promise((resume) => setTimeout(resume, 450));
   await page.answer('/api/jobs/latest', { ...job, state: 'done', done: 10, changed: 3, endedAt: 1 });
-  expect(page.text).toContain('All 10 leads are scored by it; 3 changed their grade.');
+  expect(page.text).toContain('10 leads were gone through; 3 changed their grade.');
 });
 
 test('a draft behind what is in force says so, a refusal is shown, and without a draft there is nothing to enact', async () => {
   const page = await PageTest.open(EnactPage, {}, charterState({ stale: true }));
   expect(page.text).toContain('Another charter has come into force since');
   expect(page.text).toContain('Nothing: the draft is the same as what is in force');
+  expect(page.button('Enact Next').disabled).toBe(true);
+  await page.click('Bring up to date…');
+  const merged = { charter: changed, clashes: [{ path: '/gates/decline', inForce: null, draft: null }], base: 2 };
+  await page.answer('/api/drafts/2/up-to-date', merged);
+  expect(page.text).toContain('/gates/decline');
+  await page.click('Take it over');
+  const { body, answer } = page.sent('/api/drafts/2', 'PUT');
+  expect(body).toEqual({ version: 4, charter: changed, base: 2 });
+  await answer(charterState({ charter: changed, base: 2, version: 5 }));
   await page.type('#reason', 'because');
   await submit(page);
   await page

@@ -1,5 +1,6 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { enactSchema, type Job, type ProblemDocument } from '@relvik/contracts';
@@ -74,9 +75,12 @@ export class EnactPage {
       this.impacts.reading.set({ kind: 'on-enact', reach: this.reach(), scope: this.scope() });
     });
     // Someone who comes back finds the rescore that still runs.
-    this.charters.progress().subscribe((job) => {
-      if (job.state === 'running' || this.job() !== null) this.job.set(job);
-    });
+    this.charters
+      .progress()
+      .pipe(takeUntilDestroyed())
+      .subscribe((job) => {
+        if (job.state === 'running' || this.job() !== null) this.job.set(job);
+      });
   }
 
   protected enact(): void {

@@ -14,6 +14,7 @@ const wording: Wording = {
     reps: named('ada', 'Ada Lindqvist'),
     teams: [],
     queues: named('projects', 'Projects'),
+    groups: [],
   }),
   fields: new Map([['land', { key: 'land', name: 'Land', type: 'country', options: [], retired: false }]]),
   baseCurrency: 'EUR',

@@ -32,6 +32,7 @@ test('a route is moved by keyboard and saved; the first can’t go up', async ()
   const page = await open();
   expect(page.button('Move Large deals up').disabled).toBe(true);
   await page.click('Move Nordics up');
+  await page.saved();
   const { body, answer } = page.sent('/api/drafts/2', 'PUT');
   expect(routesSent(body).map((route) => route.key)).toEqual(['north', 'large', 'centre']);
   await answer(charterState({ version: 5, charter: (body as SaveDraft).charter }));

@@ -23,7 +23,7 @@ test('without a draft every signal is read with its points and its condition in 
     '+60',
     'Free mailbox',
     '−10',
-    'each mail clicked, at most 3',
+    'Mail clicked · each, at most 3',
     'This is in force',
   ]) {
     expect(page.text).toContain(part);
@@ -34,6 +34,8 @@ test('typed points are saved into the draft with the version that was read', asy
   const page = await PageTest.open(ScorePage, {}, charterState({}));
   await page.answer('/api/distribution', SPREAD);
   await page.type(points, '45');
+  expect(page.find('tr.in-draft-row s').textContent).toBe('+60');
+  await page.saved();
   const { body, answer } = page.sent('/api/drafts/2', 'PUT');
   const { version, charter } = body as SaveDraft;
   expect(version).toBe(4);
@@ -49,6 +51,7 @@ test('what is no number, or the same as before, is not saved', async () => {
   await page.type(points, '');
   expect((page.find(points) as HTMLInputElement).value).toBe('60');
   await page.type(points, '60');
+  await page.saved();
   page.http.expectNone('/api/drafts/2');
 });
 

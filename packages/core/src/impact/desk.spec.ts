@@ -1,0 +1,177 @@
+import fc from 'fast-check';
+import type { Charter } from '../charter/charter';
+import { condition, FIELDS } from '../condition/conditions.fixture';
+import { appraise, decide } from '../decide';
+import type { LeadRecord, Occasion } from '../record/record';
+import { encodePopulation, type PopulationRecord } from '../sweep/encode';
+import type { Reach } from '../sweep/sweep';
+import { AS_OF, charter, RATES, records, WORLD } from '../sweep/sweep.fixture';
+import type { ReadyCharter } from '../charter/ready-charter';
+import { ImpactDesk, type Pair } from './desk';
+import type { Flow } from './facet';
+import type { EnactScope } from './scope';
+
+const DAY = 86_400_000;
+const desk = (list: readonly PopulationRecord[]) =>
+  new ImpactDesk(encodePopulation(list, FIELDS, RATES, 'EUR'), WORLD, AS_OF);
+const pairOf = (before: ReadyCharter, after: ReadyCharter): Pair => ({ inForce: before.charter, draft: after.charter });
+const asNew = (record: LeadRecord): LeadRecord => ({
+  ...record,
+  status: 'open',
+  stage: null,
+  place: null,
+  looks: new Map(),
+});
+
+/** Flows counted one record after the other. */
+function flowsOf(pairs: readonly (readonly [string, string])[]): Flow[] {
+  const counts = new Map<string, Flow>();
+  for (const [from, to] of pairs)
+    counts.set(`${from}>${to}`, { from, to, count: (counts.get(`${from}>${to}`)?.count ?? 0) + 1 });
+  return [...counts.values()];
+}
+const sorted = (flows: readonly Flow[]): Flow[] =>
+  [...flows].sort((a, b) => (`${a.from}>${a.to}` < `${b.from}>${b.to}` ? -1 : 1));
+
+const facets = (ready: ReadyCharter, record: LeadRecord, occasion: Occasion) => {
+  const { grade, stage, territory } = appraise(ready, record, WORLD, occasion, AS_OF);
+  return {
+    grade: grade?.name ?? '',
+    stage: stage as string,
+    territory: 'territory' in territory ? (territory.territory as string) : '',
+  };
+};
+
+test('the impact counts what deciding every lead by both charters counts', () => {
+  fc.assert(
+    fc.property(charter, charter, records, (before, after, list) => {
+      const answer = desk(list).impact(pairOf(before, after), { kind: 'came-in' });
+      if (!answer.ok) throw new Error('both charters are sound');
+      const was = list.map(({ record }) => facets(before, asNew(record), 'created'));
+      const is = list.map(({ record }) => facets(after, asNew(record), 'created'));
+      for (const facet of ['grade', 'stage', 'territory'] as const) {
+        const pairs = list.map((_, i): readonly [string, string] => [was[i]![facet], is[i]![facet]]);
+        expect([facet, sorted(answer.answer.facets[facet].flows)]).toEqual([facet, sorted(flowsOf(pairs))]);
+        const changed = pairs.flatMap(([from, to], i) => (from === to ? [] : [i + 1]));
+        expect(answer.answer.facets[facet].changed).toBe(changed.length);
+        // Sixty at most, the best ranks first.
+        const shown = answer.answer.leads[facet];
+        expect(shown).toHaveLength(Math.min(60, changed.length));
+        expect(changed).toEqual(expect.arrayContaining(shown.map((lead) => lead.id)));
+        const ranks = shown.map((lead) => lead.rank[1] ?? -Infinity);
+        expect(ranks).toEqual([...ranks].sort((a, b) => b - a));
+      }
+      const { course, up, down } = answer.answer;
+      expect(course.after.grade).toBe(is.filter(({ grade }) => grade !== '').length);
+      expect(up + down).toBeLessThanOrEqual(answer.answer.facets.grade.changed);
+    }),
+    { numRuns: 60, endOnFailure: true },
+  );
+});
+
+test.each<[Reach, Occasion, EnactScope]>([
+  ['score', 'enacted', { which: 'all' }],
+  ['gates', 'regated', { which: 'touched', months: 2 }],
+  ['routes', 'rerouted', { which: 'all' }],
+  ['routes', 'rerouted', { which: 'new' }],
+])('on enact as far as %s, occasion %s, for %j: only the chosen change, and as decided', (reach, occasion, scope) => {
+  fc.assert(
+    fc.property(charter, charter, records, (before, after, list) => {
+      const answer = desk(list).impact(pairOf(before, after), { kind: 'on-enact', reach, scope });
+      if (!answer.ok) throw new Error('both charters are sound');
+      const chosen = ({ touched }: PopulationRecord): boolean =>
+        // From the same day and hour two months before 28 February on; in winter Oslo's clock stands still.
+        scope.which === 'all' || (scope.which === 'touched' && touched >= AS_OF - 62 * DAY);
+      expect(answer.answer.chosen).toBe(list.filter(chosen).length);
+      const pairs = list.map((one): readonly [string, string] => {
+        const was = facets(before, one.record, occasion).stage;
+        return [was, chosen(one) ? facets(after, one.record, occasion).stage : was];
+      });
+      expect(sorted(answer.answer.facets.stage.flows)).toEqual(sorted(flowsOf(pairs)));
+    }),
+    { numRuns: 30, endOnFailure: true },
+  );
+});
+
+test('how many a condition matches, how many are blank and which, as one finds by judging each', () => {
+  fc.assert(
+    fc.property(charter, records, condition, (ready, list, when) => {
+      const here = desk(list);
+      const signal = {
+        kind: 'attribute' as const,
+        key: 'asked',
+        name: 'asked',
+        axis: 'fit' as const,
+        on: true,
+        points: 1,
+        group: null,
+        when,
+      };
+      const draft: Charter = { ...ready.charter, scoreSet: { ...ready.charter.scoreSet, signals: [signal] } };
+      const pair = { inForce: ready.charter, draft };
+      const found = here.match(pair, when, 'signal');
+      const tally = here.tally(pair);
+      if (!found.ok || !tally.ok) throw new Error('the condition suits its fields');
+      expect(found.answer.ids).toHaveLength(Math.min(6, found.answer.yes));
+      expect(found.answer.blank).toBeLessThanOrEqual(found.answer.yes);
+      expect(tally.answer.signals['asked']).toEqual({ records: found.answer.yes, share: found.answer.yes > 0 ? 1 : 0 });
+    }),
+    { numRuns: 80, endOnFailure: true },
+  );
+});
+
+test('routes: what each matches alone, and what those above leave for it', () => {
+  fc.assert(
+    fc.property(charter, records, (ready, list) => {
+      const answer = desk(list).tally(pairOf(ready, ready));
+      if (!answer.ok) throw new Error('the charter is sound');
+      const taken = new Map<string, number>();
+      let last = 0;
+      for (const { record } of list) {
+        const match = decide(
+          ready,
+          asNew(record),
+          { ...WORLD, rota: { loads: new Map(), turns: new Map() } },
+          'created',
+          AS_OF,
+        ).routing?.match;
+        if (match?.kind === 'matched') taken.set(match.route, (taken.get(match.route) ?? 0) + 1);
+        if (match?.kind === 'none') last += 1;
+      }
+      for (const [key, { matches, takes }] of Object.entries(answer.answer.routes)) {
+        expect([key, takes]).toEqual([key, taken.get(key) ?? 0]);
+        expect(matches).toBeGreaterThanOrEqual(takes);
+      }
+      expect(answer.answer.lastResort).toBe(last);
+    }),
+    { numRuns: 60, endOnFailure: true },
+  );
+});
+
+test('what names nothing that is there is said, and what reads withheld fields is asked for before it is counted', () => {
+  const [list] = fc.sample(records, { numRuns: 1, seed: 3 });
+  const [ready] = fc.sample(charter, { numRuns: 1, seed: 3 });
+  const population = {
+    ...encodePopulation(list!, FIELDS, RATES, 'EUR'),
+    withheld: new Map([['mail', 'all but the domain'] as const, ['words', 'all'] as const]),
+  };
+  const here = new ImpactDesk(population, WORLD, AS_OF);
+  const pair = { inForce: ready!.charter, draft: { ...ready!.charter, lastResort: 'moon' as never } };
+  expect(here.impact(pair, { kind: 'came-in' })).toEqual({
+    ok: false,
+    problems: [{ path: '/lastResort', message: 'no such queue: moon' }],
+  });
+  const asked = { test: 'starts-with' as const, field: 'mail', values: ['a@'] };
+  const byDomain = { test: 'ends-with' as const, field: 'mail', values: ['@fjord.example', 'example'] };
+  const bare = {
+    inForce: { ...ready!.charter, scoreSet: { ...ready!.charter.scoreSet, signals: [] }, gates: [], streams: [] },
+    draft: ready!.charter,
+  };
+  const missing = here.missing({ ...bare, draft: bare.inForce }, [asked, byDomain, { test: 'blank', field: 'words' }]);
+  expect(missing).toEqual([asked, { test: 'blank', field: 'words' }]);
+  here.give(asked, [1], []);
+  expect(here.match({ ...bare, draft: bare.inForce }, asked, 'signal')).toMatchObject({
+    ok: true,
+    answer: { yes: 1, ids: [1] },
+  });
+});
