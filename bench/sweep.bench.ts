@@ -13,7 +13,7 @@ import {
   type Swept,
 } from '@relvik/core';
 import { judgeOne, type Outcome } from './judge-one';
-import { atLeast, atMost, type Figure, median, ratios, ROUNDS, timeOf } from './measure';
+import { atLeast, atMost, type Figure, letGo, median, ratios, ROUNDS, timeOf } from './measure';
 import { AS_OF, FIELDS, RATES, ready, recordsOf, world } from './setting';
 
 const CAME_IN = { kind: 'came-in' } as const;
@@ -64,11 +64,15 @@ export function sweepFigures(count: number): Figure[] {
   const figures: Figure[] = [];
   const charter = ready();
   console.log(`  making ${count.toLocaleString('en')} records …`);
-  const records = recordsOf(count);
+  let records: readonly PopulationRecord[] = recordsOf(count);
   const name = count.toLocaleString('en');
 
   let resident = residentOf(records.slice(0, 100));
   const encode = timeOf(() => (resident = residentOf(records)));
+  const sample = records.slice(0, Math.min(count, 20_000));
+  // From here on there are columns and no records, as in a browser.
+  records = [];
+  letGo();
   const first = timeOf(() => new Sweep(resident, CAME_IN).run(charter));
   for (let i = 0; i < 3; i += 1) fullSweep(resident, charter);
   const full = Array.from({ length: ROUNDS }, () => timeOf(() => fullSweep(resident, charter)));
@@ -87,7 +91,6 @@ export function sweepFigures(count: number): Figure[] {
     );
 
   const swept = fullSweep(resident, charter);
-  const sample = records.slice(0, Math.min(count, 20_000));
   sample.forEach(({ record }, i) => {
     const one = judgeOne(charter, record, RATES, AS_OF);
     if (JSON.stringify(one) !== JSON.stringify(outcomeAt(swept, i)))

@@ -44,6 +44,7 @@ test('points typed, a cut dragged and a condition edited show at once what becom
     field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
   });
   await expect(editor.locator('.match b')).not.toHaveText(before ?? '');
+  await choose(page, 'Field', 'Product interest');
   await choose(page, 'Question', 'is none of');
   await expect(editor.locator('.match')).toContainText('are blank');
   await editor.getByRole('button', { name: '+ test' }).click();
@@ -77,12 +78,6 @@ test('a condition that reads names is counted by the server, and the population 
   const field = page.getByRole('combobox', { name: 'Values' });
   await field.fill('Konrad');
   await field.press('Enter');
-  await page
-    .locator('.p-autocomplete-chip', { hasText: '…' })
-    .getByRole('button')
-    .or(page.locator('.p-autocomplete-chip', { hasText: '…' }).locator('svg, .p-chip-remove-icon'))
-    .first()
-    .click();
   await expect(page.locator('.match')).toContainText(/^\s*[1-9][\d,]* leads? match/);
   await expect(page.locator('.match')).toContainText('…');
   expect(asked).toBeGreaterThan(0);
@@ -107,6 +102,7 @@ test('the tracer shows both charters at every step; what is typed over answers a
   };
   await begin(page, baseURL, 'Traced');
   await page.goto('/score');
+  await expect(headline(page)).toBeVisible();
   await page.keyboard.press('t');
   await page.getByRole('searchbox', { name: 'Find a lead to carry' }).fill('Sporet');
   await page.getByRole('button', { name: /^Sporet Lead/ }).click();

@@ -7,15 +7,7 @@ import { allBits, type Bits, countBits, noBits } from './bits';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
 
-/** Amounts of their own for some records; the others get none. */
-interface Amounts {
-  readonly records: Uint32Array;
-  readonly micros: Float64Array;
-  /** The same records as bits. */
-  readonly having: Bits;
-}
-
-/** What one signal adds: the same points wherever a mask is set, or amounts. */
+/** What one signal adds: the same points wherever a mask is set, or amounts that follow from what happened. */
 type Part =
   | {
       readonly kind: 'mask';
@@ -24,72 +16,76 @@ type Part =
       readonly points: Micro;
       readonly mask: Mask;
     }
-  | { readonly kind: 'amounts'; readonly id: string; readonly group: string | null; readonly amounts: Amounts };
+  | {
+      readonly kind: 'happened';
+      readonly id: string;
+      readonly group: string | null;
+      readonly signal: ActivitySignal | SilenceSignal;
+    };
 
-/** The amounts of an activity signal, each event looked up in a table of faded points by age. */
-function activityAmounts(signal: ActivitySignal, resident: Resident): Amounts {
+/** Adds, or takes away, what an activity signal gives: each event looked up in a table of faded points by age. */
+function addActivities(
+  signal: ActivitySignal,
+  resident: Resident,
+  sign: 1 | -1,
+  sums: Float64Array,
+  touched: Bits,
+): void {
   const events = resident.eventsOf(signal.activity);
-  if (events === null)
-    return { records: new Uint32Array(0), micros: new Float64Array(0), having: noBits(resident.population.size) };
-  const { starts, hours, records, having, oldest } = events;
-  const each = toMicro(signal.points);
+  if (events === null) return;
+  const { starts, hours, owner, nth, records, having, oldest } = events;
   const reach = signal.window === null ? oldest + 1 : Math.min(oldest + 1, signal.window * HOURS_A_DAY);
-  const table = fadedByAge(each, signal.fade, reach);
-  const most = signal.most ?? hours.length;
-  const micros = new Float64Array(records.length);
-  for (let n = 0; n < records.length; n += 1) {
-    const first = starts[n] as number;
-    const end = Math.min(starts[n + 1] as number, first + most);
-    let sum = 0;
-    for (let k = first; k < end; k += 1) {
+  const table = fadedByAge(sign * toMicro(signal.points), signal.fade, reach);
+  const most = signal.most ?? Infinity;
+  if (signal.cap === null) {
+    for (let k = 0; k < hours.length; k += 1) {
       const age = hours[k] as number;
-      if (age >= reach) break;
-      sum += table[age] as number;
+      if ((nth[k] as number) >= most || age >= reach) continue;
+      const record = owner[k] as number;
+      sums[record] = (sums[record] as number) + (table[age] as number);
     }
-    micros[n] = sum;
+  } else {
+    for (let n = 0; n < records.length; n += 1) {
+      const first = starts[n] as number;
+      const end = Math.min(starts[n + 1] as number, first + most);
+      let sum = 0;
+      for (let k = first; k < end; k += 1) {
+        const age = hours[k] as number;
+        if (age >= reach) break;
+        sum += table[age] as number;
+      }
+      const record = records[n] as number;
+      sums[record] = (sums[record] as number) + heldTo(signal.cap, sum);
+    }
   }
-  if (signal.cap !== null)
-    for (let n = 0; n < micros.length; n += 1) micros[n] = heldTo(signal.cap, micros[n] as number);
-  return { records, micros, having };
+  for (let w = 0; w < touched.length; w += 1) touched[w] = (touched[w] as number) | (having[w] as number);
 }
 
-/** The amounts of a signal for silence. */
-function silenceAmounts(signal: SilenceSignal, resident: Resident): Amounts {
+/** Adds, or takes away, what a signal for silence gives. */
+function addSilence(signal: SilenceSignal, resident: Resident, sign: 1 | -1, sums: Float64Array, touched: Bits): void {
   const silent = resident.silentHours();
-  const each = toMicro(signal.points);
+  const each = sign * toMicro(signal.points);
   const step = signal.every * HOURS_A_DAY;
-  const most = signal.most ?? silent.length;
-  const records = new Uint32Array(silent.length);
-  const micros = new Float64Array(silent.length);
-  const having = noBits(silent.length);
-  let count = 0;
+  const most = signal.most ?? Infinity;
   for (let i = 0; i < silent.length; i += 1) {
     const steps = Math.floor((silent[i] as number) / step);
     if (steps === 0) continue;
-    records[count] = i;
-    micros[count] = Math.min(most, steps) * each;
-    having[i >>> 5] = (having[i >>> 5] as number) | (1 << (i & 31));
-    count += 1;
+    sums[i] = (sums[i] as number) + (steps < most ? steps : most) * each;
+    touched[i >>> 5] = (touched[i >>> 5] as number) | (1 << (i & 31));
   }
-  return { records: records.subarray(0, count), micros: micros.subarray(0, count), having };
 }
 
-function partOf(signal: ReadySignal, resident: Resident, before: Part | undefined): Part {
+function partOf(signal: ReadySignal, resident: Resident): Part {
   const { group } = signal;
-  if (signal.kind === 'attribute') {
-    const mask = resident.answerTo(signal.ready);
-    return { kind: 'mask', id: '', group, points: toMicro(signal.points), mask };
-  }
-  const id = JSON.stringify({ ...signal, name: '', group: null });
-  if (before?.kind === 'amounts' && before.id === id) return { ...before, group };
-  const amounts = signal.kind === 'activity' ? activityAmounts(signal, resident) : silenceAmounts(signal, resident);
-  return { kind: 'amounts', id, group, amounts };
+  if (signal.kind === 'attribute')
+    return { kind: 'mask', id: '', group, points: toMicro(signal.points), mask: resident.answerTo(signal.ready) };
+  return { kind: 'happened', id: JSON.stringify({ ...signal, name: '', group: null }), group, signal };
 }
 
 function isSame(a: Part, b: Part): boolean {
   if (a.group !== b.group) return false;
   if (a.kind === 'mask') return b.kind === 'mask' && a.mask === b.mask && a.points === b.points;
-  return b.kind === 'amounts' && a.id === b.id;
+  return b.kind === 'happened' && a.id === b.id;
 }
 
 /**
@@ -101,6 +97,7 @@ export class AxisSums {
   private readonly parts = new Map<string, Part>();
   private readonly ungrouped: Float64Array;
   private readonly grouped = new Map<string, Float64Array>();
+  private readonly shares = new Map<string, { readonly records: number; readonly micro: Micro }>();
   private caps: readonly SignalGroup[] = [];
   /** Records that some signal of the axis can't judge; null: none. */
   unjudged: Bits | null = null;
@@ -122,7 +119,7 @@ export class AxisSums {
       if (!signal.on || signal.axis !== this.axis) continue;
       gone.delete(signal.key);
       const before = this.parts.get(signal.key);
-      const after = partOf(signal, this.resident, before);
+      const after = partOf(signal, this.resident);
       if (before !== undefined && isSame(before, after)) continue;
       this.change(before, after, touched);
       this.parts.set(signal.key, after);
@@ -157,19 +154,26 @@ export class AxisSums {
   /** How much a signal gives in all, in millionths, and to how many records. */
   shareOf(signal: string): { readonly records: number; readonly micro: Micro } {
     const part = this.parts.get(signal);
+    if (part === undefined) return { records: 0, micro: 0 };
+    if (part.kind === 'mask') {
+      const records = countBits(part.mask.yes);
+      return { records, micro: records * part.points };
+    }
+    const known = this.shares.get(part.id);
+    if (known !== undefined) return known;
+    const { size } = this.resident.population;
+    const alone = new Float64Array(size);
+    this.happen(part.signal, 1, alone, noBits(size));
     let records = 0;
     let micro = 0;
-    if (part?.kind === 'amounts') {
-      for (const amount of part.amounts.micros) {
-        if (amount === 0) continue;
-        records += 1;
-        micro += amount;
-      }
-    } else if (part !== undefined) {
-      records = countBits(part.mask.yes);
-      micro = records * part.points;
+    for (const amount of alone) {
+      if (amount === 0) continue;
+      records += 1;
+      micro += amount;
     }
-    return { records, micro };
+    const share = { records, micro };
+    this.shares.set(part.id, share);
+    return share;
   }
 
   private sumsFor(group: string | null): Float64Array {
@@ -203,12 +207,12 @@ export class AxisSums {
       add(sums, part.mask.yes, sign * part.points, touched);
       return;
     }
-    const { records, micros, having } = part.amounts;
-    for (let n = 0; n < records.length; n += 1) {
-      const i = records[n] as number;
-      sums[i] = (sums[i] as number) + sign * (micros[n] as number);
-    }
-    for (let w = 0; w < touched.length; w += 1) touched[w] = (touched[w] as number) | (having[w] as number);
+    this.happen(part.signal, sign, sums, touched);
+  }
+
+  private happen(signal: ActivitySignal | SilenceSignal, sign: 1 | -1, sums: Float64Array, touched: Bits): void {
+    if (signal.kind === 'activity') addActivities(signal, this.resident, sign, sums, touched);
+    else addSilence(signal, this.resident, sign, sums, touched);
   }
 
   /** Gathers what can't be judged; where that changed, the record is touched. */

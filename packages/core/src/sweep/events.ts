@@ -16,8 +16,14 @@ export interface AgedEvents {
   /** The ages of the n-th of these records are `hours[starts[n]]` up to `hours[starts[n + 1]]`, newest first. */
   readonly starts: Uint32Array;
   readonly hours: Uint32Array;
+  /** By age: whose it is, and how many newer ones of the same kind its record has. */
+  readonly owner: Uint32Array;
+  readonly nth: Uint16Array;
   readonly oldest: number;
 }
+
+/** Caps by number go up to 10,000: beyond that events need not be told apart. */
+const MOST_APART = 65_535;
 
 export function ageEvents({ starts, at }: Events, asOf: Instant): AgedEvents {
   const size = starts.length - 1;
@@ -25,6 +31,8 @@ export function ageEvents({ starts, at }: Events, asOf: Instant): AgedEvents {
   const having = noBits(size);
   const aged = new Uint32Array(size + 1);
   const hours = new Uint32Array(at.length);
+  const owner = new Uint32Array(at.length);
+  const nth = new Uint16Array(at.length);
   let kept = 0;
   let count = 0;
   let oldest = 0;
@@ -36,6 +44,8 @@ export function ageEvents({ starts, at }: Events, asOf: Instant): AgedEvents {
       if (age < 0) continue;
       const whole = Math.floor(age / HOUR);
       hours[kept] = whole;
+      owner[kept] = i;
+      nth[kept] = Math.min(MOST_APART, kept - first);
       kept += 1;
       if (whole > oldest) oldest = whole;
     }
@@ -51,6 +61,8 @@ export function ageEvents({ starts, at }: Events, asOf: Instant): AgedEvents {
     having,
     starts: aged.slice(0, count + 1),
     hours: hours.slice(0, kept),
+    owner: owner.slice(0, kept),
+    nth: nth.slice(0, kept),
     oldest,
   };
 }

@@ -116,30 +116,35 @@ export class Resident {
 
   /** Where a mask neither holds nor is open. */
   opposite({ yes, unjudged }: Mask): Mask {
-    const opposite = noBits(this.population.size);
-    for (let w = 0; w < opposite.length; w += 1)
-      opposite[w] =
-        (this.everyone[w] as number) & ~((yes[w] as number) | (unjudged === null ? 0 : (unjudged[w] as number)));
+    const { everyone } = this;
+    const opposite = new Uint32Array(yes.length);
+    if (unjudged === null) for (let w = 0; w < opposite.length; w += 1) opposite[w] = ~(yes[w] as number);
+    else for (let w = 0; w < opposite.length; w += 1) opposite[w] = ~((yes[w] as number) | (unjudged[w] as number));
+    const last = opposite.length - 1;
+    if (last >= 0) opposite[last] = (opposite[last] as number) & (everyone[last] as number);
     return { yes: opposite, unjudged };
   }
 
   /** All: "no" unless each holds or is open. Any: "yes" where one holds. */
   combine(kind: 'all' | 'any', masks: readonly Mask[]): Mask {
-    const yes = kind === 'all' ? this.everyone.slice() : noBits(this.population.size);
-    const open = masks.some((mask) => mask.unjudged !== null) ? yes.slice() : null;
-    for (const mask of masks) {
-      for (let w = 0; w < yes.length; w += 1) {
-        const holds = mask.yes[w] as number;
-        yes[w] = kind === 'all' ? (yes[w] as number) & holds : (yes[w] as number) | holds;
-      }
-      if (open === null) continue;
-      // `open` gathers what holds or can't be judged.
-      for (let w = 0; w < open.length; w += 1) {
-        const may = (mask.yes[w] as number) | (mask.unjudged === null ? 0 : (mask.unjudged[w] as number));
-        open[w] = kind === 'all' ? (open[w] as number) & may : (open[w] as number) | may;
+    const [first, ...others] = masks;
+    if (first === undefined)
+      return { yes: kind === 'all' ? this.everyone : noBits(this.population.size), unjudged: null };
+    const join = kind === 'all' ? intersect : unite;
+    const yes = first.yes.slice();
+    for (const mask of others) join(yes, mask.yes);
+    if (masks.every((mask) => mask.unjudged === null)) return { yes, unjudged: null };
+    // What holds or can't be judged, joined alike, is open where it does not hold for sure.
+    const open = first.yes.slice();
+    if (first.unjudged !== null) unite(open, first.unjudged);
+    for (const mask of others) {
+      if (mask.unjudged === null) join(open, mask.yes);
+      else {
+        const may = mask.yes.slice();
+        unite(may, mask.unjudged);
+        join(open, may);
       }
     }
-    if (open === null) return { yes, unjudged: null };
     for (let w = 0; w < open.length; w += 1) open[w] = (open[w] as number) & ~(yes[w] as number);
     return { yes, unjudged: open };
   }
@@ -179,6 +184,14 @@ export class Resident {
         return { yes: column.kind === 'money' ? column.currencies.blanks() : column.blanks(), unjudged: null };
     }
   }
+}
+
+function intersect(into: Bits, bits: Bits): void {
+  for (let w = 0; w < into.length; w += 1) into[w] = (into[w] as number) & (bits[w] as number);
+}
+
+function unite(into: Bits, bits: Bits): void {
+  for (let w = 0; w < into.length; w += 1) into[w] = (into[w] as number) | (bits[w] as number);
 }
 
 /** A condition as a text that tells it apart from every other one over the same fields. */

@@ -1,5 +1,6 @@
 import { MICRO } from '../score/points';
 import type { AxisBounds } from '../score/score-set';
+import { bandOf } from '../grade/band';
 import type { Bands, Grid } from '../grade/grid';
 import { type Bits, noBits } from './bits';
 import type { AxisSums } from './axis-sums';
@@ -56,14 +57,26 @@ class Rounding {
   }
 }
 
-function cutsInHundredths(bands: Bands): Int32Array {
-  return Int32Array.from(bands.cuts, (cut) => Math.round(cut * HUNDREDTHS));
-}
+/** An axis with more scores than this, in hundredths, has no table of them. */
+const LONGEST_TABLE = 1_000_000;
 
-function bandAt(score: number, cuts: Int32Array): number {
-  let band = 0;
-  for (let i = 0; i < cuts.length; i += 1) if (score >= (cuts[i] as number)) band += 1;
-  return band;
+/** The bands of an axis, looked up by score. */
+class BandTable {
+  private readonly least: number;
+  private readonly cuts: readonly number[];
+  private readonly bands: Uint8Array | null;
+
+  constructor({ least, most }: AxisBounds, { cuts }: Bands) {
+    this.least = Math.round(least * HUNDREDTHS);
+    this.cuts = cuts.map((cut) => Math.round(cut * HUNDREDTHS));
+    const scores = Math.round(most * HUNDREDTHS) - this.least + 1;
+    this.bands =
+      scores > LONGEST_TABLE ? null : Uint8Array.from({ length: scores }, (_, s) => bandOf(s + this.least, this.cuts));
+  }
+
+  bandOf(score: number): number {
+    return this.bands === null ? bandOf(score, this.cuts) : (this.bands[score - this.least] as number);
+  }
 }
 
 interface Sums {
@@ -145,8 +158,8 @@ export class Scores {
     this.cells.length = 0;
     for (let c = 0; c < cellCount(grid); c += 1) this.cells.push(noBits(this.size));
 
-    const fitCuts = cutsInHundredths(grid.fit);
-    const engagementCuts = cutsInHundredths(grid.engagement);
+    const fitBands = new BandTable(bounds.fit, grid.fit);
+    const engagementBands = new BandTable(bounds.engagement, grid.engagement);
     const columns = grid.engagement.names.length;
     const { fit, engagement, cell, cells } = this;
     for (let w = 0; w < everyone.length; w += 1) {
@@ -158,7 +171,7 @@ export class Scores {
         const is =
           ((unjudged >>> b) & 1) === 1
             ? NO_CELL
-            : 1 + bandAt(fit[i] as number, fitCuts) * columns + bandAt(engagement[i] as number, engagementCuts);
+            : 1 + fitBands.bandOf(fit[i] as number) * columns + engagementBands.bandOf(engagement[i] as number);
         cell[i] = is;
         const entered = cells[is] as Bits;
         entered[w] = (entered[w] as number) | (1 << b);
@@ -171,8 +184,8 @@ export class Scores {
   update(sums: Sums, bounds: Bounds, grid: Grid, touched: Bits): void {
     const fitRounding = new Rounding(bounds.fit);
     const engagementRounding = new Rounding(bounds.engagement);
-    const fitCuts = cutsInHundredths(grid.fit);
-    const engagementCuts = cutsInHundredths(grid.engagement);
+    const fitBands = new BandTable(bounds.fit, grid.fit);
+    const engagementBands = new BandTable(bounds.engagement, grid.engagement);
     const columns = grid.engagement.names.length;
     const fitPlain = sums.fit.plainSums;
     const engagementPlain = sums.engagement.plainSums;
@@ -192,7 +205,7 @@ export class Scores {
         const e = engagementRounding.scoreOf(
           engagementPlain === null ? sums.engagement.sumOf(i) : (engagementPlain[i] as number),
         );
-        const is = (unjudged & bit) === 0 ? 1 + bandAt(f, fitCuts) * columns + bandAt(e, engagementCuts) : NO_CELL;
+        const is = (unjudged & bit) === 0 ? 1 + fitBands.bandOf(f) * columns + engagementBands.bandOf(e) : NO_CELL;
         if (f !== fit[i] || e !== engagement[i]) {
           fit[i] = f;
           engagement[i] = e;

@@ -38,7 +38,7 @@ export interface Meanwhile {
   readonly after: Charter;
 }
 
-const PAUSE = 350;
+const PAUSE = 250;
 
 /**
  * The charter in force and the open draft, kept for all pages.
@@ -78,6 +78,9 @@ export class CharterService {
         concatMap(() => this.save()),
       )
       .subscribe();
+    addEventListener('pagehide', () => {
+      this.saveOnLeaving();
+    });
   }
 
   load(): void {
@@ -119,6 +122,21 @@ export class CharterService {
         this.saving.set(false);
       }),
     );
+  }
+
+  /** Who leaves the page within the pause loses nothing: the browser carries this request on. */
+  private saveOnLeaving(): void {
+    const draft = this.draft();
+    const charter = this.working();
+    if (draft === null || charter === null || this.saving()) return;
+    const token = /(?:^|; )XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+    const body: SaveDraft = { version: draft.version, charter };
+    void fetch(`/api/drafts/${draft.id}`, {
+      method: 'PUT',
+      keepalive: true,
+      headers: { 'Content-Type': 'application/json', 'X-XSRF-TOKEN': decodeURIComponent(token) },
+      body: JSON.stringify(body),
+    });
   }
 
   /** A save that was refused: the draft is shown as it is now, and what someone else changed is said. */

@@ -18,7 +18,7 @@ import { AutoCompleteModule } from 'primeng/autocomplete';
 import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
-import { freshTest, kindsFor, pastedValues, unwrapped, wrapped } from './test-kinds';
+import { freshTest, kindsFor, NO_VALUE, pastedValues, unwrapped, wrapped } from './test-kinds';
 
 interface Offered {
   readonly value: string;
@@ -87,7 +87,11 @@ export class TestEditor {
   protected readonly suggested = signal<Offered[]>([]);
   protected readonly chosen = computed((): Offered[] => {
     const test = this.test();
-    return 'values' in test ? test.values.map((value) => ({ value, label: this.shown(value), count: 0 })) : [];
+    return 'values' in test
+      ? test.values
+          .filter((value) => value !== NO_VALUE)
+          .map((value) => ({ value, label: this.shown(value), count: 0 }))
+      : [];
   });
   protected readonly range = computed(() => {
     const test = this.test();
@@ -171,6 +175,17 @@ export class TestEditor {
     const texts = [...new Set(values.map((one) => (typeof one === 'string' ? one.trim() : one.value)))].filter(Boolean);
     const test = this.test();
     if (texts.length > 0 && 'values' in test) this.say({ ...test, values: texts });
+  }
+
+  /** Enter takes what was typed, whether or not it is among what is offered. */
+  protected enter(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const typed = field.value.trim();
+    if (typed === '') return;
+    event.preventDefault();
+    const known = this.offered().find(({ label }) => fold(label) === fold(typed));
+    field.value = '';
+    this.setValues([...this.chosen(), known ?? typed]);
   }
 
   protected paste(event: ClipboardEvent): void {

@@ -7,6 +7,9 @@ export interface TestKind {
   readonly opposite: string;
 }
 
+/** Stands where a value will be typed: a test must have one. */
+export const NO_VALUE = '…';
+
 const KINDS: { readonly [T in FieldTest['test']]: TestKind } = {
   is: { test: 'is', label: 'is', opposite: 'is not' },
   'one-of': { test: 'one-of', label: 'is one of', opposite: 'is none of' },
@@ -39,7 +42,7 @@ export function kindsFor(field: Field): readonly TestKind[] {
 export function freshTest(field: Field, kind: FieldTest['test'] = kindsFor(field)[0]?.test ?? 'blank'): FieldTest {
   const { key } = field;
   const end: Bound = { at: field.type === 'date' ? new Date().toISOString().slice(0, 10) : '0', included: true };
-  const first = field.options[0] ?? (field.type === 'country' ? 'Norway' : '…');
+  const first = field.options[0] ?? (field.type === 'country' ? 'Norway' : NO_VALUE);
   switch (kind) {
     case 'is':
       return {

@@ -23,7 +23,7 @@ import { CharterService } from '../charter/charter.service';
         <span class="mark draft"></span>
         <span
           >Draft <b>{{ draft.charter.name }}</b>
-          @if (charters.saving()) {
+          @if (charters.saving() || charters.unsaved()) {
             <span class="quiet">saving …</span>
           }
         </span>

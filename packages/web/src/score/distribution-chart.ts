@@ -170,7 +170,11 @@ export class DistributionChart {
         const step = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
         if (step === undefined) return;
         event.preventDefault();
-        go(cuts.indexOf(cut), cut + step);
+        // The next key may come before the next picture: the handle itself knows where it is.
+        const handle = event.currentTarget as SVGGElement;
+        const to = Number(handle.getAttribute('aria-valuenow') ?? cut) + step;
+        handle.setAttribute('aria-valuenow', String(to));
+        go(cuts.indexOf(cut), to);
       })
       .call(
         drag<SVGGElement, number>().on('drag', (event: { readonly x: number }, cut) => {

@@ -1,0 +1,55 @@
+import type { Condition } from '@relvik/core';
+import jsonLogic from 'json-logic-js';
+import { literal } from './literal';
+import type { Peer } from './peer';
+
+type Rule = Parameters<typeof jsonLogic.apply>[0];
+
+jsonLogic.add_operation('ends', (text: string | null, part: string) => text !== null && text.endsWith(part));
+
+function rule(condition: Condition): Rule {
+  const is = (field: string) => ({ var: field });
+  const filled = (field: string) => ({ '!==': [is(field), null] });
+  switch (condition.test) {
+    case 'all':
+      return condition.of.length === 0 ? true : ({ and: condition.of.map(rule) } as Rule);
+    case 'any':
+      return condition.of.length === 0 ? false : ({ or: condition.of.map(rule) } as Rule);
+    case 'not':
+      return { '!': [rule(condition.of)] } as Rule;
+    case 'is':
+      return { '===': [is(condition.field), literal(condition.field, condition.value)] } as Rule;
+    case 'one-of':
+      return { in: [is(condition.field), condition.values.map((v) => literal(condition.field, v))] } as Rule;
+    case 'contains':
+      return { or: condition.values.map((v) => ({ in: [literal(condition.field, v), is(condition.field)] })) } as Rule;
+    case 'ends-with':
+      return {
+        or: condition.values.map((v) => ({ ends: [is(condition.field), literal(condition.field, v)] })),
+      } as unknown as Rule;
+    case 'blank':
+      return { '===': [is(condition.field), null] } as Rule;
+    case 'currency':
+      return { in: [is(`${condition.field}_currency`), [...condition.values]] } as Rule;
+    case 'range': {
+      const { field, from, to } = condition;
+      return {
+        and: [
+          filled(field),
+          ...(from === null ? [] : [{ [from.included ? '>=' : '>']: [is(field), literal(field, from.at)] }]),
+          ...(to === null ? [] : [{ [to.included ? '<=' : '<']: [is(field), literal(field, to.at)] }]),
+        ],
+      } as Rule;
+    }
+    default:
+      throw new Error(`The bench asks no ${condition.test}`);
+  }
+}
+
+export const JSON_LOGIC: Peer = {
+  name: 'json-logic-js',
+  prepare(conditions) {
+    const rules = conditions.map(rule);
+    return (facts) => Promise.resolve(facts.map((one) => rules.map((asked) => Boolean(jsonLogic.apply(asked, one)))));
+  },
+};
