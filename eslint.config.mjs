@@ -26,6 +26,8 @@ function boundaries([name, allowed]) {
   const message = `packages/${name} may not import this: see docs/architecture.md`;
   return {
     files: [`packages/${name}/src/**/*.ts`],
+    // Tests run in Node, whatever they test.
+    ...(inBrowser.length > 0 && name !== 'core' ? { ignores: ['**/*.spec.ts', '**/jest-setup.ts'] } : {}),
     rules: {
       'no-restricted-imports': [
         'error',
@@ -71,13 +73,13 @@ export default tseslint.config(
       '@angular-eslint/directive-selector': 'off',
     },
   },
-  { files: ['packages/web/src/main.ts'], rules: { 'no-console': 'off' } },
+  { files: ['packages/web/src/main.ts', 'bench/**/*.ts'], rules: { 'no-console': 'off' } },
   {
     files: ['packages/web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
   },
   {
-    files: ['**/*.spec.ts', '**/*.fixture.ts', 'e2e/**'],
+    files: ['**/*.spec.ts', '**/*.fixture.ts', 'e2e/**', 'bench/**'],
     rules: {
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-unnecessary-condition': 'off',

@@ -134,7 +134,7 @@ export async function peerFigures(count: number, rounds: number): Promise<Figure
     const apart = (rows as [number, number, number, string, string | null][]).filter(
       ([, fit, engagement, stage, route], i) => {
         const ours = outcomeAt(swept, i);
-        const theirs = { fit: Number(fit), engagement: Number(engagement), stage: stage as Outcome['stage'], route };
+        const theirs = { fit, engagement, stage: stage as Outcome['stage'], route };
         if (JSON.stringify(theirs) === JSON.stringify(ours)) return false;
         if (theirs.fit === ours.fit && Math.abs(theirs.engagement - (ours.engagement ?? NaN)) <= 1) return true;
         throw new Error(`SQL and the sweep differ on record ${i}: ${JSON.stringify(theirs)} ${JSON.stringify(ours)}`);

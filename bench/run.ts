@@ -3,6 +3,7 @@ import { cpus, release, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { type Figure, ROUNDS } from './measure';
 import { peerFigures } from './peers.bench';
+import { storedFigures } from './stored.bench';
 import { sweepFigures } from './sweep.bench';
 
 /** `npm run bench`: measures, prints, and writes docs/speed.md. `npm run bench -- quick` leaves out the million. */
@@ -13,6 +14,8 @@ async function main(): Promise<void> {
   figures.push(...(await peerFigures(100_000, ROUNDS)));
   console.log('S2 to S4 on 100,000');
   figures.push(...sweepFigures(100_000));
+  console.log('S4 from the database');
+  figures.push(...(await storedFigures(100_000, 5)));
   if (!quick) {
     console.log('S2, S3 on 1,000,000');
     figures.push(...sweepFigures(1_000_000));

@@ -12,25 +12,25 @@ function rule(condition: Condition): Rule {
   const filled = (field: string) => ({ '!==': [is(field), null] });
   switch (condition.test) {
     case 'all':
-      return condition.of.length === 0 ? true : ({ and: condition.of.map(rule) } as Rule);
+      return condition.of.length === 0 ? true : { and: condition.of.map(rule) };
     case 'any':
-      return condition.of.length === 0 ? false : ({ or: condition.of.map(rule) } as Rule);
+      return condition.of.length === 0 ? false : { or: condition.of.map(rule) };
     case 'not':
-      return { '!': [rule(condition.of)] } as Rule;
+      return { '!': [rule(condition.of)] };
     case 'is':
-      return { '===': [is(condition.field), literal(condition.field, condition.value)] } as Rule;
+      return { '===': [is(condition.field), literal(condition.field, condition.value)] };
     case 'one-of':
-      return { in: [is(condition.field), condition.values.map((v) => literal(condition.field, v))] } as Rule;
+      return { in: [is(condition.field), condition.values.map((v) => literal(condition.field, v))] };
     case 'contains':
-      return { or: condition.values.map((v) => ({ in: [literal(condition.field, v), is(condition.field)] })) } as Rule;
+      return { or: condition.values.map((v) => ({ in: [literal(condition.field, v), is(condition.field)] })) };
     case 'ends-with':
       return {
         or: condition.values.map((v) => ({ ends: [is(condition.field), literal(condition.field, v)] })),
-      } as unknown as Rule;
+      };
     case 'blank':
-      return { '===': [is(condition.field), null] } as Rule;
+      return { '===': [is(condition.field), null] };
     case 'currency':
-      return { in: [is(`${condition.field}_currency`), [...condition.values]] } as Rule;
+      return { in: [is(`${condition.field}_currency`), [...condition.values]] };
     case 'range': {
       const { field, from, to } = condition;
       return {

@@ -217,12 +217,26 @@ export function charterInForce() {
   };
 }
 
-/** The draft: breweries count more, the upper cut is lower, one route is drawn for them. */
+/** The draft: breweries count more, clicks fade, silence costs, the upper cut is lower, one route is drawn for breweries. */
 export function draft() {
   const charter = charterInForce();
-  const signals = charter.scoreSet.signals.map((signal) =>
-    signal.key === 'large-brewery' ? { ...signal, points: 20 } : signal,
-  );
+  const silence = {
+    kind: 'silence',
+    key: 'silence',
+    name: 'Silence',
+    axis: 'engagement',
+    on: true,
+    points: -5,
+    every: 30,
+    most: 3,
+  };
+  const signals = [
+    ...charter.scoreSet.signals.map((signal): object => {
+      if (signal.key === 'large-brewery') return { ...signal, points: 20 };
+      return signal.key === 'clicked' ? { ...signal, fade: { kind: 'half-life', days: 45 } } : signal;
+    }),
+    silence,
+  ];
   const stream = charter.streams[0] as (typeof charter.streams)[number];
   const breweries = route(
     'breweries',

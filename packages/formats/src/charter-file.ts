@@ -16,7 +16,8 @@ export type Digest = (text: string) => string;
 /** JSON with the members of every object in order of their names and no white space: equal charters are equal texts. */
 export function canonicalJson(value: unknown): string {
   if (Array.isArray(value)) return `[${value.map(canonicalJson).join(',')}]`;
-  if (typeof value !== 'object' || value === null) return JSON.stringify(value) ?? 'null';
+  if (value === undefined) return 'null';
+  if (typeof value !== 'object' || value === null) return JSON.stringify(value);
   const members = Object.entries(value)
     .filter(([, member]) => member !== undefined)
     .sort(([a], [b]) => (a < b ? -1 : 1))

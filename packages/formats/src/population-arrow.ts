@@ -11,7 +11,6 @@ import {
 import {
   Bool,
   type Data,
-  type DataType,
   Dictionary,
   Field,
   Float64,
@@ -128,7 +127,7 @@ export function populationToArrow(population: Population, meta: PopulationMeta):
   }
   for (const [kind, events] of population.events) put(`events:${kind}`, eventsData(events));
 
-  const fields = columns.map(([name, { type }]) => new Field(name, type as DataType, true));
+  const fields = columns.map(([name, { type }]) => new Field(name, type, true));
   const schema = new Schema(
     fields,
     new Map([['relvik', JSON.stringify({ ...meta, withheld: [...population.withheld] })]]),

@@ -44,17 +44,10 @@ export function placeFacet({ places, owner, queue, reps, queues }: Placed): Face
   const labels = ['', BAY_LABEL, ...reps.map(ownerLabel), ...queues.map(queueLabel)];
   const codes = new Uint16Array(places.length);
   for (let i = 0; i < codes.length; i += 1) {
-    switch (places[i]) {
-      case IN_BAY:
-        codes[i] = 1;
-        break;
-      case WITH_OWNER:
-        codes[i] = 1 + (owner[i] as number);
-        break;
-      case IN_QUEUE:
-        codes[i] = 1 + reps.length + (queue[i] as number);
-        break;
-    }
+    const place = places[i];
+    if (place === IN_BAY) codes[i] = 1;
+    else if (place === WITH_OWNER) codes[i] = 1 + (owner[i] as number);
+    else if (place === IN_QUEUE) codes[i] = 1 + reps.length + (queue[i] as number);
   }
   return { labels, codes };
 }

@@ -5,7 +5,7 @@ import type { Condition } from '../condition/condition';
 import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
 import { VERDICT_KEYS } from '../grade/verdict';
 import type { LeadRecord, Place } from '../record/record';
-import { type Raw, readValue, type Value } from '../record/value';
+import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
 import type { World } from '../world';
 import type { PopulationRecord } from './encode';
@@ -198,15 +198,12 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
       const record: LeadRecord = {
         id: String(i + 1),
         arrived: at,
-        status: status as LeadRecord['status'],
+        status: status,
         stage: stage as never,
         place: stands,
         pin: pin as never,
         values: new Map(
-          [...FIELDS].map(([key, field]): [string, Value] => [
-            key,
-            readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
-          ]),
+          [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
         ),
         activities: activities.map(([kind, minutes]) => ({ kind, at: AS_OF - minutes * 60_000 })),
         looks: new Map(looks.map((key) => [key, true])),

@@ -295,7 +295,7 @@ export class Sweep {
       for (const s of entering) entered |= (stages[s] as Uint32Array)[k] as number;
       const judged = ~((noGrade[w] as number) | (gates.loop[w] as number) | (gates.unjudged[w] as number));
       const here = reading.kind === 'came-in' ? -1 : reading.reach === 'routes' ? (this.unowned[w] as number) : 0;
-      routable[k] = entered & judged & (open[w] as number) & here;
+      routable[k] = entered & judged & open[w] & here;
     }
   }
 

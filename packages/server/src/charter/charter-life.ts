@@ -265,7 +265,16 @@ export async function readAnyCharter(manager: EntityManager, id: number): Promis
 /** What was done with charters, newest first. */
 export async function readJournal(manager: EntityManager): Promise<JournalRow[]> {
   const rows = await manager.find(JournalEntity, { order: { id: 'DESC' }, take: 200 });
-  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+  return rows.map(({ id, at, by, act, charter, number, name, why }) => ({
+    id,
+    at: at.getTime(),
+    by,
+    act,
+    charter,
+    number,
+    name,
+    why,
+  }));
 }
 
 /**
@@ -295,7 +304,7 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
     await manager.update(CharterEntity, inForce.id, { inForce: null });
     await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by.name });
     await manager.delete(OpenDraftEntity, { charter: id });
-    await note(manager, 'enacted', { ...draft, number }, by, now, reason);
+    await note(manager, 'enacted', { id, name: draft.name, number }, by, now, reason);
     await manager.update(JobEntity, { state: 'running' }, { state: 'cancelled', endedAt: now });
     const job = {
       state: 'running' as const,
@@ -324,7 +333,9 @@ export async function cancelJob(source: DataSource, id: number, by: User, now: D
     await manager.update(JobEntity, id, { state: 'cancelled', endedAt: now });
     const charter = await manager.findOneByOrFail(CharterEntity, { number: job.charter });
     await note(manager, 'cancelled', charter, by, now, `after ${job.done} of ${job.total} leads`);
-    return jobState({ ...job, state: 'cancelled', endedAt: now });
+    job.state = 'cancelled';
+    job.endedAt = now;
+    return jobState(job);
   });
 }
 

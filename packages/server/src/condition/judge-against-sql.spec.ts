@@ -6,7 +6,6 @@ import {
   NUMBER_DECIMALS,
   type Problem,
   Rates,
-  type Raw,
   readValue,
   Spot,
   type Value,
@@ -132,10 +131,7 @@ test('judge answers as MariaDB does, over random conditions and records', async 
   const read = records.map(
     (raw) =>
       new Map(
-        [...FIELDS].map(([key, field]): [string, Value] => [
-          key,
-          readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
-        ]),
+        [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
       ),
   );
   const rows = read.map((values, id) => [id, ...[...values.values()].flatMap(columnsOf)]);

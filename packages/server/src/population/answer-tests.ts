@@ -10,7 +10,7 @@ import { valueOf } from '../record/value-row';
 export async function answerTests(manager: EntityManager, tests: readonly unknown[]): Promise<PopulationAnswer[]> {
   const { body } = await charterInForce(manager, 'none');
   const { fields } = await readWorldOutside(manager);
-  const ids = (await manager.query<{ id: number }[]>('SELECT id FROM `lead` ORDER BY id')).map(({ id }) => Number(id));
+  const ids = (await manager.query<{ id: number }[]>('SELECT id FROM `lead` ORDER BY id')).map(({ id }) => id);
   const answers: PopulationAnswer[] = [];
   for (const [i, json] of tests.entries()) {
     const problems: { path: string; message: string }[] = [];

@@ -1,4 +1,4 @@
-import { type Raw, readValue, type Value } from '@relvik/core';
+import { readValue, type Value } from '@relvik/core';
 import fc from 'fast-check';
 import { FIELDS, rawRecord } from '../../../core/src/condition/conditions.fixture';
 import { rowOf, valueOf } from './value-row';
@@ -7,10 +7,7 @@ test('whatever a field holds is read back from its row as it was', () => {
   fc.assert(
     fc.property(rawRecord, fc.string({ maxLength: 400 }), (raw, note) => {
       const read = new Map(
-        [...FIELDS].map(([key, field]): [string, Value] => [
-          key,
-          readValue(field, (raw as Record<string, Raw>)[key] ?? null, '2026-03-01'),
-        ]),
+        [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
       );
       read.set(
         'words',

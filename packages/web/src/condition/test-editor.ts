@@ -59,7 +59,7 @@ export class TestEditor {
       ? kinds
       : [...kinds, { test: this.test().test, label: 'is', opposite: 'is not' }];
     return known.flatMap(({ test, label, opposite }) => [
-      { value: test as string, label },
+      { value: test, label },
       { value: `not ${test}`, label: opposite },
     ]);
   });

@@ -69,7 +69,7 @@ export class CourseBand {
     const counts = this.counts();
     if (counts === null) return '';
     return (
-      area<[number, number]>()
+      area()
         .x(([x]) => x)
         .y0(0)
         .y1(([, y]) => y)
@@ -94,7 +94,7 @@ export class CourseBand {
       routes: counts.routes + scale * (after.routes - before.routes),
       people: (counts.people ?? counts.routes) + scale * people,
     };
-    return line<[number, number]>().curve(curveMonotoneX)(course(banks(moved)));
+    return line().curve(curveMonotoneX)(course(banks(moved)));
   });
   protected readonly losses = computed(() => {
     const counts = this.counts();

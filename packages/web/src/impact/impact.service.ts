@@ -75,13 +75,18 @@ export class ImpactService {
       do {
         this.again = false;
         await this.compute();
-      } while (this.again);
+      } while (this.isOutrun());
       this.failed.set(null);
     } catch (error) {
       this.failed.set(error instanceof Error ? error.message : String(error));
     } finally {
       this.busy = false;
     }
+  }
+
+  /** Something changed since this computation began. */
+  private isOutrun(): boolean {
+    return this.again;
   }
 
   private async compute(): Promise<void> {
@@ -95,7 +100,7 @@ export class ImpactService {
     this.impact.set(impact.answer);
     const tally = await this.population.ask('tally', { pair });
     if (tally.ok) this.tally.set(tally.answer);
-    if (this.again) return;
+    if (this.isOutrun()) return;
     // Owners follow a moment later.
     this.owners.set(null);
     const owners = await this.population.ask('owners', { pair, reading });

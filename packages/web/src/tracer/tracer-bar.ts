@@ -23,12 +23,13 @@ import { TracerService } from './tracer.service';
   imports: [FormsModule, RouterLink],
   template: `
     @if (tracer.choosing()) {
-      <div class="chooser" (keydown.escape)="tracer.choosing.set(false)">
+      <div class="chooser">
         <input
           #finder
           type="search"
           aria-label="Find a lead to carry"
           placeholder="Name, company or e-mail"
+          (keydown.escape)="tracer.choosing.set(false)"
           [(ngModel)]="find"
           (ngModelChange)="searches.next($event)"
         />

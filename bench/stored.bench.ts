@@ -1,0 +1,178 @@
+import 'reflect-metadata';
+import { ImpactDesk, type PopulationRecord, showValue } from '@relvik/core';
+import { populationFromArrow, populationToArrow } from '@relvik/formats';
+import { rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import type { DataSource } from 'typeorm';
+import { openDatabase } from '../packages/server/src/database/open-database';
+import { readPopulation } from '../packages/server/src/population/read-population';
+import { rowOf } from '../packages/server/src/record/value-row';
+import { atMost, type Figure } from './measure';
+import { CHARTER_JSON, FIELDS, ready, recordsOf, world } from './setting';
+
+async function insert(
+  source: DataSource,
+  table: string,
+  columns: readonly string[],
+  rows: readonly (readonly unknown[])[],
+): Promise<void> {
+  for (let i = 0; i < rows.length; i += 4000)
+    await source.query(`INSERT INTO \`${table}\` (${columns.map((name) => `\`${name}\``).join(', ')}) VALUES ?`, [
+      rows.slice(i, i + 4000),
+    ]);
+}
+
+async function store(source: DataSource, records: readonly PopulationRecord[]): Promise<void> {
+  const at = new Date('2026-01-01T00:00:00Z');
+  await insert(
+    source,
+    'field',
+    ['key', 'name', 'type', 'options', 'retired', 'position'],
+    [...FIELDS.values()].map((field, i) => [field.key, field.name, field.type, JSON.stringify(field.options), 0, i]),
+  );
+  await insert(
+    source,
+    'rate',
+    ['currency', 'from_day', 'micro'],
+    [
+      ['NOK', '2025-01-01', 85_470],
+      ['SEK', '2025-01-01', 89_286],
+      ['USD', '2025-01-01', 1_086_957],
+      ['GBP', '2025-01-01', 854_701],
+      ['CHF', '2025-01-01', 952_381],
+    ],
+  );
+  const charter = { ...ready().charter, lastResort: 'operations' };
+  await insert(
+    source,
+    'charter',
+    ['in_force', 'number', 'base', 'name', 'body', 'version', 'author', 'changed_at', 'enacted_at'],
+    [[1, 1, 0, CHARTER_JSON.name, JSON.stringify(charter), 1, 'bench', at, at]],
+  );
+  await insert(
+    source,
+    'record',
+    ['id', 'kind', 'created_at'],
+    records.map(({ record }) => [Number(record.id), 'lead', at]),
+  );
+  const columns = [
+    'id',
+    'version',
+    'name',
+    'company',
+    'status',
+    'stage',
+    'place',
+    'since',
+    'rank_order',
+    'looks',
+    'arrived',
+    'touched_at',
+    'way',
+    'charter',
+    'decided_at',
+  ];
+  await insert(
+    source,
+    'lead',
+    columns,
+    records.map(({ record }) => [
+      Number(record.id),
+      1,
+      `Person ${record.id}`,
+      `Firm ${record.id}`,
+      'open',
+      'new',
+      'not-handed-over',
+      at,
+      -1e9,
+      '{}',
+      new Date(record.arrived),
+      new Date(record.arrived),
+      'api',
+      1,
+      at,
+    ]),
+  );
+  const values = records.flatMap(({ record }) =>
+    [...record.values].flatMap(([field, value]) =>
+      value.kind === 'blank' ? [] : [rowOf(Number(record.id), field, value)],
+    ),
+  );
+  await insert(
+    source,
+    'field_value',
+    ['record', 'field', 'kind', 'shown', 'folded', 'number', 'currency', 'day', 'why'],
+    values.map((row) => [
+      row.record,
+      row.field,
+      row.kind,
+      row.shown || showValue({ kind: 'blank' }),
+      row.folded,
+      row.number,
+      row.currency,
+      row.day,
+      row.why,
+    ]),
+  );
+  await insert(
+    source,
+    'activity',
+    ['record', 'kind', 'at'],
+    records.flatMap(({ record }) =>
+      record.activities.map(({ kind, at: when }) => [Number(record.id), kind, new Date(when)]),
+    ),
+  );
+  await source.query('ANALYZE TABLE field_value, activity, `lead`');
+}
+
+/** S4's second half: from stored leads to the first impact, as when a draft is opened: database, Arrow, decoding, indexes, both charters. */
+export async function storedFigures(count: number, rounds: number): Promise<Figure[]> {
+  const { emptyDatabase, startMariadb } = await import('../scripts/mariadb.mjs');
+  const folder = join(tmpdir(), 'relvik-bench-stored');
+  const database = await startMariadb({ folder, fast: true });
+  try {
+    emptyDatabase(database.socket, 'stored');
+    const source = await openDatabase({ socketPath: database.socket, user: 'root', password: '', database: 'stored' });
+    console.log(`  storing ${count.toLocaleString('en')} leads …`);
+    await store(source, recordsOf(count));
+    const pair = {
+      inForce: ready().charter,
+      draft: ready((json) => Object.assign(json.scoreSet.signals[7] as object, { points: 9 })).charter,
+    };
+    const seen: number[] = [];
+    for (let round = 0; round < rounds; round += 1) {
+      const steps: string[] = [];
+      const began = performance.now();
+      let last = began;
+      const step = (name: string): void => {
+        const now = performance.now();
+        steps.push(`${name} ${((now - last) / 1000).toFixed(2)}`);
+        last = now;
+      };
+      const { population, meta } = await readPopulation(source, new Date());
+      step('read');
+      const bytes = populationToArrow(population, meta);
+      step('write Arrow');
+      const desk = new ImpactDesk(populationFromArrow(bytes).population, world(), meta.asOf);
+      step('decode');
+      const answer = desk.impact(pair, { kind: 'came-in' });
+      step('first impact');
+      if (!answer.ok || answer.answer.size !== count || answer.answer.any === 0)
+        throw new Error('The first impact is not what it should be');
+      seen.push((performance.now() - began) / 1000);
+      if (round === 0)
+        console.log(
+          `  ${(bytes.length / 2 ** 20).toFixed(1)} MB, ${(gzipSync(bytes).length / 2 ** 20).toFixed(1)} MB compressed`,
+        );
+      console.log(`  ${steps.join(', ')} s`);
+    }
+    await source.destroy();
+    return [atMost('S4', `from ${count.toLocaleString('en')} stored leads to the first impact`, 3, 's', seen)];
+  } finally {
+    await database.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
