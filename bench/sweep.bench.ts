@@ -12,6 +12,7 @@ import {
   Sweep,
   type Swept,
 } from '@relvik/core';
+import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { judgeOne, type Outcome } from './judge-one';
 import { atLeast, atMost, type Figure, letGo, median, ratios, ROUNDS, timeOf } from './measure';
 import { AS_OF, FIELDS, RATES, ready, recordsOf, world } from './setting';
@@ -67,12 +68,18 @@ export function sweepFigures(count: number): Figure[] {
   let records: readonly PopulationRecord[] = recordsOf(count);
   const name = count.toLocaleString('en');
 
-  let resident = residentOf(records.slice(0, 100));
-  const encode = timeOf(() => (resident = residentOf(records)));
+  // What the browser pays: columns out of the Arrow stream, and indexes with the first sweep.
+  const bytes = populationToArrow(encodePopulation(records, FIELDS, RATES, 'EUR'), {
+    asOf: AS_OF,
+    version: '1',
+    baseCurrency: 'EUR',
+  });
   const sample = records.slice(0, Math.min(count, 20_000));
   // From here on there are columns and no records, as in a browser.
   records = [];
   letGo();
+  let resident: Resident = new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo');
+  const encode = timeOf(() => (resident = new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo')));
   const first = timeOf(() => new Sweep(resident, CAME_IN).run(charter));
   for (let i = 0; i < 3; i += 1) fullSweep(resident, charter);
   const full = Array.from({ length: ROUNDS }, () => timeOf(() => fullSweep(resident, charter)));
@@ -107,38 +114,7 @@ export function sweepFigures(count: number): Figure[] {
     ),
   );
 
-  // S3: each round edits another value, so that nothing is found ready.
-  const sweep = new Sweep(resident, CAME_IN);
-  sweep.run(charter);
-  let round = 0;
-  const withPoints = (n: number): ReadyCharter =>
-    ready((json) => Object.assign(json.scoreSet.signals[7] as object, { points: 6 + (n % 50) / 4 }));
-  const withThreshold = (n: number): ReadyCharter =>
-    ready((json) =>
-      Object.assign(json.scoreSet.signals[7] as object, {
-        when: { test: 'range', field: 'employees', from: { at: String(51 + (n % 40)), included: true }, to: null },
-      }),
-    );
-  for (const [what, goal, charterOf] of [
-    ['one signal’s points', 15, withPoints],
-    ['one signal’s threshold', 50, withThreshold],
-  ] as const) {
-    const edits: number[] = [];
-    const edit = (): number => {
-      round += 1;
-      const next = charterOf(round);
-      const took = timeOf(() => sweep.run(next));
-      edits.push(took);
-      return took;
-    };
-    edit();
-    edit();
-    const seen = ratios(() => timeOf(() => fullSweep(resident, charterOf(round))), edit);
-    checkSame(sweep.run(charterOf(round)), fullSweep(resident, charterOf(round)));
-    console.log(`  ${what} edited: ${median(edits).toFixed(2)} ms`);
-    figures.push(atLeast('S3', `${what} edited over ${name}, against a full sweep`, goal, seen));
-  }
-
+  if (count >= 1_000_000) figures.push(...editFigures(resident, charter, name));
   const people = world();
   replay(swept, resident, people);
   if (count <= 100_000)
@@ -152,4 +128,40 @@ export function sweepFigures(count: number): Figure[] {
       ),
     );
   return figures;
+}
+
+/** S3: each round edits another value, so that nothing is found ready. */
+function editFigures(resident: Resident, charter: ReadyCharter, name: string): Figure[] {
+  const sweep = new Sweep(resident, CAME_IN);
+  sweep.run(charter);
+  let round = 0;
+  const withPoints = (n: number): ReadyCharter =>
+    ready((json) => Object.assign(json.scoreSet.signals[7] as object, { points: 6 + (n % 50) / 4 }));
+  const withThreshold = (n: number): ReadyCharter =>
+    ready((json) =>
+      Object.assign(json.scoreSet.signals[7] as object, {
+        when: { test: 'range', field: 'employees', from: { at: String(51 + (n % 40)), included: true }, to: null },
+      }),
+    );
+  return (
+    [
+      ['one signal’s points', 15, withPoints],
+      ['one signal’s threshold', 50, withThreshold],
+    ] as const
+  ).map(([what, goal, charterOf]) => {
+    const edits: number[] = [];
+    const edit = (): number => {
+      round += 1;
+      const next = charterOf(round);
+      const took = timeOf(() => sweep.run(next));
+      edits.push(took);
+      return took;
+    };
+    edit();
+    edit();
+    const seen = ratios(() => timeOf(() => fullSweep(resident, charterOf(round))), edit);
+    checkSame(sweep.run(charterOf(round)), fullSweep(resident, charterOf(round)));
+    console.log(`  ${what} edited: ${median(edits).toFixed(2)} ms`);
+    return atLeast('S3', `${what} edited over ${name}, against a full sweep`, goal, seen);
+  });
 }

@@ -62,6 +62,22 @@ const decide = (...more: string[]) =>
     ...more,
   );
 
+test('with --explain the account of every record is printed, step by step', () => {
+  const { code, out } = decide('--explain');
+  expect(code).toBe(0);
+  const first = out.slice(0, out.indexOf('\ntwo\n')).split('\n');
+  expect(first[0]).toBe('one');
+  expect(first.filter((line) => /^ {2}[a-z]/.test(line)).map((line) => line.trim().split(/\s+/)[0])).toEqual([
+    'score',
+    'grade',
+    'gate',
+    'territory',
+    'route',
+    'place',
+  ]);
+  expect(first.at(-1)).toContain('Ada Lindqvist');
+});
+
 test('decides rows in file order, each with the loads and turns that the ones before it left', () => {
   expect(decide('--world-out', file('after.json'))).toMatchObject({ code: 0, err: '' });
   const lines = readFileSync(file('out.ndjson'), 'utf8')

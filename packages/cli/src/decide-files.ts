@@ -3,10 +3,12 @@ import {
   advance,
   bindCharter,
   decide,
+  type Decision,
   type Instant,
   namesOf,
   readCharter,
   readWorld,
+  reasonsOf,
   withRota,
   type WorldDocument,
   type Wording,
@@ -25,6 +27,19 @@ export interface DecideFiles {
   readonly asOf?: Instant;
   readonly out: string;
   readonly worldOut?: string;
+  /** Print the account of every record, too. */
+  readonly explain?: boolean;
+}
+
+/** The account of one decision for people: a line for each reason, under the step it belongs to. */
+function accountOf(decision: Decision, wording: Wording): string {
+  let step = '';
+  const lines = reasonsOf(decision, wording).map((reason) => {
+    const begins = reason.step !== step;
+    step = reason.step;
+    return `  ${(begins ? step : '').padEnd(9)} ${reason.text}\n`;
+  });
+  return `${decision.record}\n${lines.join('')}`;
 }
 
 /** Decides every record in file order, each with the turns and loads that the ones before it left. */
@@ -46,6 +61,7 @@ export function decideFiles(files: DecideFiles): void {
   const lines = readRecords(files, charter.charter, world).map(({ record, asOf }) => {
     const decision = decide(binding.ready, record, world, record.stage === null ? 'created' : 'edited', asOf);
     advance(world.rota, decision);
+    if (files.explain) process.stdout.write(accountOf(decision, wording));
     return JSON.stringify(decisionLine(decision, wording));
   });
   writeFileSync(files.out, lines.map((line) => `${line}\n`).join(''));

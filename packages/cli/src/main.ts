@@ -27,6 +27,7 @@ export function run(argv: readonly string[]): void {
     .option('--as-of <time>', 'the instant of every decision; else each record is decided at its own arrival', instant)
     .requiredOption('--out <file>', 'where the decisions go, one JSON object a line')
     .option('--world-out <file>', 'where the world goes, with loads and turns as they are afterwards')
+    .option('--explain', 'print the account of every record')
     .action((files: Parameters<typeof decideFiles>[0]) => {
       refusing(() => {
         decideFiles(files);

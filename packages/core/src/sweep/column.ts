@@ -1,7 +1,7 @@
 import { type Bits, hasBit, noBits, setBit } from './bits';
 
 /** Up to so many entries in its dictionary, a column keeps the records of each as bits. */
-const FEW = 64;
+const FEW = 128;
 
 /** Values of which few are distinct (text, choices, countries, yes and no), as codes into a dictionary. */
 export class CodeColumn {
@@ -47,13 +47,20 @@ export class CodeColumn {
       this.setPostings(code, into);
       return;
     }
-    let bits = this.bitsOf[code];
-    if (bits === undefined) {
-      bits = noBits(this.codes.length);
-      this.setPostings(code, bits);
-      this.bitsOf[code] = bits;
-    }
+    const bits = this.bitsByCode()[code] as Bits;
     for (let w = 0; w < into.length; w += 1) into[w] = (into[w] as number) | (bits[w] as number);
+  }
+
+  /** For each code its records; all made in one pass when first asked for. */
+  private bitsByCode(): readonly Bits[] {
+    const { bitsOf, codes } = this;
+    if (bitsOf.length > 0) return bitsOf;
+    for (let code = 0; code <= this.dictionary.length; code += 1) bitsOf.push(noBits(codes.length));
+    for (let i = 0; i < codes.length; i += 1) {
+      const bits = bitsOf[codes[i] as number] as Bits;
+      bits[i >>> 5] = (bits[i >>> 5] as number) | (1 << (i & 31));
+    }
+    return bitsOf;
   }
 
   private setPostings(code: number, into: Bits): void {

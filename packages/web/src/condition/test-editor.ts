@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
 import { FormsModule } from '@angular/forms';
 import {
@@ -36,6 +46,9 @@ interface Offered {
 export class TestEditor {
   private readonly impacts = inject(ImpactService);
   private readonly words = inject(WordingService);
+  private readonly marker = inject(ChangeDetectorRef);
+  private picked = false;
+  protected adding: string | Offered = '';
   readonly condition = input.required<Condition>();
   readonly fields = input.required<readonly Field[]>();
   readonly changed = output<Condition>();
@@ -174,18 +187,36 @@ export class TestEditor {
   protected setValues(values: readonly (string | Offered)[]): void {
     const texts = [...new Set(values.map((one) => (typeof one === 'string' ? one.trim() : one.value)))].filter(Boolean);
     const test = this.test();
-    if (texts.length > 0 && 'values' in test) this.say({ ...test, values: texts });
+    if ('values' in test) this.say({ ...test, values: texts.length > 0 ? texts : [NO_VALUE] });
+  }
+
+  protected takeOut(value: string): void {
+    this.setValues(this.chosen().filter((one) => one.value !== value));
+  }
+
+  /** One of what is offered was chosen. */
+  protected pick(one: Offered): void {
+    this.picked = true;
+    this.add(one);
   }
 
   /** Enter takes what was typed, whether or not it is among what is offered. */
   protected enter(event: Event): void {
-    const field = event.target as HTMLInputElement;
-    const typed = field.value.trim();
-    if (typed === '') return;
-    event.preventDefault();
-    const known = this.offered().find(({ label }) => fold(label) === fold(typed));
-    field.value = '';
-    this.setValues([...this.chosen(), known ?? typed]);
+    const typed = (event.target as HTMLInputElement).value.trim();
+    if (!this.picked && typed !== '') {
+      event.preventDefault();
+      this.add(this.offered().find(({ label }) => fold(label) === fold(typed)) ?? typed);
+    }
+    this.picked = false;
+  }
+
+  private add(one: string | Offered): void {
+    this.setValues([...this.chosen(), one]);
+    // The field is emptied once the library has written into it what was chosen.
+    setTimeout(() => {
+      this.adding = '';
+      this.marker.markForCheck();
+    });
   }
 
   protected paste(event: ClipboardEvent): void {

@@ -22,7 +22,7 @@ const WIDTH = 700;
 const STEP = WIDTH / STEPS.length;
 const TALL = 46;
 /** How wide a letter is about. */
-const LETTER = 5.7;
+const LETTER = 7;
 /** Water that still runs is never thinner than this, so that it can be seen and met. */
 const THIN = 5;
 

@@ -30,7 +30,7 @@ const BINS = 34;
   selector: 'rv-distribution-chart',
   template: `<svg
     #svg
-    role="img"
+    [attr.role]="movable() ? 'group' : 'img'"
     [attr.aria-label]="label()"
     [attr.viewBox]="'0 0 ' + width + ' ' + (height + 34)"
   ></svg>`,

@@ -1,0 +1,90 @@
+// `npm run screenshots`: one picture of each main view, from demo data, into docs/screenshots.
+import { spawn } from 'node:child_process';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { ensureBuilt, ensureInstalled, ROOT } from './build.mjs';
+import { ensurePackages } from './debian.mjs';
+
+const PORT = 4430;
+const BASE = `http://127.0.0.1:${PORT}`;
+const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
+
+ensurePackages(['mariadb-server', 'chromium', 'fonts-liberation']);
+ensureInstalled();
+ensureBuilt();
+const { chromium } = createRequire(join(ROOT, 'e2e/playwright.config.ts'))('@playwright/test');
+const server = spawn(process.execPath, [join(ROOT, 'scripts/e2e-server.mjs')], {
+  env: { ...process.env, RELVIK_PORT: String(PORT) },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+await new Promise((ready) => server.stdout.on('data', (text) => String(text).includes('ready at') && ready()));
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--disable-gpu',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--disable-dev-shm-usage',
+    ...asRoot,
+  ],
+});
+
+async function signedIn(who) {
+  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  await page.goto(`${BASE}/sign-in`);
+  await page.getByLabel('E-mail').fill(`${who}@ostervane.example`);
+  await page.getByLabel('Password').fill('brackish harbour 7');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await page.getByRole('button', { name: 'Sign out' }).waitFor();
+  return page;
+}
+
+async function shoot(page, name) {
+  await page.waitForTimeout(1200);
+  await page.screenshot({ path: join(ROOT, `docs/screenshots/${name}.png`) });
+  console.log(`  ${name}`);
+}
+
+const admin = await signedIn('admin');
+await admin.goto(`${BASE}/score`);
+await admin.locator('.headline').waitFor();
+await admin.getByText('counting', { exact: true }).first().waitFor({ state: 'detached' });
+// The tracer stays while one moves inside the application.
+await admin.locator('rv-impact-panel .changed').first().click();
+await admin.getByRole('button', { name: /^Edit Brewery with yearly volume/ }).click();
+await shoot(admin, 'score');
+for (const [link, name] of [
+  [/^Grade/, 'grade'],
+  [/^Gates/, 'gates'],
+  [/^Territories/, 'territories'],
+  [/^Routes/, 'routes'],
+  [/^People/, 'people'],
+  [/^Intake/, 'intake'],
+]) {
+  await admin.locator('.course').getByRole('link', { name: link }).click();
+  await shoot(admin, name);
+}
+await admin.getByRole('link', { name: 'Why? What if?' }).click();
+await shoot(admin, 'tracer');
+for (const [link, name] of [
+  ['Watershed', 'watershed'],
+  ['Leads', 'leads'],
+  ['Charters', 'charters'],
+]) {
+  await admin.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: link }).click();
+  await shoot(admin, name);
+}
+await admin.getByRole('link', { name: 'Enact…' }).click();
+await shoot(admin, 'enact');
+await admin.goto(`${BASE}/leads`);
+await admin.locator('.leads tbody a').first().click();
+await admin.getByRole('heading', { name: 'Reasoning' }).waitFor();
+await shoot(admin, 'lead');
+await shoot(await signedIn('rep'), 'my-leads');
+const visitor = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+await visitor.goto(`${BASE}/form/sensing`);
+await shoot(visitor, 'form');
+await browser.close();
+server.kill('SIGTERM');
