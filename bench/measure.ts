@@ -34,7 +34,9 @@ export function median(list: readonly number[]): number {
  */
 export function ratios(slow: () => number, fast: () => number, rounds = ROUNDS): number[] {
   return Array.from({ length: rounds }, () => {
+    letGo();
     const long = slow();
+    letGo();
     return long / fast();
   });
 }

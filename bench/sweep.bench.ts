@@ -60,26 +60,28 @@ function checkSame(a: Swept, b: Swept): void {
   if (!same) throw new Error('The incremental sweep differs from the full one');
 }
 
-/** S2 to S4 for so many records, and owners by replay. */
-export function sweepFigures(count: number): Figure[] {
-  const figures: Figure[] = [];
-  const charter = ready();
-  console.log(`  making ${count.toLocaleString('en')} records …`);
-  let records: readonly PopulationRecord[] = recordsOf(count);
-  const name = count.toLocaleString('en');
-
-  // What the browser pays: columns out of the Arrow stream, and indexes with the first sweep.
+/** What the browser pays for: columns out of the Arrow stream; the records themselves end here, as there. */
+function arriving(count: number): { bytes: Uint8Array; sample: readonly PopulationRecord[] } {
+  const records = recordsOf(count);
   const bytes = populationToArrow(encodePopulation(records, FIELDS, RATES, 'EUR'), {
     asOf: AS_OF,
     version: '1',
     baseCurrency: 'EUR',
   });
-  const sample = records.slice(0, Math.min(count, 20_000));
-  // From here on there are columns and no records, as in a browser.
-  records = [];
+  return { bytes, sample: records.slice(0, Math.min(count, 20_000)) };
+}
+
+/** S2 to S4 for so many records, and owners by replay. */
+export function sweepFigures(count: number): Figure[] {
+  const figures: Figure[] = [];
+  const charter = ready();
+  console.log(`  making ${count.toLocaleString('en')} records …`);
+  const { bytes, sample } = arriving(count);
+  const name = count.toLocaleString('en');
   letGo();
-  let resident: Resident = new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo');
-  const encode = timeOf(() => (resident = new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo')));
+  const residentAgain = (): Resident => new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo');
+  let resident = residentAgain();
+  const encode = timeOf(() => (resident = residentAgain()));
   const first = timeOf(() => new Sweep(resident, CAME_IN).run(charter));
   for (let i = 0; i < 3; i += 1) fullSweep(resident, charter);
   const full = Array.from({ length: ROUNDS }, () => timeOf(() => fullSweep(resident, charter)));
@@ -114,7 +116,7 @@ export function sweepFigures(count: number): Figure[] {
     ),
   );
 
-  if (count >= 1_000_000) figures.push(...editFigures(resident, charter, name));
+  if (count >= 1_000_000) figures.push(...editFigures(resident, residentAgain(), charter, name));
   const people = world();
   replay(swept, resident, people);
   if (count <= 100_000)
@@ -130,9 +132,12 @@ export function sweepFigures(count: number): Figure[] {
   return figures;
 }
 
-/** S3: each round edits another value, so that nothing is found ready. */
-function editFigures(resident: Resident, charter: ReadyCharter, name: string): Figure[] {
-  const sweep = new Sweep(resident, CAME_IN);
+/**
+ * S3: each round edits another value, so that nothing is found ready. The edits have a resident of their own: a full sweep has its
+ * answers forgotten, which no one who types would meet.
+ */
+function editFigures(resident: Resident, edited: Resident, charter: ReadyCharter, name: string): Figure[] {
+  const sweep = new Sweep(edited, CAME_IN);
   sweep.run(charter);
   let round = 0;
   const withPoints = (n: number): ReadyCharter =>
