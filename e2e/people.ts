@@ -35,4 +35,6 @@ export async function choose(page: Page, label: string, option: string): Promise
   const search = page.getByRole('searchbox').last();
   if (await search.isVisible()) await search.fill(option);
   await page.getByRole('option', { name: option }).first().click();
+  // The list takes a moment to go, and its search field must not be taken for the next one's.
+  await expect(page.locator('.p-select-overlay')).toHaveCount(0);
 }
