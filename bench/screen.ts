@@ -20,6 +20,8 @@ async function main(): Promise<void> {
     env: { ...process.env, RELVIK_PORT: String(PORT) },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
+  // Whatever happens, the server goes with this process.
+  process.on('exit', () => server.kill('SIGTERM'));
   await new Promise<void>((ready_) => {
     server.stdout.on('data', (text: Buffer) => {
       if (text.toString().includes('ready at')) ready_();
@@ -69,6 +71,8 @@ async function main(): Promise<void> {
   ];
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  // The compiler names functions with a helper that the page does not have.
+  await page.addInitScript('globalThis.__name = (named) => named');
   await page.goto(`http://127.0.0.1:${PORT}/sign-in`);
   await page.getByLabel('E-mail').fill('admin@ostervane.example');
   await page.getByLabel('Password').fill('brackish harbour 7');
