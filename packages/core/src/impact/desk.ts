@@ -11,7 +11,7 @@ import { Resident } from '../sweep/resident';
 import { Sweep, type Swept } from '../sweep/sweep';
 import { conditionsIn, missingAnswers } from '../sweep/withheld';
 import type { World } from '../world';
-import { compareOwners, compareSweeps, type Impact, type OwnerImpact } from './impact';
+import { type SweptAccount, accountOf, compareOwners, compareSweeps, type Impact, type OwnerImpact } from './impact';
 import { type RuleTally, tallyRules } from './rule-counts';
 import { chosenBy, type ImpactReading } from './scope';
 
@@ -40,8 +40,11 @@ const FEW = 6;
 /** Who is swept, and how: each charter keeps a sweep of its own, so that an edit computes only what it touches. */
 interface Line {
   readonly sweep: Sweep;
-  swept: Swept;
-  ready: ReadyCharter;
+  /** The charter last swept, as text: what comes from another thread is a copy each time. */
+  readonly text: string;
+  readonly ready: ReadyCharter;
+  readonly swept: Swept;
+  account: SweptAccount | null;
 }
 
 /**
@@ -88,7 +91,7 @@ export class ImpactDesk {
     const [before, after] = lines.answer;
     return {
       ok: true,
-      answer: compareSweeps(before.swept, after.swept, this.population.ids, this.chosen(pair, reading)),
+      answer: compareSweeps(this.account(before), this.account(after), this.population.ids, this.chosen(pair, reading)),
     };
   }
 
@@ -171,20 +174,22 @@ export class ImpactDesk {
   }
 
   private line(of: 'in force' | 'draft', charter: Charter, reading: ImpactReading): Answered<Line> {
+    const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach} ${charter.timeZone}`;
+    const text = JSON.stringify(charter);
+    const line = this.lines.get(key);
+    // Of the two charters mostly one changes: the other stands as it was swept.
+    if (line?.text === text) return { ok: true, answer: line };
     const binding = bindCharter(charter, this.world.fields, this.world);
     if (!binding.ok) return { ok: false, problems: binding.problems };
     const { ready } = binding;
-    const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach} ${charter.timeZone}`;
-    const line = this.lines.get(key);
-    if (line !== undefined) {
-      line.swept = line.sweep.run(ready);
-      line.ready = ready;
-      return { ok: true, answer: line };
-    }
-    const sweep = new Sweep(this.resident(charter.timeZone), reading);
-    const made = { sweep, swept: sweep.run(ready), ready };
+    const sweep = line?.sweep ?? new Sweep(this.resident(charter.timeZone), reading);
+    const made: Line = { sweep, text, ready, swept: sweep.run(ready), account: null };
     this.lines.set(key, made);
     return { ok: true, answer: made };
+  }
+
+  private account(line: Line): SweptAccount {
+    return (line.account ??= accountOf(line.swept, this.population.size));
   }
 
   private resident(zone: string): Resident {
@@ -210,7 +215,7 @@ export class ImpactDesk {
 
   /** The same for the charter in force, which seldom changes. */
   private placedInForce(line: Line, reading: ImpactReading, chosen: Bits): Placed {
-    const key = JSON.stringify([reading, line.ready.charter]);
+    const key = `${JSON.stringify(reading)} ${line.text}`;
     if (this.replayed?.key !== key) this.replayed = { key, placed: this.placed(line, reading, chosen) };
     return this.replayed.placed;
   }

@@ -14,7 +14,7 @@ export interface Facet {
 export function gradeFacet({ scores, charter }: Swept): Facet {
   const { fit, engagement } = charter.scoreSet.grid;
   const labels = ['', ...fit.names.flatMap((f) => engagement.names.map((e) => `${f} ${e}`))];
-  return { labels, codes: Uint16Array.from(scores.cell) };
+  return { labels, codes: new Uint16Array(scores.cell) };
 }
 
 export function stageFacet({ stages, charter }: Swept, size: number): Facet {
@@ -30,7 +30,7 @@ export function stageFacet({ stages, charter }: Swept, size: number): Facet {
 export function territoryFacet({ territory, charter }: Swept): Facet {
   return {
     labels: ['', ...charter.charter.territories.list.map((one) => one.key)],
-    codes: Uint16Array.from(territory.codes),
+    codes: new Uint16Array(territory.codes),
   };
 }
 
@@ -81,7 +81,8 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   let changed = 0;
   for (let i = 0; i < before.codes.length; i += 1) {
     const was = from[before.codes[i] as number] as number;
-    const is = hasBit(chosen, i) ? (to[after.codes[i] as number] as number) : was;
+    let is = to[after.codes[i] as number] as number;
+    if (is !== was && !hasBit(chosen, i)) is = was;
     const cell = was * labels.length + is;
     counts[cell] = (counts[cell] as number) + 1;
     if (was === is) continue;

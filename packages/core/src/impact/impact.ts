@@ -1,10 +1,18 @@
 import type { Axis, AxisBounds } from '../score/score-set';
-import { type Bits, countBits, hasBit, noBits, setBit } from '../sweep/bits';
+import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
 import { type Placed, WITH_OWNER } from '../sweep/replay';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import { HUNDREDTHS, NO_CELL } from '../sweep/scores';
 import type { Swept } from '../sweep/sweep';
-import { compareFacets, type FacetChange, gradeFacet, placeFacet, stageFacet, territoryFacet } from './facet';
+import {
+  compareFacets,
+  type Facet,
+  type FacetChange,
+  gradeFacet,
+  placeFacet,
+  stageFacet,
+  territoryFacet,
+} from './facet';
 
 /** How many records reach each step of the course. */
 export interface CourseCounts {
@@ -71,13 +79,14 @@ const BARS = 100;
 
 function spreadOf(scores: Int32Array, open: Bits | null, { least, most }: AxisBounds): Spread {
   const width = Math.max(1, Math.ceil((most - least) / BARS));
-  const counts = new Array<number>(Math.floor((most - least) / width) + 1).fill(0);
+  const counts = new Uint32Array(Math.floor((most - least) / width) + 1);
+  const [lowest, wide] = [least * HUNDREDTHS, width * HUNDREDTHS];
   for (let i = 0; i < scores.length; i += 1) {
     if (open !== null && hasBit(open, i)) continue;
-    const bar = Math.floor(((scores[i] as number) / HUNDREDTHS - least) / width);
-    counts[bar] = (counts[bar] ?? 0) + 1;
+    const bar = Math.floor(((scores[i] as number) - lowest) / wide);
+    counts[bar] = (counts[bar] as number) + 1;
   }
-  return { from: least, width, counts };
+  return { from: least, width, counts: [...counts] };
 }
 
 /** The records that stand where streams act. */
@@ -95,11 +104,10 @@ function courseOf(swept: Swept, size: number): CourseCounts {
   const qualified = handedOver(swept);
   let territories = 0;
   let routes = 0;
-  for (let i = 0; i < size; i += 1) {
-    if (!hasBit(qualified, i)) continue;
+  eachBit(qualified, (i) => {
     if (swept.territory.codes[i] !== 0) territories += 1;
     if ((swept.outcome[i] as number) >= FIRST_ROUTE) routes += 1;
-  }
+  });
   const graded = size - countBits(swept.scores.cells[NO_CELL] as Bits);
   return { intake: size, score: graded, grade: graded, gates: countBits(qualified), territories, routes, people: null };
 }
@@ -116,18 +124,37 @@ function rankOf({ scores }: Swept, i: number): number | null {
   return ((scores.fit[i] as number) + (scores.engagement[i] as number)) / HUNDREDTHS;
 }
 
-/** What changes between two sweeps of the same records, read alike. */
-export function compareSweeps(before: Swept, after: Swept, ids: Uint32Array, chosen: Bits): Impact {
+/** What one sweep comes to by itself, ready to be held against another; good until the sweep runs again. */
+export interface SweptAccount {
+  readonly swept: Swept;
+  readonly facets: Readonly<Record<FacetName, Facet>>;
+  readonly spread: Readonly<Record<Axis, Spread>>;
+  readonly course: CourseCounts;
+}
+
+export function accountOf(swept: Swept, size: number): SweptAccount {
+  const spread = (axis: Axis): Spread =>
+    spreadOf(swept.scores[axis], swept.unscored[axis], swept.charter.charter.scoreSet[axis]);
+  return {
+    swept,
+    facets: { grade: gradeFacet(swept), stage: stageFacet(swept, size), territory: territoryFacet(swept) },
+    spread: { fit: spread('fit'), engagement: spread('engagement') },
+    course: courseOf(swept, size),
+  };
+}
+
+/**
+ * What changes between two sweeps of the same records, read alike.
+ *
+ * @param ids of the records, in their order
+ * @param chosen records that the reading applies to; the others stay what they were
+ */
+export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: Uint32Array, chosen: Bits): Impact {
   const size = ids.length;
+  const [before, after] = [inForce.swept, draft.swept];
   const any = noBits(size);
   const changed = { grade: noBits(size), stage: noBits(size), territory: noBits(size) };
-  const facetsOf = (swept: Swept) => ({
-    grade: gradeFacet(swept),
-    stage: stageFacet(swept, size),
-    territory: territoryFacet(swept),
-  });
-  const was = facetsOf(before);
-  const is = facetsOf(after);
+  const [was, is] = [inForce.facets, draft.facets];
   const change = (name: FacetName): FacetChange =>
     compareFacets(was[name], is[name], chosen, (i) => {
       setBit(changed[name], i);
@@ -136,19 +163,20 @@ export function compareSweeps(before: Swept, after: Swept, ids: Uint32Array, cho
   const facets = { grade: change('grade'), stage: change('stage'), territory: change('territory') };
 
   let score = 0;
+  const [fit, engagement] = [before.scores.fit, before.scores.engagement];
+  for (let i = 0; i < size; i += 1) {
+    if (fit[i] === after.scores.fit[i] && engagement[i] === after.scores.engagement[i]) continue;
+    if (!hasBit(chosen, i)) continue;
+    score += 1;
+    setBit(any, i);
+  }
   let up = 0;
   let down = 0;
-  for (let i = 0; i < size; i += 1) {
-    if (!hasBit(chosen, i)) continue;
-    if (before.scores.fit[i] !== after.scores.fit[i] || before.scores.engagement[i] !== after.scores.engagement[i]) {
-      score += 1;
-      setBit(any, i);
-    }
-    if (!hasBit(changed.grade, i)) continue;
+  eachBit(changed.grade, (i) => {
     const rise = standingOf(after, i) - standingOf(before, i);
     if (rise > 0) up += 1;
     else if (rise < 0) down += 1;
-  }
+  });
 
   const label = (name: FacetName, i: number): readonly [string, string] => [
     was[name].labels[was[name].codes[i] as number] ?? '',
@@ -162,10 +190,7 @@ export function compareSweeps(before: Swept, after: Swept, ids: Uint32Array, cho
       stage: label('stage', i),
       territory: label('territory', i),
     }));
-  const spread = (axis: Axis) => ({
-    before: spreadOf(before.scores[axis], before.unscored[axis], before.charter.charter.scoreSet[axis]),
-    after: spreadOf(after.scores[axis], after.unscored[axis], after.charter.charter.scoreSet[axis]),
-  });
+  const spread = (axis: Axis) => ({ before: inForce.spread[axis], after: draft.spread[axis] });
   return {
     size,
     chosen: countBits(chosen),
@@ -175,7 +200,7 @@ export function compareSweeps(before: Swept, after: Swept, ids: Uint32Array, cho
     down,
     facets,
     spread: { fit: spread('fit'), engagement: spread('engagement') },
-    course: { before: courseOf(before, size), after: courseOf(after, size) },
+    course: { before: inForce.course, after: draft.course },
     leads: { grade: leadsOf('grade'), stage: leadsOf('stage'), territory: leadsOf('territory') },
   };
 }

@@ -70,8 +70,8 @@ class BandTable {
     this.least = Math.round(least * HUNDREDTHS);
     this.cuts = cuts.map((cut) => Math.round(cut * HUNDREDTHS));
     const scores = Math.round(most * HUNDREDTHS) - this.least + 1;
-    this.bands =
-      scores > LONGEST_TABLE ? null : Uint8Array.from({ length: scores }, (_, s) => bandOf(s + this.least, this.cuts));
+    this.bands = scores > LONGEST_TABLE ? null : new Uint8Array(scores);
+    this.cuts.forEach((cut, c) => this.bands?.fill(c + 1, Math.max(0, cut - this.least)));
   }
 
   bandOf(score: number): number {
