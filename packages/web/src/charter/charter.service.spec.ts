@@ -88,3 +88,64 @@ test('a draft that can’t be saved for now stays as it was drawn', async () => 
   expect(service.draft()?.charter.name).toBe('kept');
   expect(service.problem()?.title).toBe('The server can’t be reached');
 });
+
+test('what was just changed is saved before another draft is opened, and the two do not mix', async () => {
+  const { service, http } = setting();
+  const other = state(5, 'other');
+  let opened: boolean | undefined;
+  service.change((charter) => ({ ...charter, name: 'late' }));
+  service.openDraft(3).subscribe((done) => (opened = done));
+  http.expectNone('/api/drafts/3/open');
+  const save = http.expectOne('/api/drafts/2');
+  expect(save.request.body as SaveDraft).toEqual({ version: 1, charter: inCharter('late') });
+  save.flush(state(2, 'late'));
+  http.expectOne('/api/drafts/3/open').flush({ ...other, draft: { ...other.draft, id: 3 } });
+  expect(opened).toBe(true);
+  expect(service.draft()).toMatchObject({ id: 3, version: 5, charter: { name: 'other' } });
+  await later();
+  http.verify();
+});
+
+test('nothing else is done while a change can’t be saved, and the change is kept', () => {
+  const { service, http } = setting();
+  const done: boolean[] = [];
+  service.change((charter) => ({ ...charter, name: 'kept' }));
+  service.beginDraft('new').subscribe((one) => done.push(one));
+  http.expectOne('/api/drafts/2').error(new ProgressEvent('offline'));
+  http.expectNone('/api/drafts');
+  expect([done, service.draft()?.charter.name, service.unsaved()]).toEqual([[false], 'kept', true]);
+});
+
+test('a change is saved on the version it was made on, though the list of charters was read anew meanwhile', async () => {
+  const { service, http } = setting();
+  service.change((charter) => ({ ...charter, name: 'mine' }));
+  service.load();
+  http.expectOne('/api/charters').flush(state(7, 'theirs'));
+  await later();
+  // The server refuses it: version 7 would have overwritten what someone else did.
+  expect((http.expectOne('/api/drafts/2').request.body as SaveDraft).version).toBe(1);
+});
+
+test('a page left within the pause hands its change to the browser; left during a save, the browser asks', async () => {
+  const { service, http } = setting();
+  const sent: [string, RequestInit][] = [];
+  const before = globalThis.fetch;
+  globalThis.fetch = ((url: string, init: RequestInit) => {
+    sent.push([url, init]);
+    return new Promise(() => undefined);
+  }) as typeof fetch;
+  try {
+    const asks = () => !dispatchEvent(new Event('beforeunload', { cancelable: true }));
+    service.change((charter) => ({ ...charter, name: 'last' }));
+    expect(asks()).toBe(false);
+    dispatchEvent(new Event('pagehide'));
+    expect(sent).toEqual([['/api/drafts/2', expect.objectContaining({ method: 'PUT', keepalive: true })]]);
+    expect(JSON.parse(sent[0]?.[1].body as string)).toEqual({ version: 1, charter: inCharter('last') });
+    await later();
+    expect(asks()).toBe(true);
+    http.expectOne('/api/drafts/2').flush(state(2, 'last'));
+    expect(asks()).toBe(false);
+  } finally {
+    globalThis.fetch = before;
+  }
+});

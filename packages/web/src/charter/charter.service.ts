@@ -1,5 +1,6 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type {
   CharterFile,
   CharterState,
@@ -15,9 +16,12 @@ import {
   catchError,
   concatMap,
   debounceTime,
+  defer,
   EMPTY,
   finalize,
-  type Observable,
+  fromEvent,
+  map,
+  Observable,
   of,
   Subject,
   switchMap,
@@ -38,6 +42,13 @@ export interface Meanwhile {
   readonly after: Charter;
 }
 
+/** A draft with changes that are not saved yet, and the version that they were made on. */
+interface Working {
+  readonly id: number;
+  readonly version: number;
+  readonly charter: Charter;
+}
+
 const PAUSE = 250;
 
 /**
@@ -49,16 +60,16 @@ const PAUSE = 250;
 export class CharterService {
   private readonly http = inject(HttpClient);
   private readonly loaded = signal<Loaded<CharterState>>(LOADING);
-  /** The draft with changes that are not saved yet. */
-  private readonly working = signal<Charter | null>(null);
+  private readonly working = signal<Working | null>(null);
   private readonly changes = new Subject<void>();
+  private readonly turns = new Subject<Observable<unknown>>();
 
   readonly state = this.loaded.asReadonly();
   readonly inForce = computed(() => valueOf(this.loaded())?.inForce ?? null);
   readonly draft = computed(() => {
     const draft = valueOf(this.loaded())?.draft ?? null;
     const working = this.working();
-    return draft === null || working === null ? draft : { ...draft, charter: working };
+    return draft === null || working?.id !== draft.id ? draft : { ...draft, charter: working.charter };
   });
   readonly drafts = computed(() => valueOf(this.loaded())?.drafts ?? []);
   readonly past = computed(() => valueOf(this.loaded())?.past ?? []);
@@ -72,15 +83,21 @@ export class CharterService {
   readonly meanwhile = signal<Meanwhile | null>(null);
 
   constructor() {
-    this.changes
-      .pipe(
-        debounceTime(PAUSE),
-        concatMap(() => this.save()),
-      )
-      .subscribe();
-    addEventListener('pagehide', () => {
-      this.saveOnLeaving();
+    this.turns.pipe(concatMap((turn) => turn)).subscribe();
+    this.changes.pipe(debounceTime(PAUSE)).subscribe(() => {
+      this.turns.next(defer(() => this.save()));
     });
+    fromEvent(window, 'pagehide')
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => {
+        this.saveOnLeaving();
+      });
+    // While a save is under way nobody knows yet whether it was taken: the browser asks before it leaves.
+    fromEvent(window, 'beforeunload')
+      .pipe(takeUntilDestroyed())
+      .subscribe((event) => {
+        if (this.saving()) event.preventDefault();
+      });
   }
 
   load(): void {
@@ -101,22 +118,24 @@ export class CharterService {
     }
     this.problem.set(null);
     this.meanwhile.set(null);
-    this.working.set(reading.charter);
+    const { id, version } = this.working() ?? draft;
+    this.working.set({ id, version, charter: reading.charter });
     this.changes.next();
   }
 
-  private save(): Observable<unknown> {
-    const draft = this.draft();
-    const charter = this.working();
-    if (draft === null || charter === null) return EMPTY;
-    const body: SaveDraft = { version: draft.version, charter };
+  /** Saves what is unsaved now; says whether it was taken. */
+  private save(): Observable<boolean> {
+    const saved = this.working();
+    if (saved === null) return of(true);
+    const body: SaveDraft = { version: saved.version, charter: saved.charter };
     this.saving.set(true);
-    return this.http.put<CharterState>(`/api/drafts/${draft.id}`, body).pipe(
+    return this.http.put<CharterState>(`/api/drafts/${saved.id}`, body).pipe(
       tap((state) => {
         this.loaded.set({ state: 'ready', value: state });
-        // What was changed while it was being saved waits for the next save.
-        if (this.working() === charter) this.working.set(null);
+        // What was changed while it was being saved waits for the next save, on top of this one.
+        this.working.update((now) => (now === null || now === saved ? null : { ...now, version: saved.version + 1 }));
       }),
+      map(() => true),
       catchError((error: unknown) => this.refused(problemOf(error))),
       finalize(() => {
         this.saving.set(false);
@@ -124,14 +143,32 @@ export class CharterService {
     );
   }
 
+  /** Saves until nothing is unsaved, or a save is refused. */
+  private saveAll(): Observable<boolean> {
+    return defer(() =>
+      this.working() === null ? of(true) : this.save().pipe(switchMap((taken) => (taken ? this.saveAll() : of(false)))),
+    );
+  }
+
+  /** One request after the other, in the order asked: none overtakes a save. */
+  private inTurn<T>(act: Observable<T>): Observable<T> {
+    return new Observable((asker) => {
+      this.turns.next(
+        act.pipe(
+          tap(asker),
+          catchError(() => EMPTY),
+        ),
+      );
+    });
+  }
+
   /** Who leaves the page within the pause loses nothing: the browser carries this request on. */
   private saveOnLeaving(): void {
-    const draft = this.draft();
-    const charter = this.working();
-    if (draft === null || charter === null || this.saving()) return;
+    const working = this.working();
+    if (working === null || this.saving()) return;
     const token = /(?:^|; )XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? '';
-    const body: SaveDraft = { version: draft.version, charter };
-    void fetch(`/api/drafts/${draft.id}`, {
+    const body: SaveDraft = { version: working.version, charter: working.charter };
+    void fetch(`/api/drafts/${working.id}`, {
       method: 'PUT',
       keepalive: true,
       headers: { 'Content-Type': 'application/json', 'X-XSRF-TOKEN': decodeURIComponent(token) },
@@ -140,11 +177,12 @@ export class CharterService {
   }
 
   /** A save that was refused: the draft is shown as it is now, and what someone else changed is said. */
-  private refused(problem: ProblemDocument): Observable<unknown> {
+  private refused(problem: ProblemDocument): Observable<false> {
     this.problem.set(problem);
     if (problem.status !== 409 && problem.status !== 404) {
-      if (problem.status !== 0) this.working.set(null);
-      return of(null);
+      // What the server could not take at all is not tried for ever; whatever else keeps it from saving passes.
+      if (problem.status === 422) this.working.set(null);
+      return of(false);
     }
     const before = valueOf(this.loaded())?.draft;
     this.working.set(null);
@@ -154,37 +192,40 @@ export class CharterService {
         if (before && state.draft?.id === before.id)
           this.meanwhile.set({ by: state.draft.author, before: before.charter, after: state.draft.charter });
       }),
-      catchError(() => of(null)),
+      map(() => false as const),
+      catchError(() => of(false as const)),
     );
   }
 
-  beginDraft(name: string, from?: number): Observable<unknown> {
+  beginDraft(name: string, from?: number): Observable<boolean> {
     return this.taking(this.http.post<CharterState>('/api/drafts', { name, ...(from === undefined ? {} : { from }) }));
   }
 
-  openDraft(id: number | null): Observable<unknown> {
+  openDraft(id: number | null): Observable<boolean> {
     return this.taking(this.http.post<CharterState>(id === null ? '/api/drafts/close' : `/api/drafts/${id}/open`, {}));
   }
 
-  noteDraft(id: number, note: string | null): Observable<unknown> {
+  noteDraft(id: number, note: string | null): Observable<boolean> {
     return this.taking(this.http.patch<CharterState>(`/api/drafts/${id}`, { note }));
   }
 
-  discardDraft(id: number): Observable<unknown> {
+  discardDraft(id: number): Observable<boolean> {
+    this.working.update((working) => (working?.id === id ? null : working));
     return this.taking(this.http.delete<CharterState>(`/api/drafts/${id}`));
   }
 
-  importDraft(text: string): Observable<unknown> {
+  importDraft(text: string): Observable<boolean> {
     return this.taking(this.http.post<CharterState>('/api/drafts/import', { text }));
   }
 
   /** What the draft would be on the charter in force. */
   upToDate(id: number): Observable<BroughtUpToDate & { readonly base: number }> {
-    return this.http.get<BroughtUpToDate & { readonly base: number }>(`/api/drafts/${id}/up-to-date`);
+    const asked = this.http.get<BroughtUpToDate & { readonly base: number }>(`/api/drafts/${id}/up-to-date`);
+    return this.inTurn(this.saveAll().pipe(switchMap(() => asked)));
   }
 
   /** Takes over the draft as it was brought up to date. */
-  takeUpToDate(charter: Charter, base: number): Observable<unknown> {
+  takeUpToDate(charter: Charter, base: number): Observable<boolean> {
     const draft = this.draft();
     if (draft === null) return EMPTY;
     const body: SaveDraft = { version: draft.version, charter, base };
@@ -196,7 +237,7 @@ export class CharterService {
   }
 
   file(id: number): Observable<CharterFile> {
-    return this.http.get<CharterFile>(`/api/charters/${id}/file`);
+    return this.inTurn(this.saveAll().pipe(switchMap(() => this.http.get<CharterFile>(`/api/charters/${id}/file`))));
   }
 
   patch(from: number, to: number): Observable<unknown[]> {
@@ -207,19 +248,21 @@ export class CharterService {
     return this.http.get<JournalRow[]>('/api/journal');
   }
 
-  private taking(answer: Observable<CharterState>): Observable<unknown> {
-    return answer.pipe(
+  /** Does what is asked once everything is saved; says whether it was done. */
+  private taking(answer: Observable<CharterState>): Observable<boolean> {
+    const done = answer.pipe(
       tap((state) => {
         this.problem.set(null);
         this.meanwhile.set(null);
-        this.working.set(null);
         this.loaded.set({ state: 'ready', value: state });
       }),
+      map(() => true),
       catchError((error: unknown) => {
         this.problem.set(problemOf(error));
-        return of(null);
+        return of(false);
       }),
     );
+    return this.inTurn(this.saveAll().pipe(switchMap((saved) => (saved ? done : of(false)))));
   }
 
   /** Enacts the draft; emits the rescore's progress until it ends. */

@@ -84,7 +84,25 @@ export class ChartersPage {
     const pair = this.compared();
     return pair === null ? [] : changesBetween(pair[0], pair[1], this.words.wording());
   });
-  protected readonly patch = signal<readonly unknown[]>([]);
+  /** Whether the patch is shown: it is asked for only then, and for the two that are compared. */
+  protected readonly asPatch = signal(false);
+  protected readonly patch = toSignal(
+    toObservable(
+      computed(() => ({ from: this.from(), to: this.to(), of: this.compared(), shown: this.asPatch() })),
+    ).pipe(
+      switchMap(({ from, to, shown }) =>
+        from === null || to === null || !shown
+          ? of([])
+          : this.charters.patch(from, to).pipe(
+              catchError((error: unknown) => {
+                this.trouble.set(problemOf(error));
+                return of([]);
+              }),
+            ),
+      ),
+    ),
+    { initialValue: [] },
+  );
 
   constructor() {
     effect(() => {
@@ -98,14 +116,14 @@ export class ChartersPage {
   protected begin(): void {
     const naming = this.naming();
     if (naming === null || naming.name.trim() === '') return;
-    this.charters.beginDraft(naming.name.trim(), naming.id ?? undefined).subscribe(() => {
-      this.naming.set(null);
+    this.charters.beginDraft(naming.name.trim(), naming.id ?? undefined).subscribe((done) => {
+      if (done) this.naming.set(null);
     });
   }
 
   protected saveNote(id: number): void {
-    this.charters.noteDraft(id, this.note.trim() || null).subscribe(() => {
-      this.noting.set(null);
+    this.charters.noteDraft(id, this.note.trim() || null).subscribe((done) => {
+      if (done) this.noting.set(null);
     });
   }
 
@@ -113,6 +131,7 @@ export class ChartersPage {
     this.charters.discardDraft(id).subscribe(() => {
       this.discarding.set(null);
       if (this.to() === id) this.to.set(null);
+      if (this.from() === id) this.from.set(null);
     });
   }
 
@@ -141,13 +160,5 @@ export class ChartersPage {
         input.value = '';
       });
     });
-  }
-
-  protected loadPatch(): void {
-    const [from, to] = [this.from(), this.to()];
-    if (from !== null && to !== null)
-      this.charters.patch(from, to).subscribe((patch) => {
-        this.patch.set(patch);
-      });
   }
 }
