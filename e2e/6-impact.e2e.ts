@@ -23,6 +23,7 @@ test('points typed, a cut dragged and a condition edited show at once what becom
   await page.getByLabel('Points for Mail clicked').fill('25');
   await expect(headline(page)).toContainText(/[\d,]+ of [\d,]+ leads change grade: [\d,]+ up, 0 down\./);
   await expect(impact(page).getByText('counting')).toHaveCount(0);
+  await expect(impact(page).locator('.behind')).toHaveCount(0);
   const risen = await headline(page).locator('b').first().textContent();
 
   // By keyboard: the handle of a cut moves a point at a time.
@@ -58,6 +59,58 @@ test('points typed, a cut dragged and a condition edited show at once what becom
   const { api } = await apiOf(baseURL ?? '', 'admin');
   const { inForce } = (await (await api.get('/api/charters')).json()) as { inForce: { charter: { name: string } } };
   expect(inForce.charter.name).not.toBe('Seen first');
+});
+
+test('each part of the impact has its picture, and a lead that changes opens its reasoning under both charters', async ({
+  page,
+  baseURL,
+}) => {
+  await begin(page, baseURL, 'Pictured');
+  await page.goto('/score');
+  await page.getByLabel('Points for Mail clicked').fill('25');
+  await expect(headline(page)).toContainText(/leads change grade/);
+  const tab = (name: string) => impact(page).getByRole('tab', { name });
+  const chart = impact(page).locator('rv-shift-chart svg');
+  await tab('Stage').click();
+  await expect(chart).toHaveAttribute('aria-label', /Qualified \d+ to \d+/);
+  await tab('Territory').click();
+  await expect(chart).toHaveAttribute('aria-label', /Open ground \d+ to \d+/);
+  await tab('Owner').click();
+  await expect(impact(page)).toContainText('the line is the limit');
+  await expect(chart.locator('.limit').first()).toBeAttached();
+  await tab('Grade').click();
+  const lead = impact(page).locator('.changed').first();
+  const name = await lead.locator('.name').textContent();
+  await lead.click();
+  await expect(page).toHaveURL(/\/tracer$/);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(name ?? '');
+  await expect(page.locator('.tracer-columns rv-decision')).toHaveCount(2);
+});
+
+test('where leads are too many for a browser the server counts, and the page is the same', async ({
+  page,
+  baseURL,
+}) => {
+  await begin(page, baseURL, 'Counted elsewhere');
+  await page.goto('/score');
+  await page.getByLabel('Points for Mail clicked').fill('25');
+  await expect(headline(page)).toContainText(/leads change grade/);
+  const here = await headline(page).textContent();
+  await expect(page.getByText('saving …')).toHaveCount(0);
+  await page.route('**/api/population/version', async (route) => {
+    const answer = await route.fetch();
+    await route.fulfill({ json: { ...((await answer.json()) as object), place: 'server' } });
+  });
+  let sent = 0;
+  page.on('request', (request) => {
+    if (request.url().endsWith('/api/population')) sent += 1;
+  });
+  await page.goto('/score');
+  await expect(headline(page)).toHaveText(here ?? '', { timeout: 20_000 });
+  await expect(impact(page).getByText('counting')).toHaveCount(0);
+  await page.getByLabel('Points for Mail clicked').fill('5');
+  await expect(headline(page)).not.toHaveText(here ?? '');
+  expect(sent).toBe(0);
 });
 
 test('a condition that reads names is counted by the server, and the population holds none', async ({

@@ -53,6 +53,8 @@ await admin.locator('.headline').waitFor();
 await admin.getByText('counting', { exact: true }).first().waitFor({ state: 'detached' });
 // The tracer stays while one moves inside the application.
 await admin.locator('rv-impact-panel .changed').first().click();
+await admin.locator('.tracer-columns').waitFor();
+await admin.goBack();
 await admin.getByRole('button', { name: /^Edit Brewery with yearly volume/ }).click();
 await shoot(admin, 'score');
 for (const [link, name] of [

@@ -2,14 +2,13 @@ import {
   type Charter,
   type EnactScope,
   type Field,
-  type FieldTest,
   type Instant,
   type NameLists,
   type Problem,
   type Reach,
   REACHES,
 } from '@relvik/core';
-import { array, mixed, number, object, string } from 'yup';
+import { mixed, number, object, string } from 'yup';
 
 const note = string().trim().max(500).nullable();
 export const newDraftSchema = object({
@@ -50,19 +49,18 @@ export interface SaveDraft {
   readonly base?: number;
 }
 
+export const enactScopeSchema = object({
+  which: string().oneOf(['all', 'touched', 'new']).required(),
+  months: number()
+    .integer()
+    .min(1)
+    .max(120)
+    .when('which', { is: 'touched', then: (months) => months.required('Say how many months') }),
+}).exact();
 export const enactSchema = object({
   version: number().integer().required(),
   reason: string().trim().required('Say why this comes into force').max(500),
-  scope: object({
-    which: string().oneOf(['all', 'touched', 'new']).required(),
-    months: number()
-      .integer()
-      .min(1)
-      .max(120)
-      .when('which', { is: 'touched', then: (months) => months.required('Say how many months') }),
-  })
-    .exact()
-    .default({ which: 'all' }),
+  scope: enactScopeSchema.default({ which: 'all' }),
   reach: string().oneOf(REACHES).default('score'),
 }).exact();
 export interface Enact {
@@ -150,21 +148,6 @@ export interface CharterFile {
   readonly version: 1;
   readonly checksum: string;
   readonly charter: Charter;
-}
-
-/** Tests whose answers the population withholds. */
-export const populationTestsSchema = object({
-  tests: array(mixed<object>((value): value is object => typeof value === 'object').required())
-    .max(200)
-    .required(),
-}).exact();
-export interface PopulationTests {
-  readonly tests: readonly FieldTest[];
-}
-export interface PopulationAnswer {
-  readonly test: FieldTest;
-  readonly yes: readonly number[];
-  readonly unjudged: readonly number[];
 }
 
 /** A rescore after enact. */

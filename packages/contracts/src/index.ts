@@ -3,6 +3,7 @@ export * from './home';
 export * from './intake';
 export * from './lead';
 export * from './people';
+export * from './population';
 export * from './problem-document';
 export * from './session';
 export * from './raw-values';

@@ -15,6 +15,7 @@ async function main(): Promise<void> {
     progress: (text) => {
       process.stdout.write(`  ${text} …\n`);
     },
+    ...(env['RELVIK_BROWSER_RECORDS'] ? { browserRecords: Number(env['RELVIK_BROWSER_RECORDS']) } : {}),
     ...(env['RELVIK_LIMITS'] === 'none' ? { limits: { signIn: 100_000, form: 100_000 } } : {}),
   });
   process.stdout.write(`\nRelvik is at ${serving.address}\n`);

@@ -8,6 +8,7 @@ import { type Access, openDatabase } from './database/open-database';
 import { buildService } from './api/app';
 import { finishRescores } from './charter/rescore';
 import { freeBay } from './decide/free-bay';
+import { FarDesk } from './population/far-desk';
 import { DEMO_SIGN_INS, loadDemoWorld } from './demo-world';
 
 export interface ServeSettings {
@@ -19,6 +20,8 @@ export interface ServeSettings {
   readonly demo: boolean;
   readonly progress: (text: string) => void;
   readonly limits?: { readonly signIn: number; readonly form: number };
+  /** As many records the browser computes with; beyond, a thread of the server does. 200,000 where it isn't said. */
+  readonly browserRecords?: number;
 }
 
 export interface Serving {
@@ -53,8 +56,11 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const hasDemo = settings.demo && loopback && (await loadDemoWorld(source, now(), progress));
 
   const signIns = hasDemo ? DEMO_SIGN_INS : [];
+  const desk = new FarDesk(settings.access);
   const service = buildService({
     source,
+    desk,
+    browserRecords: settings.browserRecords ?? 200_000,
     log,
     now,
     webFolder: settings.webFolder,
@@ -94,6 +100,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
       });
       await service.writer.settled();
       await background;
+      await desk.stop();
       await source.destroy();
     },
   };

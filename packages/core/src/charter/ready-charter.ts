@@ -48,7 +48,8 @@ function gateFields(charter: Charter, fields: Catalogue): Catalogue {
 }
 
 /** Where a condition stands: what it may read depends on it. */
-export type RulePlace = 'signal' | 'gate' | 'route';
+export const RULE_PLACES = ['signal', 'gate', 'route'] as const;
+export type RulePlace = (typeof RULE_PLACES)[number];
 
 /** What a condition may read at its place: a signal fields only, a gate also scores, grade and stage, a route all of it. */
 export function readableIn(charter: Charter, fields: Catalogue, place: RulePlace): Scope {

@@ -5,11 +5,11 @@ import { appraise, decide } from '../decide';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import type { Reach } from '../sweep/sweep';
-import { AS_OF, charter, RATES, records, WORLD } from '../sweep/sweep.fixture';
+import { AS_OF, busyCharter, charter, RATES, records, WORLD } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { ImpactDesk, type Pair } from './desk';
 import type { Flow } from './facet';
-import type { EnactScope } from './scope';
+import type { EnactScope, ImpactReading } from './scope';
 
 const DAY = 86_400_000;
 const desk = (list: readonly PopulationRecord[]) =>
@@ -146,6 +146,52 @@ test('routes: what each matches alone, and what those above leave for it', () =>
     }),
     { numRuns: 60, endOnFailure: true },
   );
+});
+
+test('one desk asked again and again answers as a fresh one, whatever was asked before', () => {
+  const reading = fc.constantFrom<ImpactReading>(
+    { kind: 'came-in' },
+    { kind: 'on-enact', reach: 'routes', scope: { which: 'all' } },
+    { kind: 'on-enact', reach: 'score', scope: { which: 'touched', months: 2 } },
+  );
+  const asked = fc.array(fc.tuple(fc.nat(2), fc.nat(2), reading), { minLength: 2, maxLength: 5 });
+  fc.assert(
+    fc.property(fc.tuple(charter, charter, charter), records, asked, (three, list, questions) => {
+      const here = desk(list);
+      for (const [before, after, how] of questions) {
+        const pair = pairOf(three[before]!, three[after]!);
+        const fresh = desk(list);
+        expect(here.impact(pair, how)).toEqual(fresh.impact(pair, how));
+        expect(here.owners(pair, how)).toEqual(fresh.owners(pair, how));
+        expect(here.tally(pair)).toEqual(fresh.tally(pair));
+      }
+    }),
+    { numRuns: 60, endOnFailure: true },
+  );
+});
+
+test('open leads that nobody closes are the load of who owns them, and no load passes its limit', () => {
+  let carried = 0;
+  fc.assert(
+    fc.property(busyCharter, busyCharter, records, (before, after, all) => {
+      const list = all.map((one) => ({ ...one, closed: null }));
+      const answer = desk(list).owners(pairOf(before, after), { kind: 'came-in' });
+      if (!answer.ok) throw new Error('both charters are sound');
+      const { owners, loads, course } = answer.answer;
+      expect(loads.map(({ rep }) => rep)).toEqual([...WORLD.reps.keys()]);
+      for (const load of loads) {
+        for (const [side, end] of [['before', 'from'] as const, ['after', 'to'] as const]) {
+          const owned = owners.flows.filter((flow) => flow[end] === `owner:${load.rep}`);
+          expect(load[side]).toBe(owned.reduce((sum, { count }) => sum + count, 0));
+          expect(load[side]).toBeLessThanOrEqual(load.limit ?? Infinity);
+        }
+      }
+      expect(course.after).toBe(loads.reduce((sum, load) => sum + load.after, 0));
+      carried += course.after;
+    }),
+    { numRuns: 60, endOnFailure: true },
+  );
+  expect(carried).toBeGreaterThan(100);
 });
 
 test('what names nothing that is there is said, and what reads withheld fields is asked for before it is counted', () => {

@@ -107,6 +107,7 @@ export class ImpactDesk {
       after.swept,
       this.population.ids,
       chosen,
+      this.world,
     );
     return { ok: true, answer };
   }

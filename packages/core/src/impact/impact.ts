@@ -1,3 +1,5 @@
+import type { Organisation } from '../people/people';
+import type { RepKey } from '../record/keys';
 import type { Axis, AxisBounds } from '../score/score-set';
 import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
 import { type Placed, WITH_OWNER } from '../sweep/replay';
@@ -63,10 +65,20 @@ export interface Impact {
   readonly leads: Readonly<Record<FacetName, readonly ChangedRecord[]>>;
 }
 
+export interface RepLoad {
+  readonly rep: RepKey;
+  /** Most open leads at a time; null: no limit. */
+  readonly limit: number | null;
+  readonly before: number;
+  readonly after: number;
+}
+
 /** Who owns what, before and after. */
 export interface OwnerImpact {
   readonly owners: FacetChange;
   readonly course: { readonly before: number; readonly after: number };
+  /** Open leads that each rep ends up with, in the order of people. */
+  readonly loads: readonly RepLoad[];
   readonly leads: readonly {
     readonly id: number;
     readonly from: string;
@@ -233,13 +245,19 @@ function owned({ places }: Placed): number {
   return count;
 }
 
-/** Who owns what under two charters. */
+/**
+ * Who owns what under two charters.
+ *
+ * @param swept what the second came from: the leads are given by its rank, the best first
+ * @param chosen records that the reading applies to; the others stay where they were
+ */
 export function compareOwners(
   before: Placed,
   after: Placed,
   swept: Swept,
   ids: Uint32Array,
   chosen: Bits,
+  { reps }: Organisation,
 ): OwnerImpact {
   const was = placeFacet(before);
   const is = placeFacet(after);
@@ -250,6 +268,12 @@ export function compareOwners(
   return {
     owners,
     course: { before: owned(before), after: owned(after) },
+    loads: [...reps.values()].map(({ key, limit }) => ({
+      rep: key,
+      limit,
+      before: before.rota.loads.get(key) ?? 0,
+      after: after.rota.loads.get(key) ?? 0,
+    })),
     leads: best(moved, swept).map((i) => ({
       id: ids[i] as number,
       from: was.labels[was.codes[i] as number] ?? '',

@@ -1,6 +1,4 @@
 import fc from 'fast-check';
-import type { ReadyCharter } from '../charter/ready-charter';
-import type { Condition } from '../condition/condition';
 import { advance, appraise, decide } from '../decide';
 import { smallWorld } from '../charter/charter.fixture';
 import type { LeadRecord, Place } from '../record/record';
@@ -9,11 +7,9 @@ import { allBits } from './bits';
 import { encodePopulation, type PopulationRecord } from './encode';
 import { PLACES, type Placed, placeOnEnact, replay } from './replay';
 import { Resident } from './resident';
-import { AS_OF, charter, RATES, records } from './sweep.fixture';
+import { AS_OF, busyCharter, RATES, records } from './sweep.fixture';
 import { Sweep } from './sweep';
 import type { World } from '../world';
-
-const ALWAYS: Condition = { test: 'all', of: [] };
 
 /** Limits so small that most have to wait. */
 const world = (): World => {
@@ -24,19 +20,6 @@ const world = (): World => {
 };
 const resident = (list: readonly PopulationRecord[]): Resident =>
   new Resident(encodePopulation(list, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo');
-
-/** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
-const busyCharter = charter.map((ready): ReadyCharter => {
-  const everywhere = { on: true, entering: ready.charter.stages.map((stage) => stage.key) };
-  const streams = ready.streams.map((stream) => ({
-    ...stream,
-    ...everywhere,
-    when: ALWAYS,
-    ready: { kind: 'all', of: [] } as const,
-  }));
-  const scoreSet = { ...ready.scoreSet, signals: [] };
-  return { ...ready, streams, scoreSet, gates: [], charter: { ...ready.charter, streams, gates: [] } };
-});
 
 const shown = (placed: Placed, i: number): string => {
   const kind = PLACES[placed.places[i]!]!;

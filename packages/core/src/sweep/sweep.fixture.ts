@@ -211,3 +211,18 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
       return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
     }),
   );
+
+const ALWAYS: Condition = { test: 'all', of: [] };
+
+/** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
+export const busyCharter = charter.map((ready): ReadyCharter => {
+  const everywhere = { on: true, entering: ready.charter.stages.map((stage) => stage.key) };
+  const streams = ready.streams.map((stream) => ({
+    ...stream,
+    ...everywhere,
+    when: ALWAYS,
+    ready: { kind: 'all', of: [] } as const,
+  }));
+  const scoreSet = { ...ready.scoreSet, signals: [] };
+  return { ...ready, streams, scoreSet, gates: [], charter: { ...ready.charter, streams, gates: [] } };
+});

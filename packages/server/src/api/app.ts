@@ -14,6 +14,7 @@ import { intakeEndpoints } from '../intake/intake-endpoints';
 import { IntakeKeyEntity } from '../intake/intake.entity';
 import { IntakeWriter, MarkReused } from '../intake/intake-writer';
 import { peopleEndpoints } from '../people/people-endpoints';
+import type { PopulationDesk } from '../population/population-desk';
 import { populationEndpoints } from '../population/population-endpoints';
 import { leadEndpoints } from '../record/lead-endpoints';
 import { CSRF_COOKIE, SESSION_COOKIE, sessionEndpoints } from '../session/session-endpoints';
@@ -28,6 +29,10 @@ export interface Settings {
   /** Where the built web application lies; without it only the API is served. */
   readonly webFolder: string | null;
   readonly demo: readonly DemoSignIn[];
+  /** Answers about the population where it is too large for the browser. */
+  readonly desk: PopulationDesk;
+  /** As many records the browser computes with. */
+  readonly browserRecords: number;
   /** Requests a minute from one address. */
   readonly limits: { readonly signIn: number; readonly form: number };
 }
@@ -50,7 +55,7 @@ export function buildService(settings: Settings): Service {
       log.error({ err: error }, 'a rescore stopped; it goes on at the next start');
     }),
     ...peopleEndpoints(source),
-    ...populationEndpoints(source),
+    ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];
 
   const app = express();
@@ -104,8 +109,8 @@ function limitsOf({ limit }: Endpoint, { limits }: Settings): RequestHandler[] {
   ];
 }
 
-function bodyOf({ text }: Endpoint): RequestHandler {
-  return text ? express.text({ type: [text.type, 'text/plain'], limit: text.most }) : express.json({ limit: '1mb' });
+function bodyOf({ text, most = '1mb' }: Endpoint): RequestHandler {
+  return text ? express.text({ type: [text.type, 'text/plain'], limit: text.most }) : express.json({ limit: most });
 }
 
 function handlerOf(endpoint: Endpoint, settings: Settings): RequestHandler {

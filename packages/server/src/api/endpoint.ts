@@ -35,6 +35,8 @@ export interface Endpoint {
   readonly who: readonly Who[];
   /** A body that is text, not JSON, and its most bytes. */
   readonly text?: { readonly type: string; readonly most: string };
+  /** The most bytes of a JSON body; a megabyte where it isn't said. */
+  readonly most?: string;
   readonly limit?: 'sign-in' | 'form';
   handle(asked: Asked): Promise<Answer>;
 }

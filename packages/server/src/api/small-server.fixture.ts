@@ -8,6 +8,7 @@ import { insertRows } from '../decide/write-decisions';
 import { FormEntity } from '../intake/intake.entity';
 import { PersonEntity, QueueEntity, QueueMemberEntity, TeamEntity, TeamMemberEntity } from '../people/people.entity';
 import { FieldEntity, RateEntity } from '../record/catalogue.entity';
+import { NearDesk } from '../population/population-desk';
 import { hashPassword } from '../session/password';
 import { buildService, type Service } from './app';
 
@@ -26,10 +27,13 @@ export class SmallServer {
     const source = await testDatabase();
     await fill(source, change);
     const box: { server?: SmallServer } = {};
+    const now = (): Date => box.server?.now ?? new Date();
     const service = buildService({
       source,
+      desk: new NearDesk(source, now),
+      browserRecords: 200_000,
       log: pino({ level: 'silent' }),
-      now: () => box.server?.now ?? new Date(),
+      now,
       webFolder: null,
       demo: [],
       limits: { signIn: 1000, form: 1000 },

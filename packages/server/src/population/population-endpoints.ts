@@ -1,46 +1,25 @@
-import { type LeadNames, leadNamesSchema, type PopulationTests, populationTestsSchema } from '@relvik/contracts';
-import { type WorldDocument, showRate } from '@relvik/core';
+import {
+  deskQuestionSchema,
+  type DeskQuestion,
+  type LeadNames,
+  leadNamesSchema,
+  type PopulationPlace,
+  type PopulationTests,
+  populationTestsSchema,
+} from '@relvik/contracts';
 import { populationToArrow } from '@relvik/formats';
-import { type DataSource, type EntityManager, In } from 'typeorm';
+import { type DataSource, In } from 'typeorm';
 import { type Endpoint, read, type Who } from '../api/endpoint';
-import { readFields } from '../charter/charter-store';
-import { RepLoadEntity, RotaEntity } from '../people/people.entity';
-import { readOrganisation } from '../people/people-store';
-import { RateEntity } from '../record/catalogue.entity';
 import { LeadEntity } from '../record/lead.entity';
 import { answerTests } from './answer-tests';
-import { populationVersion, readPopulation } from './read-population';
+import type { PopulationDesk } from './population-desk';
+import { hasMoreThan, populationVersion, readPopulation } from './read-population';
+import { worldDocument } from './world-document';
 
 const ADMIN: readonly Who[] = ['admin'];
 
-/** Fields, people, rates, loads and turns as they are: what a draft is held against. */
-async function worldDocument(manager: EntityManager): Promise<WorldDocument> {
-  const [fields, { reps, teams, queues }, rates, loads, turns] = await Promise.all([
-    readFields(manager),
-    readOrganisation(manager),
-    manager.find(RateEntity),
-    manager.find(RepLoadEntity),
-    manager.find(RotaEntity),
-  ]);
-  return {
-    format: 'relvik-world',
-    version: 1,
-    fields: [...fields.values()],
-    reps: [...reps.values()],
-    teams: [...teams.values()],
-    queues: [...queues.values()],
-    rates: rates.map(({ currency, fromDay, micro }) => ({ currency, from: fromDay, rate: showRate(Number(micro)) })),
-    loads: loads.flatMap(({ rep, open }) =>
-      reps.has(rep as never) ? [{ rep: rep as never, open: Math.max(0, open) }] : [],
-    ),
-    turns: turns.flatMap(({ route, lastServed, order }) =>
-      lastServed && order ? [{ route: route as never, lastServed, order }] : [],
-    ),
-  };
-}
-
 /** What the browser needs to answer while the admin types. */
-export function populationEndpoints(source: DataSource): Endpoint[] {
+export function populationEndpoints(source: DataSource, desk: PopulationDesk, browserRecords: number): Endpoint[] {
   const { manager } = source;
   return [
     {
@@ -56,7 +35,26 @@ export function populationEndpoints(source: DataSource): Endpoint[] {
       method: 'get',
       path: '/api/population/version',
       who: ADMIN,
-      handle: async () => ({ body: { version: await populationVersion(source) } }),
+      async handle() {
+        const [version, tooMany] = [await populationVersion(source), await hasMoreThan(manager, browserRecords)];
+        return { body: { version, place: tooMany ? 'server' : 'browser' } satisfies PopulationPlace };
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/population/desk',
+      who: ADMIN,
+      handle: async () => ({ body: await desk.load() }),
+    },
+    {
+      method: 'post',
+      path: '/api/population/questions',
+      who: ADMIN,
+      // Two charters, each as large as a draft may be.
+      most: '3mb',
+      handle: async (asked) => ({
+        body: await desk.ask(await read<DeskQuestion>(deskQuestionSchema, asked.body)),
+      }),
     },
     {
       method: 'post',

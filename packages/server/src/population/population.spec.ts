@@ -1,13 +1,38 @@
-import type { PopulationAnswer } from '@relvik/contracts';
-import { encodePopulation, type FieldTest, Rates, readWorld, Resident, Sweep } from '@relvik/core';
+import type { DeskAnswer, PopulationAnswer, PopulationState, ProblemDocument } from '@relvik/contracts';
+import {
+  type Charter,
+  encodePopulation,
+  type FieldTest,
+  ImpactDesk,
+  Rates,
+  readWorld,
+  Resident,
+  Sweep,
+} from '@relvik/core';
 import { populationFromArrow } from '@relvik/formats';
+import { join } from 'node:path';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../api/small-server.fixture';
+import { SMALL_CHARTER } from '../api/small-world.fixture';
 import { readGoverning } from '../charter/charter-store';
+import { testAccess } from '../database/test-database.fixture';
 import { insertRows } from '../decide/write-decisions';
+import { PersonEntity } from '../people/people.entity';
 import { ActivityEntity } from '../record/history.entity';
 import { LeadEntity } from '../record/lead.entity';
 import { loadLeads } from '../record/lead-store';
+import { FarDesk } from './far-desk';
+
+/** A draft that moves grades. */
+const edited = (): Charter => ({
+  ...SMALL_CHARTER,
+  scoreSet: {
+    ...SMALL_CHARTER.scoreSet,
+    signals: SMALL_CHARTER.scoreSet.signals.map((signal) =>
+      signal.kind === 'attribute' ? { ...signal, points: signal.points / 2 } : signal,
+    ),
+  },
+});
 
 let server: SmallServer;
 let admin: Agent;
@@ -123,4 +148,93 @@ test('the version moves with each change, and the world around it can be read ba
   const reading = readWorld((await admin.get('/api/world')).body);
   expect(reading.ok && [...reading.world.reps.keys()].sort()).toEqual(expect.arrayContaining(['ada', 'bo']));
   expect(reading.ok && reading.world.rates).toBeInstanceOf(Rates);
+});
+
+test('beyond what a browser takes, the server answers the same as a desk over the population that it would have sent', async () => {
+  const { population, meta } = await fetched();
+  const reading = readWorld((await admin.get('/api/world')).body);
+  if (!reading.ok) throw new Error('the world can be read');
+  const near = new ImpactDesk(population, reading.world, meta.asOf);
+  const pair = { inForce: SMALL_CHARTER, draft: edited() };
+  const ask = async (question: string, asks: object) => {
+    const answer = await admin.post('/api/population/questions').send({ question, asks });
+    return (answer.body as DeskAnswer).answer;
+  };
+  const state = (await admin.post('/api/population/desk').send({})).body as PopulationState;
+  expect(state).toEqual({ asOf: meta.asOf, version: meta.version, size: population.size });
+  const same = (answer: unknown): unknown => JSON.parse(JSON.stringify(answer));
+  for (const how of [
+    { kind: 'came-in' },
+    { kind: 'on-enact', reach: 'routes', scope: { which: 'touched', months: 3 } },
+  ] as const) {
+    expect(await ask('impact', { pair, reading: how })).toEqual(same(near.impact(pair, how)));
+    expect(await ask('owners', { pair, reading: how })).toEqual(same(near.owners(pair, how)));
+  }
+  expect(await ask('tally', { pair })).toEqual(same(near.tally(pair)));
+  expect(await ask('values', { field: 'industry' })).toEqual(same(near.valuesOf('industry')));
+  // The population withholds names: the server knows them.
+  const condition = { test: 'starts-with', field: 'name', values: ['Person 1'] };
+  const [named] = await server.source.query<{ n: string }[]>(
+    "SELECT COUNT(*) AS n FROM `lead` WHERE name LIKE 'Person 1%'",
+  );
+  expect(await ask('match', { pair, condition, place: 'route' })).toMatchObject({
+    ok: true,
+    answer: { yes: Number(named?.n) },
+  });
+});
+
+test('the desk answers about the population it read, until it is asked to read again; people count at once', async () => {
+  const load = async () => (await admin.post('/api/population/desk').send({})).body as PopulationState;
+  const before = await load();
+  await admin.post('/api/leads').send({ values: { email: 'later@p.example' } });
+  const answer = await admin
+    .post('/api/population/questions')
+    .send({ question: 'values', asks: { field: 'industry' } });
+  expect((answer.body as DeskAnswer).population).toEqual(before);
+  expect((await load()).size).toBe(before.size + 1);
+  const owners = async () => {
+    const asks = { pair: { inForce: SMALL_CHARTER, draft: SMALL_CHARTER }, reading: { kind: 'came-in' } };
+    const said = await admin.post('/api/population/questions').send({ question: 'owners', asks });
+    return (said.body as { answer: { answer: { loads: { rep: string; limit: number | null }[] } } }).answer.answer
+      .loads;
+  };
+  expect((await owners()).find(({ rep }) => rep === 'bo')?.limit).toBeNull();
+  await server.source.manager.update(PersonEntity, 'bo', { takes: 1 });
+  await load();
+  expect((await owners()).find(({ rep }) => rep === 'bo')?.limit).toBe(1);
+});
+
+test.each([
+  [{ question: 'guess', asks: {} }, '/question'],
+  [{ question: 'impact', asks: { reading: { kind: 'came-in' } } }, '/asks/pair'],
+  [{ question: 'impact', asks: { pair: { inForce: SMALL_CHARTER, draft: SMALL_CHARTER } } }, '/asks/reading'],
+  [
+    { question: 'owners', asks: { pair: { inForce: {}, draft: {} }, reading: { kind: 'on-enact', reach: 'moon' } } },
+    '/asks/reading/reach',
+  ],
+  [{ question: 'match', asks: { pair: { inForce: SMALL_CHARTER, draft: SMALL_CHARTER } } }, '/asks/condition'],
+  [{ question: 'values', asks: {} }, '/asks/field'],
+])('a question that lacks what it needs, %j, is refused naming %s', async (question, path) => {
+  const answer = await admin.post('/api/population/questions').send(question);
+  expect(answer.status).toBe(422);
+  expect((answer.body as ProblemDocument).errors?.map((error) => error.path)).toContain(path);
+});
+
+test('a draft that is no charter is answered with what is wrong in it', async () => {
+  const pair = { inForce: SMALL_CHARTER, draft: { ...SMALL_CHARTER, version: 9 } };
+  const answer = await admin.post('/api/population/questions').send({ question: 'tally', asks: { pair } });
+  expect((answer.body as DeskAnswer).answer).toMatchObject({ ok: false, problems: [{ path: '/version' }] });
+});
+
+test('the desk in its thread answers likewise; when it dies who waits is told, and the next question begins another', async () => {
+  const desk = new FarDesk(testAccess(), join(__dirname, '../../dist/population/desk-thread.js'));
+  const asks = { pair: { inForce: SMALL_CHARTER, draft: edited() } };
+  const near = (await admin.post('/api/population/questions').send({ question: 'tally', asks })).body as DeskAnswer;
+  const far = await desk.ask({ question: 'tally', asks });
+  expect(far.answer).toEqual(near.answer);
+  await expect(desk.ask({ question: 'impact', asks })).rejects.toMatchObject({ problem: { status: 422 } });
+  const waits = desk.ask({ question: 'tally', asks });
+  await Promise.all([expect(waits).rejects.toMatchObject({ problem: { status: 503 } }), desk.stop()]);
+  expect((await desk.load()).size).toBe(far.population.size);
+  await desk.stop();
 });

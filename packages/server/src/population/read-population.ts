@@ -16,7 +16,7 @@ import {
   YES_TEXT,
 } from '@relvik/core';
 import type { PopulationMeta } from '@relvik/formats';
-import type { DataSource, QueryRunner } from 'typeorm';
+import type { DataSource, EntityManager, QueryRunner } from 'typeorm';
 import { charterInForce, readWorldOutside } from '../charter/charter-store';
 
 /** Fields that tell who it is: they stay on the server. */
@@ -270,6 +270,15 @@ async function inSnapshot<T>(source: DataSource, read: (runner: QueryRunner) => 
   } finally {
     await runner.release();
   }
+}
+
+/** Whether there are more leads than so many; those beyond aren't counted. */
+export async function hasMoreThan(manager: EntityManager, most: number): Promise<boolean> {
+  const [row] = await manager.query<{ found: string | number }[]>(
+    'SELECT COUNT(*) AS found FROM (SELECT 1 FROM `lead` LIMIT ?) AS some',
+    [most + 1],
+  );
+  return Number(row?.found) > most;
 }
 
 export function populationVersion(source: DataSource): Promise<string> {

@@ -78,6 +78,7 @@ export class TestEditor {
   });
   protected readonly kind = computed(() => (this.parts().negated ? `not ${this.test().test}` : this.test().test));
 
+  private readonly fieldKey = computed(() => this.test().field);
   private readonly data = signal<FieldValues | null>(null);
   /** Values to choose from: the field's options, else what is in the data; with how many leads have each. */
   protected readonly offered = computed((): Offered[] => {
@@ -120,7 +121,7 @@ export class TestEditor {
 
   constructor() {
     effect(() => {
-      const { field } = this.test();
+      const field = this.fieldKey();
       this.impacts.state();
       void this.impacts.values(field).then(
         (values) => {

@@ -1,5 +1,6 @@
+import { Location } from '@angular/common';
 import { TestBed } from '@angular/core/testing';
-import { encodePopulation, readValue } from '@relvik/core';
+import { encodePopulation, type ImpactQuestionName, readValue } from '@relvik/core';
 import { populationToArrow } from '@relvik/formats';
 import { SMALL_WORLD, smallWorld } from '../../../core/src/charter/charter.fixture';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
@@ -71,13 +72,19 @@ async function until(page: PageTest<ImpactPanel>, words: string): Promise<void> 
   expect(page.text).toContain(words);
 }
 
+/** The server's side of loading: it says where to compute, then sends the population and the world. */
+async function sendPopulation(page: PageTest<ImpactPanel>, bytes = population()): Promise<void> {
+  await page.answer('/api/population/version', { version: '1', place: 'browser' });
+  page.http.expectOne('/api/population').flush(bytes);
+  page.http.expectOne('/api/world').flush(SMALL_WORLD);
+}
+
 async function loaded(points: number): Promise<PageTest<ImpactPanel>> {
   TestBed.configureTestingModule({
     providers: [{ provide: IMPACT_WORKER, useValue: () => new NearWorker() as unknown as Worker }],
   });
   const page = await PageTest.open(ImpactPanel, {}, charterState({ charter: draft(points) }));
-  page.http.expectOne('/api/population').flush(population());
-  page.http.expectOne('/api/world').flush(SMALL_WORLD);
+  await sendPopulation(page);
   return page;
 }
 
@@ -95,12 +102,66 @@ test('a draft that changes nothing says so, and a worker that dies is begun anew
   const page = await loaded(60);
   await until(page, 'No lead changes grade.');
   NearWorker.last?.onerror?.();
-  await new Promise((resume) => setTimeout(resume, 20));
-  page.http.expectOne('/api/population').flush(population());
-  page.http.expectOne('/api/world').flush(SMALL_WORLD);
+  await sendPopulation(page);
   await until(page, 'No lead changes grade.');
   await page.click('On enact');
   await until(page, 'No lead changes grade.');
+});
+
+test('a worker that dies again at once is not begun for ever: it is said, the draft stays, and one may try again', async () => {
+  const page = await loaded(20);
+  await until(page, '3 of 4 leads change grade');
+  NearWorker.last?.onerror?.();
+  await sendPopulation(page);
+  await until(page, '3 of 4 leads change grade');
+  NearWorker.last?.onerror?.();
+  await until(page, 'The impact can’t be computed in this browser');
+  expect(page.text).toContain('The draft is safe');
+  page.http.expectNone('/api/population/version');
+  await page.click('Try again');
+  await sendPopulation(page);
+  await until(page, '3 of 4 leads change grade');
+});
+
+test('pictures of stages, territories and loads: how many before and after, and people against their limits', async () => {
+  const page = await loaded(20);
+  await until(page, '3 of 4 leads change grade');
+  const rows = (): string[] => [...page.element.querySelectorAll('rv-shift-chart title')].map((one) => one.textContent);
+  await page.click('Stage');
+  expect(rows()).toEqual(['New: 3 in force, 0 in the draft', 'Disqualified: 1 in force, 4 in the draft']);
+  expect(page.find('rv-shift-chart svg').getAttribute('aria-label')).toContain('New 3 to 0');
+  await page.click('Owner');
+  await until(page, 'Open leads at the end');
+});
+
+test('a lead that changes opens its reasoning under both charters', async () => {
+  const page = await loaded(20);
+  await until(page, 'Firm 2');
+  await page.click('Why Firm 2 changes: the reasoning of both charters');
+  page.http.expectOne('/api/leads/2/record');
+  expect(TestBed.inject(Location).path()).toBe('/tracer');
+});
+
+test('what is too many for the browser is asked of the server, and a population read anew meanwhile is named', async () => {
+  const page = await PageTest.open(ImpactPanel, {}, charterState({ charter: draft(20) }));
+  await page.answer('/api/population/version', { version: '7', place: 'server' });
+  const state = { version: '7', size: 300_000, asOf: AS_OF };
+  await page.answer('/api/population/desk', state);
+  const desk = new WorkerDesk();
+  desk.answer({ id: 0, kind: 'load', bytes: population(), world: SMALL_WORLD });
+  const asked: string[] = [];
+  for (let turn = 0; turn < 200 && !asked.includes('owners'); turn += 1) {
+    await new Promise((resume) => setTimeout(resume, 5));
+    for (const one of page.http.match('/api/population/questions')) {
+      const { question, asks } = one.request.body as { question: ImpactQuestionName; asks: never };
+      asked.push(question);
+      const said = desk.answer({ id: 1, kind: 'ask', question, asks });
+      one.flush({ population: { ...state, version: '8', size: 300_001 }, answer: said.ok ? said.answer : null });
+    }
+  }
+  await until(page, '3 of 4 leads change grade: 0 up, 3 down.');
+  expect(new Set(asked)).toEqual(new Set(['impact', 'tally', 'owners']));
+  expect(page.text).toContain('300,001 leads');
 });
 
 test('a population that can’t be read is said, and the page stays', async () => {
@@ -108,7 +169,6 @@ test('a population that can’t be read is said, and the page stays', async () =
     providers: [{ provide: IMPACT_WORKER, useValue: () => new NearWorker() as unknown as Worker }],
   });
   const page = await PageTest.open(ImpactPanel, {}, charterState({}));
-  page.http.expectOne('/api/population').flush(new ArrayBuffer(12));
-  page.http.expectOne('/api/world').flush(SMALL_WORLD);
+  await sendPopulation(page, new ArrayBuffer(12));
   await until(page, 'Something went wrong on this page');
 });

@@ -1,7 +1,8 @@
 import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Charter, FacetChange, Reach } from '@relvik/core';
+import { Router } from '@angular/router';
+import { BAY_LABEL, type Charter, type Reach } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
@@ -13,20 +14,15 @@ import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from './enact-choices';
 import { FlowChart, type FlowNode } from './flow-chart';
 import { ImpactService } from './impact.service';
 import { bandFlows, difference, gradeParts, labelWords, withChange } from './impact-words';
+import { ShiftChart } from './shift-chart';
+import { loadShifts, stageShifts, standing, territoryShifts } from './shifts';
 
 type Tab = 'grade' | 'stage' | 'territory' | 'owner';
-
-function gained({ flows }: FacetChange, label: string): { before: number; after: number } {
-  return {
-    before: flows.reduce((sum, flow) => sum + (flow.from === label ? flow.count : 0), 0),
-    after: flows.reduce((sum, flow) => sum + (flow.to === label ? flow.count : 0), 0),
-  };
-}
 
 /** At the right of every page of the course: what the open draft changes, over all leads, while one types. */
 @Component({
   selector: 'rv-impact-panel',
-  imports: [DatePipe, DecimalPipe, FormsModule, SelectModule, Waiting, FlowChart, GradeBadge],
+  imports: [DatePipe, DecimalPipe, FormsModule, SelectModule, Waiting, FlowChart, ShiftChart, GradeBadge],
   templateUrl: './impact-panel.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -35,6 +31,7 @@ export class ImpactPanel {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
   private readonly tracer = inject(TracerService);
+  private readonly router = inject(Router);
   private readonly names = signal<ReadonlyMap<number, { readonly name: string; readonly company: string }>>(new Map());
 
   protected readonly scopes = [...SCOPE_CHOICES];
@@ -72,58 +69,49 @@ export class ImpactPanel {
     ];
   });
 
+  /** The picture of the tab; the one of grades shows who moved where. */
+  protected readonly shifts = computed(() => {
+    const { names } = this.words.wording();
+    const [facets, owners, tab] = [this.impact()?.facets, this.impacts.owners(), this.tab()];
+    if (facets === undefined || tab === 'grade') return null;
+    switch (tab) {
+      case 'stage':
+        return stageShifts(facets.stage, this.before(), this.draft(), names);
+      case 'territory':
+        return territoryShifts(facets.territory, names);
+      case 'owner':
+        return owners && loadShifts(owners, names);
+    }
+  });
+  protected readonly pictureLabel = computed(() => {
+    const said = (this.shifts() ?? []).map(({ name, before, after }) => `${name} ${before} to ${after}`);
+    return `In force and in the draft: ${said.join(', ')}`;
+  });
+  protected readonly behind = computed(() => this.tab() === 'owner' && this.impacts.ownersBehind());
   protected readonly counting = computed(() => this.tab() === 'owner' && this.impacts.owners() === null);
   protected readonly rows = computed(() => {
     const now = this.impact();
     if (now === null) return [];
     const owners = this.impacts.owners();
     const handed = { before: now.course.before.gates, after: now.course.after.gates };
-    const bay = owners === null ? null : gained(owners.owners, 'bay');
+    const bay = owners === null ? null : standing(owners.owners, BAY_LABEL);
     const owned = owners?.course ?? null;
+    const row = (
+      name: string,
+      tab: Tab | null,
+      before: number | null,
+      change: string | null,
+      counts: 'shown' | 'counting' | 'behind' = 'shown',
+    ) => ({ name, tab, before, change, counts });
+    const ofOwners = owners === null ? 'counting' : this.impacts.ownersBehind() ? 'behind' : 'shown';
     return [
-      { name: 'Scores', tab: null, before: null, change: withChange(now.score), counting: false },
-      {
-        name: this.handedOverName(),
-        tab: 'stage' as const,
-        before: handed.before,
-        change: difference(handed),
-        counting: false,
-      },
-      {
-        name: 'Stages that move',
-        tab: 'stage' as const,
-        before: null,
-        change: withChange(now.facets.stage.changed),
-        counting: false,
-      },
-      {
-        name: 'Territories that change',
-        tab: 'territory' as const,
-        before: null,
-        change: withChange(now.facets.territory.changed),
-        counting: false,
-      },
-      {
-        name: 'With an owner',
-        tab: 'owner' as const,
-        before: owned?.before ?? null,
-        change: owned && difference(owned),
-        counting: owned === null,
-      },
-      {
-        name: 'Owners that change',
-        tab: 'owner' as const,
-        before: null,
-        change: owners && withChange(owners.owners.changed),
-        counting: owners === null,
-      },
-      {
-        name: 'Waiting in the bay',
-        tab: 'owner' as const,
-        before: bay?.before ?? null,
-        change: bay && difference(bay),
-        counting: bay === null,
-      },
+      row('Scores', null, null, withChange(now.score)),
+      row(this.handedOverName(), 'stage', handed.before, difference(handed)),
+      row('Stages that move', 'stage', null, withChange(now.facets.stage.changed)),
+      row('Territories that change', 'territory', null, withChange(now.facets.territory.changed)),
+      row('With an owner', 'owner', owned?.before ?? null, owned && difference(owned), ofOwners),
+      row('Owners that change', 'owner', null, owners && withChange(owners.owners.changed), ofOwners),
+      row('Waiting in the bay', 'owner', bay?.before ?? null, bay && difference(bay), ofOwners),
     ];
   });
 
@@ -204,8 +192,10 @@ export class ImpactPanel {
     this.read('on-enact');
   }
 
-  protected carry(id: number): void {
+  /** Opens the lead's reasoning under both charters, side by side. */
+  protected open(id: number): void {
     this.tracer.carry(id);
+    void this.router.navigateByUrl('/tracer');
   }
 }
 

@@ -25,8 +25,10 @@ export class ImpactService {
 
   readonly reading = signal<ImpactReading>({ kind: 'came-in' });
   readonly impact = signal<Impact | null>(null);
-  /** Null while it is being counted. */
+  /** Null until it was counted once. */
   readonly owners = signal<OwnerImpact | null>(null);
+  /** Owners are those of a moment ago: the new ones are being counted. */
+  readonly ownersBehind = signal(false);
   readonly tally = signal<RuleTally | null>(null);
   readonly problems = signal<readonly Problem[]>([]);
   /** Why nothing can be computed, in words. */
@@ -98,13 +100,15 @@ export class ImpactService {
     this.problems.set(impact.ok ? [] : impact.problems);
     if (!impact.ok) return;
     this.impact.set(impact.answer);
+    this.ownersBehind.set(true);
     const tally = await this.population.ask('tally', { pair });
     if (tally.ok) this.tally.set(tally.answer);
     if (this.isOutrun()) return;
     // Owners follow a moment later.
-    this.owners.set(null);
     const owners = await this.population.ask('owners', { pair, reading });
-    if (owners.ok) this.owners.set(owners.answer);
+    if (!owners.ok) return;
+    this.owners.set(owners.answer);
+    this.ownersBehind.set(this.isOutrun());
   }
 
   /** How many leads a condition of the draft holds for; null while nothing can be said. */

@@ -1,46 +1,48 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable, signal } from '@angular/core';
-import type { LeadName, PopulationAnswer } from '@relvik/contracts';
-import type { Answers, Asks, Condition, ImpactQuestionName, Pair } from '@relvik/core';
-import { firstValueFrom, forkJoin } from 'rxjs';
+import type { DeskQuestionName, LeadName, PopulationPlace, PopulationState } from '@relvik/contracts';
+import type { Answers, Asks, Condition, Pair } from '@relvik/core';
+import { firstValueFrom } from 'rxjs';
 import { LOADING, type Loaded } from '../api/loaded';
 import { problemOf } from '../api/problem';
-import { IMPACT_WORKER } from './worker-factory';
-import type { FromWorker, PopulationState, ToWorker } from './worker-messages';
+import { BrowserDesk } from './browser-desk';
+import type { DeskLink } from './desk-link';
+import { ServerDesk } from './server-desk';
 
-interface Waiting {
-  readonly resolve: (answer: unknown) => void;
-  readonly reject: (error: Error) => void;
-}
+/** Two deaths within so many milliseconds are no accident. */
+const SOON = 60_000;
 
-type Unnumbered = ToWorker extends infer M ? (M extends { id: number } ? Omit<M, 'id'> : never) : never;
-
-/** The population in its worker: loaded once, asked again and again, made anew when the worker dies. */
+/** The population at its desk, in the browser or on the server: loaded once, asked again and again. */
 @Injectable({ providedIn: 'root' })
 export class PopulationService {
   private readonly http = inject(HttpClient);
-  private readonly makeWorker = inject(IMPACT_WORKER);
-  private worker: Worker | null = null;
-  private waiting = new Map<number, Waiting>();
-  private next = 1;
+  private readonly browser = inject(BrowserDesk);
+  private readonly server = inject(ServerDesk);
+  private desk: DeskLink = this.browser;
+  private lastDeath = -Infinity;
   private readonly names = new Map<number, LeadName>();
 
   readonly state = signal<Loaded<PopulationState>>(LOADING);
   /** Leads came in or changed since the population was read. */
   readonly outdated = signal(false);
 
-  /** Reads the population from the server and hands it to the worker. */
+  constructor() {
+    this.browser.died.subscribe(() => {
+      this.beginAnew();
+    });
+    this.server.readAnew.subscribe((value) => {
+      this.state.set({ state: 'ready', value });
+    });
+  }
+
+  /** Has the population read; the server says where. */
   async load(): Promise<void> {
+    if (this.state().state === 'failed') this.state.set(LOADING);
     try {
-      const [bytes, world] = await firstValueFrom(
-        forkJoin([
-          this.http.get('/api/population', { responseType: 'arraybuffer' }),
-          this.http.get<unknown>('/api/world'),
-        ]),
-      );
-      const state = (await this.send({ kind: 'load', bytes, world }, [bytes])) as PopulationState;
+      this.desk = (await this.place()).place === 'server' ? this.server : this.browser;
+      const value = await this.desk.load();
       this.outdated.set(false);
-      this.state.set({ state: 'ready', value: state });
+      this.state.set({ state: 'ready', value });
     } catch (error) {
       this.state.set({ state: 'failed', problem: problemOf(error) });
     }
@@ -50,20 +52,17 @@ export class PopulationService {
   async check(): Promise<void> {
     const state = this.state();
     if (state.state !== 'ready') return;
-    const { version } = await firstValueFrom(this.http.get<{ version: string }>('/api/population/version'));
+    const { version } = await this.place();
     this.outdated.set(version !== state.value.version);
   }
 
-  ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
-    return this.send({ kind: 'ask', question, asks }) as Promise<Answers<Q>>;
+  ask<Q extends DeskQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
+    return this.desk.ask(question, asks);
   }
 
-  /** Sees to it that what the population withholds is answered for these charters: the server knows it. */
-  async prepare(pair: Pair, asked: readonly Condition[] = []): Promise<void> {
-    const tests = await this.ask('missing', { pair, asked });
-    if (tests.length === 0) return;
-    const answers = await firstValueFrom(this.http.post<PopulationAnswer[]>('/api/population/tests', { tests }));
-    for (const answer of answers) await this.ask('give', answer);
+  /** Sees to it that what the population withholds is answered for these charters. */
+  prepare(pair: Pair, asked: readonly Condition[] = []): Promise<void> {
+    return this.desk.prepare(pair, asked);
   }
 
   /** The names of a few leads, which the population does not hold. */
@@ -78,38 +77,27 @@ export class PopulationService {
     return this.names;
   }
 
-  private send(message: Unnumbered, transfer: Transferable[] = []): Promise<unknown> {
-    const worker = (this.worker ??= this.begin());
-    const id = this.next;
-    this.next += 1;
-    return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      worker.postMessage({ ...message, id }, transfer);
+  private place(): Promise<PopulationPlace> {
+    return firstValueFrom(this.http.get<PopulationPlace>('/api/population/version'));
+  }
+
+  /** The worker died: the next one begins with a population of its own, unless one died just now. */
+  private beginAnew(): void {
+    const soon = Date.now() - this.lastDeath < SOON;
+    this.lastDeath = Date.now();
+    if (!soon) {
+      this.state.set(LOADING);
+      void this.load();
+      return;
+    }
+    this.state.set({
+      state: 'failed',
+      problem: {
+        type: 'about:blank',
+        status: 0,
+        title: 'The impact can’t be computed in this browser',
+        detail: 'The computation stopped twice. The draft is safe, and you can go on editing it.',
+      },
     });
-  }
-
-  private begin(): Worker {
-    const worker = this.makeWorker();
-    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
-      const one = this.waiting.get(data.id);
-      this.waiting.delete(data.id);
-      if (data.ok) one?.resolve(data.answer);
-      else one?.reject(new Error(data.why));
-    };
-    worker.onerror = () => {
-      this.fail();
-    };
-    return worker;
-  }
-
-  /** The worker died: whoever waits is told, and the next one begins with a population of its own. */
-  private fail(): void {
-    this.worker?.terminate();
-    this.worker = null;
-    const left = [...this.waiting.values()];
-    this.waiting = new Map();
-    for (const { reject } of left) reject(new Error('The computation stopped; it begins anew.'));
-    this.state.set(LOADING);
-    void this.load();
   }
 }

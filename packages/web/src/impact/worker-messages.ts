@@ -10,10 +10,3 @@ export type ToWorker = { readonly id: number } & (
 export type FromWorker = { readonly id: number } & (
   { readonly ok: true; readonly answer: unknown } | { readonly ok: false; readonly why: string }
 );
-
-/** When the population was read, and how many records it has. */
-export interface PopulationState {
-  readonly asOf: number;
-  readonly version: string;
-  readonly size: number;
-}

@@ -1,0 +1,73 @@
+import { type FieldTest, type ImpactReading, type Instant, REACHES, RULE_PLACES, type RulePlace } from '@relvik/core';
+import { array, mixed, object, string } from 'yup';
+import { enactScopeSchema } from './charter';
+
+/** Where the population is computed with: up to so many records in the browser, beyond that on the server. */
+export interface PopulationPlace {
+  readonly version: string;
+  readonly place: 'browser' | 'server';
+}
+
+/** When a population was read, and how many records it has. */
+export interface PopulationState {
+  readonly asOf: Instant;
+  readonly version: string;
+  readonly size: number;
+}
+
+const json = () => mixed<object>((value): value is object => typeof value === 'object');
+
+/** Tests whose answers the population withholds. */
+export const populationTestsSchema = object({ tests: array(json().required()).max(200).required() }).exact();
+export interface PopulationTests {
+  readonly tests: readonly FieldTest[];
+}
+export interface PopulationAnswer {
+  readonly test: FieldTest;
+  readonly yes: readonly number[];
+  readonly unjudged: readonly number[];
+}
+
+/** What a page asks the server's desk, where the population is too large for the browser. */
+export const DESK_QUESTIONS = ['impact', 'owners', 'tally', 'match', 'values'] as const;
+export type DeskQuestionName = (typeof DESK_QUESTIONS)[number];
+
+const readingSchema = object({
+  kind: string().oneOf(['came-in', 'on-enact']).required(),
+  reach: string()
+    .oneOf(REACHES)
+    .when('kind', { is: 'on-enact', then: (reach) => reach.required('Say how far') }),
+  scope: enactScopeSchema
+    .default(undefined)
+    .when('kind', { is: 'on-enact', then: (scope) => scope.required('Say which records') }),
+}).exact();
+
+export const deskQuestionSchema = object({
+  question: string().oneOf(DESK_QUESTIONS).required(),
+  asks: object({
+    pair: object({ inForce: json().required(), draft: json().required() }).exact().default(undefined),
+    reading: readingSchema.default(undefined),
+    condition: json(),
+    place: string().oneOf(RULE_PLACES),
+    field: string().max(64),
+  })
+    .exact()
+    .required(),
+}).exact();
+export interface DeskQuestion {
+  readonly question: DeskQuestionName;
+  /** As the question needs them; charters and conditions are read where they are used. */
+  readonly asks: {
+    readonly pair?: { readonly inForce: object; readonly draft: object };
+    readonly reading?: ImpactReading;
+    readonly condition?: object;
+    readonly place?: RulePlace;
+    readonly field?: string;
+  };
+}
+
+/** The answer, and which population it is about. */
+export interface DeskAnswer {
+  readonly population: PopulationState;
+  readonly answer: unknown;
+}

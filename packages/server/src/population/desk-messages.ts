@@ -1,0 +1,17 @@
+import type { DeskAnswer, DeskQuestion, PopulationState, ProblemDocument } from '@relvik/contracts';
+import type { Access } from '../database/open-database';
+
+/** What the thread of the desk is begun with. */
+export interface DeskThreadData {
+  readonly access: Access;
+}
+
+export type ToDeskThread = { readonly id: number } & (
+  { readonly kind: 'load' } | { readonly kind: 'ask'; readonly question: DeskQuestion }
+);
+
+export type FromDeskThread = { readonly id: number } & (
+  | { readonly ok: true; readonly answer: PopulationState | DeskAnswer }
+  /** A problem is the asker's; words alone are ours. */
+  | { readonly ok: false; readonly problem: ProblemDocument | null; readonly why: string }
+);

@@ -1,0 +1,29 @@
+import 'reflect-metadata';
+import { parentPort, workerData } from 'node:worker_threads';
+import { Refused } from '../api/refused';
+import { describeDatabase } from '../database/open-database';
+import type { DeskThreadData, FromDeskThread, ToDeskThread } from './desk-messages';
+import { NearDesk } from './population-desk';
+
+/** A thread of the server in which the population stands, with a connection of its own. */
+async function stand(): Promise<void> {
+  const { access } = workerData as DeskThreadData;
+  const source = await describeDatabase(access).initialize();
+  const desk = new NearDesk(source, () => new Date());
+  const answer = async (message: ToDeskThread): Promise<FromDeskThread> => {
+    const { id } = message;
+    try {
+      return { id, ok: true, answer: await (message.kind === 'load' ? desk.load() : desk.ask(message.question)) };
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error);
+      return { id, ok: false, problem: error instanceof Refused ? error.problem : null, why };
+    }
+  };
+  parentPort?.on('message', (message: ToDeskThread) => {
+    void answer(message).then((said) => parentPort?.postMessage(said));
+  });
+}
+
+stand().catch((error: unknown) => {
+  throw error;
+});

@@ -1,0 +1,142 @@
+import type { DeskAnswer, DeskQuestion, PopulationState } from '@relvik/contracts';
+import {
+  type Asks,
+  askDesk,
+  type Charter,
+  type Condition,
+  ImpactDesk,
+  type ImpactQuestionName,
+  type Pair,
+  type Population,
+  type Problem,
+  readCharter,
+  readCondition,
+  Spot,
+  readWorld,
+} from '@relvik/core';
+import type { DataSource } from 'typeorm';
+import { Refused } from '../api/refused';
+import { answerTests } from './answer-tests';
+import { populationVersion, readPopulation } from './read-population';
+import { worldDocument } from './world-document';
+
+/** What answers questions about a population that is too large for the browser. */
+export interface PopulationDesk {
+  /** Reads the population, unless it is read already and nothing changed since. */
+  load(): Promise<PopulationState>;
+  /** Answers about the population as it was read last. */
+  ask(question: DeskQuestion): Promise<DeskAnswer>;
+  stop(): Promise<void>;
+}
+
+interface Open {
+  readonly population: Population;
+  /** The world around it as text: people and rates change without a lead being touched. */
+  readonly world: string;
+  readonly desk: ImpactDesk;
+  readonly state: PopulationState;
+}
+
+/** The desk itself, one question after the other. */
+export class NearDesk implements PopulationDesk {
+  private open: Open | null = null;
+  private turn: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    private readonly source: DataSource,
+    private readonly now: () => Date,
+  ) {}
+
+  load(): Promise<PopulationState> {
+    return this.inTurn(async () => {
+      const version = await populationVersion(this.source);
+      this.open = await this.read(this.open?.state.version === version ? this.open : null);
+      return this.open.state;
+    });
+  }
+
+  ask(question: DeskQuestion): Promise<DeskAnswer> {
+    return this.inTurn(async () => {
+      const open = (this.open ??= await this.read(null));
+      return { population: open.state, answer: await this.answer(open.desk, question) };
+    });
+  }
+
+  async stop(): Promise<void> {
+    await this.turn;
+  }
+
+  private inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const done = this.turn.then(work);
+    this.turn = done.catch(() => undefined);
+    return done;
+  }
+
+  /** @param before what is as good as the population is now */
+  private async read(before: Open | null): Promise<Open> {
+    const document = await worldDocument(this.source.manager);
+    const world = JSON.stringify(document);
+    if (before?.world === world) return before;
+    const reading = readWorld(document);
+    if (!reading.ok) throw new Error(reading.problems.map(({ path, message }) => `${path} ${message}`).join('; '));
+    const { population, state } = before ?? (await this.population());
+    return { population, world, state, desk: new ImpactDesk(population, reading.world, state.asOf) };
+  }
+
+  private async population(): Promise<Pick<Open, 'population' | 'state'>> {
+    const { population, meta } = await readPopulation(this.source, this.now());
+    return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
+  }
+
+  private async answer(desk: ImpactDesk, { question, asks }: DeskQuestion): Promise<unknown> {
+    if (question === 'values') return askDesk(desk, question, { field: needed('field', asks.field) });
+    const reading = readPair(needed('pair', asks.pair));
+    if (!reading.ok) return reading;
+    const { pair } = reading;
+    const asked: Condition[] = [];
+    const put = <Q extends ImpactQuestionName>(name: Q, its: Asks<Q>) => askDesk(desk, name, its);
+    switch (question) {
+      case 'impact':
+      case 'owners': {
+        const how = needed('reading', asks.reading);
+        await this.giveWithheld(desk, pair, asked);
+        return put(question, { pair, reading: how });
+      }
+      case 'tally':
+        await this.giveWithheld(desk, pair, asked);
+        return put(question, { pair });
+      case 'match': {
+        const problems: Problem[] = [];
+        const condition = readCondition(needed('condition', asks.condition), Spot.root(problems));
+        if (problems.length > 0) return { ok: false, problems };
+        await this.giveWithheld(desk, pair, [condition]);
+        return put(question, { pair, condition, place: needed('place', asks.place) });
+      }
+    }
+  }
+
+  /** What the population withholds is looked up where it is stored. */
+  private async giveWithheld(desk: ImpactDesk, pair: Pair, asked: readonly Condition[]): Promise<void> {
+    const tests = desk.missing(pair, asked);
+    if (tests.length === 0) return;
+    for (const { test, yes, unjudged } of await answerTests(this.source.manager, tests)) desk.give(test, yes, unjudged);
+  }
+}
+
+function needed<T>(name: string, value: T | undefined): T {
+  if (value === undefined) throw Refused.invalid([{ path: `/asks/${name}`, message: 'is missing' }]);
+  return value;
+}
+
+type PairReading =
+  { readonly ok: true; readonly pair: Pair } | { readonly ok: false; readonly problems: readonly Problem[] };
+
+function readPair({ inForce, draft }: { readonly inForce: object; readonly draft: object }): PairReading {
+  const both: Charter[] = [];
+  for (const json of [inForce, draft]) {
+    const reading = readCharter(json);
+    if (!reading.ok) return reading;
+    both.push(reading.charter);
+  }
+  return { ok: true, pair: { inForce: both[0] as Charter, draft: both[1] as Charter } };
+}

@@ -1,0 +1,32 @@
+import { showRate, type WorldDocument } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { readFields } from '../charter/charter-store';
+import { RepLoadEntity, RotaEntity } from '../people/people.entity';
+import { readOrganisation } from '../people/people-store';
+import { RateEntity } from '../record/catalogue.entity';
+
+/** Fields, people, rates, loads and turns as they are: what a draft is held against. */
+export async function worldDocument(manager: EntityManager): Promise<WorldDocument> {
+  const [fields, { reps, teams, queues }, rates, loads, turns] = await Promise.all([
+    readFields(manager),
+    readOrganisation(manager),
+    manager.find(RateEntity),
+    manager.find(RepLoadEntity),
+    manager.find(RotaEntity),
+  ]);
+  return {
+    format: 'relvik-world',
+    version: 1,
+    fields: [...fields.values()],
+    reps: [...reps.values()],
+    teams: [...teams.values()],
+    queues: [...queues.values()],
+    rates: rates.map(({ currency, fromDay, micro }) => ({ currency, from: fromDay, rate: showRate(Number(micro)) })),
+    loads: loads.flatMap(({ rep, open }) =>
+      reps.has(rep as never) ? [{ rep: rep as never, open: Math.max(0, open) }] : [],
+    ),
+    turns: turns.flatMap(({ route, lastServed, order }) =>
+      lastServed && order ? [{ route: route as never, lastServed, order }] : [],
+    ),
+  };
+}

@@ -1,0 +1,81 @@
+import { HttpClient } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import type { PopulationAnswer, PopulationState } from '@relvik/contracts';
+import type { Answers, Asks, Condition, ImpactQuestionName, Pair } from '@relvik/core';
+import { firstValueFrom, forkJoin, Subject } from 'rxjs';
+import type { DeskLink } from './desk-link';
+import { IMPACT_WORKER } from './worker-factory';
+import type { FromWorker, ToWorker } from './worker-messages';
+
+interface Waiting {
+  readonly resolve: (answer: unknown) => void;
+  readonly reject: (error: Error) => void;
+}
+
+type Unnumbered = ToWorker extends infer M ? (M extends { id: number } ? Omit<M, 'id'> : never) : never;
+
+/** A desk in a web worker of this browser, with the population that the server sent. */
+@Injectable({ providedIn: 'root' })
+export class BrowserDesk implements DeskLink {
+  private readonly http = inject(HttpClient);
+  private readonly makeWorker = inject(IMPACT_WORKER);
+  private worker: Worker | null = null;
+  private waiting = new Map<number, Waiting>();
+  private next = 1;
+  /** The worker died, and its population with it. */
+  readonly died = new Subject<void>();
+
+  async load(): Promise<PopulationState> {
+    const [bytes, world] = await firstValueFrom(
+      forkJoin([
+        this.http.get('/api/population', { responseType: 'arraybuffer' }),
+        this.http.get<unknown>('/api/world'),
+      ]),
+    );
+    return (await this.send({ kind: 'load', bytes, world }, [bytes])) as PopulationState;
+  }
+
+  ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
+    return this.send({ kind: 'ask', question, asks }) as Promise<Answers<Q>>;
+  }
+
+  async prepare(pair: Pair, asked: readonly Condition[]): Promise<void> {
+    const tests = await this.ask('missing', { pair, asked });
+    if (tests.length === 0) return;
+    const answers = await firstValueFrom(this.http.post<PopulationAnswer[]>('/api/population/tests', { tests }));
+    for (const answer of answers) await this.ask('give', answer);
+  }
+
+  private send(message: Unnumbered, transfer: Transferable[] = []): Promise<unknown> {
+    const worker = (this.worker ??= this.begin());
+    const id = this.next;
+    this.next += 1;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      worker.postMessage({ ...message, id }, transfer);
+    });
+  }
+
+  private begin(): Worker {
+    const worker = this.makeWorker();
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      const one = this.waiting.get(data.id);
+      this.waiting.delete(data.id);
+      if (data.ok) one?.resolve(data.answer);
+      else one?.reject(new Error(data.why));
+    };
+    worker.onerror = () => {
+      this.fail();
+    };
+    return worker;
+  }
+
+  private fail(): void {
+    this.worker?.terminate();
+    this.worker = null;
+    const left = [...this.waiting.values()];
+    this.waiting = new Map();
+    for (const { reject } of left) reject(new Error('The computation stopped; it begins anew.'));
+    this.died.next();
+  }
+}

@@ -1,0 +1,69 @@
+import { BAY_LABEL, type Charter, type FacetChange, type Names, type OwnerImpact } from '@relvik/core';
+import { difference, labelWords } from './impact-words';
+
+/** How many are in one place, in force and in the draft. */
+export interface Shift {
+  readonly key: string;
+  readonly name: string;
+  readonly before: number;
+  readonly after: number;
+  /** The difference in words; null for none. */
+  readonly change: string | null;
+  /** The most that may be there; null: no limit. */
+  readonly limit: number | null;
+}
+
+/** As many rows as a picture holds. */
+const ROWS = 9;
+
+function shift(key: string, name: string, before: number, after: number, limit: number | null = null): Shift {
+  return { key, name, before, after, change: difference({ before, after }), limit };
+}
+
+/** How many had a label and have it now. */
+export function standing({ flows }: FacetChange, label: string): { readonly before: number; readonly after: number } {
+  let [before, after] = [0, 0];
+  for (const { from, to, count } of flows) {
+    if (from === label) before += count;
+    if (to === label) after += count;
+  }
+  return { before, after };
+}
+
+/** Those that change most, and after them the fullest, in the order given. */
+function telling(all: readonly Shift[]): Shift[] {
+  const filled = all.filter(({ before, after }) => before > 0 || after > 0);
+  const moved = ({ before, after }: Shift): number => Math.abs(after - before);
+  const kept = new Set([...filled].sort((a, b) => moved(b) - moved(a) || b.before - a.before || 0).slice(0, ROWS));
+  return filled.filter((one) => kept.has(one));
+}
+
+/** Stages along the path that the draft draws, those only in force after them. */
+export function stageShifts(change: FacetChange, before: Charter | null, after: Charter | null, names: Names): Shift[] {
+  const keys = new Set([...(after?.stages ?? []), ...(before?.stages ?? [])].map(({ key }) => key));
+  return telling(
+    [...keys].map((key) => {
+      const counts = standing(change, key);
+      return shift(key, labelWords('stage', key, names), counts.before, counts.after);
+    }),
+  );
+}
+
+/** Territories by name, open ground last. */
+export function territoryShifts(change: FacetChange, names: Names): Shift[] {
+  const keys = new Set(change.flows.flatMap(({ from, to }) => [from, to]));
+  const all = [...keys].map((key) => {
+    const counts = standing(change, key);
+    return shift(key, key === '' ? 'Open ground' : names.territory(key), counts.before, counts.after);
+  });
+  return telling(all.sort((a, b) => Number(a.key === '') - Number(b.key === '') || a.name.localeCompare(b.name)));
+}
+
+/** The bay, then the open leads of people against their limits. */
+export function loadShifts({ owners, loads }: OwnerImpact, names: Names): Shift[] {
+  const bay = standing(owners, BAY_LABEL);
+  const people = loads
+    .map(({ rep, before, after, limit }) => shift(`owner:${rep}`, names.rep(rep), before, after, limit))
+    .sort((a, b) => a.name.localeCompare(b.name));
+  return telling([shift(BAY_LABEL, 'Bay', bay.before, bay.after), ...people]);
+}
