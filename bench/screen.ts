@@ -81,7 +81,7 @@ async function main(): Promise<void> {
   await page.route('**/api/population', (route) =>
     route.fulfill({ body: bytes, contentType: 'application/vnd.apache.arrow.stream' }),
   );
-  await page.route('**/api/population/version', (route) => route.fulfill({ json: { version: '1' } }));
+  await page.route('**/api/population/version', (route) => route.fulfill({ json: { version: '1', place: 'browser' } }));
   await page.route('**/api/world', (route) => route.fulfill({ json: worldDocument }));
   await page.route('**/api/charters', (route) => route.fulfill({ json: state }));
   await page.route('**/api/drafts/2', (route) =>

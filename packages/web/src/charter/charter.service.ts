@@ -29,6 +29,7 @@ import {
   tap,
   timer,
 } from 'rxjs';
+import { keepEqual } from '../api/keep-equal';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 
@@ -102,8 +103,19 @@ export class CharterService {
 
   load(): void {
     asLoaded(this.http.get<CharterState>('/api/charters')).subscribe((state) => {
-      if (state.state !== 'loading' || this.loaded().state !== 'ready') this.loaded.set(state);
+      if (state.state === 'ready') this.take(state.value);
+      else if (state.state !== 'loading' || this.loaded().state !== 'ready') this.loaded.set(state);
     });
+  }
+
+  /** What did not change, the charter in force above all, stays as it is for whoever shows it. */
+  private take(state: CharterState): void {
+    const before = valueOf(this.loaded());
+    const working = this.working();
+    // What was just saved comes back: it is what is shown already.
+    const draft =
+      before?.draft && working?.id === before.draft.id ? { ...before.draft, charter: working.charter } : null;
+    this.loaded.set({ state: 'ready', value: keepEqual(draft === null ? before : { ...before, draft }, state) });
   }
 
   /** Changes the draft; a change that makes no charter is said in `problem` and not made. */
@@ -119,7 +131,7 @@ export class CharterService {
     this.problem.set(null);
     this.meanwhile.set(null);
     const { id, version } = this.working() ?? draft;
-    this.working.set({ id, version, charter: reading.charter });
+    this.working.set({ id, version, charter: keepEqual(draft.charter, reading.charter) });
     this.changes.next();
   }
 
@@ -131,7 +143,7 @@ export class CharterService {
     this.saving.set(true);
     return this.http.put<CharterState>(`/api/drafts/${saved.id}`, body).pipe(
       tap((state) => {
-        this.loaded.set({ state: 'ready', value: state });
+        this.take(state);
         // What was changed while it was being saved waits for the next save, on top of this one.
         this.working.update((now) => (now === null || now === saved ? null : { ...now, version: saved.version + 1 }));
       }),
@@ -188,7 +200,7 @@ export class CharterService {
     this.working.set(null);
     return this.http.get<CharterState>('/api/charters').pipe(
       tap((state) => {
-        this.loaded.set({ state: 'ready', value: state });
+        this.take(state);
         if (before && state.draft?.id === before.id)
           this.meanwhile.set({ by: state.draft.author, before: before.charter, after: state.draft.charter });
       }),
@@ -254,7 +266,7 @@ export class CharterService {
       tap((state) => {
         this.problem.set(null);
         this.meanwhile.set(null);
-        this.loaded.set({ state: 'ready', value: state });
+        this.take(state);
       }),
       map(() => true),
       catchError((error: unknown) => {

@@ -8,7 +8,7 @@ import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { DraftNote } from '../frame/draft-note';
 import { withCut } from '../charter/with-cut';
-import { barsOf } from '../impact/bars-of';
+import { storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
 import { HomeService } from '../home/home.service';
 import { DistributionChart } from '../score/distribution-chart';
@@ -31,16 +31,14 @@ export class GradePage {
     (this.charters.shown()?.verdicts ?? []).map(({ key, name }) => ({ value: key, label: name })),
   );
 
+  protected readonly bars = computed(() => this.impacts.bars() ?? storedBars(valueOf(this.distribution())));
   protected readonly axes = computed(() =>
     AXES.map((axis) => {
       const bands = this.set()?.grid[axis] ?? { names: [], cuts: [] };
       const inForce = this.before()?.grid[axis].cuts ?? [];
-      const spread = this.impacts.impact()?.spread[axis];
       return {
         axis,
         title: axis === 'fit' ? 'Fit' : 'Engagement',
-        spread: spread ? barsOf(spread.before) : (valueOf(this.distribution())?.[axis] ?? []),
-        draft: spread && this.charters.draft() !== null ? barsOf(spread.after) : null,
         bands: bands.names.map((name, i) => ({ name, range: showBand(i, bands.cuts) })),
         cuts: bands.cuts.map((cut, i) => ({
           cut,

@@ -1,5 +1,6 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type {
+  Axis,
   Condition,
   FieldValues,
   Impact,
@@ -12,6 +13,7 @@ import type {
   RuleTally,
 } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
+import { type AxisBars, barsOf } from './bars-of';
 import { PopulationService } from './population.service';
 
 /** What the open draft changes over all leads: asked anew with each change, the newest answer shown. */
@@ -41,6 +43,18 @@ export class ImpactService {
     const inForce = this.charters.inForce()?.charter;
     const draft = this.charters.shown();
     return inForce && draft ? { inForce, draft } : null;
+  });
+
+  private readonly hasDraft = computed(() => this.charters.draft() !== null);
+  /** How all leads spread over both axes. */
+  readonly bars = computed((): AxisBars | null => {
+    const spread = this.impact()?.spread;
+    if (spread === undefined) return null;
+    const of = (axis: Axis) => ({
+      inForce: barsOf(spread[axis].before),
+      draft: this.hasDraft() ? barsOf(spread[axis].after) : null,
+    });
+    return { fit: of('fit'), engagement: of('engagement') };
   });
 
   constructor() {

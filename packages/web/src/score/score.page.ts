@@ -10,7 +10,7 @@ import { withCut } from '../charter/with-cut';
 import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
-import { barsOf, type ScoreBar } from '../impact/bars-of';
+import { storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
 import { DistributionChart } from './distribution-chart';
@@ -62,6 +62,9 @@ export class ScorePage {
   protected readonly changed = computed(() =>
     this.groups().reduce((sum, { signals }) => sum + signals.filter((one) => one.changed).length, 0),
   );
+
+  /** What is drawn: all leads by both charters as the impact computes it, else open leads as they are stored. */
+  protected readonly bars = computed(() => this.impacts.bars() ?? storedBars(valueOf(this.distribution())));
 
   private change(change: (set: ScoreSet) => ScoreSet): void {
     this.charters.change((charter: Charter) => ({ ...charter, scoreSet: change(charter.scoreSet) }));
@@ -115,17 +118,6 @@ export class ScorePage {
 
   protected moveCut(axis: Axis, at: number, to: number): void {
     this.charters.change(withCut(axis, at, to));
-  }
-
-  /** What is drawn: all leads by the charter in force as the impact computes it, else open leads as they are stored. */
-  protected leadsOn(axis: Axis): readonly ScoreBar[] {
-    const spread = this.impacts.impact()?.spread[axis].before;
-    return spread ? barsOf(spread) : (valueOf(this.distribution())?.[axis] ?? []);
-  }
-
-  protected draftOn(axis: Axis): readonly ScoreBar[] | null {
-    const spread = this.impacts.impact()?.spread[axis].after;
-    return spread && this.charters.draft() !== null ? barsOf(spread) : null;
   }
 
   protected signed(points: number): string {
