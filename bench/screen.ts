@@ -10,7 +10,9 @@ import { AS_OF, FIELDS, RATES, ready, recordsOf, world } from './setting';
 /** S8: typing with 100,000 records in the worker; how long until the impact is redrawn, and whether the page ever stood still. */
 
 const COUNT = 100_000;
-const EDITS = 40;
+const EDITS = 60;
+/** Edits before the count begins: they are printed apart. */
+const WARM = 10;
 const PORT = 4420;
 
 async function main(): Promise<void> {
@@ -130,15 +132,17 @@ async function main(): Promise<void> {
       await new Promise((pause) => setTimeout(pause, 700));
     }
     return { took, blocks };
-  }, EDITS);
+  }, WARM + EDITS);
   await browser.close();
   server.kill('SIGTERM');
 
-  const took = [...seen.took].sort((a, b) => a - b);
+  const first = seen.took.slice(0, WARM);
+  const took = seen.took.slice(WARM).sort((a, b) => a - b);
   const at95 = took[Math.ceil(took.length * 0.95) - 1] ?? NaN;
   const longest = Math.max(0, ...seen.blocks);
   const lines = [
     `Key to redrawn impact, ${COUNT.toLocaleString('en')} records, ${EDITS} edits: median ${median(took).toFixed(0)} ms, 95th percentile ${at95.toFixed(0)} ms (goal ≤ 100 ms${at95 <= 100 ? ', reached' : ', **not reached**'}).`,
+    `The first ${WARM} edits after the page is opened, not counted above: median ${median(first).toFixed(0)} ms, longest ${Math.max(...first).toFixed(0)} ms.`,
     `Longest block of the main thread: ${longest.toFixed(0)} ms (goal ≤ 50 ms${longest <= 50 ? ', reached' : ', **not reached**'}; tasks of 50 ms and more seen: ${seen.blocks.length}).`,
   ];
   console.log(lines.join('\n'));

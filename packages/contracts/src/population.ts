@@ -1,4 +1,12 @@
-import { type FieldTest, type ImpactReading, type Instant, REACHES, RULE_PLACES, type RulePlace } from '@relvik/core';
+import {
+  type FieldTest,
+  type ImpactQuestionName,
+  type ImpactReading,
+  type Instant,
+  REACHES,
+  RULE_PLACES,
+  type RulePlace,
+} from '@relvik/core';
 import { array, mixed, object, string } from 'yup';
 import { enactScopeSchema } from './charter';
 
@@ -28,9 +36,7 @@ export interface PopulationAnswer {
   readonly unjudged: readonly number[];
 }
 
-/** What a page asks the server's desk, where the population is too large for the browser. */
-export const DESK_QUESTIONS = ['impact', 'owners', 'tally', 'match', 'values'] as const;
-export type DeskQuestionName = (typeof DESK_QUESTIONS)[number];
+const QUESTIONS: readonly ImpactQuestionName[] = ['impact', 'owners', 'tally', 'match', 'values'];
 
 const readingSchema = object({
   kind: string().oneOf(['came-in', 'on-enact']).required(),
@@ -42,8 +48,9 @@ const readingSchema = object({
     .when('kind', { is: 'on-enact', then: (scope) => scope.required('Say which records') }),
 }).exact();
 
+/** What a page asks the server's desk, where the population is too large for the browser. */
 export const deskQuestionSchema = object({
-  question: string().oneOf(DESK_QUESTIONS).required(),
+  question: string().oneOf(QUESTIONS).required(),
   asks: object({
     pair: object({ inForce: json().required(), draft: json().required() }).exact().default(undefined),
     reading: readingSchema.default(undefined),
@@ -55,7 +62,7 @@ export const deskQuestionSchema = object({
     .required(),
 }).exact();
 export interface DeskQuestion {
-  readonly question: DeskQuestionName;
+  readonly question: ImpactQuestionName;
   /** As the question needs them; charters and conditions are read where they are used. */
   readonly asks: {
     readonly pair?: { readonly inForce: object; readonly draft: object };

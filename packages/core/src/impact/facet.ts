@@ -4,17 +4,36 @@ import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/replay';
 import type { Swept } from '../sweep/sweep';
 
 /** One way of telling records apart: by grade, stage, territory or place. */
-export interface Facet {
-  /** What the codes stand for: grades by name, the rest by key; '' is none. */
-  readonly labels: readonly string[];
-  /** By record, a place in `labels`. */
-  readonly codes: Uint16Array;
+export class Facet {
+  private counted: Uint32Array | null = null;
+
+  /**
+   * @param labels what the codes stand for: grades by name, the rest by key; '' is none
+   * @param codes by record, a place in `labels`
+   */
+  constructor(
+    readonly labels: readonly string[],
+    readonly codes: Uint16Array,
+  ) {}
+
+  /** How many records have each label. */
+  get sizes(): Uint32Array {
+    if (this.counted === null) {
+      const sizes = new Uint32Array(this.labels.length);
+      for (let i = 0; i < this.codes.length; i += 1) {
+        const code = this.codes[i] as number;
+        sizes[code] = (sizes[code] as number) + 1;
+      }
+      this.counted = sizes;
+    }
+    return this.counted;
+  }
 }
 
 export function gradeFacet({ scores, charter }: Swept): Facet {
   const { fit, engagement } = charter.scoreSet.grid;
   const labels = ['', ...fit.names.flatMap((f) => engagement.names.map((e) => `${f} ${e}`))];
-  return { labels, codes: new Uint16Array(scores.cell) };
+  return new Facet(labels, new Uint16Array(scores.cell));
 }
 
 export function stageFacet({ stages, charter }: Swept, size: number): Facet {
@@ -24,14 +43,11 @@ export function stageFacet({ stages, charter }: Swept, size: number): Facet {
       for (let rest = bits[w] as number; rest !== 0; rest &= rest - 1)
         codes[(w << 5) + 31 - Math.clz32(rest & -rest)] = s + 1;
   });
-  return { labels: ['', ...charter.charter.stages.map((stage) => stage.key)], codes };
+  return new Facet(['', ...charter.charter.stages.map((stage) => stage.key)], codes);
 }
 
 export function territoryFacet({ territory, charter }: Swept): Facet {
-  return {
-    labels: ['', ...charter.charter.territories.list.map((one) => one.key)],
-    codes: new Uint16Array(territory.codes),
-  };
+  return new Facet(['', ...charter.charter.territories.list.map((one) => one.key)], new Uint16Array(territory.codes));
 }
 
 /** How a place is written as a label. */
@@ -49,7 +65,7 @@ export function placeFacet({ places, owner, queue, reps, queues }: Placed): Face
     else if (place === WITH_OWNER) codes[i] = 1 + (owner[i] as number);
     else if (place === IN_QUEUE) codes[i] = 1 + reps.length + (queue[i] as number);
   }
-  return { labels, codes };
+  return new Facet(labels, codes);
 }
 
 /** How many records went from one label to another. */
@@ -77,15 +93,24 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   const place = new Map(labels.map((label, l) => [label, l]));
   const from = Uint16Array.from(before.labels, (label) => place.get(label) ?? 0);
   const to = Uint16Array.from(after.labels, (label) => place.get(label) ?? 0);
-  const counts = new Uint32Array(labels.length * labels.length);
+  const many = labels.length;
+  const counts = new Uint32Array(many * many);
+  // All stay, until one is found that does not.
+  before.sizes.forEach((size, code) => {
+    counts[(from[code] as number) * (many + 1)] = size;
+  });
+  const [old, now] = [before.codes, after.codes];
+  // Mostly both mean the same by a code, and most records keep theirs.
+  const alike =
+    before.labels.length === after.labels.length && before.labels.every((label, l) => label === after.labels[l]);
   let changed = 0;
-  for (let i = 0; i < before.codes.length; i += 1) {
-    const was = from[before.codes[i] as number] as number;
-    let is = to[after.codes[i] as number] as number;
-    if (is !== was && !hasBit(chosen, i)) is = was;
-    const cell = was * labels.length + is;
-    counts[cell] = (counts[cell] as number) + 1;
-    if (was === is) continue;
+  for (let i = 0; i < old.length; i += 1) {
+    if (alike && old[i] === now[i]) continue;
+    const was = from[old[i] as number] as number;
+    const is = to[now[i] as number] as number;
+    if (was === is || !hasBit(chosen, i)) continue;
+    counts[was * (many + 1)] = (counts[was * (many + 1)] as number) - 1;
+    counts[was * many + is] = (counts[was * many + is] as number) + 1;
     changed += 1;
     mark(i);
   }
@@ -93,8 +118,8 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   counts.forEach((count, cell) => {
     if (count > 0)
       flows.push({
-        from: labels[Math.floor(cell / labels.length)] ?? '',
-        to: labels[cell % labels.length] ?? '',
+        from: labels[Math.floor(cell / many)] ?? '',
+        to: labels[cell % many] ?? '',
         count,
       });
   });

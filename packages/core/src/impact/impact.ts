@@ -95,7 +95,8 @@ function spreadOf(scores: Int32Array, open: Bits | null, { least, most }: AxisBo
   const [lowest, wide] = [least * HUNDREDTHS, width * HUNDREDTHS];
   for (let i = 0; i < scores.length; i += 1) {
     if (open !== null && hasBit(open, i)) continue;
-    const bar = Math.floor(((scores[i] as number) - lowest) / wide);
+    // Both are whole numbers, and no score lies below the lowest.
+    const bar = (((scores[i] as number) - lowest) / wide) | 0;
     counts[bar] = (counts[bar] as number) + 1;
   }
   return { from: least, width, counts: [...counts] };

@@ -21,14 +21,6 @@ export interface ImpactQuestions {
     readonly answers: Answered<Match>;
   };
   readonly values: { readonly asks: { readonly field: string }; readonly answers: FieldValues };
-  readonly missing: {
-    readonly asks: { readonly pair: Pair; readonly asked: readonly Condition[] };
-    readonly answers: readonly FieldTest[];
-  };
-  readonly give: {
-    readonly asks: { readonly test: FieldTest; readonly yes: readonly number[]; readonly unjudged: readonly number[] };
-    readonly answers: null;
-  };
 }
 
 export type ImpactQuestionName = keyof ImpactQuestions;
@@ -43,14 +35,15 @@ const DESK: Desk = {
   tally: (desk, { pair }) => desk.tally(pair),
   match: (desk, { pair, condition, place }) => desk.match(pair, condition, place),
   values: (desk, { field }) => desk.valuesOf(field),
-  missing: (desk, { pair, asked }) => desk.missing(pair, asked),
-  give: (desk, { test, yes, unjudged }) => {
-    desk.give(test, yes, unjudged);
-    return null;
-  },
 };
 
 /** Puts a question to a desk: the same in every place where a desk stands. */
 export function askDesk<Q extends ImpactQuestionName>(desk: ImpactDesk, question: Q, asks: Asks<Q>): Answers<Q> {
   return DESK[question](desk, asks);
+}
+
+/** Tests of withheld fields that have to be given before a question can be answered. */
+export function missingFor<Q extends ImpactQuestionName>(desk: ImpactDesk, asks: Asks<Q>): FieldTest[] {
+  if (!('pair' in asks)) return [];
+  return desk.missing(asks.pair, 'condition' in asks ? [asks.condition] : []);
 }

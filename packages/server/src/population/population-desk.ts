@@ -1,11 +1,12 @@
 import type { DeskAnswer, DeskQuestion, PopulationState } from '@relvik/contracts';
 import {
+  type Answers,
   type Asks,
   askDesk,
   type Charter,
-  type Condition,
   ImpactDesk,
   type ImpactQuestionName,
+  missingFor,
   type Pair,
   type Population,
   type Problem,
@@ -93,33 +94,28 @@ export class NearDesk implements PopulationDesk {
     const reading = readPair(needed('pair', asks.pair));
     if (!reading.ok) return reading;
     const { pair } = reading;
-    const asked: Condition[] = [];
-    const put = <Q extends ImpactQuestionName>(name: Q, its: Asks<Q>) => askDesk(desk, name, its);
     switch (question) {
       case 'impact':
-      case 'owners': {
-        const how = needed('reading', asks.reading);
-        await this.giveWithheld(desk, pair, asked);
-        return put(question, { pair, reading: how });
-      }
+      case 'owners':
+        return this.put(desk, question, { pair, reading: needed('reading', asks.reading) });
       case 'tally':
-        await this.giveWithheld(desk, pair, asked);
-        return put(question, { pair });
+        return this.put(desk, question, { pair });
       case 'match': {
         const problems: Problem[] = [];
         const condition = readCondition(needed('condition', asks.condition), Spot.root(problems));
         if (problems.length > 0) return { ok: false, problems };
-        await this.giveWithheld(desk, pair, [condition]);
-        return put(question, { pair, condition, place: needed('place', asks.place) });
+        return this.put(desk, question, { pair, condition, place: needed('place', asks.place) });
       }
     }
   }
 
   /** What the population withholds is looked up where it is stored. */
-  private async giveWithheld(desk: ImpactDesk, pair: Pair, asked: readonly Condition[]): Promise<void> {
-    const tests = desk.missing(pair, asked);
-    if (tests.length === 0) return;
-    for (const { test, yes, unjudged } of await answerTests(this.source.manager, tests)) desk.give(test, yes, unjudged);
+  private async put<Q extends ImpactQuestionName>(desk: ImpactDesk, question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
+    const tests = missingFor(desk, asks);
+    if (tests.length > 0)
+      for (const { test, yes, unjudged } of await answerTests(this.source.manager, tests))
+        desk.give(test, yes, unjudged);
+    return askDesk(desk, question, asks);
   }
 }
 

@@ -1,14 +1,14 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { PopulationAnswer, PopulationState } from '@relvik/contracts';
-import type { Answers, Asks, Condition, ImpactQuestionName, Pair } from '@relvik/core';
+import type { Answers, Asks, ImpactQuestionName } from '@relvik/core';
 import { firstValueFrom, forkJoin, Subject } from 'rxjs';
 import type { DeskLink } from './desk-link';
 import { IMPACT_WORKER } from './worker-factory';
 import type { FromWorker, ToWorker } from './worker-messages';
 
 interface Waiting {
-  readonly resolve: (answer: unknown) => void;
+  readonly resolve: (said: FromWorker) => void;
   readonly reject: (error: Error) => void;
 }
 
@@ -32,21 +32,22 @@ export class BrowserDesk implements DeskLink {
         this.http.get<unknown>('/api/world'),
       ]),
     );
-    return (await this.send({ kind: 'load', bytes, world }, [bytes])) as PopulationState;
+    const said = await this.send({ kind: 'load', bytes, world }, [bytes]);
+    return answerIn(said) as PopulationState;
   }
 
-  ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
-    return this.send({ kind: 'ask', question, asks }) as Promise<Answers<Q>>;
+  async ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
+    let said = await this.send({ kind: 'ask', question, asks });
+    if (said.said === 'missing') {
+      const { tests } = said;
+      const answers = await firstValueFrom(this.http.post<PopulationAnswer[]>('/api/population/tests', { tests }));
+      answerIn(await this.send({ kind: 'give', answers }));
+      said = await this.send({ kind: 'ask', question, asks });
+    }
+    return answerIn(said) as Answers<Q>;
   }
 
-  async prepare(pair: Pair, asked: readonly Condition[]): Promise<void> {
-    const tests = await this.ask('missing', { pair, asked });
-    if (tests.length === 0) return;
-    const answers = await firstValueFrom(this.http.post<PopulationAnswer[]>('/api/population/tests', { tests }));
-    for (const answer of answers) await this.ask('give', answer);
-  }
-
-  private send(message: Unnumbered, transfer: Transferable[] = []): Promise<unknown> {
+  private send(message: Unnumbered, transfer: Transferable[] = []): Promise<FromWorker> {
     const worker = (this.worker ??= this.begin());
     const id = this.next;
     this.next += 1;
@@ -61,8 +62,7 @@ export class BrowserDesk implements DeskLink {
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       const one = this.waiting.get(data.id);
       this.waiting.delete(data.id);
-      if (data.ok) one?.resolve(data.answer);
-      else one?.reject(new Error(data.why));
+      one?.resolve(data);
     };
     worker.onerror = () => {
       this.fail();
@@ -77,5 +77,16 @@ export class BrowserDesk implements DeskLink {
     this.waiting = new Map();
     for (const { reject } of left) reject(new Error('The computation stopped; it begins anew.'));
     this.died.next();
+  }
+}
+
+function answerIn(said: FromWorker): unknown {
+  switch (said.said) {
+    case 'answer':
+      return said.answer;
+    case 'failed':
+      throw new Error(said.why);
+    case 'missing':
+      throw new Error('The server does not know what the population withholds');
   }
 }

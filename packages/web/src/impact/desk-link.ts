@@ -1,11 +1,9 @@
-import type { DeskQuestionName, PopulationState } from '@relvik/contracts';
-import type { Answers, Asks, Condition, Pair } from '@relvik/core';
+import type { PopulationState } from '@relvik/contracts';
+import type { Answers, Asks, ImpactQuestionName } from '@relvik/core';
 
 /** The way to an impact desk, wherever it stands. */
 export interface DeskLink {
   /** Has the desk read the population as it is now. */
   load(): Promise<PopulationState>;
-  ask<Q extends DeskQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>>;
-  /** Sees to it that what the population withholds is answered for these charters. */
-  prepare(pair: Pair, asked: readonly Condition[]): Promise<void>;
+  ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>>;
 }

@@ -1,4 +1,4 @@
-import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { computed, effect, inject, Injectable, type Signal, signal, untracked } from '@angular/core';
 import type {
   Axis,
   Condition,
@@ -12,8 +12,9 @@ import type {
   RulePlace,
   RuleTally,
 } from '@relvik/core';
+import { keepEqual } from '../api/keep-equal';
 import { CharterService } from '../charter/charter.service';
-import { type AxisBars, barsOf } from './bars-of';
+import { type AxisBars, barsOf, type ScoreBar } from './bars-of';
 import { PopulationService } from './population.service';
 
 /** What the open draft changes over all leads: asked anew with each change, the newest answer shown. */
@@ -46,15 +47,11 @@ export class ImpactService {
   });
 
   private readonly hasDraft = computed(() => this.charters.draft() !== null);
+  private readonly spread = { fit: this.barsOn('fit'), engagement: this.barsOn('engagement') };
   /** How all leads spread over both axes. */
   readonly bars = computed((): AxisBars | null => {
-    const spread = this.impact()?.spread;
-    if (spread === undefined) return null;
-    const of = (axis: Axis) => ({
-      inForce: barsOf(spread[axis].before),
-      draft: this.hasDraft() ? barsOf(spread[axis].after) : null,
-    });
-    return { fit: of('fit'), engagement: of('engagement') };
+    const [fit, engagement] = [this.spread.fit(), this.spread.engagement()];
+    return fit && engagement && { fit, engagement };
   });
 
   constructor() {
@@ -109,27 +106,41 @@ export class ImpactService {
     const pair = this.pair();
     const reading = this.reading();
     if (pair === null) return;
-    await this.population.prepare(pair);
     const impact = await this.population.ask('impact', { pair, reading });
     this.problems.set(impact.ok ? [] : impact.problems);
     if (!impact.ok) return;
-    this.impact.set(impact.answer);
+    this.impact.set(keepEqual(this.impact(), impact.answer));
     this.ownersBehind.set(true);
     const tally = await this.population.ask('tally', { pair });
-    if (tally.ok) this.tally.set(tally.answer);
+    if (tally.ok) this.tally.set(keepEqual(this.tally(), tally.answer));
     if (this.isOutrun()) return;
     // Owners follow a moment later.
     const owners = await this.population.ask('owners', { pair, reading });
     if (!owners.ok) return;
-    this.owners.set(owners.answer);
+    this.owners.set(keepEqual(this.owners(), owners.answer));
     this.ownersBehind.set(this.isOutrun());
+  }
+
+  /** Drawn anew only when its counts are other ones. */
+  private barsOn(axis: Axis): Signal<AxisBars[Axis] | null> {
+    const side = (which: 'before' | 'after'): Signal<readonly ScoreBar[] | null> => {
+      const spread = computed(() => this.impact()?.spread[axis][which] ?? null);
+      return computed(() => {
+        const counted = spread();
+        return counted && barsOf(counted);
+      });
+    };
+    const [before, after] = [side('before'), side('after')];
+    return computed(() => {
+      const inForce = before();
+      return inForce && { inForce, draft: this.hasDraft() ? after() : null };
+    });
   }
 
   /** How many leads a condition of the draft holds for; null while nothing can be said. */
   async match(condition: Condition, place: RulePlace): Promise<Match | null> {
     const pair = this.pair();
     if (pair === null || this.state().state !== 'ready') return null;
-    await this.population.prepare(pair, [condition]);
     const answer = await this.population.ask('match', { pair, condition, place });
     return answer.ok ? answer.answer : null;
   }

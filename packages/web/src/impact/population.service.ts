@@ -1,7 +1,7 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable, signal } from '@angular/core';
-import type { DeskQuestionName, LeadName, PopulationPlace, PopulationState } from '@relvik/contracts';
-import type { Answers, Asks, Condition, Pair } from '@relvik/core';
+import type { LeadName, PopulationPlace, PopulationState } from '@relvik/contracts';
+import type { Answers, Asks, ImpactQuestionName } from '@relvik/core';
 import { firstValueFrom } from 'rxjs';
 import { LOADING, type Loaded } from '../api/loaded';
 import { problemOf } from '../api/problem';
@@ -56,13 +56,8 @@ export class PopulationService {
     this.outdated.set(version !== state.value.version);
   }
 
-  ask<Q extends DeskQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
+  ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
     return this.desk.ask(question, asks);
-  }
-
-  /** Sees to it that what the population withholds is answered for these charters. */
-  prepare(pair: Pair, asked: readonly Condition[] = []): Promise<void> {
-    return this.desk.prepare(pair, asked);
   }
 
   /** The names of a few leads, which the population does not hold. */

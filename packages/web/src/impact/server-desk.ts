@@ -1,7 +1,7 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { DeskAnswer, DeskQuestionName, PopulationState } from '@relvik/contracts';
-import type { Answers, Asks } from '@relvik/core';
+import type { DeskAnswer, PopulationState } from '@relvik/contracts';
+import type { Answers, Asks, ImpactQuestionName } from '@relvik/core';
 import { firstValueFrom, Subject } from 'rxjs';
 import type { DeskLink } from './desk-link';
 
@@ -19,7 +19,7 @@ export class ServerDesk implements DeskLink {
     return state;
   }
 
-  async ask<Q extends DeskQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
+  async ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
     const { population, answer } = await firstValueFrom(
       this.http.post<DeskAnswer>('/api/population/questions', { question, asks }),
     );
@@ -28,10 +28,5 @@ export class ServerDesk implements DeskLink {
       this.readAnew.next(population);
     }
     return answer as Answers<Q>;
-  }
-
-  /** The server looks up itself what the population withholds. */
-  prepare(): Promise<void> {
-    return Promise.resolve();
   }
 }

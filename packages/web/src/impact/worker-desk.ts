@@ -1,4 +1,5 @@
-import { askDesk, ImpactDesk, readWorld } from '@relvik/core';
+import type { PopulationState } from '@relvik/contracts';
+import { askDesk, ImpactDesk, missingFor, readWorld } from '@relvik/core';
 import { populationFromArrow } from '@relvik/formats';
 import type { FromWorker, ToWorker } from './worker-messages';
 
@@ -7,22 +8,35 @@ export class WorkerDesk {
   private desk: ImpactDesk | null = null;
 
   answer(message: ToWorker): FromWorker {
+    const { id } = message;
     try {
-      return { id: message.id, ok: true, answer: this.do(message) };
+      switch (message.kind) {
+        case 'load':
+          return { id, said: 'answer', answer: this.load(message.bytes, message.world) };
+        case 'give':
+          for (const { test, yes, unjudged } of message.answers) this.loaded().give(test, yes, unjudged);
+          return { id, said: 'answer', answer: null };
+        case 'ask': {
+          const tests = missingFor(this.loaded(), message.asks);
+          if (tests.length > 0) return { id, said: 'missing', tests };
+          return { id, said: 'answer', answer: askDesk(this.loaded(), message.question, message.asks) };
+        }
+      }
     } catch (error) {
-      return { id: message.id, ok: false, why: error instanceof Error ? error.message : String(error) };
+      return { id, said: 'failed', why: error instanceof Error ? error.message : String(error) };
     }
   }
 
-  private do(message: ToWorker): unknown {
-    if (message.kind === 'load') {
-      const world = readWorld(message.world);
-      if (!world.ok) throw new Error(world.problems.map(({ path, message: why }) => `${path} ${why}`).join('; '));
-      const { population, meta } = populationFromArrow(new Uint8Array(message.bytes));
-      this.desk = new ImpactDesk(population, world.world, meta.asOf);
-      return { ...meta, size: population.size };
-    }
+  private loaded(): ImpactDesk {
     if (this.desk === null) throw new Error('No population is loaded yet');
-    return askDesk(this.desk, message.question, message.asks);
+    return this.desk;
+  }
+
+  private load(bytes: ArrayBuffer, document: unknown): PopulationState {
+    const world = readWorld(document);
+    if (!world.ok) throw new Error(world.problems.map(({ path, message: why }) => `${path} ${why}`).join('; '));
+    const { population, meta } = populationFromArrow(new Uint8Array(bytes));
+    this.desk = new ImpactDesk(population, world.world, meta.asOf);
+    return { asOf: meta.asOf, version: meta.version, size: population.size };
   }
 }

@@ -1,8 +1,6 @@
-import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
-import { AXES, type Axis, type Charter, type ScoreSet, signalWords, signed, type Signal } from '@relvik/core';
+import { AXES, type Axis, type Charter, type ScoreSet, type Signal } from '@relvik/core';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
@@ -12,20 +10,19 @@ import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
 import { storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
-import { WordingService } from '../record/wording.service';
 import { DistributionChart } from './distribution-chart';
 import { SignalEditor } from './signal-editor';
+import { SignalRow } from './signal-row';
 
 /** Score: every signal with its points and what it comes to, per axis; all of it is changed in the draft, in place. */
 @Component({
   selector: 'rv-score',
-  imports: [DecimalPipe, FormsModule, DistributionChart, DraftNote, SignalEditor, Waiting],
+  imports: [DistributionChart, DraftNote, SignalEditor, SignalRow, Waiting],
   templateUrl: './score.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ScorePage {
   protected readonly charters = inject(CharterService);
-  private readonly words = inject(WordingService);
   protected readonly impacts = inject(ImpactService);
   protected readonly axes = AXES;
   private readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
@@ -33,35 +30,26 @@ export class ScorePage {
   protected readonly setInForce = computed(() => this.charters.inForce()?.charter.scoreSet ?? null);
   protected readonly editing = signal<string | null>(null);
 
-  protected readonly groups = computed(() => {
-    const inForce = new Map((this.setInForce()?.signals ?? []).map((signal) => [signal.key, signal]));
-    const tally = this.impacts.tally();
-    const size = valueOf(this.impacts.state())?.size ?? 0;
-    return AXES.map((axis) => ({
+  protected readonly beforeByKey = computed(
+    () => new Map((this.setInForce()?.signals ?? []).map((signal) => [signal.key, signal])),
+  );
+  protected readonly tally = computed(() => this.impacts.tally()?.signals ?? {});
+  protected readonly size = computed(() => valueOf(this.impacts.state())?.size ?? 0);
+  protected readonly groups = computed(() =>
+    AXES.map((axis) => ({
       axis,
       title: axis === 'fit' ? 'Fit' : 'Engagement',
       about: axis === 'fit' ? 'what they are' : 'what they do',
-      signals: (this.set()?.signals ?? [])
-        .filter((signal) => signal.axis === axis)
-        .map((signal) => {
-          const before = inForce.get(signal.key);
-          const hits = tally?.signals[signal.key];
-          return {
-            signal,
-            words: signalWords(signal, this.words.wording()),
-            before: before && before.points !== signal.points ? signed(before.points) : null,
-            fresh: before === undefined,
-            changed: before === undefined || JSON.stringify(before) !== JSON.stringify(signal),
-            leads: hits?.records ?? null,
-            share: hits === undefined || size === 0 ? 0 : (100 * hits.records) / size,
-            ofPoints: hits === undefined ? null : Math.round(100 * hits.share),
-          };
-        }),
-    }));
-  });
-  protected readonly changed = computed(() =>
-    this.groups().reduce((sum, { signals }) => sum + signals.filter((one) => one.changed).length, 0),
+      signals: (this.set()?.signals ?? []).filter((signal) => signal.axis === axis),
+    })),
   );
+  /** Signals that are other ones than in force; unchanged parts are the same text. */
+  protected readonly changed = computed(() => {
+    const before = this.beforeByKey();
+    return (this.set()?.signals ?? []).filter(
+      (signal) => JSON.stringify(before.get(signal.key)) !== JSON.stringify(signal),
+    ).length;
+  });
 
   /** What is drawn: all leads by both charters as the impact computes it, else open leads as they are stored. */
   protected readonly bars = computed(() => this.impacts.bars() ?? storedBars(valueOf(this.distribution())));
@@ -72,21 +60,6 @@ export class ScorePage {
 
   protected replace(key: string, signal: Signal): void {
     this.change((set) => ({ ...set, signals: set.signals.map((one) => (one.key === key ? signal : one)) }));
-  }
-
-  protected setPoints(signal: Signal, typed: string): void {
-    const points = Number(typed);
-    if (typed.trim() !== '' && Number.isFinite(points) && points !== signal.points)
-      this.replace(signal.key, { ...signal, points });
-  }
-
-  /** A field left empty or with what is no number shows again what counts. */
-  protected settle(signal: Signal, field: HTMLInputElement): void {
-    if (field.value.trim() === '' || !Number.isFinite(Number(field.value))) field.value = String(signal.points);
-  }
-
-  protected turn(signal: Signal): void {
-    this.replace(signal.key, { ...signal, on: !signal.on });
   }
 
   protected add(axis: Axis): void {
@@ -118,9 +91,5 @@ export class ScorePage {
 
   protected moveCut(axis: Axis, at: number, to: number): void {
     this.charters.change(withCut(axis, at, to));
-  }
-
-  protected signed(points: number): string {
-    return signed(points);
   }
 }
