@@ -24,7 +24,7 @@ async function insert(
     ]);
 }
 
-async function store(source: DataSource, records: readonly PopulationRecord[]): Promise<void> {
+export async function store(source: DataSource, records: readonly PopulationRecord[]): Promise<void> {
   const at = new Date('2026-01-01T00:00:00Z');
   await insert(
     source,

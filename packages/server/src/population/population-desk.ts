@@ -18,7 +18,8 @@ import {
 import type { DataSource } from 'typeorm';
 import { Refused } from '../api/refused';
 import { answerTests } from './answer-tests';
-import { populationVersion, readPopulation } from './read-population';
+import { readPopulation } from './read-population';
+import { populationVersion } from './snapshot';
 import { worldDocument } from './world-document';
 
 /** What answers questions about a population that is too large for the browser. */

@@ -13,7 +13,8 @@ import { type Endpoint, read, type Who } from '../api/endpoint';
 import { LeadEntity } from '../record/lead.entity';
 import { answerTests } from './answer-tests';
 import type { PopulationDesk } from './population-desk';
-import { hasMoreThan, populationVersion, readPopulation } from './read-population';
+import { hasMoreThan, readPopulation } from './read-population';
+import { populationVersion } from './snapshot';
 import { worldDocument } from './world-document';
 
 const ADMIN: readonly Who[] = ['admin'];

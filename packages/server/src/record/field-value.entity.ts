@@ -5,7 +5,8 @@ import { folded, key, whole } from '../database/columns';
 /** One field of one record. Fields that the admin adds are rows here, never columns. */
 @Entity('field_value')
 @Index('field_value_by_text', ['field', 'folded'])
-@Index('field_value_by_number', ['field', 'number'])
+@Index('field_value_by_number', ['field', 'number', 'currency', 'day'])
+@Index('field_value_by_day', ['field', 'day'])
 @Index('field_value_by_kind', ['field', 'kind'])
 export class FieldValueEntity {
   @PrimaryColumn(whole)

@@ -4,7 +4,7 @@ import { instant, json, key, whole } from '../database/columns';
 
 /** What people did: mails opened, pages visited, forms filled. */
 @Entity('activity')
-@Index('activity_by_record', ['record', 'at'])
+@Index('activity_by_record', ['record', 'at', 'kind'])
 export class ActivityEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
   id!: number;

@@ -1,0 +1,65 @@
+import { type Bits, noBits, type Population, setBit } from '@relvik/core';
+
+/** What is read of every lead itself. */
+export interface LeadColumns {
+  readonly id: string | number;
+  readonly arrived: Date;
+  readonly closed_at: Date | null;
+  readonly touched_at: Date;
+  readonly status: string;
+  readonly stage: string;
+  readonly place: string;
+  readonly owner: string | null;
+  readonly queue: string | null;
+  readonly pin: string | null;
+  readonly looks: string;
+}
+
+/** Where leads stand, as they are stored, and when they came, changed and closed. */
+export function standingOf(
+  leads: readonly LeadColumns[],
+): Pick<Population, 'arrived' | 'closed' | 'touched' | 'standing'> {
+  const size = leads.length;
+  const [arrived, closed, touched] = [new Float64Array(size), new Float64Array(size), new Float64Array(size)];
+  const known = new Map<string, number>();
+  const code = (key: string | null): number => {
+    if (key === null) return 0;
+    const at = known.get(key) ?? known.size + 1;
+    known.set(key, at);
+    return at;
+  };
+  const standing = {
+    stage: new Uint32Array(size),
+    owner: new Uint32Array(size),
+    queue: new Uint32Array(size),
+    pin: new Uint32Array(size),
+    open: noBits(size),
+    inBay: noBits(size),
+    looks: new Map<string, Bits>(),
+  };
+  // Few gates have few states: each text is read once.
+  const passed = new Map<string, readonly string[]>();
+  leads.forEach((lead, i) => {
+    arrived[i] = lead.arrived.getTime();
+    closed[i] = lead.closed_at?.getTime() ?? NaN;
+    touched[i] = lead.touched_at.getTime();
+    standing.stage[i] = code(lead.stage);
+    standing.owner[i] = code(lead.place === 'owner' ? lead.owner : null);
+    standing.queue[i] = code(lead.place === 'queue' ? lead.queue : null);
+    standing.pin[i] = code(lead.pin);
+    if (lead.status === 'open') setBit(standing.open, i);
+    if (lead.place === 'bay') setBit(standing.inBay, i);
+    let gates = passed.get(lead.looks);
+    if (gates === undefined) {
+      const looks = Object.entries(JSON.parse(lead.looks) as Record<string, boolean>);
+      gates = looks.flatMap(([gate, truth]) => (truth ? [gate] : []));
+      passed.set(lead.looks, gates);
+    }
+    for (const gate of gates) {
+      const bits = standing.looks.get(gate) ?? noBits(size);
+      standing.looks.set(gate, bits);
+      setBit(bits, i);
+    }
+  });
+  return { arrived, closed, touched, standing: { ...standing, keys: [...known.keys()] } };
+}
