@@ -1,11 +1,11 @@
 import { chromium } from '@playwright/test';
-import { encodePopulation, showRate, type WorldDocument } from '@relvik/core';
+import { showRate, type WorldDocument } from '@relvik/core';
 import { populationToArrow } from '@relvik/formats';
 import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { median } from './measure';
-import { AS_OF, FIELDS, RATES, ready, recordsOf, world } from './setting';
+import { AS_OF, FIELDS, populationOf, ready, recordsOf, world } from './setting';
 
 /** S8: typing with 100,000 records in the worker; how long until the impact is redrawn, and whether the page ever stood still. */
 
@@ -30,7 +30,7 @@ async function main(): Promise<void> {
     });
   });
   const bytes = Buffer.from(
-    populationToArrow(encodePopulation(recordsOf(COUNT), FIELDS, RATES, 'EUR'), {
+    populationToArrow(populationOf(recordsOf(COUNT)), {
       asOf: AS_OF,
       version: '1',
       baseCurrency: 'EUR',

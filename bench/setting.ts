@@ -1,10 +1,13 @@
 import {
   bindCharter,
   type Charter,
+  CodeBuilder,
   type Condition,
+  encodePopulation,
   type Field,
   type FieldType,
   type LeadRecord,
+  type Population,
   type PopulationRecord,
   Rates,
   readCharter,
@@ -364,4 +367,17 @@ function recordAt(i: number, count: number, dice: Dice): PopulationRecord {
 export function recordsOf(count: number): PopulationRecord[] {
   const dice = new Dice(20_261_101);
   return Array.from({ length: count }, (_, i) => recordAt(i, count, dice));
+}
+
+/** The population of records as the server sends it: of an address only the domain is a column. */
+export function populationOf(records: readonly PopulationRecord[]): Population {
+  const whole = encodePopulation(records, FIELDS, RATES, 'EUR');
+  const mail = whole.columns.get('email');
+  if (mail?.kind !== 'codes') throw new Error('The e-mail is a text');
+  const domains = mail.dictionary.map((address) => address.slice(address.lastIndexOf('@')));
+  const builder = new CodeBuilder(records.length);
+  mail.codes.forEach((code, at) => {
+    if (code > 0) builder.add(at, domains[code - 1] as string);
+  });
+  return { ...whole, columns: new Map([...whole.columns, ['email', builder.build()]]) };
 }

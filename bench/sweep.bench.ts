@@ -1,5 +1,4 @@
 import {
-  encodePopulation,
   FIRST_ROUTE,
   hasBit,
   NO_ROUTE,
@@ -15,7 +14,7 @@ import {
 import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { judgeOne, type Outcome } from './judge-one';
 import { atLeast, atMost, type Figure, letGo, median, ratios, ROUNDS, timeOf } from './measure';
-import { AS_OF, FIELDS, RATES, ready, recordsOf, world } from './setting';
+import { AS_OF, populationOf, RATES, ready, recordsOf, world } from './setting';
 
 const CAME_IN = { kind: 'came-in' } as const;
 
@@ -41,7 +40,7 @@ export function outcomeAt(swept: Swept, i: number): Outcome {
 }
 
 export function residentOf(records: readonly PopulationRecord[]): Resident {
-  return new Resident(encodePopulation(records, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo');
+  return new Resident(populationOf(records), AS_OF, 'Europe/Oslo');
 }
 
 /** A full sweep of records whose columns and indexes are there, as if the charter had never been seen. */
@@ -63,7 +62,7 @@ function checkSame(a: Swept, b: Swept): void {
 /** What the browser pays for: columns out of the Arrow stream; the records themselves end here, as there. */
 function arriving(count: number): { bytes: Uint8Array; sample: readonly PopulationRecord[] } {
   const records = recordsOf(count);
-  const bytes = populationToArrow(encodePopulation(records, FIELDS, RATES, 'EUR'), {
+  const bytes = populationToArrow(populationOf(records), {
     asOf: AS_OF,
     version: '1',
     baseCurrency: 'EUR',

@@ -7,6 +7,7 @@ const FEW = 128;
 export class CodeColumn {
   readonly kind = 'codes';
   private readonly bitsOf: Bits[] = [];
+  private codeOf: Map<string, number> | null = null;
   private postings: { readonly starts: Uint32Array; readonly order: Uint32Array } | null = null;
 
   /**
@@ -25,6 +26,17 @@ export class CodeColumn {
     const bits = noBits(this.codes.length);
     for (let d = 0; d < this.dictionary.length; d += 1)
       if (passes(this.dictionary[d] as string)) this.addCode(d + 1, bits);
+    return bits;
+  }
+
+  /** Records whose text is one of these, whatever else is in the dictionary. */
+  whereOneOf(folded: Iterable<string>): Bits {
+    this.codeOf ??= new Map(this.dictionary.map((text, d) => [text, d + 1]));
+    const bits = noBits(this.codes.length);
+    for (const text of folded) {
+      const code = this.codeOf.get(text);
+      if (code !== undefined) this.addCode(code, bits);
+    }
     return bits;
   }
 

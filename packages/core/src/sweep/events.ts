@@ -66,3 +66,26 @@ export function ageEvents({ starts, at }: Events, asOf: Instant): AgedEvents {
     oldest,
   };
 }
+
+/** Activities from the youngest to the oldest. */
+export interface EventsByAge {
+  /** Places in the lists of {@link AgedEvents}. */
+  readonly order: Uint32Array;
+  /** Those younger than h hours are the first `younger[h]` of the order; h goes one beyond the oldest age. */
+  readonly younger: Uint32Array;
+}
+
+export function sortByAge({ hours, oldest }: AgedEvents): EventsByAge {
+  const younger = new Uint32Array(oldest + 2);
+  for (let k = 0; k < hours.length; k += 1)
+    younger[(hours[k] as number) + 1] = (younger[(hours[k] as number) + 1] as number) + 1;
+  for (let h = 1; h < younger.length; h += 1) younger[h] = (younger[h] as number) + (younger[h - 1] as number);
+  const next = younger.slice();
+  const order = new Uint32Array(hours.length);
+  for (let k = 0; k < hours.length; k += 1) {
+    const age = hours[k] as number;
+    order[next[age] as number] = k;
+    next[age] = (next[age] as number) + 1;
+  }
+  return { order, younger };
+}

@@ -7,7 +7,7 @@ import { ageInHours } from '../score/fade';
 import { allBits, type Bits, noBits } from './bits';
 import type { CodeColumn, Column, NumberColumn } from './column';
 import { NO_TEXT, YES_TEXT } from './encode';
-import { type AgedEvents, ageEvents } from './events';
+import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from './events';
 import type { Mask } from './mask';
 import type { Population } from './population';
 
@@ -20,6 +20,7 @@ export class Resident {
   private readonly today: number;
   private readonly answers = new Map<string, Mask>();
   private readonly aged = new Map<string, AgedEvents>();
+  private readonly byAge = new Map<string, EventsByAge>();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
 
@@ -47,6 +48,16 @@ export class Resident {
       this.aged.set(kind, aged);
     }
     return aged;
+  }
+
+  /** The same from the youngest to the oldest; made when a window, or an end, first asks for the young ones alone. */
+  eventsByAge(kind: string, events: AgedEvents): EventsByAge {
+    let sorted = this.byAge.get(kind);
+    if (sorted === undefined) {
+      sorted = sortByAge(events);
+      this.byAge.set(kind, sorted);
+    }
+    return sorted;
   }
 
   /** For how many whole hours each record has been silent. */
@@ -157,13 +168,13 @@ export class Resident {
       return { yes: test.kind === 'blank' ? this.everyone : noBits(this.population.size), unjudged: null };
     switch (test.kind) {
       case 'text-in':
-        return codes(column, (folded) => test.folded.has(folded));
+        return texts(column, (codes) => codes.whereOneOf(test.folded));
       case 'text-part':
-        return codes(column, (folded) => hasPart(test, folded));
+        return texts(column, (codes) => codes.where((folded) => hasPart(test, folded)));
       case 'yes-no':
-        return codes(column, (folded) => folded === (test.yes ? YES_TEXT : NO_TEXT));
+        return texts(column, (codes) => codes.whereOneOf([test.yes ? YES_TEXT : NO_TEXT]));
       case 'currency-in':
-        return codes(column, (currency) => test.codes.has(currency));
+        return texts(column, (codes) => codes.whereOneOf(test.codes));
       case 'number-in':
       case 'money-in':
         return numbers(column, least(test.from), beyond(test.to));
@@ -207,9 +218,9 @@ function keyOf(condition: ReadyCondition): string {
   }
 }
 
-function codes(column: Column, passes: (folded: string) => boolean): Mask {
-  const texts: CodeColumn = column.kind === 'money' ? column.currencies : (column as CodeColumn);
-  return { yes: texts.where(passes), unjudged: texts.unreadable };
+function texts(column: Column, where: (texts: CodeColumn) => Bits): Mask {
+  const codes: CodeColumn = column.kind === 'money' ? column.currencies : (column as CodeColumn);
+  return { yes: where(codes), unjudged: codes.unreadable };
 }
 
 function numbers(column: Column, from: number, to: number): Mask {
