@@ -1,3 +1,4 @@
 export * from './charter-file';
 export * from './csv';
-export * from './population-arrow';
+export * from './population-from-arrow';
+export * from './population-to-arrow';

@@ -1,8 +1,11 @@
+import { createHash } from 'node:crypto';
 import { encodePopulation, Resident, Sweep } from '@relvik/core';
 import fc from 'fast-check';
 import { FIELDS } from '../../core/src/condition/conditions.fixture';
 import { AS_OF, charter, RATES, records } from '../../core/src/sweep/sweep.fixture';
-import { populationFromArrow, populationToArrow } from './population-arrow';
+import { RecordBatchReader } from 'apache-arrow';
+import { populationFromArrow } from './population-from-arrow';
+import { populationToArrow, streamPopulation } from './population-to-arrow';
 
 const META = { asOf: AS_OF, version: '7', baseCurrency: 'EUR' };
 
@@ -26,6 +29,32 @@ test('a population comes back from Arrow as it went in, and a charter makes the 
     }),
     { numRuns: 60 },
   );
+});
+
+/** Everything in it as text, arrays of numbers by their digest. */
+const told = (value: unknown): string =>
+  JSON.stringify(value, (_, part: unknown) => {
+    if (ArrayBuffer.isView(part))
+      return createHash('sha256')
+        .update(new Uint8Array(part.buffer, part.byteOffset, part.byteLength))
+        .digest('hex');
+    return part instanceof Map ? [...part] : part;
+  });
+
+test('many records come in several batches, piece by piece, and are the same population', async () => {
+  const some = fc.sample(records, { numRuns: 20, seed: 5 }).flat();
+  expect(some.length).toBeGreaterThan(100);
+  const many = Array.from({ length: 150_000 }, (_, i) => {
+    const one = some[i % some.length]!;
+    return { ...one, record: { ...one.record, id: String(i + 1) } };
+  });
+  const before = encodePopulation(many, FIELDS, RATES, 'EUR');
+  const pieces: Uint8Array[] = [];
+  for await (const piece of streamPopulation(before, META)) pieces.push(piece);
+  const bytes = Buffer.concat(pieces);
+  expect([...RecordBatchReader.from(bytes)].map((batch) => batch.numRows)).toEqual([65_536, 65_536, 18_928]);
+  const after = populationFromArrow(bytes).population;
+  expect(told(after)).toBe(told({ ...after, ...before }));
 });
 
 test('what is no population is refused', () => {

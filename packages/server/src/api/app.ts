@@ -6,6 +6,7 @@ import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { DataSource } from 'typeorm';
@@ -116,16 +117,25 @@ function bodyOf({ text, most = '1mb' }: Endpoint): RequestHandler {
 function handlerOf(endpoint: Endpoint, settings: Settings): RequestHandler {
   return async (request, response) => {
     const asked = await askedBy(request, endpoint, settings);
-    const { status = 200, body, bytes, cookies = [] } = await endpoint.handle(asked);
+    const { status = 200, body, stream, cookies = [] } = await endpoint.handle(asked);
     for (const { name, value, readable } of cookies) {
       if (value === null) response.clearCookie(name, { path: '/' });
       else response.cookie(name, value, { httpOnly: !readable, sameSite: 'lax', path: '/', secure: request.secure });
     }
     response.setHeader('Cache-Control', 'no-store');
-    if (bytes !== undefined) response.status(status).type(bytes.type).send(Buffer.from(bytes.data));
-    else if (body === undefined) response.status(status).end();
+    if (stream !== undefined) {
+      response.status(status).type(stream.type);
+      await pipeline(stream.data, response).catch((error: unknown) => {
+        if (!hasGone(error)) throw error;
+      });
+    } else if (body === undefined) response.status(status).end();
     else response.status(status).json(body);
   };
+}
+
+/** Who asked did not wait for the end: nobody is left to be told. */
+function hasGone(error: unknown): boolean {
+  return error instanceof Error && 'code' in error && error.code === 'ERR_STREAM_PREMATURE_CLOSE';
 }
 
 /** Finds out who asks, and refuses whom the endpoint is not for. */

@@ -23,8 +23,8 @@ export interface Asked {
 export interface Answer {
   readonly status?: number;
   readonly body?: unknown;
-  /** In place of a body: bytes of a type of their own. */
-  readonly bytes?: { readonly type: string; readonly data: Uint8Array };
+  /** In place of a body: bytes of a type of their own, sent as they come. */
+  readonly stream?: { readonly type: string; readonly data: AsyncIterable<Uint8Array> };
   /** Name, value and whether scripts may read it; a null value clears the cookie. */
   readonly cookies?: readonly { readonly name: string; readonly value: string | null; readonly readable: boolean }[];
 }

@@ -7,7 +7,7 @@ import {
   type PopulationTests,
   populationTestsSchema,
 } from '@relvik/contracts';
-import { populationToArrow } from '@relvik/formats';
+import { streamPopulation } from '@relvik/formats';
 import { type DataSource, In } from 'typeorm';
 import { type Endpoint, read, type Who } from '../api/endpoint';
 import { LeadEntity } from '../record/lead.entity';
@@ -29,7 +29,7 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
       who: ADMIN,
       async handle({ now }) {
         const { population, meta } = await readPopulation(source, now);
-        return { bytes: { type: 'application/vnd.apache.arrow.stream', data: populationToArrow(population, meta) } };
+        return { stream: { type: 'application/vnd.apache.arrow.stream', data: streamPopulation(population, meta) } };
       },
     },
     {

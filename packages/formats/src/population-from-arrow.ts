@@ -1,0 +1,141 @@
+import {
+  type Bits,
+  CodeColumn,
+  type Column,
+  type Events,
+  noBits,
+  NumberColumn,
+  type Population,
+  type Withheld,
+} from '@relvik/core';
+import { type Data, tableFromIPC } from 'apache-arrow';
+import type { PopulationMeta } from './population-to-arrow';
+
+function hasBitIn(bitmap: Uint8Array, i: number): boolean {
+  return (((bitmap[i >>> 3] as number) >>> (i & 7)) & 1) === 1;
+}
+
+/**
+ * Reads what {@link populationToArrow} wrote.
+ *
+ * @throws when the bytes are no Arrow stream, or not one of a population
+ */
+export function populationFromArrow(bytes: Uint8Array): {
+  readonly population: Population;
+  readonly meta: PopulationMeta;
+} {
+  const table = tableFromIPC(bytes);
+  const size = table.numRows;
+  const described = table.schema.metadata.get('relvik');
+  if (described === undefined) throw new Error('This Arrow stream holds no population');
+  const { withheld, ...meta } = JSON.parse(described) as PopulationMeta & { withheld: [string, Withheld][] };
+  /** The parts of a column, one a batch, and the record that each begins with. */
+  function* partsOf(name: string): Generator<readonly [Data, number]> {
+    let from = 0;
+    for (const data of table.getChild(name)?.data ?? []) {
+      yield [data as Data, from];
+      from += (data as Data).length;
+    }
+  }
+  const bits = (name: string): Bits | null => {
+    if (table.getChild(name) === null) return null;
+    const all = noBits(size);
+    const bytes = new Uint8Array(all.buffer);
+    // Every batch but the last has a whole number of bytes.
+    for (const [data, from] of partsOf(name))
+      bytes.set((data.values as Uint8Array).subarray(0, (data.length + 7) >>> 3), from >>> 3);
+    if ((size & 31) !== 0) all[all.length - 1] = (all[all.length - 1] as number) & ((1 << (size & 31)) - 1);
+    return all;
+  };
+  const numbers = (name: string): Float64Array => {
+    const values = new Float64Array(size).fill(NaN);
+    for (const [data, from] of partsOf(name)) {
+      values.set((data.values as Float64Array).subarray(0, data.length), from);
+      if (data.nullCount > 0)
+        for (let i = 0; i < data.length; i += 1) if (!hasBitIn(data.nullBitmap, i)) values[from + i] = NaN;
+    }
+    return values;
+  };
+  const texts = (name: string): { readonly codes: Uint32Array; readonly dictionary: string[] } => {
+    const codes = new Uint32Array(size);
+    let dictionary: string[] = [];
+    for (const [data, from] of partsOf(name)) {
+      const keys = data.values as Int32Array;
+      const known = data.nullCount === 0 ? null : data.nullBitmap;
+      for (let i = 0; i < data.length; i += 1)
+        if (known === null || hasBitIn(known, i)) codes[from + i] = (keys[i] as number) + 1;
+      // All batches share one dictionary.
+      if (from === 0) dictionary = [...((data.dictionary ?? []) as Iterable<string>)];
+    }
+    return { codes, dictionary };
+  };
+  const happened = (name: string): Events => {
+    const starts = new Uint32Array(size + 1);
+    const at: Float64Array[] = [];
+    let before = 0;
+    for (const [data, from] of partsOf(name)) {
+      const offsets = data.valueOffsets as Int32Array;
+      const first = offsets[0] ?? 0;
+      for (let i = 1; i <= data.length; i += 1) starts[from + i] = before + (offsets[i] as number) - first;
+      at.push((data.children[0]?.values as Float64Array).subarray(first, offsets[data.length]));
+      before = starts[from + data.length] as number;
+    }
+    const all = new Float64Array(before);
+    let filled = 0;
+    for (const part of at) {
+      all.set(part, filled);
+      filled += part.length;
+    }
+    return { starts, at: all };
+  };
+
+  const columns = new Map<string, Column>();
+  const events = new Map<string, Events>();
+  const looks = new Map<string, Bits>();
+  for (const { name } of table.schema.fields) {
+    const at = name.indexOf(':');
+    const [kind, key] = [name.slice(0, at), name.slice(at + 1)];
+    if (kind === 'look') looks.set(key, bits(name) ?? noBits(size));
+    else if (kind === 'number') {
+      const hasText = table.getChild(`text:${key}`) !== null;
+      const amounts = new NumberColumn(numbers(name), bits(`${hasText ? 'unconverted' : 'unreadable'}:${key}`));
+      if (!hasText) columns.set(key, amounts);
+      else {
+        const { codes, dictionary } = texts(`text:${key}`);
+        columns.set(key, {
+          kind: 'money',
+          amounts,
+          currencies: new CodeColumn(codes, dictionary, bits(`unreadable:${key}`)),
+        });
+      }
+    } else if (kind === 'text' && !columns.has(key) && table.getChild(`number:${key}`) === null) {
+      const { codes, dictionary } = texts(name);
+      columns.set(key, new CodeColumn(codes, dictionary, bits(`unreadable:${key}`)));
+    } else if (kind === 'events') events.set(key, happened(name));
+  }
+  const ids = new Uint32Array(size);
+  for (const [data, from] of partsOf('id')) ids.set((data.values as Uint32Array).subarray(0, data.length), from);
+  const stage = texts('stage');
+  const population: Population = {
+    size,
+    ids,
+    arrived: numbers('arrived'),
+    closed: numbers('closed'),
+    touched: numbers('touched'),
+    columns,
+    events,
+    standing: {
+      stage: stage.codes,
+      owner: texts('owner').codes,
+      queue: texts('queue').codes,
+      pin: texts('pin').codes,
+      keys: stage.dictionary,
+      open: bits('open') ?? noBits(size),
+      inBay: bits('in_bay') ?? noBits(size),
+      looks,
+    },
+    withheld: new Map(withheld),
+    given: new Map(),
+  };
+  return { population, meta };
+}
