@@ -51,3 +51,34 @@ export function eachBit(bits: Bits, visit: (at: number) => void, most = Infinity
     }
   }
 }
+
+/** The places of the words in which any bit is set. */
+export function wordsIn(bits: Bits): Uint32Array {
+  let count = 0;
+  for (let w = 0; w < bits.length; w += 1) if (bits[w] !== 0) count += 1;
+  const words = new Uint32Array(count);
+  for (let w = 0, k = 0; w < bits.length; w += 1) {
+    if (bits[w] === 0) continue;
+    words[k] = w;
+    k += 1;
+  }
+  return words;
+}
+
+/** For each of the keys the records that carry it. */
+export function bitsByKey(codes: Uint32Array, known: readonly string[], keys: readonly string[]): Bits[] {
+  const placeOf = Int32Array.of(-1, ...known.map((key) => keys.indexOf(key)));
+  const bits = keys.map(() => noBits(codes.length));
+  for (let i = 0; i < codes.length; i += 1) {
+    const place = placeOf[codes[i] as number] as number;
+    if (place >= 0) setBit(bits[place] as Bits, i);
+  }
+  return bits;
+}
+
+/** Records in one or the other. */
+export function union(a: Bits, b: Bits): Bits {
+  const both = a.slice();
+  for (let w = 0; w < both.length; w += 1) both[w] = (both[w] as number) | (b[w] as number);
+  return both;
+}

@@ -1,5 +1,5 @@
 import type { ReadyCharter } from '../charter/ready-charter';
-import { type Bits, noBits, setBit } from './bits';
+import { type Bits, bitsByKey, noBits, setBit, union, wordsIn } from './bits';
 import { AxisSums } from './axis-sums';
 import { Chunk, CHUNK } from './chunk';
 import type { CodeColumn } from './column';
@@ -42,30 +42,6 @@ export interface Swept {
   readonly routes: readonly PlacedRoute[];
   /** Records that are still open at the end of the way. */
   readonly open: Bits;
-}
-
-/** The places of the words in which any bit is set. */
-function wordsIn(bits: Bits): Uint32Array {
-  let count = 0;
-  for (let w = 0; w < bits.length; w += 1) if (bits[w] !== 0) count += 1;
-  const words = new Uint32Array(count);
-  for (let w = 0, k = 0; w < bits.length; w += 1) {
-    if (bits[w] === 0) continue;
-    words[k] = w;
-    k += 1;
-  }
-  return words;
-}
-
-/** For each of the keys the records that carry it. */
-function bitsByKey(codes: Uint32Array, known: readonly string[], keys: readonly string[]): Bits[] {
-  const placeOf = Int32Array.of(-1, ...known.map((key) => keys.indexOf(key)));
-  const bits = keys.map(() => noBits(codes.length));
-  for (let i = 0; i < codes.length; i += 1) {
-    const place = placeOf[codes[i] as number] as number;
-    if (place >= 0) setBit(bits[place] as Bits, i);
-  }
-  return bits;
 }
 
 /**
@@ -317,12 +293,6 @@ function loadStages(ends: readonly Bits[], words: Uint32Array, into: readonly Ui
     const here = into[s] as Uint32Array;
     for (let k = 0; k < words.length; k += 1) here[k] = end[words[k] as number] as number;
   });
-}
-
-function union(a: Bits, b: Bits): Bits {
-  const both = a.slice();
-  for (let w = 0; w < both.length; w += 1) both[w] = (both[w] as number) | (b[w] as number);
-  return both;
 }
 
 function each(words: Uint32Array, visit: (chunk: Uint32Array) => void): void {

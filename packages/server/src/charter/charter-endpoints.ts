@@ -17,21 +17,19 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { type Asked, type Answer, type Endpoint, idOf, read, userOf, type Who } from '../api/endpoint';
 import { distributionOf, ruleCounts } from '../home/counts';
 import {
-  cancelJob,
   charterState,
   discardDraft,
-  enactDraft,
   exportCharter,
   importDraft,
-  latestJob,
   newDraft,
   noteDraft,
   openDraft,
   readAnyCharter,
-  readJournal,
   saveDraft,
   upToDate,
 } from './charter-life';
+import { cancelJob, enactDraft, latestJob } from './enact-draft';
+import { readJournal } from './journal';
 import { sightOf } from '../people/sight';
 import type { User } from '../session/session-store';
 import { charterInForce, readWorldOutside } from './charter-store';

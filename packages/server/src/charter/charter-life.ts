@@ -1,4 +1,4 @@
-import type { CharterRow, CharterState, Draft, Enact, Job, JournalAct, JournalRow, NewDraft } from '@relvik/contracts';
+import type { CharterRow, CharterState, Draft, NewDraft } from '@relvik/contracts';
 import {
   bindCharter,
   type BroughtUpToDate,
@@ -11,35 +11,24 @@ import { type CharterFile, charterFile, readCharterFile } from '@relvik/formats'
 import { type DataSource, type EntityManager, IsNull, Not } from 'typeorm';
 import { Refused } from '../api/refused';
 import { inTransaction } from '../database/in-transaction';
-import { LeadEntity } from '../record/lead.entity';
 import { sha256, type User } from '../session/session-store';
-import { CharterEntity, JobEntity, JournalEntity, OpenDraftEntity } from './charter.entity';
+import { CharterEntity, OpenDraftEntity } from './charter.entity';
 import { charterInForce, readWorldOutside } from './charter-store';
+import { note } from './journal';
 
 type WorldOutside = Awaited<ReturnType<typeof readWorldOutside>>;
 
-function problemsOf(charter: Charter, world: WorldOutside): readonly Problem[] {
+/** What keeps a charter from being used. */
+export function problemsOf(charter: Charter, world: WorldOutside): readonly Problem[] {
   const binding = bindCharter(charter, world.fields, world);
   return binding.ok ? [] : binding.problems;
 }
 
-function refusedCharter(problems: readonly Problem[], title: string, under = '/charter'): Refused {
+export function refusedCharter(problems: readonly Problem[], title: string, under = '/charter'): Refused {
   return Refused.invalid(
     problems.map(({ path, message }) => ({ path: `${under}${path}`, message })),
     title,
   );
-}
-
-/** Writes down who did what. */
-async function note(
-  manager: EntityManager,
-  act: JournalAct,
-  { id, number, name }: Pick<CharterEntity, 'id' | 'number' | 'name'>,
-  by: User,
-  at: Date,
-  why: string | null = null,
-): Promise<void> {
-  await manager.insert(JournalEntity, { at, by: by.name, act, charter: id, number, name, why });
 }
 
 function rowOf(charter: CharterEntity, open: readonly OpenDraftEntity[]): CharterRow {
@@ -179,7 +168,8 @@ export async function openDraft(source: DataSource, id: number | null, by: User)
   });
 }
 
-async function lockDraft(manager: EntityManager, id: number, version: number): Promise<CharterEntity> {
+/** The draft as it was read, locked until the transaction ends; another version is refused. */
+export async function lockDraft(manager: EntityManager, id: number, version: number): Promise<CharterEntity> {
   const draft = await findDraft(manager, id, 'write');
   if (draft.version !== version) {
     throw Refused.conflict(
@@ -260,104 +250,4 @@ export async function readAnyCharter(manager: EntityManager, id: number): Promis
   const charter = await manager.findOneBy(CharterEntity, { id });
   if (charter === null) throw Refused.notFound();
   return charter.body;
-}
-
-/** What was done with charters, newest first. */
-export async function readJournal(manager: EntityManager): Promise<JournalRow[]> {
-  const rows = await manager.find(JournalEntity, { order: { id: 'DESC' }, take: 200 });
-  return rows.map(({ id, at, by, act, charter, number, name, why }) => ({
-    id,
-    at: at.getTime(),
-    by,
-    act,
-    charter,
-    number,
-    name,
-    why,
-  }));
-}
-
-/**
- * Puts a draft in force, and begins the rescore of the records chosen, as far as asked.
- *
- * From the commit on, every decision uses it. A rescore that still runs for the one before is cancelled.
- */
-export async function enactDraft(source: DataSource, id: number, enact: Enact, by: User, now: Date): Promise<Job> {
-  const { version, reason, scope = { which: 'all' }, reach = 'score' } = enact;
-  return inTransaction(source, async (manager) => {
-    // The one in force is locked first: whoever decides holds it shared, so this waits for decisions under way.
-    const inForce = await manager
-      .createQueryBuilder(CharterEntity, 'charter')
-      .where({ inForce: true })
-      .setLock('pessimistic_write')
-      .getOneOrFail();
-    const draft = await lockDraft(manager, id, version);
-    if (draft.base !== inForce.number)
-      throw Refused.conflict(
-        'Another charter has come into force since this draft was made',
-        `It was copied from charter ${draft.base}; charter ${inForce.number ?? 0} is in force. Bring it up to date first.`,
-      );
-    const problems = problemsOf(draft.body, await readWorldOutside(manager));
-    if (problems.length > 0) throw refusedCharter(problems, 'The draft can’t be enacted');
-
-    const number = draft.base + 1;
-    await manager.update(CharterEntity, inForce.id, { inForce: null });
-    await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by.name });
-    await manager.delete(OpenDraftEntity, { charter: id });
-    await note(manager, 'enacted', { id, name: draft.name, number }, by, now, reason);
-    await manager.update(JobEntity, { state: 'running' }, { state: 'cancelled', endedAt: now });
-    const job = {
-      state: 'running' as const,
-      charter: number,
-      scope,
-      reach,
-      total: scope.which === 'new' ? 0 : await manager.count(LeadEntity),
-      done: 0,
-      changed: 0,
-      cursor: 0,
-      startedBy: by.name,
-      startedAt: now,
-      endedAt: null,
-    };
-    const made = await manager.insert(JobEntity, job);
-    return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id });
-  });
-}
-
-/** Stops a rescore: what was rescored stays so, the rest keeps what it has until its next occasion. */
-export async function cancelJob(source: DataSource, id: number, by: User, now: Date): Promise<Job> {
-  return inTransaction(source, async (manager) => {
-    const job = await manager.createQueryBuilder(JobEntity, 'job').where({ id }).setLock('pessimistic_write').getOne();
-    if (job === null) throw Refused.notFound();
-    if (job.state !== 'running') throw Refused.conflict('It has ended already', `The rescore is ${job.state}.`);
-    await manager.update(JobEntity, id, { state: 'cancelled', endedAt: now });
-    const charter = await manager.findOneByOrFail(CharterEntity, { number: job.charter });
-    await note(manager, 'cancelled', charter, by, now, `after ${job.done} of ${job.total} leads`);
-    job.state = 'cancelled';
-    job.endedAt = now;
-    return jobState(job);
-  });
-}
-
-export function jobState(job: JobEntity): Job {
-  const { id, state, charter, scope, reach, done, total, changed, startedBy, startedAt, endedAt } = job;
-  return {
-    id,
-    state,
-    charter,
-    scope,
-    reach,
-    startedBy,
-    done,
-    total,
-    changed,
-    startedAt: startedAt.getTime(),
-    endedAt: endedAt?.getTime() ?? null,
-  };
-}
-
-/** The latest rescore, or null. */
-export async function latestJob(manager: EntityManager): Promise<Job | null> {
-  const [job] = await manager.find(JobEntity, { order: { id: 'DESC' }, take: 1 });
-  return job === undefined ? null : jobState(job);
 }

@@ -233,8 +233,10 @@ test('the desk in its thread answers likewise; when it dies who waits is told, a
   const far = await desk.ask({ question: 'tally', asks });
   expect(far.answer).toEqual(near.answer);
   await expect(desk.ask({ question: 'impact', asks })).rejects.toMatchObject({ problem: { status: 422 } });
-  const waits = desk.ask({ question: 'tally', asks });
-  await Promise.all([expect(waits).rejects.toMatchObject({ problem: { status: 503 } }), desk.stop()]);
+  // A thread that is ending answers nobody any more.
+  const ended = desk.stop();
+  await expect(desk.ask({ question: 'tally', asks })).rejects.toMatchObject({ problem: { status: 503 } });
+  await ended;
   expect((await desk.load()).size).toBe(far.population.size);
   await desk.stop();
 });

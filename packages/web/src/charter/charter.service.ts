@@ -1,16 +1,7 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type {
-  CharterFile,
-  CharterState,
-  Enact,
-  Job,
-  JournalRow,
-  ProblemDocument,
-  RuleCounts,
-  SaveDraft,
-} from '@relvik/contracts';
+import type { CharterFile, CharterState, JournalRow, ProblemDocument, RuleCounts, SaveDraft } from '@relvik/contracts';
 import { type BroughtUpToDate, type Charter, readCharter } from '@relvik/core';
 import {
   catchError,
@@ -25,9 +16,7 @@ import {
   of,
   Subject,
   switchMap,
-  takeWhile,
   tap,
-  timer,
 } from 'rxjs';
 import { keepEqual } from '../api/keep-equal';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
@@ -174,6 +163,11 @@ export class CharterService {
     });
   }
 
+  /** Asks once everything is saved; what could not be saved is said in `problem`, and nothing is asked. */
+  afterSaving<T>(ask: () => Observable<T>): Observable<T> {
+    return this.inTurn(this.saveAll().pipe(switchMap((saved) => (saved ? ask() : EMPTY))));
+  }
+
   /** Who leaves the page within the pause loses nothing: the browser carries this request on. */
   private saveOnLeaving(): void {
     const working = this.working();
@@ -232,8 +226,9 @@ export class CharterService {
 
   /** What the draft would be on the charter in force. */
   upToDate(id: number): Observable<BroughtUpToDate & { readonly base: number }> {
-    const asked = this.http.get<BroughtUpToDate & { readonly base: number }>(`/api/drafts/${id}/up-to-date`);
-    return this.inTurn(this.saveAll().pipe(switchMap(() => asked)));
+    return this.afterSaving(() =>
+      this.http.get<BroughtUpToDate & { readonly base: number }>(`/api/drafts/${id}/up-to-date`),
+    );
   }
 
   /** Takes over the draft as it was brought up to date. */
@@ -249,7 +244,7 @@ export class CharterService {
   }
 
   file(id: number): Observable<CharterFile> {
-    return this.inTurn(this.saveAll().pipe(switchMap(() => this.http.get<CharterFile>(`/api/charters/${id}/file`))));
+    return this.afterSaving(() => this.http.get<CharterFile>(`/api/charters/${id}/file`));
   }
 
   patch(from: number, to: number): Observable<unknown[]> {
@@ -275,31 +270,6 @@ export class CharterService {
       }),
     );
     return this.inTurn(this.saveAll().pipe(switchMap((saved) => (saved ? done : of(false)))));
-  }
-
-  /** Enacts the draft; emits the rescore's progress until it ends. */
-  enact(how: Omit<Enact, 'version'>): Observable<Job> {
-    const draft = this.draft();
-    if (draft === null) return EMPTY;
-    return this.http.post<Job>(`/api/drafts/${draft.id}/enact`, { ...how, version: draft.version }).pipe(
-      tap(() => {
-        this.load();
-      }),
-      switchMap(() => this.progress()),
-    );
-  }
-
-  cancel(job: number): Observable<Job> {
-    return this.http.post<Job>(`/api/jobs/${job}/cancel`, {});
-  }
-
-  /** The latest rescore, again and again until it has ended. */
-  progress(): Observable<Job> {
-    return timer(0, 400).pipe(
-      switchMap(() => this.http.get<Job | null>('/api/jobs/latest')),
-      takeWhile((job): job is Job => job !== null),
-      takeWhile((job) => job.state === 'running', true),
-    );
   }
 
   counts(): Observable<RuleCounts> {

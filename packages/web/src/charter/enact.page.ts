@@ -17,6 +17,7 @@ import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from '../impact/enact-choice
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
 import { CharterService } from './charter.service';
+import { RescoreService } from './rescore.service';
 
 const REACH_WORDS: { readonly [R in Reach]: string } = {
   score:
@@ -43,6 +44,7 @@ const REACH_WORDS: { readonly [R in Reach]: string } = {
 })
 export class EnactPage {
   protected readonly charters = inject(CharterService);
+  private readonly rescores = inject(RescoreService);
   protected readonly impacts = inject(ImpactService);
   private readonly homes = inject(HomeService);
   private readonly words = inject(WordingService);
@@ -75,7 +77,7 @@ export class EnactPage {
       this.impacts.reading.set({ kind: 'on-enact', reach: this.reach(), scope: this.scope() });
     });
     // Someone who comes back finds the rescore that still runs.
-    this.charters
+    this.rescores
       .progress()
       .pipe(takeUntilDestroyed())
       .subscribe((job) => {
@@ -89,11 +91,12 @@ export class EnactPage {
     this.problem.set(wrong);
     if (wrong !== null || this.busy()) return;
     this.busy.set(true);
-    this.charters.enact(how).subscribe({
+    this.rescores.enact(how).subscribe({
       next: (job) => {
         this.job.set(job);
       },
       complete: () => {
+        this.busy.set(false);
         this.homes.load();
         this.words.load();
         this.impacts.refresh();
@@ -106,7 +109,7 @@ export class EnactPage {
   }
 
   protected cancel(job: number): void {
-    this.charters.cancel(job).subscribe({
+    this.rescores.cancel(job).subscribe({
       next: (stopped) => {
         this.job.set(stopped);
       },

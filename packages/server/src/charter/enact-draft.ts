@@ -1,0 +1,95 @@
+import type { Enact, Job } from '@relvik/contracts';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Refused } from '../api/refused';
+import { inTransaction } from '../database/in-transaction';
+import { LeadEntity } from '../record/lead.entity';
+import type { User } from '../session/session-store';
+import { CharterEntity, JobEntity, OpenDraftEntity } from './charter.entity';
+import { lockDraft, problemsOf, refusedCharter } from './charter-life';
+import { readWorldOutside } from './charter-store';
+import { note } from './journal';
+
+/**
+ * Puts a draft in force, and begins the rescore of the records chosen, as far as asked.
+ *
+ * From the commit on, every decision uses it. A rescore that still runs for the one before is cancelled.
+ */
+export async function enactDraft(source: DataSource, id: number, enact: Enact, by: User, now: Date): Promise<Job> {
+  const { version, reason, scope = { which: 'all' }, reach = 'score' } = enact;
+  return inTransaction(source, async (manager) => {
+    // The one in force is locked first: whoever decides holds it shared, so this waits for decisions under way.
+    const inForce = await manager
+      .createQueryBuilder(CharterEntity, 'charter')
+      .where({ inForce: true })
+      .setLock('pessimistic_write')
+      .getOneOrFail();
+    const draft = await lockDraft(manager, id, version);
+    if (draft.base !== inForce.number)
+      throw Refused.conflict(
+        'Another charter has come into force since this draft was made',
+        `It was copied from charter ${draft.base}; charter ${inForce.number ?? 0} is in force. Bring it up to date first.`,
+      );
+    const problems = problemsOf(draft.body, await readWorldOutside(manager));
+    if (problems.length > 0) throw refusedCharter(problems, 'The draft can’t be enacted');
+
+    const number = draft.base + 1;
+    await manager.update(CharterEntity, inForce.id, { inForce: null });
+    await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by.name });
+    await manager.delete(OpenDraftEntity, { charter: id });
+    await note(manager, 'enacted', { id, name: draft.name, number }, by, now, reason);
+    await manager.update(JobEntity, { state: 'running' }, { state: 'cancelled', endedAt: now });
+    const job = {
+      state: 'running' as const,
+      charter: number,
+      scope,
+      reach,
+      total: scope.which === 'new' ? 0 : await manager.count(LeadEntity),
+      done: 0,
+      changed: 0,
+      cursor: 0,
+      startedBy: by.name,
+      startedAt: now,
+      endedAt: null,
+    };
+    const made = await manager.insert(JobEntity, job);
+    return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id });
+  });
+}
+
+/** Stops a rescore: what was rescored stays so, the rest keeps what it has until its next occasion. */
+export async function cancelJob(source: DataSource, id: number, by: User, now: Date): Promise<Job> {
+  return inTransaction(source, async (manager) => {
+    const job = await manager.createQueryBuilder(JobEntity, 'job').where({ id }).setLock('pessimistic_write').getOne();
+    if (job === null) throw Refused.notFound();
+    if (job.state !== 'running') throw Refused.conflict('It has ended already', `The rescore is ${job.state}.`);
+    await manager.update(JobEntity, id, { state: 'cancelled', endedAt: now });
+    const charter = await manager.findOneByOrFail(CharterEntity, { number: job.charter });
+    await note(manager, 'cancelled', charter, by, now, `after ${job.done} of ${job.total} leads`);
+    job.state = 'cancelled';
+    job.endedAt = now;
+    return jobState(job);
+  });
+}
+
+export function jobState(job: JobEntity): Job {
+  const { id, state, charter, scope, reach, done, total, changed, startedBy, startedAt, endedAt } = job;
+  return {
+    id,
+    state,
+    charter,
+    scope,
+    reach,
+    startedBy,
+    done,
+    total,
+    changed,
+    startedAt: startedAt.getTime(),
+    endedAt: endedAt?.getTime() ?? null,
+  };
+}
+
+/** The latest rescore, or null. */
+export async function latestJob(manager: EntityManager): Promise<Job | null> {
+  const [job] = await manager.find(JobEntity, { order: { id: 'DESC' }, take: 1 });
+  return job === undefined ? null : jobState(job);
+}
