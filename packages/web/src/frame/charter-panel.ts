@@ -61,7 +61,9 @@ export class CharterPanel {
 
   protected begin(): void {
     if (this.name.trim() === '') return;
-    this.charters.beginDraft(this.name.trim()).subscribe(() => {
+    this.charters.beginDraft(this.name.trim()).subscribe((done) => {
+      // Refused: the name stays to be tried again, and the page says why.
+      if (!done) return;
       this.naming.set(false);
       this.name = '';
     });

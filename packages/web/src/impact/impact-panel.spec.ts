@@ -1,57 +1,12 @@
 import { Location } from '@angular/common';
 import { TestBed } from '@angular/core/testing';
-import { encodePopulation, type ImpactQuestionName, readValue } from '@relvik/core';
-import { populationToArrow } from '@relvik/formats';
-import { SMALL_WORLD, smallWorld } from '../../../core/src/charter/charter.fixture';
+import type { ImpactQuestionName } from '@relvik/core';
+import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
 import { ImpactPanel } from './impact-panel';
+import { AS_OF, FOUR, NearWorker, populationOf, sendPopulation, until } from './near-worker.fixture';
 import { IMPACT_WORKER } from './worker-factory';
 import { WorkerDesk } from './worker-desk';
-import type { FromWorker, ToWorker } from './worker-messages';
-
-/** The worker's own desk, in the page's thread; it can be made to die. */
-class NearWorker {
-  static last: NearWorker | null = null;
-  onmessage: ((event: { data: FromWorker }) => void) | null = null;
-  onerror: (() => void) | null = null;
-  private readonly desk = new WorkerDesk();
-  constructor() {
-    NearWorker.last = this;
-  }
-  postMessage(message: ToWorker): void {
-    void Promise.resolve().then(() => this.onmessage?.({ data: this.desk.answer(message) }));
-  }
-  terminate(): void {
-    this.onmessage = null;
-  }
-}
-
-const world = smallWorld();
-const AS_OF = Date.parse('2026-03-02T09:00:00Z');
-
-function population(): ArrayBuffer {
-  const records = ['Brewery', 'Brewery', 'Fish farm', 'Golf course'].map((industry, i) => ({
-    record: {
-      id: String(i + 1),
-      arrived: AS_OF - i * 1000,
-      status: 'open' as const,
-      stage: 'new' as never,
-      place: null,
-      pin: null,
-      values: new Map([['industry', readValue(world.fields.get('industry')!, industry, '2026-03-02')]]),
-      activities: [],
-      looks: new Map(),
-    },
-    closed: null,
-    touched: AS_OF,
-  }));
-  const bytes = populationToArrow(encodePopulation(records, world.fields, world.rates, 'EUR'), {
-    asOf: AS_OF,
-    version: '1',
-    baseCurrency: 'EUR',
-  });
-  return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
-}
 
 const draft = (points: number) => ({
   ...CHARTER,
@@ -61,23 +16,6 @@ const draft = (points: number) => ({
     signals: CHARTER.scoreSet.signals.map((one) => (one.key === 'trade' ? { ...one, points } : one)),
   },
 });
-
-async function until(page: PageTest<ImpactPanel>, words: string): Promise<void> {
-  for (let tries = 0; tries < 60 && !page.text.includes(words); tries += 1) {
-    await new Promise((resume) => setTimeout(resume, 20));
-    for (const names of page.http.match((one) => one.url === '/api/lead-names'))
-      names.flush([1, 2, 3, 4].map((id) => ({ id, name: `Person ${id}`, company: `Firm ${id}` })));
-    await page.settle();
-  }
-  expect(page.text).toContain(words);
-}
-
-/** The server's side of loading: it says where to compute, then sends the population and the world. */
-async function sendPopulation(page: PageTest<ImpactPanel>, bytes = population()): Promise<void> {
-  await page.answer('/api/population/version', { version: '1', place: 'browser' });
-  page.http.expectOne('/api/population').flush(bytes);
-  page.http.expectOne('/api/world').flush(SMALL_WORLD);
-}
 
 async function loaded(points: number): Promise<PageTest<ImpactPanel>> {
   TestBed.configureTestingModule({
@@ -148,7 +86,7 @@ test('what is too many for the browser is asked of the server, and a population 
   const state = { version: '7', size: 300_000, asOf: AS_OF };
   await page.answer('/api/population/desk', state);
   const desk = new WorkerDesk();
-  desk.answer({ id: 0, kind: 'load', bytes: population(), world: SMALL_WORLD });
+  desk.answer({ id: 0, kind: 'load', bytes: populationOf(FOUR), world: SMALL_WORLD });
   const asked: string[] = [];
   for (let turn = 0; turn < 200 && !asked.includes('owners'); turn += 1) {
     await new Promise((resume) => setTimeout(resume, 5));

@@ -16,6 +16,7 @@ import {
   type Wording,
   type World,
 } from '@relvik/core';
+import { Subscription } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
 
 /** What one charter makes of the tracer, and the names to say it in. */
@@ -53,6 +54,7 @@ export class TracerService {
   private readonly carried = signal<Carried | null>(null);
   private readonly world = signal<World | null>(null);
   private readonly asOf = signal(Date.now());
+  private asking = Subscription.EMPTY;
   /** What if: raw values by field. */
   readonly typed = signal<ReadonlyMap<string, string>>(new Map());
   /** Whether the bar asks for a lead. */
@@ -116,7 +118,9 @@ export class TracerService {
   /** Carries a lead along, as it would be decided if it came in now. */
   carry(id: number): void {
     this.begin();
-    this.http.get<RecordDocument>(`/api/leads/${id}/record`).subscribe({
+    // Whoever is chosen last is carried, in whatever order the answers come.
+    this.asking.unsubscribe();
+    this.asking = this.http.get<RecordDocument>(`/api/leads/${id}/record`).subscribe({
       next: ({ arrived, pin, values, activities }) => {
         const record: LeadRecord = {
           ...MADE_UP.record,
@@ -137,6 +141,7 @@ export class TracerService {
   /** Carries a lead that does not exist: all its values are typed. */
   makeUp(): void {
     this.begin();
+    this.asking.unsubscribe();
     this.carried.set({ ...MADE_UP, record: { ...MADE_UP.record, arrived: Date.now() } });
   }
 

@@ -1,0 +1,73 @@
+import type { SaveDraft } from '@relvik/contracts';
+import type { Gate } from '@relvik/core';
+import { HomeService } from '../home/home.service';
+import { TestBed } from '@angular/core/testing';
+import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
+import { GatesPage } from './gates.page';
+
+const COUNTS = { routes: {}, territories: {}, gates: { qualify: 31 }, openGround: [], cells: [] };
+
+async function open(state = charterState({})): Promise<PageTest<GatesPage>> {
+  const page = await PageTest.open(GatesPage, {}, state);
+  await page.answer('/api/rule-counts', COUNTS);
+  return page;
+}
+
+async function sent(page: PageTest<GatesPage>): Promise<readonly Gate[]> {
+  await page.saved();
+  const { body, answer } = page.sent('/api/drafts/2', 'PUT');
+  const { charter } = body as SaveDraft;
+  await answer(charterState({ version: 5, charter }));
+  return charter.gates;
+}
+
+const rows = (page: PageTest<GatesPage>) => [...page.element.querySelectorAll('tbody tr')].map(wordsOf);
+
+test('stages stand in their order with who is there; gates with what they wait for and how many passed', async () => {
+  const page = await PageTest.open(GatesPage, {}, charterState(null));
+  TestBed.inject(HomeService).load();
+  await page.answer('/api/home', {
+    byStatus: [{ status: 'disqualified', count: 9 }],
+    byStage: [{ stage: 'new', count: 1200 }],
+  });
+  await page.answer('/api/rule-counts', COUNTS);
+  const stages = [...page.element.querySelectorAll('.stages li')].map(wordsOf);
+  expect(stages[0]).toBe('New 1,200 open new leads enter here');
+  expect(stages[1]).toContain('Qualified 0 open routes act on entering');
+  expect(stages.at(-1)).toContain('9 closed here');
+  expect(rows(page)[0]).toMatch(/^Qualify New → Qualified Verdict is .+ by rule – 31$/);
+  expect(page.element.querySelector('button.when')).toBeNull();
+});
+
+test('a new gate moves nobody before it is told when, has a key of its own, and opens in place', async () => {
+  const page = await open();
+  await page.click('+ gate');
+  const gates = await sent(page);
+  expect(gates).toHaveLength(3);
+  expect(gates[2]).toMatchObject({ from: 'new', to: 'qualified', on: true, when: { test: 'any', of: [] } });
+  expect(CHARTER.gates.map(({ key }) => key)).not.toContain(gates[2]?.key);
+  expect(page.find('.editing-row')).not.toBeNull();
+  expect(page.element.querySelectorAll('tr.in-draft-row')).toHaveLength(1);
+  await page.click('+ gate');
+  const more = await sent(page);
+  expect(new Set(more.map(({ key }) => key)).size).toBe(4);
+});
+
+test('a gate is renamed, put out of use and taken out; an empty name is not taken', async () => {
+  const page = await open();
+  await page.click('Edit Decline');
+  await page.type('input[aria-label="Name of the gate"]', '   ');
+  await page.type('input[aria-label="Name of the gate"]', 'Turn away');
+  expect((await sent(page)).map(({ name }) => name)).toEqual(['Qualify', 'Turn away']);
+  (page.find('.editing-row input[type="checkbox"]') as HTMLInputElement).click();
+  await page.settle();
+  expect((await sent(page))[1]).toMatchObject({ key: 'decline', on: false });
+  expect(rows(page).find((row) => row.startsWith('Turn away'))).toContain('off');
+  await page.click('Take it out');
+  expect((await sent(page)).map(({ key }) => key)).toEqual(['qualify']);
+});
+
+test('what can’t be loaded says so', async () => {
+  const page = await PageTest.open(GatesPage);
+  expect(page.text).toContain('Loading …');
+});
