@@ -22,6 +22,7 @@ import { ActivityEntity } from '../record/history.entity';
 import { LeadEntity } from '../record/lead.entity';
 import { loadLeads } from '../record/lead-store';
 import { FarDesk } from './far-desk';
+import { readPopulation } from './read-population';
 
 /** A draft that moves grades. */
 const edited = (): Charter => ({
@@ -239,4 +240,27 @@ test('the desk in its thread answers likewise; when it dies who waits is told, a
   await ended;
   expect((await desk.load()).size).toBe(far.population.size);
   await desk.stop();
+});
+
+test('while leads come in, every population read is of one moment: no lead without its values, and the version is its own', async () => {
+  const size = (await server.source.manager.count(LeadEntity)) + 1;
+  const writing = (async () => {
+    for (let i = 0; i < 40; i += 1)
+      await admin
+        .post('/api/leads')
+        .send({ values: { email: `busy${i}@b.example`, industry: 'Brewery', country: 'NO' } });
+  })();
+  const seen = new Map<string, number>();
+  for (let i = 0; i < 12; i += 1) {
+    const { population, meta } = await readPopulation(server.source, server.now);
+    for (const key of ['industry', 'email', 'country']) {
+      const column = population.columns.get(key);
+      const late = [...(column?.kind === 'codes' ? column.codes : [])].slice(size);
+      expect([key, late.filter((code) => code === 0)]).toEqual([key, []]);
+    }
+    expect(seen.get(meta.version) ?? population.size).toBe(population.size);
+    seen.set(meta.version, population.size);
+  }
+  await writing;
+  expect(seen.size).toBeGreaterThan(1);
 });
