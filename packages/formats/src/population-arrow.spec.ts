@@ -57,6 +57,22 @@ test('many records come in several batches, piece by piece, and are the same pop
   expect(told(after)).toBe(told({ ...after, ...before }));
 });
 
+test('who stops reading in the middle leaves nothing behind that fails later', async () => {
+  const failures: unknown[] = [];
+  const note = (error: unknown): void => {
+    failures.push(error);
+  };
+  process.on('unhandledRejection', note);
+  const [list] = fc.sample(records, { numRuns: 1, seed: 5 });
+  for await (const piece of streamPopulation(encodePopulation(list!, FIELDS, RATES, 'EUR'), META)) {
+    expect(piece.length).toBeGreaterThan(0);
+    break;
+  }
+  await new Promise((resume) => setTimeout(resume, 50));
+  process.off('unhandledRejection', note);
+  expect(failures).toEqual([]);
+});
+
 test('what is no population is refused', () => {
   const whole = populationToArrow(encodePopulation([], FIELDS, RATES, 'EUR'), META);
   expect(populationFromArrow(whole).population.size).toBe(0);

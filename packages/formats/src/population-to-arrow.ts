@@ -140,17 +140,7 @@ export function populationToArrow(population: Population, meta: PopulationMeta):
   return RecordBatchStreamWriter.writeAll(batchesOf(population, meta)).toUint8Array(true);
 }
 
-/** The same piece by piece, so that the first is on its way before the last is written. */
+/** The same piece by piece, as whoever reads takes them. */
 export async function* streamPopulation(population: Population, meta: PopulationMeta): AsyncGenerator<Uint8Array> {
-  const writer = new RecordBatchStreamWriter();
-  async function* oneByOne(): AsyncGenerator<RecordBatch> {
-    for (const batch of batchesOf(population, meta)) {
-      yield batch;
-      // Between two batches others get their turn.
-      await new Promise((resume) => setTimeout(resume));
-    }
-  }
-  const written = writer.writeAll(oneByOne());
-  yield* writer;
-  await written;
+  yield* RecordBatchStreamWriter.writeAll(batchesOf(population, meta));
 }

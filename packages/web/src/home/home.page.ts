@@ -72,7 +72,8 @@ export class HomePage {
 
   private inWords({ what, count, since, about }: Attention): Need {
     const { names } = this.words.wording();
-    const leads = `${count} ${count === 1 ? 'lead' : 'leads'}`;
+    const one = count === 1;
+    const leads = `${count} ${one ? 'lead' : 'leads'}`;
     const base = { since, link: '/leads' };
     switch (what) {
       case 'bay-unjudged':
@@ -87,8 +88,8 @@ export class HomePage {
       case 'bay-nobody-free':
         return {
           ...base,
-          title: `${leads} wait for someone free`,
-          detail: 'Their route matches, but nobody can take one more',
+          title: `${leads} ${one ? 'waits' : 'wait'} for someone free`,
+          detail: `${one ? 'Its' : 'Their'} route matches, but nobody can take one more`,
           step: 'People',
           query: { place: 'bay' },
           urgent: true,
@@ -96,8 +97,8 @@ export class HomePage {
       case 'bay-loop':
         return {
           ...base,
-          title: `${leads} run in a circle`,
-          detail: 'Gates send them back and forth',
+          title: `${leads} ${one ? 'runs' : 'run'} in a circle`,
+          detail: `Gates send ${one ? 'it' : 'them'} back and forth`,
           step: 'Gates',
           query: { place: 'bay' },
           urgent: true,
@@ -105,8 +106,8 @@ export class HomePage {
       case 'last-resort':
         return {
           ...base,
-          title: `${leads} were taken by no route`,
-          detail: `They wait in ${names.queue(about ?? '')}, the last resort`,
+          title: `${leads} ${one ? 'was' : 'were'} taken by no route`,
+          detail: `${one ? 'It waits' : 'They wait'} in ${names.queue(about ?? '')}, the last resort`,
           step: 'Routes',
           query: { queue: about ?? '' },
           urgent: true,
@@ -114,7 +115,7 @@ export class HomePage {
       case 'queue':
         return {
           ...base,
-          title: `${leads} wait in ${names.queue(about ?? '')}`,
+          title: `${leads} ${one ? 'waits' : 'wait'} in ${names.queue(about ?? '')}`,
           detail: 'Its members pick them up',
           step: 'People',
           query: { queue: about ?? '' },
@@ -123,8 +124,8 @@ export class HomePage {
       case 'open-ground':
         return {
           ...base,
-          title: `${count} qualified ${count === 1 ? 'lead' : 'leads'} on open ground`,
-          detail: 'No territory covers their country',
+          title: `${count} qualified ${one ? 'lead' : 'leads'} on open ground`,
+          detail: `No territory covers ${one ? 'its' : 'their'} country`,
           step: 'Territories',
           link: '/leads',
           query: { territory: 'none', stage: 'qualified' },
@@ -133,8 +134,8 @@ export class HomePage {
       case 'draft-problems':
         return {
           ...base,
-          title: `The draft has ${count} ${count === 1 ? 'problem' : 'problems'}`,
-          detail: 'It can’t be enacted before they are settled',
+          title: `The draft has ${count} ${one ? 'problem' : 'problems'}`,
+          detail: `It can’t be enacted before ${one ? 'it is' : 'they are'} settled`,
           step: 'Routes',
           link: '/routes',
           query: {},

@@ -147,11 +147,12 @@ export class DistributionChart {
   ): void {
     const { cuts } = this.bands();
     const { least, most } = this.bounds();
-    const go = (at: number, to: number): void => {
+    const go = (at: number, to: number): number => {
       const low = (cuts[at - 1] ?? least - 1) + 1;
       const high = (cuts[at + 1] ?? most + 1) - 1;
       const cut = Math.min(high, Math.max(low, Math.round(to)));
       if (cut !== cuts[at]) this.cutMoved.emit({ at, to: cut });
+      return cut;
     };
     if (!this.movable()) {
       marks.attr('tabindex', null).attr('role', null).on('.drag', null).on('keydown', null).classed('movable', false);
@@ -173,8 +174,7 @@ export class DistributionChart {
         // The next key may come before the next picture: the handle itself knows where it is.
         const handle = event.currentTarget as SVGGElement;
         const to = Number(handle.getAttribute('aria-valuenow') ?? cut) + step;
-        handle.setAttribute('aria-valuenow', String(to));
-        go(cuts.indexOf(cut), to);
+        handle.setAttribute('aria-valuenow', String(go(cuts.indexOf(cut), to)));
       })
       .call(
         drag<SVGGElement, number>().on('drag', (event: { readonly x: number }, cut) => {
