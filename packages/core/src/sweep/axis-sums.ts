@@ -47,6 +47,7 @@ export class AxisSums {
   private readonly grouped = new Map<string, Float64Array>();
   private readonly shares = new Map<string, { readonly records: number; readonly micro: Micro }>();
   private caps: readonly SignalGroup[] = [];
+  private unjudgedMasks: ReadonlySet<Bits> = new Set();
   /** Records that some signal of the axis can't judge; null: none. */
   unjudged: Bits | null = null;
   /** Those for which that changed with the last take; null: none. */
@@ -165,11 +166,18 @@ export class AxisSums {
 
   /** Gathers what can't be judged; where that changed, the record is touched. */
   private takeUnjudged(touched: Bits): void {
+    const masks = new Set<Bits>();
+    for (const part of this.parts.values())
+      if (part.kind === 'mask' && part.mask.unjudged !== null) masks.add(part.mask.unjudged);
+    // Most edits ask the same columns otherwise: what can't be read of them stays what it was.
+    if (masks.size === this.unjudgedMasks.size && [...masks].every((mask) => this.unjudgedMasks.has(mask))) {
+      this.reopened = null;
+      return;
+    }
+    this.unjudgedMasks = masks;
     let gathered: Bits | null = null;
-    for (const part of this.parts.values()) {
-      if (part.kind !== 'mask' || part.mask.unjudged === null) continue;
+    for (const unjudged of masks) {
       gathered ??= noBits(this.resident.population.size);
-      const { unjudged } = part.mask;
       for (let w = 0; w < gathered.length; w += 1) gathered[w] = (gathered[w] as number) | (unjudged[w] as number);
     }
     const before = this.unjudged;

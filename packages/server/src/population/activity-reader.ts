@@ -101,7 +101,7 @@ export class ActivityReader {
   /** Kinds by a hash of their bytes: a text for each of a million activities would cost more than all the rest. */
   private readonly byHash = new Map<number, { readonly key: Buffer; readonly kind: Kind }[]>();
 
-  constructor(private readonly places: Places) {}
+  constructor(private readonly placesRead: Promise<Places>) {}
 
   /** Reads those of the ids after one, as many as a stretch has. */
   async read(after: number, runner: QueryRunner): Promise<void> {
@@ -110,6 +110,7 @@ export class ActivityReader {
       [after, after + STRETCH],
     )) as { happened: Buffer | null }[];
     const list = row?.happened ?? Buffer.alloc(0);
+    const places = await this.placesRead;
     for (let begin = 0; begin < list.length;) {
       let space = begin;
       while (list[space] !== SPACE) space += 1;
@@ -117,7 +118,7 @@ export class ActivityReader {
       let end = key;
       let hash = 0;
       for (; end < list.length && list[end] !== COMMA; end += 1) hash = (hash * 31 + (list[end] as number)) | 0;
-      const place = this.places.of(whole(list, begin, space));
+      const place = places.of(whole(list, begin, space));
       if (place >= 0) {
         const kind = this.kindAt(list, key, end, hash);
         kind.places.push(place);
@@ -138,8 +139,8 @@ export class ActivityReader {
   }
 
   /** By kind, in the order of their names. */
-  events(): Map<string, Events> {
+  events(size: number): Map<string, Events> {
     const kinds = [...this.kinds].sort(([a], [b]) => (a < b ? -1 : 1));
-    return new Map(kinds.map(([key, kind]) => [key, kind.events(this.places.size)]));
+    return new Map(kinds.map(([key, kind]) => [key, kind.events(size)]));
   }
 }

@@ -36,12 +36,13 @@ export function readPopulation(
     const [first] = snapshot.runners as [QueryRunner];
     const { baseCurrency } = (await charterInForce(first.manager, 'none')).body;
     const { fields, rates } = await readWorldOutside(first.manager);
-    const leads = (await first.query(
+    const [row] = (await first.query('SELECT COALESCE(MAX(id), 0) AS last FROM `lead`')) as [{ last: string | number }];
+    // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
+    const leadsRead = first.query(
       'SELECT id, arrived, closed_at, touched_at, status, stage, place, owner, queue, pin, looks FROM `lead` ORDER BY id',
-    )) as LeadColumns[];
-    const places = new Places(Uint32Array.from(leads, (lead) => Number(lead.id)));
-    const columnReader = new ColumnReader(places, rates, baseCurrency);
-    const activities = new ActivityReader(places);
+    ) as Promise<LeadColumns[]>;
+    const placesRead = leadsRead.then((leads) => new Places(Uint32Array.from(leads, (lead) => Number(lead.id))));
+    const activities = new ActivityReader(placesRead);
     const read = new Map<string, Column>();
     const withheld = new Map<string, Withheld>();
     for (const field of fields.values()) {
@@ -49,20 +50,24 @@ export function readPopulation(
       if (kept !== null) withheld.set(field.key, kept);
     }
     const sent = [...fields.values()].filter((field) => withheld.get(field.key) !== 'all');
-    const last = places.ids.at(-1) ?? 0;
-    const stretches = Array.from({ length: Math.ceil(last / STRETCH) }, (_, s) => s * STRETCH);
-    await shareOut(snapshot, [
-      ...stretches.map((after) => (runner: QueryRunner) => activities.read(after, runner)),
-      ...sent.map((field) => async (runner: QueryRunner) => {
-        read.set(field.key, await columnReader.column(field, runner));
-      }),
+    const stretches = Array.from({ length: Math.ceil(Number(row.last) / STRETCH) }, (_, s) => s * STRETCH);
+    const [leads, places] = await Promise.all([
+      leadsRead,
+      placesRead,
+      shareOut(snapshot, [
+        ...stretches.map((after) => (runner: QueryRunner) => activities.read(after, runner)),
+        ...sent.map((field) => async (runner: QueryRunner) => {
+          const reader = new ColumnReader(await placesRead, rates, baseCurrency);
+          read.set(field.key, await reader.column(field, runner));
+        }),
+      ]),
     ]);
     const population: Population = {
       size: leads.length,
       ids: places.ids,
       ...standingOf(leads),
       columns: new Map(sent.map(({ key }) => [key, read.get(key) as Column])),
-      events: activities.events(),
+      events: activities.events(places.size),
       withheld,
       given: new Map(),
     };
