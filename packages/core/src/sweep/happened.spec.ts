@@ -16,12 +16,12 @@ const KINDS = ['mail_clicked', 'mail_sent'];
 const common = { key: 'one' as never, name: 'one', axis: 'engagement' as const, on: true, group: null };
 const activitySignal = fc.record({
   points: fc.integer({ min: -3000, max: 3000 }).map((hundredths) => hundredths / 100),
-  window: fc.option(fc.integer({ min: 1, max: 40 }), { freq: 1 }),
+  window: fc.option(fc.integer({ min: 1, max: 40 }), { freq: 2 }),
   most: fc.option(fc.integer({ min: 1, max: 4 })),
-  cap: fc.option(fc.integer({ min: 1, max: 60 }), { freq: 1 }),
+  cap: fc.option(fc.integer({ min: 1, max: 60 }), { freq: 2 }),
   fade: fc.option(
     fc.record({ kind: fc.constantFrom('half-life' as const, 'end' as const), days: fc.integer({ min: 1, max: 60 }) }),
-    { freq: 1 },
+    { freq: 2 },
   ),
 });
 
