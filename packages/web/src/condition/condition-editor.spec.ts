@@ -126,3 +126,24 @@ test('a signal is offered fields alone, a route also what was computed before it
   page.component.setInput('place', 'route');
   expect(offered()).toEqual(expect.arrayContaining(['industry', 'rank', 'territory']));
 });
+
+test('what the population withholds is asked of the server once, as a question, and counted by the ids it answers', async () => {
+  const { page } = await editing(brewery);
+  await until(page, '2 leads match');
+  const byMailbox: Condition = { test: 'starts-with', field: 'email', values: ['info@'] };
+  page.component.setInput('condition', byMailbox);
+  for (let tries = 0; tries < 40; tries += 1) {
+    await new Promise((resume) => setTimeout(resume, 10));
+    const asked = page.http.match('/api/population/tests');
+    for (const one of asked) {
+      expect(one.request.body).toEqual({ tests: [byMailbox] });
+      one.flush([{ test: byMailbox, yes: [3, 4, 5], unjudged: [6] }]);
+    }
+    if (asked.length > 0) break;
+  }
+  await until(page, '3 leads match : Firm 3, Firm 4');
+  expect(page.text).toContain('1 can’t be judged');
+  page.component.setInput('condition', { test: 'all', of: [byMailbox, brewery] });
+  await until(page, '0 leads match');
+  page.http.expectNone('/api/population/tests');
+});

@@ -4,6 +4,7 @@ import type { ImpactQuestionName } from '@relvik/core';
 import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
 import { ImpactPanel } from './impact-panel';
+import { ImpactService } from './impact.service';
 import { AS_OF, FOUR, NearWorker, populationOf, sendPopulation, until } from './near-worker.fixture';
 import { IMPACT_WORKER } from './worker-factory';
 import { WorkerDesk } from './worker-desk';
@@ -70,6 +71,19 @@ test('pictures of stages, territories and loads: how many before and after, and 
   expect(page.find('rv-shift-chart svg').getAttribute('aria-label')).toContain('New 3 to 0');
   await page.click('Owner');
   await until(page, 'Open leads at the end');
+});
+
+test('leads that changed since are told when one comes back to a page, and counted anew when asked', async () => {
+  const page = await loaded(20);
+  await until(page, '3 of 4 leads change grade');
+  expect(page.text).not.toContain('Leads changed since');
+  TestBed.inject(ImpactService).want();
+  await page.answer('/api/population/version', { version: '2', place: 'browser' });
+  await until(page, 'Leads changed since');
+  await page.click('Count anew');
+  await sendPopulation(page, populationOf([...FOUR, 'Brewery']));
+  await until(page, '4 of 5 leads change grade');
+  expect(page.text).not.toContain('Leads changed since');
 });
 
 test('a lead that changes opens its reasoning under both charters', async () => {

@@ -27,7 +27,7 @@ const world = smallWorld();
 export const FOUR = ['Brewery', 'Brewery', 'Fish farm', 'Golf course'];
 export const AS_OF = Date.parse('2026-03-02T09:00:00Z');
 
-/** Leads of these industries, one a second; '' is blank. */
+/** Leads of these industries, one a second; '' is blank. Addresses are withheld, as the server does it. */
 export function populationOf(industries: readonly string[]): ArrayBuffer {
   const records = industries.map((industry, i) => ({
     record: {
@@ -44,11 +44,13 @@ export function populationOf(industries: readonly string[]): ArrayBuffer {
     closed: null,
     touched: AS_OF,
   }));
-  const bytes = populationToArrow(encodePopulation(records, world.fields, world.rates, 'EUR'), {
-    asOf: AS_OF,
-    version: '1',
-    baseCurrency: 'EUR',
-  });
+  const bytes = populationToArrow(
+    {
+      ...encodePopulation(records, world.fields, world.rates, 'EUR'),
+      withheld: new Map([['email', 'all but the domain']]),
+    },
+    { asOf: AS_OF, version: '1', baseCurrency: 'EUR' },
+  );
   return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
 }
 
