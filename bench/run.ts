@@ -42,7 +42,7 @@ ${figures.map(({ id, what, goal, median, range, reached }) => `| ${id} | ${what}
 
 S1 and S3 end at the route; owners by replay are measured apart. A full sweep starts from columns and indexes that are resident, with
 no answer of a test kept: what it costs to get there is S4. The libraries are timed on a part of the records and scaled; they judge the
-conditions, while fade and bands are computed by the same code for all of them. S8, the screen, is measured by \`npm run bench:screen\`:
+conditions, while fade and bands are computed by the same code for all of them. Of S3 both works are done once untimed, then timed. S8, the screen, is measured by \`npm run bench:screen\`:
 see [speed-screen.md](speed-screen.md).
 `;
 }

@@ -75,10 +75,3 @@ export function bitsByKey(codes: Uint32Array, known: readonly string[], keys: re
   }
   return bits;
 }
-
-/** Records in one or the other. */
-export function union(a: Bits, b: Bits): Bits {
-  const both = a.slice();
-  for (let w = 0; w < both.length; w += 1) both[w] = (both[w] as number) | (b[w] as number);
-  return both;
-}

@@ -180,8 +180,12 @@ export class Scores {
     for (const watch of this.watches.values()) this.fill(watch);
   }
 
-  /** Computes scores and cells of some records, with the bounds and bands of last time. */
-  update(sums: Sums, bounds: Bounds, grid: Grid, touched: Bits): void {
+  /**
+   * Computes scores and cells of some records, with the bounds and bands of last time.
+   *
+   * @param touched the records whose sum, or judgement, may have changed, axis by axis
+   */
+  update(sums: Sums, bounds: Bounds, grid: Grid, touched: { readonly fit: Bits; readonly engagement: Bits }): void {
     const fitRounding = new Rounding(bounds.fit);
     const engagementRounding = new Rounding(bounds.engagement);
     const fitBands = new BandTable(bounds.fit, grid.fit);
@@ -191,25 +195,37 @@ export class Scores {
     const engagementPlain = sums.engagement.plainSums;
     const { fit, engagement, cell, cells, moved } = this;
     const watches = [...this.watches.values()];
+    // Most edits touch one axis: what is asked of the other alone stays as it was.
+    const byFit = watches.filter(({ axis }) => axis !== 'engagement');
+    const byEngagement = watches.filter(({ axis }) => axis !== 'fit');
 
-    for (let w = 0; w < touched.length; w += 1) {
+    for (let w = 0; w < moved.length; w += 1) {
       // Who can or can't be judged now answers watched ranges otherwise, whatever the score.
       let changed =
         watches.length === 0 ? 0 : reopenedIn(sums.fit.reopened, w) | reopenedIn(sums.engagement.reopened, w);
       const unjudged = openIn(sums, w);
       const base = w << 5;
-      for (let rest = touched[w] as number; rest !== 0; rest &= rest - 1) {
+      const inFit = touched.fit[w] as number;
+      const inEngagement = touched.engagement[w] as number;
+      for (let rest = inFit | inEngagement; rest !== 0; rest &= rest - 1) {
         const bit = rest & -rest;
         const i = base + 31 - Math.clz32(bit);
-        const f = fitRounding.scoreOf(fitPlain === null ? sums.fit.sumOf(i) : (fitPlain[i] as number));
-        const e = engagementRounding.scoreOf(
-          engagementPlain === null ? sums.engagement.sumOf(i) : (engagementPlain[i] as number),
-        );
+        const fitBefore = fit[i] as number;
+        const engagementBefore = engagement[i] as number;
+        let f = fitBefore;
+        if ((inFit & bit) !== 0)
+          f = fitRounding.scoreOf(fitPlain === null ? sums.fit.sumOf(i) : (fitPlain[i] as number));
+        let e = engagementBefore;
+        if ((inEngagement & bit) !== 0)
+          e = engagementRounding.scoreOf(
+            engagementPlain === null ? sums.engagement.sumOf(i) : (engagementPlain[i] as number),
+          );
         const is = (unjudged & bit) === 0 ? 1 + fitBands.bandOf(f) * columns + engagementBands.bandOf(e) : NO_CELL;
-        if (f !== fit[i] || e !== engagement[i]) {
+        if (f !== fitBefore || e !== engagementBefore) {
           fit[i] = f;
           engagement[i] = e;
-          for (const watch of watches) if (isFlipped(watch, w, bit, f, e)) changed |= bit;
+          const concerned = e === engagementBefore ? byFit : f === fitBefore ? byEngagement : watches;
+          for (const watch of concerned) if (isFlipped(watch, w, bit, f, e)) changed |= bit;
         }
         const was = cell[i] as number;
         if (is === was) continue;

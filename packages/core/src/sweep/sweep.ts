@@ -1,5 +1,5 @@
 import type { ReadyCharter } from '../charter/ready-charter';
-import { type Bits, bitsByKey, noBits, setBit, union, wordsIn } from './bits';
+import { type Bits, bitsByKey, noBits, setBit, wordsIn } from './bits';
 import { AxisSums } from './axis-sums';
 import { Chunk, CHUNK } from './chunk';
 import type { CodeColumn } from './column';
@@ -151,11 +151,10 @@ export class Sweep {
 
   private score({ scoreSet }: ReadyCharter): void {
     const { fit, engagement, signals, groups, grid } = scoreSet;
-    const touched = this.fit.take(signals, groups);
-    const also = this.engagement.take(signals, groups);
+    const touched = { fit: this.fit.take(signals, groups), engagement: this.engagement.take(signals, groups) };
     const shape = JSON.stringify([fit, engagement, grid.fit.cuts, grid.engagement.cuts]);
     const sums = { fit: this.fit, engagement: this.engagement };
-    if (shape === this.shape) this.scores.update(sums, { fit, engagement }, grid, union(touched, also));
+    if (shape === this.shape) this.scores.update(sums, { fit, engagement }, grid, touched);
     else this.scores.updateAll(sums, { fit, engagement }, grid, this.resident.everyone);
     this.shape = shape;
   }

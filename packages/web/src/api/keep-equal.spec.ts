@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { keepEqual } from './keep-equal';
 
-const json = fc.jsonValue({ maxDepth: 4 });
+/** As it comes out of JSON: −0 does not. */
+const json = fc.jsonValue({ maxDepth: 4 }).map((value): unknown => JSON.parse(JSON.stringify(value)));
 
 test('what comes out equals what went in, whatever stood there before', () => {
   fc.assert(
