@@ -37,7 +37,9 @@ export function judgeOne(charter: ReadyCharter, record: LeadRecord, rates: Rates
     } else if (signal.kind === 'activity')
       parts[signal.axis].push(countActivities(signal, record.activities, asOf).micro);
     else
-      parts[signal.axis].push(countSilence(signal, silentSince(record.activities, record.arrived, asOf), asOf).micro);
+      parts[signal.axis].push(
+        countSilence(signal, silentSince(scoreSet.kinds, record.activities, record.arrived, asOf), asOf).micro,
+      );
   }
   const axis = (of: 'fit' | 'engagement'): Score['fit'] =>
     open[of] ? { judged: false, fields: [] } : { judged: true, ...total(parts[of], scoreSet[of]) };

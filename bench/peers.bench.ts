@@ -51,7 +51,7 @@ async function walk(
       signal.kind === 'activity'
         ? [countActivities(signal, record.activities, AS_OF).micro]
         : signal.kind === 'silence'
-          ? [countSilence(signal, silentSince(record.activities, record.arrived, AS_OF), AS_OF).micro]
+          ? [countSilence(signal, silentSince(scoreSet.kinds, record.activities, record.arrived, AS_OF), AS_OF).micro]
           : [],
     );
     const engagement = total(micros, scoreSet.engagement);

@@ -297,7 +297,7 @@ export function ready(change: (json: typeof CHARTER_JSON) => void = () => undefi
 }
 
 export function readyFrom(charter: Charter): ReadyCharter {
-  const binding = bindCharter(charter, FIELDS, world());
+  const binding = bindCharter(charter, world());
   if (!binding.ok) throw new Error(JSON.stringify(binding.problems));
   return binding.ready;
 }

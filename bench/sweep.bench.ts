@@ -10,6 +10,8 @@ import {
   ROUTE_UNJUDGED,
   Sweep,
   type Swept,
+  kindsFrom,
+  STANDARD_KINDS,
 } from '@relvik/core';
 import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { judgeOne, type Outcome } from './judge-one';
@@ -40,7 +42,7 @@ export function outcomeAt(swept: Swept, i: number): Outcome {
 }
 
 export function residentOf(records: readonly PopulationRecord[]): Resident {
-  return new Resident(populationOf(records), AS_OF, 'Europe/Oslo');
+  return new Resident(populationOf(records), AS_OF, 'Europe/Oslo', kindsFrom(STANDARD_KINDS));
 }
 
 /** A full sweep of records whose columns and indexes are there, as if the charter had never been seen. */
@@ -78,7 +80,8 @@ export function sweepFigures(count: number): Figure[] {
   const { bytes, sample } = arriving(count);
   const name = count.toLocaleString('en');
   letGo();
-  const residentAgain = (): Resident => new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo');
+  const residentAgain = (): Resident =>
+    new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo', kindsFrom(STANDARD_KINDS));
   let resident = residentAgain();
   const encode = timeOf(() => (resident = residentAgain()));
   const first = timeOf(() => new Sweep(resident, CAME_IN).run(charter));

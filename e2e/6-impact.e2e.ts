@@ -120,7 +120,7 @@ test('a condition that reads names is counted by the server, and the population 
   await begin(page, baseURL, 'By name');
   let asked = 0;
   page.on('request', (request) => {
-    if (request.url().endsWith('/api/population/tests')) asked += 1;
+    if (request.url().endsWith('/api/population/lookups')) asked += 1;
   });
   await page.goto('/gates');
   await expect(headline(page)).toBeVisible();

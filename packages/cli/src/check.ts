@@ -12,7 +12,7 @@ export function check(file: string, worldFile: string | undefined): boolean {
   }
   const world = readWorld(readJsonFile(worldFile));
   if (!world.ok) throw Refusal.of(worldFile, world.problems);
-  const binding = bindCharter(reading.charter, world.world.fields, world.world);
+  const binding = bindCharter(reading.charter, world.world);
   if (!binding.ok) throw Refusal.of(file, binding.problems);
   process.stdout.write(`${file}: valid, also with ${worldFile}.\n`);
   return true;

@@ -50,11 +50,11 @@ export function decideFiles(files: DecideFiles): void {
   const reading = readWorld(document);
   if (!reading.ok) throw Refusal.of(files.world, reading.problems);
   const { world } = reading;
-  const binding = bindCharter(charter.charter, world.fields, world);
+  const binding = bindCharter(charter.charter, world);
   if (!binding.ok) throw Refusal.of(files.charter, binding.problems);
 
   const wording: Wording = {
-    names: namesOf(charter.charter, world.fields, world),
+    names: namesOf(charter.charter, world),
     fields: world.fields,
     baseCurrency: charter.charter.baseCurrency,
   };

@@ -1,4 +1,5 @@
 import {
+  type ActivityKind,
   type Charter,
   type EnactScope,
   type Field,
@@ -163,13 +164,17 @@ export interface Job {
   readonly changed: number;
   readonly startedAt: Instant;
   readonly endedAt: Instant | null;
+  /** When it will have ended at the pace so far; null before anything is done, and once it has ended. */
+  readonly expectedEnd: Instant | null;
 }
 
 /** What a lead's page needs to put reasoning into words: names, and no rules. */
 export interface WordingDocument {
   readonly names: NameLists;
   readonly fields: readonly Field[];
+  readonly kinds: readonly ActivityKind[];
+  /** The bands of the grid in force, from below. */
+  readonly bands: { readonly fit: readonly string[]; readonly engagement: readonly string[] };
   readonly baseCurrency: string;
   readonly timeZone: string;
-  readonly engagementBands: number;
 }

@@ -13,7 +13,8 @@ export interface Attention {
 export interface Notice {
   readonly id: number;
   readonly kind: string;
-  readonly lead: number;
+  /** Null where it is about a rescore. */
+  readonly lead: number | null;
   readonly name: string;
   readonly at: Instant;
 }

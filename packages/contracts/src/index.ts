@@ -1,4 +1,6 @@
+export * from './activity';
 export * from './charter';
+export * from './field';
 export * from './home';
 export * from './intake';
 export * from './lead';
@@ -6,4 +8,5 @@ export * from './people';
 export * from './population';
 export * from './problem-document';
 export * from './session';
+export * from './unjudged';
 export * from './raw-values';

@@ -10,7 +10,7 @@ import {
   type Status,
   type Value,
 } from '@relvik/core';
-import { type InferType, number, object, string } from 'yup';
+import { boolean, type InferType, mixed, number, object, string } from 'yup';
 import { rawValues } from './raw-values';
 
 /** A lead from another system. Only the fields listed on the key may be set. */
@@ -40,7 +40,23 @@ export const closeSchema = object({
 export type CloseLead = InferType<typeof closeSchema>;
 
 const words = string().max(120);
-export const LEAD_ORDERS = ['rank', 'newest'] as const;
+export const LEAD_ORDERS = ['rank', 'fit', 'engagement', 'newest', 'oldest'] as const;
+export type LeadOrder = (typeof LEAD_ORDERS)[number];
+
+/** What a list shows of each lead beside its name. */
+export const LEAD_COLUMNS = [
+  'company',
+  'grade',
+  'rank',
+  'fit',
+  'engagement',
+  'stage',
+  'territory',
+  'place',
+  'arrived',
+] as const;
+export type LeadColumn = (typeof LEAD_COLUMNS)[number];
+
 export const leadQuerySchema = object({
   status: string()
     .oneOf(['open', ...CLOSINGS, 'any'])
@@ -59,13 +75,54 @@ export const leadQuerySchema = object({
   /** Owned by members of a team. */
   team: words,
   least: number().min(-1_000_000).max(1_000_000),
+  /** An engagement band by its place, lowest 0. */
+  engagement: string().matches(/^\d$/, 'must be the place of an engagement band'),
   find: words,
+  /** A condition, as JSON, that may read all that was computed. */
+  when: string().max(20_000),
+  /** Columns, by key, separated by commas: of the list itself, or `field:` and a field's key. */
+  columns: string().matches(
+    /^[a-z0-9_:]{1,60}(,[a-z0-9_:]{1,60}){0,29}$/,
+    'must be up to 30 columns, separated by commas',
+  ),
   order: string().oneOf(LEAD_ORDERS).default('rank'),
   /** Where the last page ended; opaque. */
   after: string().max(200),
   size: number().integer().min(1).max(100).default(50),
 }).exact();
 export type LeadQuery = Partial<InferType<typeof leadQuerySchema>>;
+
+/** A list as the address bar has it, and as a view keeps it. */
+export type ListQuery = Readonly<Record<string, string>>;
+
+/** What of a list makes a view: everything but where one is in it. */
+const VIEW_KEYS = Object.keys(leadQuerySchema.fields).filter((key) => key !== 'after' && key !== 'size');
+
+export const saveViewSchema = object({
+  name: string().trim().required('Give the view a name').max(80),
+  shared: boolean().required(),
+  query: mixed<ListQuery>(
+    (value): value is ListQuery =>
+      typeof value === 'object' &&
+      value !== null &&
+      Object.entries(value as Record<string, unknown>).every(
+        ([key, text]) => VIEW_KEYS.includes(key) && typeof text === 'string',
+      ),
+  )
+    .typeError('must be filters of a list')
+    .required(),
+}).exact();
+export interface SaveView {
+  readonly name: string;
+  readonly shared: boolean;
+  readonly query: ListQuery;
+}
+export interface SavedView extends SaveView {
+  readonly id: number;
+  readonly own: boolean;
+  /** Whose it is. */
+  readonly by: string;
+}
 
 /** Ids, separated by commas. */
 export const leadNamesSchema = object({
@@ -98,10 +155,14 @@ export interface LeadRow {
   readonly territory: string | null;
   readonly place: Place;
   readonly arrived: Instant;
+  /** The fields asked for as columns, as they read. */
+  readonly values: Readonly<Record<string, string>>;
 }
 
 export interface LeadPage {
   readonly rows: readonly LeadRow[];
+  /** The scores of the list are right as of this instant. */
+  readonly asOf: Instant;
   /** Null on the last page. */
   readonly next: string | null;
 }
@@ -123,11 +184,11 @@ export interface LeadValue {
   readonly unreadable: string | null;
 }
 
-export interface LeadDetail extends LeadRow {
+export interface LeadDetail extends Omit<LeadRow, 'values'> {
   readonly version: number;
   readonly closeReason: string | null;
   readonly values: readonly LeadValue[];
-  readonly activities: readonly { readonly kind: string; readonly at: Instant }[];
+  readonly activities: readonly Activity[];
   readonly history: readonly Change[];
   /** What this user may do with it. */
   readonly may: { readonly edit: boolean; readonly assign: boolean; readonly pickUp: boolean; readonly close: boolean };

@@ -1,8 +1,8 @@
 import {
-  type FieldTest,
   type ImpactQuestionName,
   type ImpactReading,
   type Instant,
+  type Lookup,
   REACHES,
   RULE_PLACES,
   type RulePlace,
@@ -25,15 +25,10 @@ export interface PopulationState {
 
 const json = () => mixed<object>((value): value is object => typeof value === 'object');
 
-/** Tests whose answers the population withholds. */
-export const populationTestsSchema = object({ tests: array(json().required()).max(200).required() }).exact();
-export interface PopulationTests {
-  readonly tests: readonly FieldTest[];
-}
-export interface PopulationAnswer {
-  readonly test: FieldTest;
-  readonly yes: readonly number[];
-  readonly unjudged: readonly number[];
+/** What is to be looked up of what the population withholds; read where it is used. */
+export const populationLookupsSchema = object({ lookups: array(json().required()).max(200).required() }).exact();
+export interface PopulationLookups {
+  readonly lookups: readonly Lookup[];
 }
 
 const QUESTIONS: readonly ImpactQuestionName[] = ['impact', 'owners', 'tally', 'match', 'values'];

@@ -48,7 +48,7 @@ test('points are counted before the bounds: 134 − 10 = 124, held at 100', () =
     NOW,
   );
   expect(decision.score.fit).toEqual({ judged: true, positive: 134, negative: -10, sum: 124, score: 100 });
-  const wording = { names: namesOf(charter.charter, world.fields, world), fields: world.fields, baseCurrency: 'EUR' };
+  const wording = { names: namesOf(charter.charter, world), fields: world.fields, baseCurrency: 'EUR' };
   expect(axisWords('fit', decision, wording)).toBe('134 − 10 = 124, held at 100');
   expect(reasonsOf(decision, wording).map((r) => r.text)).toEqual([
     'fit +60: A trade we serve',

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { encodePopulation, Resident, Sweep } from '@relvik/core';
+import { encodePopulation, Resident, Sweep, kindsFrom, STANDARD_KINDS } from '@relvik/core';
 import fc from 'fast-check';
 import { FIELDS } from '../../core/src/condition/conditions.fixture';
 import { AS_OF, charter, RATES, records } from '../../core/src/sweep/sweep.fixture';
@@ -18,7 +18,10 @@ test('a population comes back from Arrow as it went in, and a charter makes the 
       for (const part of ['ids', 'arrived', 'closed', 'touched', 'events', 'standing', 'columns'] as const)
         expect([part, after[part]]).toEqual([part, before[part]]);
       const outcome = (population: typeof before) =>
-        new Sweep(new Resident(population, AS_OF, 'Europe/Oslo'), { kind: 'on-enact', reach: 'routes' }).run(ready);
+        new Sweep(new Resident(population, AS_OF, 'Europe/Oslo', kindsFrom(STANDARD_KINDS)), {
+          kind: 'on-enact',
+          reach: 'routes',
+        }).run(ready);
       const [was, is] = [outcome(before), outcome(after)];
       expect([is.scores.fit, is.scores.engagement, is.stages, is.outcome]).toEqual([
         was.scores.fit,

@@ -8,6 +8,7 @@ import { type Access, openDatabase } from './database/open-database';
 import { buildService } from './api/app';
 import { finishRescores } from './charter/rescore';
 import { freeBay } from './decide/free-bay';
+import { passTime } from './decide/pass-time';
 import { FarDesk } from './population/far-desk';
 import { DEMO_SIGN_INS, loadDemoWorld } from './demo-world';
 
@@ -80,6 +81,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const tend = (): void => {
     background = background
       .then(() => finishRescores(source, now))
+      .then(() => passTime(source, now()))
       .then(() => freeBay(source, now()))
       .then(() => undefined, failed);
   };

@@ -4,7 +4,7 @@ import { type ComponentRef, provideZonelessChangeDetection, type Type } from '@a
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { CharterState, Draft, People, WordingDocument } from '@relvik/contracts';
-import { type Charter, nameListsOf, readCharter } from '@relvik/core';
+import { type Charter, nameListsOf, readCharter, STANDARD_KINDS } from '@relvik/core';
 import { SMALL_CHARTER, smallWorld } from '../../core/src/charter/charter.fixture';
 import { CharterService } from './charter/charter.service';
 import { WordingService } from './record/wording.service';
@@ -96,11 +96,12 @@ export class PageTest<T> {
     const world = smallWorld();
     TestBed.inject(WordingService).load();
     const wording: WordingDocument = {
-      names: nameListsOf(CHARTER, world.fields, world),
+      names: nameListsOf(CHARTER, world),
       fields: [...world.fields.values()],
       baseCurrency: 'EUR',
       timeZone: 'Europe/Oslo',
-      engagementBands: 2,
+      bands: { fit: ['C', 'B', 'A'], engagement: ['quiet', 'active'] },
+      kinds: STANDARD_KINDS,
     };
     http.expectOne('/api/wording').flush(wording);
     if (state !== null) {

@@ -49,6 +49,18 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./intake/intake.page').then((m) => m.IntakePage),
       },
       {
+        path: 'fields',
+        title: 'Fields · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./catalogue/fields.page').then((m) => m.FieldsPage),
+      },
+      {
+        path: 'unjudged',
+        title: 'Values that can’t be judged · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./catalogue/unjudged.page').then((m) => m.UnjudgedPage),
+      },
+      {
         path: 'score',
         title: 'Score · Relvik',
         canActivate: [admin],

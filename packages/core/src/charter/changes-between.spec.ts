@@ -27,6 +27,7 @@ const lists = {
   teams: [{ key: 'north', name: 'Team north' }],
   queues: [{ key: 'projects', name: 'Projects' }],
   groups: [],
+  activities: [],
 };
 const wording: Wording = { names: namesFrom(lists), fields: new Map(), baseCurrency: 'EUR' };
 const between = (change: (json: typeof SMALL_CHARTER) => unknown) =>

@@ -1,4 +1,5 @@
 import { readWorld, type WorldDocument } from '../people/read-world';
+import { kindsFrom, STANDARD_KINDS } from '../record/activity-kind';
 import type { RepKey, RouteKey, StageKey } from '../record/keys';
 import type { LeadRecord, Place } from '../record/record';
 import { BLANK, type Raw, readValue } from '../record/value';
@@ -165,6 +166,9 @@ export const SMALL_WORLD = {
   rates: [{ currency: 'NOK', from: '2026-01-01', rate: '0.085' }],
 };
 
+/** The standard kinds of activities. */
+export const KINDS = kindsFrom(STANDARD_KINDS);
+
 export function smallWorld(change: (document: WorldDocument) => unknown = () => undefined): World {
   const document = structuredClone(SMALL_WORLD) as unknown as WorldDocument;
   change(document);
@@ -176,7 +180,7 @@ export function smallWorld(change: (document: WorldDocument) => unknown = () => 
 export function readyCharter(json: unknown, world: World): ReadyCharter {
   const reading = readCharter(json);
   if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
-  const binding = bindCharter(reading.charter, world.fields, world);
+  const binding = bindCharter(reading.charter, world);
   if (!binding.ok) throw new Error(JSON.stringify(binding.problems));
   return binding.ready;
 }

@@ -20,7 +20,7 @@ function problemsOf(json: unknown) {
   const reading = readCharter(json);
   if (!reading.ok) return reading.problems;
   const world = smallWorld();
-  const binding = bindCharter(reading.charter, world.fields, world);
+  const binding = bindCharter(reading.charter, world);
   return binding.ok ? [] : binding.problems;
 }
 

@@ -4,6 +4,7 @@ import type { Bands, Grid } from '../grade/grid';
 import { type Verdict, VERDICT_KEYS } from '../grade/verdict';
 import type { Destination, Route, Stream } from '../route/route';
 import { type Fade, LONGEST_FADE } from '../score/fade';
+import { readHaving } from '../score/read-having';
 import {
   type ActivitySignal,
   type AttributeSignal,
@@ -56,12 +57,14 @@ const signal: Read<Signal> = (json, spot) => {
           kind: oneOf(['activity']),
           ...common,
           activity: key<string>(),
+          having: orElse(readHaving, []),
+          times: orElse(oneOf(['each', 'first'] as const), 'each'),
           window: orNull(days),
           most,
           fade: orNull(fade),
           cap: orNull(cap),
         },
-        ['on', 'group', 'window', 'most', 'fade', 'cap'],
+        ['on', 'group', 'having', 'times', 'window', 'most', 'fade', 'cap'],
       );
     case 'silence':
       return readObject<SilenceSignal>(json, spot, { kind: oneOf(['silence']), ...common, every: days, most }, [

@@ -9,6 +9,7 @@ import type { ReadyRoute, ReadyStream } from '../route/match-route';
 import type { Destination } from '../route/route';
 import type { ReadyScoreSet, ReadySignal } from '../score/score-record';
 import { type Coverage, coverageOf } from '../territory/territory';
+import type { Surroundings } from '../world';
 import type { Charter } from './charter';
 import { type Problem, Spot } from './problem';
 
@@ -86,7 +87,8 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
  * A signal may read fields only; a gate also scores, grade and stage; a stream and a route also the territory. Anything else
  * is a problem, named with the path to it.
  */
-export function bindCharter(charter: Charter, fields: Catalogue, people: Organisation): Binding {
+export function bindCharter(charter: Charter, people: Surroundings): Binding {
+  const { fields, kinds } = people;
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
   const inSignals = readableIn(charter, fields, 'signal');
@@ -120,5 +122,5 @@ export function bindCharter(charter: Charter, fields: Catalogue, people: Organis
 
   if (problems.length > 0) return { ok: false, problems };
   const coverage = coverageOf(charter.territories.list, (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country)));
-  return { ok: true, ready: { charter, scoreSet: { ...charter.scoreSet, signals }, gates, streams, coverage } };
+  return { ok: true, ready: { charter, scoreSet: { ...charter.scoreSet, signals, kinds }, gates, streams, coverage } };
 }

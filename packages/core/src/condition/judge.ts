@@ -24,7 +24,7 @@ export function within<T extends number | string>(
 }
 
 /** Whether a folded text has one of the parts asked for. */
-export function hasPart(test: ReadyTest & { kind: 'text-part' }, folded: string): boolean {
+export function hasPart(test: Pick<ReadyTest & { kind: 'text-part' }, 'part' | 'folded'>, folded: string): boolean {
   switch (test.part) {
     case 'contains':
       return test.folded.some((part) => folded.includes(part));

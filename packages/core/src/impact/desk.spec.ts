@@ -5,15 +5,14 @@ import { appraise, decide } from '../decide';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import type { Reach } from '../sweep/sweep';
-import { AS_OF, busyCharter, charter, RATES, records, WORLD } from '../sweep/sweep.fixture';
+import { AS_OF, busyCharter, charter, RATES, records, WORLD, populationOf } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { ImpactDesk, type Pair } from './desk';
 import type { Flow } from './facet';
 import type { EnactScope, ImpactReading } from './scope';
 
 const DAY = 86_400_000;
-const desk = (list: readonly PopulationRecord[]) =>
-  new ImpactDesk(encodePopulation(list, FIELDS, RATES, 'EUR'), WORLD, AS_OF);
+const desk = (list: readonly PopulationRecord[]) => new ImpactDesk(populationOf(list), WORLD, AS_OF);
 const pairOf = (before: ReadyCharter, after: ReadyCharter): Pair => ({ inForce: before.charter, draft: after.charter });
 const asNew = (record: LeadRecord): LeadRecord => ({
   ...record,
@@ -214,8 +213,11 @@ test('what names nothing that is there is said, and what reads withheld fields i
     draft: ready!.charter,
   };
   const missing = here.missing({ ...bare, draft: bare.inForce }, [asked, byDomain, { test: 'blank', field: 'words' }]);
-  expect(missing).toEqual([asked, { test: 'blank', field: 'words' }]);
-  here.give(asked, [1], []);
+  expect(missing).toEqual([
+    { of: 'test', test: asked },
+    { of: 'test', test: { test: 'blank', field: 'words' } },
+  ]);
+  here.give({ of: 'test', test: asked, yes: [1], unjudged: [] });
   expect(here.match({ ...bare, draft: bare.inForce }, asked, 'signal')).toMatchObject({
     ok: true,
     answer: { yes: 1, ids: [1] },

@@ -1,10 +1,13 @@
 import { bindCondition } from '../condition/bind-condition';
-import type { Condition, FieldTest } from '../condition/condition';
+import type { Condition } from '../condition/condition';
 import type { Charter } from '../charter/charter';
 import { type Problem, Spot } from '../charter/problem';
 import { bindCharter, readableIn, type RulePlace, type ReadyCharter } from '../charter/ready-charter';
 import type { Instant } from '../record/keys';
+import { happeningKey } from '../score/property-test';
 import { type Bits, countBits, eachBit, noBits, setBit } from '../sweep/bits';
+import { eventsFrom } from '../sweep/events';
+import type { Found, Lookup } from '../sweep/lookup';
 import type { Population } from '../sweep/population';
 import { type Placed, placeOnEnact, replay } from '../sweep/replay';
 import { Resident } from '../sweep/resident';
@@ -63,25 +66,40 @@ export class ImpactDesk {
     private readonly asOf: Instant,
   ) {}
 
-  /** Tests that read what is withheld from the population, and have no answer yet. */
-  missing(pair: Pair, asked: readonly Condition[]): FieldTest[] {
-    return missingAnswers([...conditionsIn(pair.inForce), ...conditionsIn(pair.draft), ...asked], this.population);
+  /** What has to be looked up first, since it is withheld from the population. */
+  missing(pair: Pair, asked: readonly Condition[]): Lookup[] {
+    return missingAnswers(
+      [...conditionsIn(pair.inForce), ...conditionsIn(pair.draft), ...asked],
+      [...pair.inForce.scoreSet.signals, ...pair.draft.scoreSet.signals],
+      this.population,
+    );
   }
 
-  /** Takes the answer to such a test: the ids of the records it holds for, and of those that can't be judged. */
-  give(test: FieldTest, yes: readonly number[], unjudged: readonly number[]): void {
-    const at = (ids: readonly number[]): Bits => {
-      const bits = noBits(this.population.size);
-      for (const id of ids) {
-        const place = placeOf(this.population.ids, id);
-        if (place >= 0) setBit(bits, place);
+  /** Takes what was looked up. */
+  give(found: Found): void {
+    switch (found.of) {
+      case 'test':
+        this.population.given.set(JSON.stringify(found.test), {
+          yes: this.recordsAt(found.yes),
+          unjudged: found.unjudged.length === 0 ? null : this.recordsAt(found.unjudged),
+        });
+        return;
+      case 'activities': {
+        const times: Instant[][] = Array.from(this.population.ids, () => []);
+        found.ids.forEach((id, i) => times[placeOf(this.population.ids, id)]?.push(found.at[i] as Instant));
+        for (const own of times) own.sort((a, b) => b - a);
+        this.population.events.set(happeningKey(found.kind, found.having), eventsFrom(times));
       }
-      return bits;
-    };
-    this.population.given.set(JSON.stringify(test), {
-      yes: at(yes),
-      unjudged: unjudged.length === 0 ? null : at(unjudged),
-    });
+    }
+  }
+
+  private recordsAt(ids: readonly number[]): Bits {
+    const bits = noBits(this.population.size);
+    for (const id of ids) {
+      const place = placeOf(this.population.ids, id);
+      if (place >= 0) setBit(bits, place);
+    }
+    return bits;
   }
 
   /** What changes in score, grade, stage and territory. */
@@ -180,7 +198,7 @@ export class ImpactDesk {
     const line = this.lines.get(key);
     // Of the two charters mostly one changes: the other stands as it was swept.
     if (line?.text === text) return { ok: true, answer: line };
-    const binding = bindCharter(charter, this.world.fields, this.world);
+    const binding = bindCharter(charter, this.world);
     if (!binding.ok) return { ok: false, problems: binding.problems };
     const { ready } = binding;
     const sweep = line?.sweep ?? new Sweep(this.resident(charter.timeZone), reading);
@@ -196,7 +214,7 @@ export class ImpactDesk {
   private resident(zone: string): Resident {
     let resident = this.residents.get(zone);
     if (resident === undefined) {
-      resident = new Resident(this.population, this.asOf, zone);
+      resident = new Resident(this.population, this.asOf, zone, this.world.kinds);
       this.residents.set(zone, resident);
     }
     return resident;

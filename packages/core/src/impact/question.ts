@@ -1,4 +1,5 @@
-import type { Condition, FieldTest } from '../condition/condition';
+import type { Condition } from '../condition/condition';
+import type { Lookup } from '../sweep/lookup';
 import type { RulePlace } from '../charter/ready-charter';
 import type { Answered, FieldValues, ImpactDesk, Match, Pair } from './desk';
 import type { Impact, OwnerImpact } from './impact';
@@ -42,8 +43,8 @@ export function askDesk<Q extends ImpactQuestionName>(desk: ImpactDesk, question
   return DESK[question](desk, asks);
 }
 
-/** Tests of withheld fields that have to be given before a question can be answered. */
-export function missingFor<Q extends ImpactQuestionName>(desk: ImpactDesk, asks: Asks<Q>): FieldTest[] {
+/** What has to be looked up and given before a question can be answered. */
+export function missingFor<Q extends ImpactQuestionName>(desk: ImpactDesk, asks: Asks<Q>): Lookup[] {
   if (!('pair' in asks)) return [];
   return desk.missing(asks.pair, 'condition' in asks ? [asks.condition] : []);
 }

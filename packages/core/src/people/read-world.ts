@@ -12,6 +12,7 @@ import {
   text,
   yesNo,
 } from '../charter/read-json';
+import { type ActivityKind, kindsFrom, STANDARD_KINDS } from '../record/activity-kind';
 import { isDay } from '../record/day';
 import { type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS } from '../record/field';
 import type { RepKey, RouteKey } from '../record/keys';
@@ -27,6 +28,8 @@ export interface WorldDocument {
   readonly format: typeof WORLD_FORMAT;
   readonly version: 1;
   readonly fields: readonly Field[];
+  /** Missing: the standard ones. */
+  readonly kinds?: readonly ActivityKind[];
   readonly reps: readonly Rep[];
   readonly teams: readonly Team[];
   readonly queues: readonly Queue[];
@@ -52,6 +55,14 @@ const field: Read<Field> = (json, spot) => {
   if (RESERVED_KEYS.has(read.key)) spot.at('key').say(`is kept for what Relvik computes: ${read.key}`);
   return read;
 };
+
+const activityKind: Read<ActivityKind> = (json, spot) =>
+  readObject<ActivityKind>(
+    json,
+    spot,
+    { key: key(), name, by: oneOf(['them', 'us'] as const), retired: orElse(yesNo, false) },
+    ['retired'],
+  );
 
 const rep: Read<Rep> = (json, spot) =>
   readObject<Rep>(
@@ -95,6 +106,7 @@ export function readWorld(json: unknown): WorldReading {
         return 1;
       },
       fields: list(field),
+      kinds: orElse(list(activityKind), STANDARD_KINDS),
       reps: list(rep),
       teams: list(team),
       queues: list(queue),
@@ -112,8 +124,10 @@ export function readWorld(json: unknown): WorldReading {
         [],
       ),
     },
-    ['rates', 'loads', 'turns'],
+    ['kinds', 'rates', 'loads', 'turns'],
   );
+  const kinds = read.kinds ?? STANDARD_KINDS;
+  distinctKeys(kinds, spot.at('kinds'));
   for (const part of ['fields', 'reps', 'teams', 'queues'] as const) distinctKeys(read[part], spot.at(part));
   const reps = new Map(read.reps.map((r) => [r.key, r]));
   const known = (member: RepKey, at: Spot): void => {
@@ -134,6 +148,7 @@ export function readWorld(json: unknown): WorldReading {
     ok: true,
     world: {
       fields: new Map(read.fields.map((f) => [f.key, f])),
+      kinds: kindsFrom(kinds),
       reps,
       teams: new Map(read.teams.map((t) => [t.key, t])),
       queues: new Map(read.queues.map((q) => [q.key, q])),

@@ -1,6 +1,6 @@
 import type { Charter } from '../charter/charter';
-import type { Organisation } from '../people/people';
-import type { Catalogue } from '../record/field';
+import { kindInWords } from '../record/activity-kind';
+import type { Surroundings } from '../world';
 
 /** What things are called, for words that people read. A key without a name stands for itself. */
 export interface Names {
@@ -15,6 +15,7 @@ export interface Names {
   team(key: string): string;
   queue(key: string): string;
   group(key: string): string;
+  activity(key: string): string;
 }
 
 const COMPUTED_NAMES: Readonly<Record<string, string>> = {
@@ -46,23 +47,25 @@ export interface NameLists {
   readonly teams: readonly Named[];
   readonly queues: readonly Named[];
   readonly groups: readonly Named[];
+  readonly activities: readonly Named[];
 }
 
-/** What a charter names, and the fields and people around it. */
-export function nameListsOf(charter: Charter, fields: Catalogue, people: Organisation): NameLists {
+/** What a charter names, and the world around it. */
+export function nameListsOf(charter: Charter, world: Surroundings): NameLists {
   const only = ({ key, name }: Named): Named => ({ key, name });
   return {
-    fields: [...fields.values()].map(only),
+    fields: [...world.fields.values()].map(only),
     stages: charter.stages.map(only),
     gates: charter.gates.map(only),
     signals: charter.scoreSet.signals.map(only),
     verdicts: charter.verdicts.map(only),
     territories: charter.territories.list.map(only),
     routes: charter.streams.flatMap((stream) => stream.routes).map(only),
-    reps: [...people.reps.values()].map(only),
-    teams: [...people.teams.values()].map(only),
-    queues: [...people.queues.values()].map(only),
+    reps: [...world.reps.values()].map(only),
+    teams: [...world.teams.values()].map(only),
+    queues: [...world.queues.values()].map(only),
     groups: charter.scoreSet.groups.map(only),
+    activities: [...world.kinds.values()].map(only),
   };
 }
 
@@ -86,10 +89,11 @@ export function namesFrom(lists: NameLists): Names {
     team: byKey(lists.teams),
     queue: byKey(lists.queues),
     group: byKey(lists.groups),
+    activity: byKey(lists.activities, kindInWords),
   };
 }
 
-/** The names of a charter, and of the fields and people around it. */
-export function namesOf(charter: Charter, fields: Catalogue, people: Organisation): Names {
-  return namesFrom(nameListsOf(charter, fields, people));
+/** The names of a charter, and of the world around it. */
+export function namesOf(charter: Charter, world: Surroundings): Names {
+  return namesFrom(nameListsOf(charter, world));
 }

@@ -1,6 +1,6 @@
-import { activityName } from '../record/activity-kind';
 import type { Fade } from '../score/fade';
-import type { Signal } from '../score/score-set';
+import type { PropertyTest } from '../score/property-test';
+import type { ActivitySignal, Signal } from '../score/score-set';
 import { conditionWords, type Wording } from './condition-words';
 
 function days(count: number): string {
@@ -11,17 +11,27 @@ function fadeWords(fade: Fade): string {
   return fade.kind === 'half-life' ? `half-life ${days(fade.days)}` : `fades to nothing in ${days(fade.days)}`;
 }
 
+function propertyWords({ property, test, values }: PropertyTest): string {
+  const asked = { is: 'is', contains: 'contains', 'starts-with': 'starts with', 'ends-with': 'ends with' }[test];
+  return `${property.replaceAll('_', ' ')} ${asked} ${values.map((value) => `“${value}”`).join(' or ')}`;
+}
+
+function timesWords({ times, most }: ActivitySignal): string {
+  if (times === 'first') return 'the first one only';
+  return most === null ? 'each' : most === 1 ? 'the last one' : `each, at most ${most}`;
+}
+
 /** When a signal gives its points: "Mail clicked · each, at most 3 · half-life 30 days". */
 export function signalWords(signal: Signal, wording: Wording): string {
   switch (signal.kind) {
     case 'attribute':
       return conditionWords(signal.when, wording);
     case 'activity': {
-      const { most, window, fade, cap } = signal;
-      const times = most === null ? 'each' : most === 1 ? 'the last one' : `each, at most ${most}`;
+      const { window, fade, cap, having } = signal;
       return [
-        activityName(signal.activity),
-        times,
+        wording.names.activity(signal.activity),
+        ...having.map(propertyWords),
+        timesWords(signal),
         ...(window === null ? [] : [`in the last ${days(window)}`]),
         ...(fade === null ? [] : [fadeWords(fade)]),
         ...(cap === null ? [] : [`held at ${cap}`]),

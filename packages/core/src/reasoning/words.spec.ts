@@ -11,7 +11,7 @@ import { bayWords, destinationWords, exclusionWords, placeWords, territoryWords 
 
 const world = smallWorld();
 const charter = smallCharter(world);
-const names = namesOf(charter.charter, world.fields, world);
+const names = namesOf(charter.charter, world);
 const wording = { names, fields: world.fields, baseCurrency: 'EUR' };
 const range = (field: string, from: [string, boolean] | null, to: [string, boolean] | null): Condition => ({
   test: 'range',

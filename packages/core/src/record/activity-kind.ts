@@ -4,18 +4,30 @@ export interface ActivityKind {
   readonly name: string;
   /** Silence is broken by what they do, not by our own mail. */
   readonly by: 'them' | 'us';
+  /** No longer offered; what happened stays. */
+  readonly retired: boolean;
 }
 
-const kind = (key: string, name: string, by: ActivityKind['by'] = 'them'): ActivityKind => ({ key, name, by });
+const kind = (key: string, name: string, by: ActivityKind['by'] = 'them'): ActivityKind => ({
+  key,
+  name,
+  by,
+  retired: false,
+});
 
-/** The kinds every set-up begins with. */
-export const ACTIVITY_KINDS: readonly ActivityKind[] = [
+/** Kinds by their keys. */
+export type ActivityKinds = ReadonlyMap<string, ActivityKind>;
+
+/** The kinds every set-up begins with; the admin adds others. */
+export const STANDARD_KINDS: readonly ActivityKind[] = [
   kind('mail_sent', 'Mail sent', 'us'),
   kind('mail_received', 'Mail received'),
   kind('mail_opened', 'Mail opened'),
   kind('mail_clicked', 'Mail clicked'),
   kind('mail_bounced', 'Mail bounced', 'us'),
   kind('mail_unsubscribed', 'Unsubscribed'),
+  kind('conversation_opened', 'Conversation opened'),
+  kind('conversation_closed', 'Conversation closed', 'us'),
   kind('page_visited', 'Page visited'),
   kind('pricing_visited', 'Pricing page visited'),
   kind('form_filled', 'Form filled'),
@@ -27,15 +39,18 @@ export const ACTIVITY_KINDS: readonly ActivityKind[] = [
   kind('meeting_held', 'Meeting held'),
 ];
 
-const BY_KEY = new Map(ACTIVITY_KINDS.map((one) => [one.key, one]));
+/** Kinds by their keys. */
+export function kindsFrom(kinds: readonly ActivityKind[]): ActivityKinds {
+  return new Map(kinds.map((one) => [one.key, one]));
+}
 
-/** The name of a kind; of one that is not listed, its key in words. */
-export function activityName(key: string): string {
+/** A key in words, for a kind that is not listed. */
+export function kindInWords(key: string): string {
   const words = key.replaceAll('_', ' ');
-  return BY_KEY.get(key)?.name ?? words.charAt(0).toUpperCase() + words.slice(1);
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 /** Whether an activity of that kind is theirs; a kind that is not listed is. */
-export function isByThem(key: string): boolean {
-  return BY_KEY.get(key)?.by !== 'us';
+export function isByThem(kinds: ActivityKinds, key: string): boolean {
+  return kinds.get(key)?.by !== 'us';
 }

@@ -27,6 +27,26 @@ export function dayNumber(day: Day): number {
   return Date.parse(`${day}T00:00:00Z`) / DAY;
 }
 
+/**
+ * The instant at which a calendar day begins in a time zone: midnight, or the first instant after a gap there.
+ *
+ * @param day days since 1970-01-01
+ */
+export function startOfDay(day: number, zone: string): Instant {
+  const { year, month, day: ofMonth } = DateTime.fromMillis(day * DAY, { zone: 'utc' });
+  return DateTime.fromObject({ year, month, day: ofMonth }, { zone }).startOf('day').toMillis();
+}
+
+/** The calendar day so many days after 1970-01-01. */
+export function dayFrom(number: number): Day {
+  return new Date(number * DAY).toISOString().slice(0, 10);
+}
+
+/** An instant as ISO 8601 in a time zone, to the second: `2026-11-24T09:30:00+01:00`. */
+export function instantText(at: Instant, zone: string): string {
+  return DateTime.fromMillis(at, { zone }).startOf('second').toISO({ suppressMilliseconds: true }) ?? '';
+}
+
 /** Whether an IANA time zone of that name is known. */
 export function isTimeZone(name: string): boolean {
   return DateTime.fromMillis(0, { zone: name }).isValid;

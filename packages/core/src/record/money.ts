@@ -44,6 +44,13 @@ export class Rates {
     return found;
   }
 
+  /** From which day up to which (left out; null: still) each currency has one rate, in order of currencies and days. */
+  periods(): { readonly currency: string; readonly from: Day; readonly until: Day | null }[] {
+    return [...this.byCurrency].flatMap(([currency, rates]) =>
+      rates.map(({ from }, i) => ({ currency, from, until: rates[i + 1]?.from ?? null })),
+    );
+  }
+
   /**
    * An amount in the base currency's smallest unit, at the latest rate on or before the day it was entered,
    * rounded half away from zero.

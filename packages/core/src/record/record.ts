@@ -7,6 +7,8 @@ export interface Activity {
   /** A kind of activity, such as `mail_opened`. */
   readonly kind: string;
   readonly at: Instant;
+  /** What else is known of it, such as the page visited; by property. */
+  readonly properties?: Readonly<Record<string, string>>;
 }
 
 export const CLOSINGS = ['won', 'lost', 'disqualified'] as const;
@@ -57,6 +59,7 @@ export const OCCASIONS = [
   'joined',
   'edited',
   'activity',
+  'time',
   'freed',
   'enacted',
   'regated',

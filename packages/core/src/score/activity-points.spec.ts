@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { KINDS } from '../charter/charter.fixture';
 import type { Activity } from '../record/record';
 import { countActivities, countSilence, silentSince } from './activity-points';
 import type { ActivitySignal, SilenceSignal } from './score-set';
@@ -12,6 +13,8 @@ const clicks: ActivitySignal = {
   kind: 'activity',
   points: 8,
   activity: 'mail_clicked',
+  having: [],
+  times: 'each',
   window: null,
   most: null,
   fade: null,
@@ -57,7 +60,7 @@ test('points do not depend on the order in which activities are given, and never
 test('silence runs from the last thing they did: our own mail does not break it, nor what is still to come', () => {
   const arrived = NOW - 100 * DAY;
   const lost = (activities: Activity[]): number =>
-    countSilence(silence, silentSince(activities, arrived, NOW), NOW).micro / 1e6;
+    countSilence(silence, silentSince(KINDS, activities, arrived, NOW), NOW).micro / 1e6;
   expect(lost([])).toBe(-15);
   expect(lost(at(59 * DAY))).toBe(-5);
   expect(lost(at(60 * DAY))).toBe(-10);

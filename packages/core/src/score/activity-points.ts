@@ -1,8 +1,9 @@
 import type { Instant } from '../record/keys';
-import { isByThem } from '../record/activity-kind';
+import { type ActivityKinds, isByThem } from '../record/activity-kind';
 import type { Activity } from '../record/record';
 import { ageInHours, faded, HOUR, HOURS_A_DAY } from './fade';
 import { type Micro, toMicro } from './points';
+import { hasProperties } from './property-test';
 import type { ActivitySignal, SilenceSignal } from './score-set';
 
 /** What a signal for activities or silence came to. */
@@ -24,27 +25,52 @@ export function heldTo(cap: number | null, micro: Micro): Micro {
 }
 
 /**
- * The points of an activity signal: of those in the window the newest, as many as the cap by number takes, each faded by
- * its age, summed, and held to the cap by points.
+ * When the activities of a signal happened that count, newest first: of those in the window the newest, as many as the cap
+ * by number takes; or the first there ever was, if it lies in the window.
  *
  * A window is (asOf − w, asOf]: what happened exactly w days ago is outside. After `asOf` nothing counts.
  */
-export function countActivities(signal: ActivitySignal, activities: readonly Activity[], asOf: Instant): Seen {
+export function countedActivities(
+  signal: ActivitySignal,
+  activities: readonly Activity[],
+  asOf: Instant,
+): { readonly inWindow: number; readonly counted: readonly Instant[] } {
   const after = signal.window === null ? -Infinity : asOf - signal.window * HOURS_A_DAY * HOUR;
-  const ages: Instant[] = [];
-  for (const { kind, at } of activities) if (kind === signal.activity && at <= asOf && at > after) ages.push(at);
-  ages.sort((a, b) => b - a);
-  const counted = signal.most === null ? ages.length : Math.min(ages.length, signal.most);
+  const times: Instant[] = [];
+  for (const activity of activities)
+    if (activity.kind === signal.activity && activity.at <= asOf && hasProperties(activity, signal.having))
+      times.push(activity.at);
+  times.sort((a, b) => b - a);
+  const inWindow = times.filter((at) => at > after);
+  switch (signal.times) {
+    case 'first':
+      return { inWindow: inWindow.length, counted: times.slice(-1).filter((at) => at > after) };
+    case 'each':
+      return { inWindow: inWindow.length, counted: signal.most === null ? inWindow : inWindow.slice(0, signal.most) };
+  }
+}
+
+/**
+ * The points of an activity signal: those of the activities that count, each faded by its age, summed, and held to the
+ * cap by points.
+ */
+export function countActivities(signal: ActivitySignal, activities: readonly Activity[], asOf: Instant): Seen {
+  const { inWindow, counted } = countedActivities(signal, activities, asOf);
   const each = toMicro(signal.points);
   let micro = 0;
-  for (let i = 0; i < counted; i += 1) micro += faded(each, signal.fade, ageInHours(ages[i] ?? asOf, asOf));
-  return { count: ages.length, counted, newest: ages[0] ?? null, micro: heldTo(signal.cap, micro) };
+  for (const at of counted) micro += faded(each, signal.fade, ageInHours(at, asOf));
+  return { count: inWindow, counted: counted.length, newest: counted[0] ?? null, micro: heldTo(signal.cap, micro) };
 }
 
 /** The last instant up to `asOf` at which they did something; else their arrival. */
-export function silentSince(activities: readonly Activity[], arrived: Instant, asOf: Instant): Instant {
+export function silentSince(
+  kinds: ActivityKinds,
+  activities: readonly Activity[],
+  arrived: Instant,
+  asOf: Instant,
+): Instant {
   let since = -Infinity;
-  for (const { kind, at } of activities) if (at <= asOf && at > since && isByThem(kind)) since = at;
+  for (const { kind, at } of activities) if (at <= asOf && at > since && isByThem(kinds, kind)) since = at;
   return since === -Infinity ? Math.min(arrived, asOf) : since;
 }
 

@@ -2,6 +2,7 @@ import type { Answer } from '../condition/answer';
 import { type Account, explain, unjudgedFields } from '../condition/explain';
 import type { Facts } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
+import type { ActivityKinds } from '../record/activity-kind';
 import type { Instant } from '../record/keys';
 import type { LeadRecord } from '../record/record';
 import { countActivities, countSilence, heldTo, type Seen, silentSince } from './activity-points';
@@ -9,7 +10,11 @@ import { type Micro, MICRO, toMicro, total, type Total } from './points';
 import type { ActivitySignal, AttributeSignal, Axis, ScoreSet, SignalGroup, SilenceSignal } from './score-set';
 
 export type ReadySignal = (AttributeSignal & { readonly ready: ReadyCondition }) | ActivitySignal | SilenceSignal;
-export type ReadyScoreSet = Omit<ScoreSet, 'signals'> & { readonly signals: readonly ReadySignal[] };
+export type ReadyScoreSet = Omit<ScoreSet, 'signals'> & {
+  readonly signals: readonly ReadySignal[];
+  /** They say whose activities break silence. */
+  readonly kinds: ActivityKinds;
+};
 
 /** What one signal gave a record. */
 export interface SignalOutcome {
@@ -62,12 +67,18 @@ function outcomeOf(signal: ActivitySignal | SilenceSignal, { count, counted, new
   };
 }
 
-function judgeSignal(signal: ReadySignal, record: ScoredRecord, facts: Facts, asOf: Instant): SignalOutcome {
+function judgeSignal(
+  signal: ReadySignal,
+  kinds: ActivityKinds,
+  record: ScoredRecord,
+  facts: Facts,
+  asOf: Instant,
+): SignalOutcome {
   switch (signal.kind) {
     case 'activity':
       return outcomeOf(signal, countActivities(signal, record.activities, asOf));
     case 'silence':
-      return outcomeOf(signal, countSilence(signal, silentSince(record.activities, record.arrived, asOf), asOf));
+      return outcomeOf(signal, countSilence(signal, silentSince(kinds, record.activities, record.arrived, asOf), asOf));
     case 'attribute': {
       const account = explain(signal.ready, facts);
       return {
@@ -125,7 +136,7 @@ type ScoredRecord = Pick<LeadRecord, 'activities' | 'arrived'>;
  * axis without a score.
  */
 export function scoreRecord(set: ReadyScoreSet, record: ScoredRecord, facts: Facts, asOf: Instant): Score {
-  const signals = set.signals.filter((s) => s.on).map((s) => judgeSignal(s, record, facts, asOf));
+  const signals = set.signals.filter((s) => s.on).map((s) => judgeSignal(s, set.kinds, record, facts, asOf));
   const fit = scoreAxis('fit', set, signals);
   const engagement = scoreAxis('engagement', set, signals);
   return { fit: fit.score, engagement: engagement.score, signals, held: [...fit.held, ...engagement.held] };

@@ -1,6 +1,7 @@
 import type { Grid } from '../grade/grid';
 import type { Condition } from '../condition/condition';
 import type { Fade } from './fade';
+import type { PropertyTest } from './property-test';
 
 export const AXES = ['fit', 'engagement'] as const;
 /** Fit: what they are. Engagement: what they do. */
@@ -27,6 +28,10 @@ export interface AttributeSignal extends SignalBase {
 export interface ActivitySignal extends SignalBase {
   readonly kind: 'activity';
   readonly activity: string;
+  /** What its properties must say, all of it; none: any activity of the kind counts. */
+  readonly having: readonly PropertyTest[];
+  /** `each` gives points, or only the `first` there ever was. */
+  readonly times: 'each' | 'first';
   /** Only what happened in the last so many days counts; null: all. */
   readonly window: number | null;
   /** Cap by number: the newest so many count; null: all. */

@@ -3,9 +3,10 @@ import { dayNumber } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Rates } from '../record/money';
 import type { LeadRecord } from '../record/record';
+import { hasProperties, type PropertyTest } from '../score/property-test';
 import { type Bits, noBits, setBit } from './bits';
 import { CodeColumn, type Column, NumberColumn } from './column';
-import type { Events } from './events';
+import { type Events, eventsFrom } from './events';
 import type { Population, Standing } from './population';
 
 /** A record, and what only the population needs of it. */
@@ -159,6 +160,21 @@ function encodeEvents(records: readonly PopulationRecord[]): Map<string, Events>
     }
   }
   return events;
+}
+
+/** The activities of a kind that have these properties, by record, newest first. */
+export function encodeHappening(
+  records: readonly PopulationRecord[],
+  kind: string,
+  having: readonly PropertyTest[],
+): Events {
+  const times = records.map(({ record }) =>
+    record.activities
+      .filter((activity) => activity.kind === kind && hasProperties(activity, having))
+      .map(({ at }) => at)
+      .sort((a, b) => b - a),
+  );
+  return eventsFrom(times);
 }
 
 function encodeStanding(records: readonly PopulationRecord[]): Standing {

@@ -8,6 +8,15 @@ export interface Events {
   readonly at: Float64Array;
 }
 
+/** Events from the instants of each record, newest first. */
+export function eventsFrom(times: readonly (readonly Instant[])[]): Events {
+  const starts = new Uint32Array(times.length + 1);
+  times.forEach((own, i) => {
+    starts[i + 1] = (starts[i] as number) + own.length;
+  });
+  return { starts, at: Float64Array.from(times.flat()) };
+}
+
 /** The same with ages in whole hours at one instant; what comes after the instant is left out. */
 export interface AgedEvents {
   /** Records that have any, and the same as bits. */

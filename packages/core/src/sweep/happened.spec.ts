@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { KINDS } from '../charter/charter.fixture';
 import { FIELDS } from '../condition/conditions.fixture';
 import type { LeadRecord } from '../record/record';
 import { countActivities, countSilence, silentSince } from '../score/activity-points';
@@ -11,10 +12,11 @@ import { RATES } from './sweep.fixture';
 
 const HOUR = 3_600_000;
 const AS_OF = Date.parse('2026-02-28T12:00:00Z');
-const KINDS = ['mail_clicked', 'mail_sent'];
+const SEEN = ['mail_clicked', 'mail_sent'];
 
 const common = { key: 'one' as never, name: 'one', axis: 'engagement' as const, on: true, group: null };
 const activitySignal = fc.record({
+  times: fc.constantFrom('each' as const, 'each' as const, 'each' as const, 'first' as const),
   points: fc.integer({ min: -3000, max: 3000 }).map((hundredths) => hundredths / 100),
   window: fc.option(fc.integer({ min: 1, max: 40 }), { freq: 2 }),
   most: fc.option(fc.integer({ min: 1, max: 4 })),
@@ -29,7 +31,7 @@ const activitySignal = fc.record({
 const did = fc.array(
   fc.array(
     fc.record({
-      kind: fc.constantFrom(...KINDS),
+      kind: fc.constantFrom(...SEEN),
       at: fc
         .oneof(fc.integer({ min: -50, max: 24 * 30 }), fc.integer({ min: 24 * 30, max: 24 * 600 }))
         .map((hours) => AS_OF - hours * HOUR),
@@ -57,14 +59,14 @@ function residentOf(list: readonly LeadRecord['activities'][]): Resident {
     closed: null,
     touched: AS_OF,
   }));
-  return new Resident(encodePopulation(records, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo');
+  return new Resident(encodePopulation(records, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo', KINDS);
 }
 
 test('points for activities by columns are those of each record by itself, and taken away again nothing is left', () => {
-  const ways = { capped: 0, young: 0, all: 0 };
+  const ways = { first: 0, capped: 0, young: 0, all: 0 };
   fc.assert(
     fc.property(activitySignal, did, (asked, list) => {
-      const signal: ActivitySignal = { ...common, kind: 'activity', activity: 'mail_clicked', ...asked };
+      const signal: ActivitySignal = { ...common, kind: 'activity', activity: 'mail_clicked', having: [], ...asked };
       const here = residentOf(list);
       const sorted = jest.spyOn(here, 'eventsByAge');
       const sums = new Float64Array(list.length);
@@ -75,7 +77,15 @@ test('points for activities by columns are those of each record by itself, and t
         expect([i, sums[i]! + 0]).toEqual([i, micro + 0]);
         if (micro !== 0) expect(hasBit(touched, i)).toBe(true);
       });
-      ways[signal.cap !== null ? 'capped' : sorted.mock.calls.length > 0 ? 'young' : 'all'] += 1;
+      ways[
+        signal.times === 'first'
+          ? 'first'
+          : signal.cap !== null
+            ? 'capped'
+            : sorted.mock.calls.length > 0
+              ? 'young'
+              : 'all'
+      ] += 1;
       addActivities(signal, here, -1, sums, touched);
       expect([...sums].every((sum) => sum === 0)).toBe(true);
     }),
@@ -96,7 +106,7 @@ test('points for silence by columns are those of each record by itself; our own 
       const sums = new Float64Array(list.length);
       addSilence(signal, residentOf(list), 1, sums, noBits(list.length));
       list.forEach((activities, i) => {
-        const since = silentSince(activities, arrivalOf(i), AS_OF);
+        const since = silentSince(KINDS, activities, arrivalOf(i), AS_OF);
         expect([i, sums[i]! + 0]).toEqual([i, countSilence(signal, since, AS_OF).micro + 0]);
       });
     }),

@@ -1,6 +1,7 @@
 import { heldTo } from '../score/activity-points';
 import { type Fade, fadedByAge, HOURS_A_DAY } from '../score/fade';
 import { toMicro } from '../score/points';
+import { happeningKey } from '../score/property-test';
 import type { ActivitySignal, SilenceSignal } from '../score/score-set';
 import type { Bits } from './bits';
 import type { AgedEvents } from './events';
@@ -14,14 +15,16 @@ export function addActivities(
   sums: Float64Array,
   touched: Bits,
 ): void {
-  const events = resident.eventsOf(signal.activity);
+  const happening = happeningKey(signal.activity, signal.having);
+  const events = resident.eventsOf(happening);
   if (events === null) return;
   const { hours, having, oldest } = events;
   const reach = Math.min(oldest + 1, (signal.window ?? Infinity) * HOURS_A_DAY, endOf(signal.fade));
   const table = fadedByAge(sign * toMicro(signal.points), signal.fade, reach);
-  if (signal.cap !== null) addCapped(signal, signal.cap, events, table, sums);
+  if (signal.times === 'first') addFirst(signal.cap, events, table, sums);
+  else if (signal.cap !== null) addCapped(signal, signal.cap, events, table, sums);
   else {
-    const byAge = reach > oldest ? null : resident.eventsByAge(signal.activity, events);
+    const byAge = reach > oldest ? null : resident.eventsByAge(happening, events);
     const young = byAge === null ? hours.length : (byAge.younger[reach] as number);
     if (byAge !== null && young * FEW_YOUNG < hours.length)
       addYoung(signal, events, byAge.order.subarray(0, young), table, sums);
@@ -64,6 +67,21 @@ function addYoung(
     if ((nth[k] as number) >= counted) continue;
     const record = owner[k] as number;
     sums[record] = (sums[record] as number) + (table[hours[k] as number] as number);
+  }
+}
+
+/** The oldest of each record, if it is young enough. */
+function addFirst(
+  cap: number | null,
+  { starts, hours, records }: AgedEvents,
+  table: Float64Array,
+  sums: Float64Array,
+): void {
+  for (let n = 0; n < records.length; n += 1) {
+    const age = hours[(starts[n + 1] as number) - 1] as number;
+    if (age >= table.length) continue;
+    const record = records[n] as number;
+    sums[record] = (sums[record] as number) + heldTo(cap, table[age] as number);
   }
 }
 

@@ -28,8 +28,8 @@ export interface Population {
   readonly touched: Float64Array;
   /** By field. A field that no record has filled may be missing. */
   readonly columns: ReadonlyMap<string, Column>;
-  /** By kind of activity. */
-  readonly events: ReadonlyMap<string, Events>;
+  /** By kind of activity; those with certain properties, once they are given, by their {@link happeningKey}. */
+  readonly events: Map<string, Events>;
   readonly standing: Standing;
   /** Fields that are not in it, or only by their domain, since they tell who it is. */
   readonly withheld: ReadonlyMap<string, Withheld>;

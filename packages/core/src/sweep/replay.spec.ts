@@ -1,13 +1,14 @@
 import fc from 'fast-check';
+import { KINDS } from '../charter/charter.fixture';
 import { advance, appraise, decide } from '../decide';
 import { smallWorld } from '../charter/charter.fixture';
 import type { LeadRecord, Place } from '../record/record';
 import { FIELDS } from '../condition/conditions.fixture';
 import { allBits } from './bits';
-import { encodePopulation, type PopulationRecord } from './encode';
+import { type PopulationRecord } from './encode';
 import { PLACES, type Placed, placeOnEnact, replay } from './replay';
 import { Resident } from './resident';
-import { AS_OF, busyCharter, RATES, records } from './sweep.fixture';
+import { AS_OF, busyCharter, RATES, records, populationOf } from './sweep.fixture';
 import { Sweep } from './sweep';
 import type { World } from '../world';
 
@@ -19,7 +20,7 @@ const world = (): World => {
   return { ...small, fields: FIELDS, rates: RATES };
 };
 const resident = (list: readonly PopulationRecord[]): Resident =>
-  new Resident(encodePopulation(list, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo');
+  new Resident(populationOf(list), AS_OF, 'Europe/Oslo', KINDS);
 
 const shown = (placed: Placed, i: number): string => {
   const kind = PLACES[placed.places[i]!]!;

@@ -2,7 +2,7 @@ import type { ReadyCondition, ReadyTest } from '../condition/ready';
 import { hasPart } from '../condition/judge';
 import { dayNumber, dayOf } from '../record/day';
 import type { Instant } from '../record/keys';
-import { isByThem } from '../record/activity-kind';
+import { type ActivityKinds, isByThem } from '../record/activity-kind';
 import { ageInHours } from '../score/fade';
 import { allBits, type Bits, noBits } from './bits';
 import type { CodeColumn, Column, NumberColumn } from './column';
@@ -24,11 +24,15 @@ export class Resident {
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
 
-  /** @param zone the charter's time zone: it decides which day it is at `asOf` */
+  /**
+   * @param zone the charter's time zone: it decides which day it is at `asOf`
+   * @param kinds they say whose activities break silence
+   */
   constructor(
     readonly population: Population,
     readonly asOf: Instant,
     zone: string,
+    private readonly kinds: ActivityKinds,
   ) {
     this.everyone = allBits(population.size);
     this.today = dayNumber(dayOf(asOf, zone));
@@ -66,7 +70,9 @@ export class Resident {
     const { size, arrived, events } = this.population;
     const hours = new Uint32Array(size);
     for (let i = 0; i < size; i += 1) hours[i] = Math.max(0, ageInHours(arrived[i] as number, this.asOf));
-    const byThem = [...events.keys()].filter(isByThem).flatMap((kind) => this.eventsOf(kind) ?? []);
+    const byThem = [...events.keys()]
+      .filter((kind) => isByThem(this.kinds, kind))
+      .flatMap((kind) => this.eventsOf(kind) ?? []);
     // What they did may lie before their arrival: then silence runs from there all the same.
     const known = new Uint8Array(size);
     for (const { starts, hours: ages, records } of byThem) {

@@ -79,6 +79,29 @@ class BandTable {
   }
 }
 
+/** Which watched ranges a score lies in, as one number: between two scores with the same number no answer changes. */
+class Stretches {
+  private readonly table: Uint8Array | null;
+
+  /** @param least and `most`: between them, both included, lie all scores, in hundredths */
+  constructor(
+    private readonly least: number,
+    most: number,
+    watches: readonly ScoreWatch[],
+  ) {
+    // A range begins another stretch at its least, and after its most.
+    const edges = new Set(watches.flatMap((watch) => [watch.least, watch.most + 1]));
+    const inside = [...edges].filter((edge) => edge > least && edge <= most).sort((a, b) => a - b);
+    const scores = most - least + 1;
+    this.table = scores > LONGEST_TABLE || inside.length > 255 ? null : new Uint8Array(scores);
+    inside.forEach((edge, s) => this.table?.fill(s + 1, edge - least));
+  }
+
+  isCrossed(from: number, to: number): boolean {
+    return this.table === null || this.table[from - this.least] !== this.table[to - this.least];
+  }
+}
+
 interface Sums {
   readonly fit: AxisSums;
   readonly engagement: AxisSums;
@@ -195,9 +218,13 @@ export class Scores {
     const engagementPlain = sums.engagement.plainSums;
     const { fit, engagement, cell, cells, moved } = this;
     const watches = [...this.watches.values()];
-    // Most edits touch one axis: what is asked of the other alone stays as it was.
-    const byFit = watches.filter(({ axis }) => axis !== 'engagement');
-    const byEngagement = watches.filter(({ axis }) => axis !== 'fit');
+    const of = (asked: ScoreWatch['axis']): ScoreWatch[] => watches.filter(({ axis }) => axis === asked);
+    const [fitLeast, fitMost] = [Math.round(bounds.fit.least * HUNDREDTHS), Math.round(bounds.fit.most * HUNDREDTHS)];
+    const least = Math.round(bounds.engagement.least * HUNDREDTHS);
+    const most = Math.round(bounds.engagement.most * HUNDREDTHS);
+    const fitStretches = new Stretches(fitLeast, fitMost, of('fit'));
+    const engagementStretches = new Stretches(least, most, of('engagement'));
+    const rankStretches = new Stretches(fitLeast + least, fitMost + most, of('rank'));
 
     for (let w = 0; w < moved.length; w += 1) {
       // Who can or can't be judged now answers watched ranges otherwise, whatever the score.
@@ -224,8 +251,12 @@ export class Scores {
         if (f !== fitBefore || e !== engagementBefore) {
           fit[i] = f;
           engagement[i] = e;
-          const concerned = e === engagementBefore ? byFit : f === fitBefore ? byEngagement : watches;
-          for (const watch of concerned) if (isFlipped(watch, w, bit, f, e)) changed |= bit;
+          if (
+            fitStretches.isCrossed(fitBefore, f) ||
+            engagementStretches.isCrossed(engagementBefore, e) ||
+            rankStretches.isCrossed(fitBefore + engagementBefore, f + e)
+          )
+            for (const watch of watches) if (isFlipped(watch, w, bit, f, e)) changed |= bit;
         }
         const was = cell[i] as number;
         if (is === was) continue;

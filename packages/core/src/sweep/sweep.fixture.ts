@@ -7,8 +7,10 @@ import { VERDICT_KEYS } from '../grade/verdict';
 import type { LeadRecord, Place } from '../record/record';
 import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
+import { happeningKey, type PropertyTest } from '../score/property-test';
 import type { World } from '../world';
-import type { PopulationRecord } from './encode';
+import { encodeHappening, encodePopulation, type PopulationRecord } from './encode';
+import type { Population } from './population';
 
 const DAY = 86_400_000;
 export const AS_OF = Date.parse('2026-02-28T12:00:00Z');
@@ -57,6 +59,9 @@ const points = fc.integer({ min: -3000, max: 3000 }).map((hundredths) => hundred
 const days = fc.integer({ min: 1, max: 60 });
 const option = <T>(one: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(one);
 const on = fc.boolean().map((off) => !off);
+/** What some signals ask of an activity. */
+export const HAVING: readonly PropertyTest[] = [{ property: 'page', test: 'contains', values: ['Pric', 'demo'] }];
+
 const signal = fc.oneof(
   fc.record({ kind: fc.constant('attribute'), axis, on, points, when: condition }),
   fc.record({
@@ -65,6 +70,8 @@ const signal = fc.oneof(
     on,
     points,
     activity: fc.constantFrom('mail_clicked', 'call_taken', 'never_seen'),
+    having: fc.constantFrom([], HAVING),
+    times: fc.constantFrom('each', 'first'),
     window: option(days),
     most: option(fc.integer({ min: 1, max: 3 })),
     fade: option(fc.record({ kind: fc.constantFrom('half-life', 'end'), days })),
@@ -184,6 +191,7 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
         fc.tuple(
           fc.constantFrom('mail_clicked', 'call_taken', 'mail_sent'),
           fc.integer({ min: -60, max: 70 * 24 * 60 }),
+          fc.constantFrom<Readonly<Record<string, string>>>({}, { page: '/pricing' }, { page: '/about', link: 'demo' }),
         ),
         { maxLength: 5 },
       ),
@@ -205,7 +213,11 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
         values: new Map(
           [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
         ),
-        activities: activities.map(([kind, minutes]) => ({ kind, at: AS_OF - minutes * 60_000 })),
+        activities: activities.map(([kind, minutes, properties]) => ({
+          kind,
+          at: AS_OF - minutes * 60_000,
+          properties,
+        })),
         looks: new Map(looks.map((key) => [key, true])),
       };
       return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
@@ -226,3 +238,11 @@ export const busyCharter = charter.map((ready): ReadyCharter => {
   const scoreSet = { ...ready.scoreSet, signals: [] };
   return { ...ready, streams, scoreSet, gates: [], charter: { ...ready.charter, streams, gates: [] } };
 });
+
+/** Records by columns, with the activities that some signals ask for by their properties. */
+export function populationOf(list: readonly PopulationRecord[]): Population {
+  const population = encodePopulation(list, FIELDS, RATES, 'EUR');
+  for (const kind of ['mail_clicked', 'call_taken'])
+    population.events.set(happeningKey(kind, HAVING), encodeHappening(list, kind, HAVING));
+  return population;
+}

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { KINDS } from '../charter/charter.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { condition, FIELDS } from '../condition/conditions.fixture';
 import { bindCondition } from '../condition/bind-condition';
@@ -9,17 +10,17 @@ import type { Appraisal } from '../decision';
 import { LeadFacts } from '../facts';
 import type { LeadRecord, Occasion } from '../record/record';
 import { hasBit } from './bits';
-import { encodePopulation, type PopulationRecord } from './encode';
+import { type PopulationRecord } from './encode';
 import { Resident } from './resident';
 import { FIRST_ROUTE, NO_ROUTE, NOT_ROUTED, ROUTE_UNJUDGED } from './route-sweep';
 import { HUNDREDTHS } from './scores';
-import { AS_OF, charter, RATES, records, WORLD } from './sweep.fixture';
+import { AS_OF, charter, RATES, records, WORLD, populationOf } from './sweep.fixture';
 import { type Reach, type Reading, Sweep, type Swept } from './sweep';
 
 const ZONE = 'Europe/Oslo';
 
 function resident(list: readonly PopulationRecord[]): Resident {
-  return new Resident(encodePopulation(list, FIELDS, RATES, 'EUR'), AS_OF, ZONE);
+  return new Resident(populationOf(list), AS_OF, ZONE, KINDS);
 }
 
 /** What the sweep says of one record. */

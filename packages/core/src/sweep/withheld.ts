@@ -1,5 +1,8 @@
 import type { Charter } from '../charter/charter';
 import type { Condition, FieldTest } from '../condition/condition';
+import { happeningKey } from '../score/property-test';
+import type { Signal } from '../score/score-set';
+import type { Lookup } from './lookup';
 import type { Population, Withheld } from './population';
 
 /** Whether a test can be answered by what is there of a withheld field. */
@@ -42,15 +45,27 @@ export function* conditionsIn(charter: Charter): Generator<Condition> {
   }
 }
 
-/** Tests of conditions that a population can't answer yet, since they read what is withheld from it. */
-export function missingAnswers(conditions: Iterable<Condition>, population: Population): FieldTest[] {
-  const missing = new Map<string, FieldTest>();
+/** What conditions and signals ask that a population can't answer yet, since it is withheld from it. */
+export function missingAnswers(
+  conditions: Iterable<Condition>,
+  signals: Iterable<Signal>,
+  population: Population,
+): Lookup[] {
+  const missing = new Map<string, Lookup>();
   for (const condition of conditions) {
     for (const test of testsIn(condition)) {
       const withheld = population.withheld.get(test.field);
       const key = JSON.stringify(test);
-      if (withheld !== undefined && !population.given.has(key) && !canAnswer(test, withheld)) missing.set(key, test);
+      if (withheld !== undefined && !population.given.has(key) && !canAnswer(test, withheld))
+        missing.set(key, { of: 'test', test });
     }
+  }
+  for (const signal of signals) {
+    if (signal.kind !== 'activity' || signal.having.length === 0) continue;
+    const { activity: kind, having } = signal;
+    const key = happeningKey(kind, having);
+    if (population.events.has(kind) && !population.events.has(key))
+      missing.set(key, { of: 'activities', kind, having });
   }
   return [...missing.values()];
 }

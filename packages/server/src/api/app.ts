@@ -17,7 +17,10 @@ import { IntakeWriter, MarkReused } from '../intake/intake-writer';
 import { peopleEndpoints } from '../people/people-endpoints';
 import type { PopulationDesk } from '../population/population-desk';
 import { populationEndpoints } from '../population/population-endpoints';
+import { fieldEndpoints } from '../record/field-endpoints';
 import { leadEndpoints } from '../record/lead-endpoints';
+import { viewEndpoints } from '../record/view-endpoints';
+import { activityEndpoints } from '../activity/activity-endpoints';
 import { CSRF_COOKIE, SESSION_COOKIE, sessionEndpoints } from '../session/session-endpoints';
 import { findSession, sha256 } from '../session/session-store';
 import type { Asked, Endpoint } from './endpoint';
@@ -51,6 +54,9 @@ export function buildService(settings: Settings): Service {
   const endpoints = [
     ...sessionEndpoints(source, settings.demo),
     ...leadEndpoints(source, writer),
+    ...viewEndpoints(source),
+    ...fieldEndpoints(source),
+    ...activityEndpoints(source),
     ...intakeEndpoints(source, writer),
     ...charterEndpoints(source, now, (error) => {
       log.error({ err: error }, 'a rescore stopped; it goes on at the next start');
@@ -117,7 +123,7 @@ function bodyOf({ text, most = '1mb' }: Endpoint): RequestHandler {
 function handlerOf(endpoint: Endpoint, settings: Settings): RequestHandler {
   return async (request, response) => {
     const asked = await askedBy(request, endpoint, settings);
-    const { status = 200, body, stream, cookies = [] } = await endpoint.handle(asked);
+    const { status = 200, body, stream, text, cookies = [] } = await endpoint.handle(asked);
     for (const { name, value, readable } of cookies) {
       if (value === null) response.clearCookie(name, { path: '/' });
       else response.cookie(name, value, { httpOnly: !readable, sameSite: 'lax', path: '/', secure: request.secure });
@@ -128,7 +134,8 @@ function handlerOf(endpoint: Endpoint, settings: Settings): RequestHandler {
       await pipeline(stream.data, response).catch((error: unknown) => {
         if (!hasGone(error)) throw error;
       });
-    } else if (body === undefined) response.status(status).end();
+    } else if (text !== undefined) response.status(status).type(text.type).send(text.content);
+    else if (body === undefined) response.status(status).end();
     else response.status(status).json(body);
   };
 }

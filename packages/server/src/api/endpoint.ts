@@ -25,6 +25,8 @@ export interface Answer {
   readonly body?: unknown;
   /** In place of a body: bytes of a type of their own, sent as they come. */
   readonly stream?: { readonly type: string; readonly data: AsyncIterable<Uint8Array> };
+  /** In place of a body: text of a type of its own. */
+  readonly text?: { readonly type: string; readonly content: string };
   /** Name, value and whether scripts may read it; a null value clears the cookie. */
   readonly cookies?: readonly { readonly name: string; readonly value: string | null; readonly readable: boolean }[];
 }

@@ -42,14 +42,15 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
   const { body } = await charterInForce(manager, 'none');
   const world = await readWorldOutside(manager);
   const sight = await sightOf(manager, user);
-  const lists = nameListsOf(body, world.fields, world);
+  const lists = nameListsOf(body, world);
   const names = sight.all ? lists : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) };
   return {
     names,
     fields: [...world.fields.values()],
+    kinds: [...world.kinds.values()],
     baseCurrency: body.baseCurrency,
     timeZone: body.timeZone,
-    engagementBands: body.scoreSet.grid.engagement.names.length,
+    bands: { fit: body.scoreSet.grid.fit.names, engagement: body.scoreSet.grid.engagement.names },
   };
 }
 
@@ -124,7 +125,7 @@ export function charterEndpoints(source: DataSource, now: () => Date, report: (e
       finishRescores(source, now).catch(report);
       return { status: 202, body: job };
     }),
-    admin('get', '/api/jobs/latest', async () => ({ body: await latestJob(manager) })),
+    admin('get', '/api/jobs/latest', async ({ now: at }) => ({ body: await latestJob(manager, at) })),
     admin('post', '/api/jobs/:id/cancel', async (asked) => ({
       body: await cancelJob(source, idOf(asked), userOf(asked), asked.now),
     })),

@@ -20,7 +20,7 @@ type WorldOutside = Awaited<ReturnType<typeof readWorldOutside>>;
 
 /** What keeps a charter from being used. */
 export function problemsOf(charter: Charter, world: WorldOutside): readonly Problem[] {
-  const binding = bindCharter(charter, world.fields, world);
+  const binding = bindCharter(charter, world);
   return binding.ok ? [] : binding.problems;
 }
 

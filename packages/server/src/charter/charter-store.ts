@@ -1,15 +1,18 @@
 import {
+  type ActivityKind,
   bindCharter,
   type Catalogue,
   type Charter,
   type Field,
+  kindsFrom,
   Rates,
   type ReadyCharter,
+  STANDARD_KINDS,
   type World,
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { readOrganisation } from '../people/people-store';
-import { FieldEntity, RateEntity } from '../record/catalogue.entity';
+import { ActivityKindEntity, FieldEntity, RateEntity } from '../record/catalogue.entity';
 import { CharterEntity } from './charter.entity';
 
 /** The charter in force, and the world around it without turns and loads. */
@@ -29,15 +32,25 @@ export async function readFields(manager: EntityManager): Promise<Catalogue> {
   );
 }
 
+/** The standard kinds of activities, as the admin renamed or retired them, and then the admin's own. */
+export async function readKinds(manager: EntityManager): Promise<ActivityKind[]> {
+  const own = await manager.find(ActivityKindEntity, { order: { position: 'ASC', key: 'ASC' } });
+  const kinds = new Map(STANDARD_KINDS.map((kind) => [kind.key, kind]));
+  for (const { key, name, by, retired } of own) kinds.set(key, { key, name, by, retired });
+  return [...kinds.values()];
+}
+
 export async function readWorldOutside(manager: EntityManager): Promise<Omit<World, 'rota'>> {
-  const [fields, organisation, rates] = await Promise.all([
+  const [fields, kinds, organisation, rates] = await Promise.all([
     readFields(manager),
+    readKinds(manager),
     readOrganisation(manager),
     manager.find(RateEntity),
   ]);
   return {
     ...organisation,
     fields,
+    kinds: kindsFrom(kinds),
     rates: new Rates(rates.map(({ currency, fromDay, micro }) => ({ currency, from: fromDay, micro: Number(micro) }))),
   };
 }
@@ -58,7 +71,7 @@ export async function readGoverning(manager: EntityManager, lock: 'none' | 'shar
 }
 
 function bindInForce(charter: Charter, world: Omit<World, 'rota'>): ReadyCharter {
-  const binding = bindCharter(charter, world.fields, world);
+  const binding = bindCharter(charter, world);
   if (binding.ok) return binding.ready;
   throw new Error(
     `The charter in force can't be used: ${binding.problems.map((p) => `${p.path} ${p.message}`).join('; ')}`,

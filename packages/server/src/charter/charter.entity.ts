@@ -125,6 +125,10 @@ export class JobEntity {
   @Column({ type: 'varchar', length: 120 })
   startedBy!: string;
 
+  /** Whom to tell at the end; null where nobody is. */
+  @Column({ ...key, nullable: true })
+  starter!: string | null;
+
   @Column(instant)
   startedAt!: Date;
 

@@ -48,11 +48,12 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       changed: 0,
       cursor: 0,
       startedBy: by.name,
+      starter: by.key,
       startedAt: now,
       endedAt: null,
     };
     const made = await manager.insert(JobEntity, job);
-    return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id });
+    return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id }, now);
   });
 }
 
@@ -67,11 +68,11 @@ export async function cancelJob(source: DataSource, id: number, by: User, now: D
     await note(manager, 'cancelled', charter, by, now, `after ${job.done} of ${job.total} leads`);
     job.state = 'cancelled';
     job.endedAt = now;
-    return jobState(job);
+    return jobState(job, now);
   });
 }
 
-export function jobState(job: JobEntity): Job {
+export function jobState(job: JobEntity, now: Date): Job {
   const { id, state, charter, scope, reach, done, total, changed, startedBy, startedAt, endedAt } = job;
   return {
     id,
@@ -85,11 +86,18 @@ export function jobState(job: JobEntity): Job {
     changed,
     startedAt: startedAt.getTime(),
     endedAt: endedAt?.getTime() ?? null,
+    expectedEnd: state === 'running' ? expectedEnd(job, now.getTime()) : null,
   };
 }
 
+/** At the pace so far, from the start. */
+function expectedEnd({ done, total, startedAt }: JobEntity, now: number): number | null {
+  if (done === 0) return null;
+  return Math.round(now + ((now - startedAt.getTime()) / done) * (total - done));
+}
+
 /** The latest rescore, or null. */
-export async function latestJob(manager: EntityManager): Promise<Job | null> {
+export async function latestJob(manager: EntityManager, now: Date): Promise<Job | null> {
   const [job] = await manager.find(JobEntity, { order: { id: 'DESC' }, take: 1 });
-  return job === undefined ? null : jobState(job);
+  return job === undefined ? null : jobState(job, now);
 }

@@ -3,12 +3,13 @@ import { type DataSource, type EntityManager, MoreThan, MoreThanOrEqual } from '
 import { inTransaction } from '../database/in-transaction';
 import { type Case, decideLeads } from '../decide/decide-leads';
 import { freeBay } from '../decide/free-bay';
+import { NoticeEntity } from '../record/history.entity';
 import { LeadEntity } from '../record/lead.entity';
 import { loadLeads } from '../record/lead-store';
 import { CharterEntity, JobEntity, JournalEntity } from './charter.entity';
 import { readGoverning } from './charter-store';
 
-const BATCH = 200;
+const BATCH = 500;
 
 const OCCASION: { readonly [R in Reach]: Occasion } = { score: 'enacted', gates: 'regated', routes: 'rerouted' };
 
@@ -33,6 +34,15 @@ async function finish(manager: EntityManager, job: JobEntity, now: Date): Promis
   const { id, name, number } = await manager.findOneByOrFail(CharterEntity, { number: job.charter });
   const why = `${job.changed} of ${job.total} leads changed their grade`;
   await manager.insert(JournalEntity, { at: now, by: job.startedBy, act: 'finished', charter: id, number, name, why });
+  if (job.starter !== null)
+    await manager.insert(NoticeEntity, {
+      person: job.starter,
+      queue: null,
+      kind: 'rescored',
+      record: null,
+      job: job.id,
+      at: now,
+    });
 }
 
 /** One batch of a rescore: false when there is none left to do. */

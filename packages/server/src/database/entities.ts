@@ -10,10 +10,11 @@ import {
   TeamEntity,
   TeamMemberEntity,
 } from '../people/people.entity';
-import { FieldEntity, RateEntity } from '../record/catalogue.entity';
+import { ActivityKindEntity, FieldEntity, RateEntity } from '../record/catalogue.entity';
 import { FieldValueEntity } from '../record/field-value.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
 import { LeadEntity, RecordEntity } from '../record/lead.entity';
+import { SavedViewEntity } from '../record/saved-view.entity';
 
 export const ENTITIES = [
   RecordEntity,
@@ -25,6 +26,8 @@ export const ENTITIES = [
   NoticeEntity,
   FieldEntity,
   RateEntity,
+  ActivityKindEntity,
+  SavedViewEntity,
   CharterEntity,
   JobEntity,
   OpenDraftEntity,

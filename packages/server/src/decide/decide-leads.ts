@@ -2,6 +2,7 @@ import {
   advance,
   appraise,
   type Appraisal,
+  changesAt,
   type Decision,
   type LeadRecord,
   loadsBetween,
@@ -78,7 +79,10 @@ export async function decideLeads(
     advance(rota, decision);
     return decision;
   });
-  await writeDecisions(manager, cases, decisions, number);
+  const turns = cases.map(({ record, asOf }, i) =>
+    decisions[i]?.status === 'open' ? new Date(changesAt(ready, record, world.rates, asOf.getTime())) : null,
+  );
+  await writeDecisions(manager, cases, decisions, turns, number);
   await writeRota(
     manager,
     rota,

@@ -12,6 +12,7 @@ import type { EntityManager } from 'typeorm';
 import { FieldValueEntity } from '../record/field-value.entity';
 import { ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
 import { LeadEntity, NO_RANK } from '../record/lead.entity';
+import { writeScores } from './write-scores';
 import { placeOf } from '../record/lead-store';
 import { rowOf } from '../record/value-row';
 import type { Case } from './decide-leads';
@@ -35,11 +36,17 @@ export async function insertRows<T extends object>(
   }
 }
 
-/** Writes records, decisions, history, field values and effects, each kind once. */
+/**
+ * Writes records, decisions, history, field values and effects, each kind once. Where nothing but numbers changed, only
+ * those are written.
+ *
+ * @param turns when each record's score changes by itself; null: it is closed
+ */
 export async function writeDecisions(
   manager: EntityManager,
   cases: readonly Case[],
   decisions: readonly Decision[],
+  turns: readonly (Date | null)[],
   charter: number,
 ): Promise<void> {
   const leads: LeadEntity[] = [];
@@ -47,6 +54,7 @@ export async function writeDecisions(
   const bodies: Partial<DecisionEntity>[] = [];
   const notices: Partial<NoticeEntity>[] = [];
   const values: FieldValueEntity[] = [];
+  const rescored: LeadEntity[] = [];
   const blanked: { record: number; field: string }[] = [];
 
   cases.forEach((one, i) => {
@@ -54,7 +62,11 @@ export async function writeDecisions(
     const id = Number(one.record.id);
     // Still waiting for the same thing: nothing happened that is worth a line in the history.
     if (one.occasion === 'freed' && decision.place.kind === 'bay') return;
-    const after = leadAfter(one, decision, charter);
+    const after = leadAfter(one, decision, turns[i] ?? null, charter);
+    if (isQuiet(one, decision, after)) {
+      rescored.push(after);
+      return;
+    }
     leads.push(after);
     changes.push(...changesOf(one, after, decision, charter));
     bodies.push({
@@ -73,6 +85,7 @@ export async function writeDecisions(
     }
   });
 
+  await writeScores(manager, rescored);
   if (leads.length > 0) {
     const columns = manager.dataSource
       .getMetadata(LeadEntity)
@@ -125,7 +138,12 @@ function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue
 const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity'];
 
 /** The lead as it is stored after a decision. */
-function leadAfter({ record, stored, arrival, occasion, asOf }: Case, decision: Decision, charter: number): LeadEntity {
+function leadAfter(
+  { record, stored, arrival, occasion, asOf }: Case,
+  decision: Decision,
+  changesAt: Date | null,
+  charter: number,
+): LeadEntity {
   const { fit, engagement } = decision.score;
   const place = placeColumns(decision.place);
   const moved = stored === null || JSON.stringify(placeOf(stored)) !== JSON.stringify(decision.place);
@@ -160,9 +178,29 @@ function leadAfter({ record, stored, arrival, occasion, asOf }: Case, decision: 
     way: stored?.way ?? arrival?.way ?? 'hand',
     charter,
     decidedAt: asOf,
+    changesAt,
     closedAt: closes ? asOf : (stored?.closedAt ?? null),
     closeReason: closes ? closingGate(decision) : (stored?.closeReason ?? null),
   };
+}
+
+/** Occasions on which mostly nothing but the score changes. */
+const RESCORING: readonly Occasion[] = ['activity', 'time', 'enacted'];
+
+/** Whether a decision leaves all as it was but the score, so that the score alone is written. */
+function isQuiet({ stored, occasion, values }: Case, decision: Decision, after: LeadEntity): boolean {
+  if (stored === null || !RESCORING.includes(occasion) || values.size > 0) return false;
+  const { gates, routing, effects, loads } = decision;
+  return (
+    gates.moves.length === 0 &&
+    routing === null &&
+    effects.length + loads.length === 0 &&
+    after.grade === stored.grade &&
+    after.verdict === stored.verdict &&
+    after.territory === stored.territory &&
+    JSON.stringify(placeOf(after)) === JSON.stringify(placeOf(stored)) &&
+    JSON.stringify(after.looks) === JSON.stringify(stored.looks)
+  );
 }
 
 function closingGate(decision: Decision): string | null {

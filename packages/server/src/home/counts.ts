@@ -2,6 +2,7 @@ import type { Attention, Distribution, Home, RuleCounts } from '@relvik/contract
 import type { Charter, Status } from '@relvik/core';
 import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { charterState } from '../charter/charter-life';
+import { JobEntity } from '../charter/charter.entity';
 import { charterInForce } from '../charter/charter-store';
 import { inSight, type Sight } from '../people/sight';
 import { FieldValueEntity } from '../record/field-value.entity';
@@ -84,7 +85,8 @@ async function attentionOf(manager: EntityManager, sight: Sight, user: User, cha
 async function noticesFor(manager: EntityManager, sight: Sight, user: User): Promise<Home['notices']> {
   const query = manager
     .createQueryBuilder(NoticeEntity, 'notice')
-    .innerJoin(LeadEntity, 'lead', 'lead.id = notice.record')
+    .leftJoin(LeadEntity, 'lead', 'lead.id = notice.record')
+    .leftJoin(JobEntity, 'job', 'job.id = notice.job')
     .select([
       'notice.id AS id',
       'notice.kind AS kind',
@@ -92,21 +94,25 @@ async function noticesFor(manager: EntityManager, sight: Sight, user: User): Pro
       'notice.at AS at',
       'lead.name AS name',
       'lead.company AS company',
-    ]);
-  if (sight.all) query.where('notice.person IS NULL AND notice.queue IS NULL');
-  else {
-    query.where('notice.person = :me', { me: user.key });
-    if (sight.queues.length > 0) query.orWhere('notice.queue IN (:...queues)', { queues: sight.queues });
-  }
-  const rows = await query
-    .orderBy('notice.id', 'DESC')
-    .limit(12)
-    .getRawMany<{ id: number; kind: string; record: number; at: Date; name: string; company: string }>();
-  return rows.map(({ id, kind, record, at, name, company }) => ({
+      'job.charter AS charter',
+    ])
+    .where('notice.person = :me', { me: user.key });
+  if (sight.all) query.orWhere('(notice.person IS NULL AND notice.queue IS NULL)');
+  else if (sight.queues.length > 0) query.orWhere('notice.queue IN (:...queues)', { queues: sight.queues });
+  const rows = await query.orderBy('notice.id', 'DESC').limit(12).getRawMany<{
+    id: number;
+    kind: string;
+    record: number | null;
+    at: Date;
+    name: string | null;
+    company: string | null;
+    charter: number | null;
+  }>();
+  return rows.map(({ id, kind, record, at, name, company, charter }) => ({
     id,
     kind,
     lead: record,
-    name: [name, company].filter(Boolean).join(' · '),
+    name: record === null ? `Charter ${charter}` : [name, company].filter(Boolean).join(' · '),
     at: at.getTime(),
   }));
 }

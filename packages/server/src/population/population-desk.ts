@@ -17,7 +17,7 @@ import {
 } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../api/refused';
-import { answerTests } from './answer-tests';
+import { lookUp } from './look-up';
 import { readPopulation } from './read-population';
 import { populationVersion } from './snapshot';
 import { worldDocument } from './world-document';
@@ -112,10 +112,8 @@ export class NearDesk implements PopulationDesk {
 
   /** What the population withholds is looked up where it is stored. */
   private async put<Q extends ImpactQuestionName>(desk: ImpactDesk, question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
-    const tests = missingFor(desk, asks);
-    if (tests.length > 0)
-      for (const { test, yes, unjudged } of await answerTests(this.source.manager, tests))
-        desk.give(test, yes, unjudged);
+    const lookups = missingFor(desk, asks);
+    if (lookups.length > 0) for (const found of await lookUp(this.source.manager, lookups)) desk.give(found);
     return askDesk(desk, question, asks);
   }
 }

@@ -3,15 +3,15 @@ import {
   type DeskQuestion,
   type LeadNames,
   leadNamesSchema,
+  type PopulationLookups,
+  populationLookupsSchema,
   type PopulationPlace,
-  type PopulationTests,
-  populationTestsSchema,
 } from '@relvik/contracts';
 import { streamPopulation } from '@relvik/formats';
 import { type DataSource, In } from 'typeorm';
 import { type Endpoint, read, type Who } from '../api/endpoint';
 import { LeadEntity } from '../record/lead.entity';
-import { answerTests } from './answer-tests';
+import { lookUp } from './look-up';
 import type { PopulationDesk } from './population-desk';
 import { hasMoreThan, readPopulation } from './read-population';
 import { populationVersion } from './snapshot';
@@ -59,11 +59,11 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
     },
     {
       method: 'post',
-      path: '/api/population/tests',
+      path: '/api/population/lookups',
       who: ADMIN,
       async handle(asked) {
-        const { tests } = await read<PopulationTests>(populationTestsSchema, asked.body);
-        return { body: await answerTests(manager, tests) };
+        const { lookups } = await read<PopulationLookups>(populationLookupsSchema, asked.body);
+        return { body: await lookUp(manager, lookups) };
       },
     },
     { method: 'get', path: '/api/world', who: ADMIN, handle: async () => ({ body: await worldDocument(manager) }) },

@@ -1,13 +1,16 @@
-import type { DeskAnswer, PopulationAnswer, PopulationState, ProblemDocument } from '@relvik/contracts';
+import type { DeskAnswer, PopulationState, ProblemDocument } from '@relvik/contracts';
 import {
   type Charter,
   encodePopulation,
-  type FieldTest,
+  type Found,
+  type Lookup,
   ImpactDesk,
   Rates,
   readWorld,
   Resident,
   Sweep,
+  kindsFrom,
+  STANDARD_KINDS,
 } from '@relvik/core';
 import { populationFromArrow } from '@relvik/formats';
 import { join } from 'node:path';
@@ -97,7 +100,7 @@ test('the population from SQL is that of the records, and a charter makes the sa
   for (const reading of [{ kind: 'came-in' }, { kind: 'on-enact', reach: 'routes' }] as const) {
     const swept = (one: typeof population) => {
       const { scores, stages, outcome, territory } = new Sweep(
-        new Resident(one, meta.asOf, 'Europe/Oslo'),
+        new Resident(one, meta.asOf, 'Europe/Oslo', kindsFrom(STANDARD_KINDS)),
         reading,
       ).run(governing.ready);
       return [
@@ -122,11 +125,11 @@ test('who it is stays on the server: no names, and of addresses only the domain;
   expect(
     company?.kind === 'codes' && company.dictionary.some((text) => text.endsWith('ss ende') && text.length > 400),
   ).toBe(true);
-  const tests: FieldTest[] = [
-    { test: 'starts-with', field: 'email', values: ['p1'] },
-    { test: 'contains', field: 'name', values: ['PERSON 1'] },
+  const lookups: Lookup[] = [
+    { of: 'test', test: { test: 'starts-with', field: 'email', values: ['p1'] } },
+    { of: 'test', test: { test: 'contains', field: 'name', values: ['PERSON 1'] } },
   ];
-  const answers = (await admin.post('/api/population/tests').send({ tests })).body as PopulationAnswer[];
+  const answers = (await admin.post('/api/population/lookups').send({ lookups })).body as (Found & { of: 'test' })[];
   const byName = await server.source.query<{ id: number }[]>(
     "SELECT id FROM `lead` WHERE name LIKE 'Person 1%' ORDER BY id",
   );
@@ -136,8 +139,12 @@ test('who it is stays on the server: no names, and of addresses only the domain;
   );
   expect(answers[0]?.yes).toEqual(byMail.map(({ id }) => id));
   expect(
-    (await admin.post('/api/population/tests').send({ tests: [{ test: 'like', field: 'name' }] })).body,
-  ).toMatchObject({ status: 422, errors: [{ path: '/tests/0/test' }] });
+    (
+      await admin
+        .post('/api/population/lookups')
+        .send({ lookups: [{ of: 'test', test: { test: 'like', field: 'name' } }] })
+    ).body,
+  ).toMatchObject({ status: 422, errors: [{ path: '/lookups/0/test/test' }] });
 });
 
 test('the version moves with each change, and the world around it can be read back', async () => {

@@ -1,14 +1,15 @@
 import { showRate, type WorldDocument } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { readFields } from '../charter/charter-store';
+import { readFields, readKinds } from '../charter/charter-store';
 import { RepLoadEntity, RotaEntity } from '../people/people.entity';
 import { readOrganisation } from '../people/people-store';
 import { RateEntity } from '../record/catalogue.entity';
 
 /** Fields, people, rates, loads and turns as they are: what a draft is held against. */
 export async function worldDocument(manager: EntityManager): Promise<WorldDocument> {
-  const [fields, { reps, teams, queues }, rates, loads, turns] = await Promise.all([
+  const [fields, kinds, { reps, teams, queues }, rates, loads, turns] = await Promise.all([
     readFields(manager),
+    readKinds(manager),
     readOrganisation(manager),
     manager.find(RateEntity),
     manager.find(RepLoadEntity),
@@ -18,6 +19,7 @@ export async function worldDocument(manager: EntityManager): Promise<WorldDocume
     format: 'relvik-world',
     version: 1,
     fields: [...fields.values()],
+    kinds,
     reps: [...reps.values()],
     teams: [...teams.values()],
     queues: [...queues.values()],

@@ -1,4 +1,4 @@
-import type { FieldType } from '@relvik/core';
+import type { ActivityKind, FieldType } from '@relvik/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { json, key, whole } from '../database/columns';
 
@@ -15,6 +15,26 @@ export class FieldEntity {
 
   @Column(json)
   options!: string[];
+
+  @Column({ type: 'boolean' })
+  retired!: boolean;
+
+  @Column(whole)
+  position!: number;
+}
+
+/** A kind of activity: the standard ones, and what the admin added. */
+@Entity('activity_kind')
+export class ActivityKindEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  /** Who does it: them, or us. */
+  @Column({ type: 'varchar', length: 4 })
+  by!: ActivityKind['by'];
 
   @Column({ type: 'boolean' })
   retired!: boolean;

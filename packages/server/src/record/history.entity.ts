@@ -1,10 +1,12 @@
 import type { Decision, Occasion } from '@relvik/core';
 import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
-import { instant, json, key, whole } from '../database/columns';
+import { folded, instant, json, key, whole } from '../database/columns';
 
 /** What people did: mails opened, pages visited, forms filled. */
 @Entity('activity')
 @Index('activity_by_record', ['record', 'at', 'kind'])
+@Index('activity_by_kind', ['kind', 'record'])
+@Index('activity_once', ['sender', 'event'], { unique: true })
 export class ActivityEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
   id!: number;
@@ -17,6 +19,17 @@ export class ActivityEntity {
 
   @Column(instant)
   at!: Date;
+
+  /** What else is known of it, such as the page. */
+  @Column({ ...json, nullable: true })
+  properties!: Record<string, string> | null;
+
+  /** The key, or file, that sent it, and the id it has there: a repeat is known by them. */
+  @Column({ ...key, nullable: true })
+  sender!: string | null;
+
+  @Column({ ...folded, length: 120, nullable: true })
+  event!: string | null;
 }
 
 /** What changed on a record, from what to what, when and by whom. */
@@ -75,7 +88,7 @@ export class DecisionEntity {
   body!: Decision;
 }
 
-/** News for someone about a lead: the effects of decisions. Without a person it is for the admins. */
+/** News for someone about a lead, or a rescore. Without a person it is for the admins. */
 @Entity('notice')
 @Index('notice_by_person', ['person', 'id'])
 export class NoticeEntity {
@@ -91,8 +104,12 @@ export class NoticeEntity {
   @Column({ type: 'varchar', length: 20 })
   kind!: 'assigned' | 'in-queue' | 'last-resort' | 'bay' | 'rescored';
 
-  @Column(whole)
-  record!: number;
+  @Column({ ...whole, nullable: true })
+  record!: number | null;
+
+  /** The rescore that ended. */
+  @Column({ ...whole, nullable: true })
+  job!: number | null;
 
   @Column(instant)
   at!: Date;

@@ -1,5 +1,5 @@
 import type { LeadDetail, Reading, Reasoning } from '@relvik/contracts';
-import { decide, type Decision, showValue } from '@relvik/core';
+import { appraise, bindCharter, decide, type Decision, type LeadRecord, showValue, type World } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { CharterEntity } from '../charter/charter.entity';
 import { readGoverning } from '../charter/charter-store';
@@ -44,7 +44,11 @@ export async function detailOf(
       shown: showValue(value),
       unreadable: value.kind === 'unreadable' ? value.why : null,
     })),
-    activities: activities.map(({ kind, at }) => ({ kind, at: at.getTime() })),
+    activities: activities.map(({ kind, at, properties }) => ({
+      kind,
+      at: at.getTime(),
+      ...(properties === null ? {} : { properties }),
+    })),
     history: changes.map(({ field, from, to, at, by }) => ({ field, from, to, at: at.getTime(), by })),
     may: mayOn(lead, sight, user),
   };
@@ -57,6 +61,25 @@ function discreet(decision: Decision, user: User): Decision {
     one.rep === user.key ? one : { ...one, exclusion: { why: 'not-available' as const } },
   );
   return { ...decision, skipped, turn: null, loads: [] };
+}
+
+/**
+ * The last decision with the score that is shown: where only the score changed since, as time passed, it is computed again
+ * at the instant and by the charter that it is from.
+ */
+async function asShown(
+  manager: EntityManager,
+  lead: LeadEntity,
+  record: LeadRecord,
+  last: DecisionEntity,
+  world: Omit<World, 'rota'>,
+): Promise<Decision> {
+  if (lead.decidedAt.getTime() <= last.asOf.getTime()) return last.body;
+  const { body: charter } = await manager.findOneByOrFail(CharterEntity, { number: lead.charter });
+  const binding = bindCharter(charter, world);
+  if (!binding.ok) return last.body;
+  const { asOf, score, rank, grade } = appraise(binding.ready, record, world, 'enacted', lead.decidedAt.getTime());
+  return { ...last.body, asOf, score, rank, grade };
 }
 
 /** Both readings of a lead's reasoning: as decided, and as it would be decided now. */
@@ -74,7 +97,10 @@ export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user
   const world = { ...governing.world, rota: { loads: new Map(), turns: new Map() } };
   const decisionNow = decide(governing.ready, stored.record, world, 'looked-at', now.getTime());
   return {
-    then: { decision: discreet(last.body, user), charter: nameOf(last.charter) },
+    then: {
+      decision: discreet(await asShown(manager, lead, stored.record, last, governing.world), user),
+      charter: nameOf(lead.charter),
+    },
     now: { decision: discreet(decisionNow, user), charter: nameOf(governing.number) },
     earlier: decisions.map((one) => ({
       at: one.asOf.getTime(),

@@ -68,7 +68,7 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       who: EVERYONE,
       async handle(asked) {
         const query = await read<LeadQuery>(leadQuerySchema, asked.query);
-        return { body: await listLeads(manager, await sightOf(manager, userOf(asked)), query) };
+        return { body: await listLeads(manager, await sightOf(manager, userOf(asked)), query, asked.now) };
       },
     },
     {
@@ -77,7 +77,7 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       who: EVERYONE,
       async handle(asked) {
         const query = await read<LeadQuery>(leadQuerySchema, asked.query);
-        return { body: { count: await countLeads(manager, await sightOf(manager, userOf(asked)), query) } };
+        return { body: { count: await countLeads(manager, await sightOf(manager, userOf(asked)), query, asked.now) } };
       },
     },
     {

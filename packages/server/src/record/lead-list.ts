@@ -1,9 +1,13 @@
-import type { LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
-import { fold } from '@relvik/core';
-import type { EntityManager, SelectQueryBuilder } from 'typeorm';
+import type { LeadOrder, LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
+import { bindCondition, dayNumber, dayOf, fold, type Problem, readableIn, readCondition, Spot } from '@relvik/core';
+import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../api/refused';
+import { readGoverning } from '../charter/charter-store';
+import { conditionSql, type SqlPart } from '../condition/condition-sql';
+import { scoresAsOf } from '../decide/pass-time';
 import { SOURCE_FIELD } from '../home/watershed';
 import { inSight, type Sight } from '../people/sight';
+import { FieldValueEntity } from './field-value.entity';
 import { LeadEntity, NO_RANK } from './lead.entity';
 import { placeOf } from './lead-store';
 
@@ -21,8 +25,41 @@ function readMark(after: string): Mark {
   throw Refused.invalid([{ path: '/after', message: 'is not where a page ended' }]);
 }
 
+/** By what a list is ordered: an index stands behind each. */
+interface Ordering {
+  readonly column: 'rankOrder' | 'fit' | 'engagement' | 'arrived';
+  readonly way: 'ASC' | 'DESC';
+}
+
+const ORDERINGS: { readonly [O in LeadOrder]: Ordering } = {
+  rank: { column: 'rankOrder', way: 'DESC' },
+  fit: { column: 'fit', way: 'DESC' },
+  engagement: { column: 'engagement', way: 'DESC' },
+  newest: { column: 'arrived', way: 'DESC' },
+  oldest: { column: 'arrived', way: 'ASC' },
+};
+
+/** A lead's place in an order as a number: without a score it stands after all that have one. */
+function orderOf(lead: LeadEntity, { column }: Ordering): number {
+  const value = lead[column];
+  return value instanceof Date ? value.getTime() : (value ?? NO_RANK);
+}
+
+/** Goes on after a row. Who has no score comes last, newest first; nothing is equal to null in SQL. */
+function goOn(query: SelectQueryBuilder<LeadEntity>, { column, way }: Ordering, [value, id]: Mark): void {
+  const past = way === 'DESC' ? '<' : '>';
+  const here = `lead.${column}`;
+  if ((column === 'fit' || column === 'engagement') && value === NO_RANK) {
+    query.andWhere(`${here} IS NULL AND lead.id < :id`, { id });
+    return;
+  }
+  const at = column === 'arrived' ? new Date(value) : value;
+  const unscored = column === 'fit' || column === 'engagement' ? ` OR ${here} IS NULL` : '';
+  query.andWhere(`(${here} ${past} :at OR (${here} = :at AND lead.id ${past} :id)${unscored})`, { at, id });
+}
+
 /** A lead as a list shows it. */
-export function rowOfLead(lead: LeadEntity): LeadRow {
+export function rowOfLead(lead: LeadEntity): Omit<LeadRow, 'values'> {
   const { id, name, company, status, fit, engagement, fitBand, engagementBand, grade, stage, territory, arrived } =
     lead;
   return {
@@ -43,14 +80,21 @@ export function rowOfLead(lead: LeadEntity): LeadRow {
   };
 }
 
-function filtered(query: SelectQueryBuilder<LeadEntity>, by: LeadQuery): SelectQueryBuilder<LeadEntity> {
+function filtered(
+  query: SelectQueryBuilder<LeadEntity>,
+  by: LeadQuery,
+  when: SqlPart | null,
+): SelectQueryBuilder<LeadEntity> {
   const { status = 'open', place, owner, queue, stage, territory, grade, verdict, fit, source, team, least, find } = by;
+  if (when !== null) query.andWhere(when.sql, when.parameters);
   if (status !== 'any') query.andWhere('lead.status = :status', { status });
   for (const [column, value] of Object.entries({ place, owner, queue, stage, grade, verdict })) {
     if (value !== undefined) query.andWhere(`lead.${column} = :${column}`, { [column]: value });
   }
   if (fit === 'none') query.andWhere('lead.fitBand IS NULL');
   else if (fit !== undefined) query.andWhere('lead.fitBand = :fit', { fit: Number(fit) });
+  if (by.engagement !== undefined)
+    query.andWhere('lead.engagementBand = :engagement', { engagement: Number(by.engagement) });
   if (source !== undefined)
     query.andWhere(
       'EXISTS (SELECT 1 FROM field_value v WHERE v.record = lead.id AND v.field = :sourceField AND v.folded = :source)',
@@ -87,34 +131,83 @@ function findIn(query: SelectQueryBuilder<LeadEntity>, find: string): void {
   }
 }
 
-/** One page of leads, ranked or newest first; the next page begins after this one's last row, however deep. */
-export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery): Promise<LeadPage> {
-  const { order = 'rank', after, size = 50 } = by;
-  const column = order === 'rank' ? 'lead.rankOrder' : 'lead.arrived';
-  const query = filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by);
-  if (after !== undefined) {
-    const [value, id] = readMark(after);
-    const at = order === 'rank' ? value : new Date(value);
-    query.andWhere(`(${column} < :at OR (${column} = :at AND lead.id < :id))`, { at, id });
+/** The condition of a list, ready for the database; null: it has none. */
+async function conditionOf(manager: EntityManager, { when }: LeadQuery, now: Date): Promise<SqlPart | null> {
+  if (when === undefined || when === '') return null;
+  const problems: Problem[] = [];
+  const spot = Spot.root(problems).at('when');
+  const { ready: charter, world } = await readGoverning(manager, 'none');
+  const condition = readCondition(jsonIn(when), spot);
+  const ready =
+    problems.length > 0 ? null : bindCondition(condition, readableIn(charter.charter, world.fields, 'route'), spot);
+  if (ready === null || problems.length > 0) throw Refused.invalid(problems);
+  const today = dayNumber(dayOf(now.getTime(), charter.charter.timeZone));
+  return conditionSql(ready, { charter, rates: world.rates, today });
+}
+
+function jsonIn(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw Refused.invalid([{ path: '/when', message: 'is no JSON' }]);
   }
+}
+
+/** The fields among the columns of a list. */
+export function fieldColumns({ columns }: LeadQuery): string[] {
+  const prefix = 'field:';
+  return (columns ?? '').split(',').flatMap((key) => (key.startsWith(prefix) ? [key.slice(prefix.length)] : []));
+}
+
+async function valuesOf(
+  manager: EntityManager,
+  ids: readonly number[],
+  fields: readonly string[],
+): Promise<ReadonlyMap<number, Record<string, string>>> {
+  const values = new Map(ids.map((id): [number, Record<string, string>] => [id, {}]));
+  if (ids.length === 0 || fields.length === 0) return values;
+  const rows = await manager.find(FieldValueEntity, {
+    select: { record: true, field: true, shown: true },
+    where: { record: In([...ids]), field: In([...fields]) },
+  });
+  for (const { record, field, shown } of rows) {
+    const own = values.get(record);
+    if (own !== undefined) own[field] = shown;
+  }
+  return values;
+}
+
+/** One page of leads in their order; the next page begins after this one's last row, however deep. */
+export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<LeadPage> {
+  const { order = 'rank', after, size = 50 } = by;
+  const ordering = ORDERINGS[order];
+  const when = await conditionOf(manager, by, now);
+  const query = filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by, when);
+  if (after !== undefined) goOn(query, ordering, readMark(after));
   const leads = await query
-    .orderBy(column, 'DESC')
-    .addOrderBy('lead.id', 'DESC')
+    .orderBy(`lead.${ordering.column}`, ordering.way)
+    .addOrderBy('lead.id', ordering.way)
     .limit(size + 1)
     .getMany();
-  const rows = leads.slice(0, size);
-  const last = rows.at(-1);
-  const mark: Mark | null =
-    leads.length > size && last ? [order === 'rank' ? last.rankOrder : last.arrived.getTime(), last.id] : null;
+  const shown = leads.slice(0, size);
+  const last = shown.at(-1);
+  const mark: Mark | null = leads.length > size && last ? [orderOf(last, ordering), last.id] : null;
+  const values = await valuesOf(
+    manager,
+    shown.map(({ id }) => id),
+    fieldColumns(by),
+  );
   return {
-    rows: rows.map(rowOfLead),
+    rows: shown.map((lead) => ({ ...rowOfLead(lead), values: values.get(lead.id) ?? {} })),
+    asOf: (await scoresAsOf(manager, now)).getTime(),
     next: mark === null ? null : Buffer.from(JSON.stringify(mark)).toString('base64url'),
   };
 }
 
 /** How many leads a list has in all. */
-export async function countLeads(manager: EntityManager, sight: Sight, by: LeadQuery): Promise<number> {
-  return filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by).getCount();
+export async function countLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<number> {
+  const when = await conditionOf(manager, by, now);
+  return filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by, when).getCount();
 }
 
 /** A lead in sight, or the refusal that does not tell whether it exists. */

@@ -57,7 +57,11 @@ export async function loadLeads(
   ]);
   const activities = grouped(
     await manager.findBy(ActivityEntity, { record: In([...ids]) }),
-    ({ kind, at }): Activity => ({ kind, at: at.getTime() }),
+    ({ kind, at, properties }): Activity => ({
+      kind,
+      at: at.getTime(),
+      ...(properties === null ? {} : { properties }),
+    }),
   );
   return entities.map((entity) => ({
     entity,

@@ -18,6 +18,8 @@ export class RecordEntity {
 /** What is kept of a lead beside its field values: where it stands, and what was decided last. */
 @Entity('lead')
 @Index('lead_by_rank', ['status', 'rankOrder', 'id'])
+@Index('lead_by_fit', ['status', 'fit', 'id'])
+@Index('lead_by_engagement', ['status', 'engagement', 'id'])
 @Index('lead_by_owner', ['owner', 'status', 'rankOrder', 'id'])
 @Index('lead_by_queue', ['queue', 'status', 'rankOrder', 'id'])
 @Index('lead_by_stage', ['stage', 'status', 'rankOrder', 'id'])
@@ -25,6 +27,7 @@ export class RecordEntity {
 @Index('lead_by_grade', ['grade', 'status', 'rankOrder', 'id'])
 @Index('lead_by_arrival', ['status', 'arrived', 'id'])
 @Index('lead_by_place', ['place', 'status', 'since', 'id'])
+@Index('lead_by_change', ['status', 'changesAt', 'id'])
 @Index('lead_by_words', ['name', 'company'], { fulltext: true })
 @Index('lead_by_email', ['email'])
 @Index('lead_by_route', ['route'])
@@ -129,6 +132,10 @@ export class LeadEntity {
 
   @Column(instant)
   decidedAt!: Date;
+
+  /** The earliest moment at which a score changes by itself; null for a lead that is closed. */
+  @Column({ ...instant, nullable: true })
+  changesAt!: Date | null;
 
   @Column({ ...instant, nullable: true })
   closedAt!: Date | null;

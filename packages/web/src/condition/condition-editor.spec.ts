@@ -134,10 +134,10 @@ test('what the population withholds is asked of the server once, as a question, 
   page.component.setInput('condition', byMailbox);
   for (let tries = 0; tries < 40; tries += 1) {
     await new Promise((resume) => setTimeout(resume, 10));
-    const asked = page.http.match('/api/population/tests');
+    const asked = page.http.match('/api/population/lookups');
     for (const one of asked) {
-      expect(one.request.body).toEqual({ tests: [byMailbox] });
-      one.flush([{ test: byMailbox, yes: [3, 4, 5], unjudged: [6] }]);
+      expect(one.request.body).toEqual({ lookups: [{ of: 'test', test: byMailbox }] });
+      one.flush([{ of: 'test', test: byMailbox, yes: [3, 4, 5], unjudged: [6] }]);
     }
     if (asked.length > 0) break;
   }
@@ -145,5 +145,5 @@ test('what the population withholds is asked of the server once, as a question, 
   expect(page.text).toContain('1 can’t be judged');
   page.component.setInput('condition', { test: 'all', of: [byMailbox, brewery] });
   await until(page, '0 leads match');
-  page.http.expectNone('/api/population/tests');
+  page.http.expectNone('/api/population/lookups');
 });

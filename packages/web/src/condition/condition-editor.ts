@@ -14,15 +14,14 @@ import { type Condition, type Field, type Match, readableIn, type RulePlace } fr
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
-import { ConditionGroup } from './condition-group';
-import { unwrapped } from './test-kinds';
+import { ConditionForm } from './condition-form';
 
 /** The condition of a rule, opened in place, with how many leads it holds for beside it while it is typed. */
 @Component({
   selector: 'rv-condition-editor',
-  imports: [DecimalPipe, ConditionGroup],
+  imports: [DecimalPipe, ConditionForm],
   template: `
-    <rv-condition-group [condition]="group()" [fields]="fields()" (changed)="take($event)" />
+    <rv-condition-form [condition]="condition()" [fields]="fields()" (changed)="changed.emit($event)" />
     <p class="match" role="status">
       @if (match(); as found) {
         <b>{{ found.yes | number }}</b> {{ found.yes === 1 ? 'lead matches' : 'leads match' }}
@@ -53,12 +52,6 @@ export class ConditionEditor {
   protected readonly match = signal<Match | null>(null);
   protected readonly names = signal('');
 
-  /** A lone test stands in a group of one, so that another can be added. */
-  protected readonly group = computed((): Condition => {
-    const condition = this.condition();
-    const { test } = unwrapped(condition).inner;
-    return test === 'all' || test === 'any' ? condition : { test: 'all', of: [condition] };
-  });
   protected readonly fields = computed((): readonly Field[] => {
     const charter = this.charters.shown();
     if (charter === null) return [];
@@ -88,11 +81,5 @@ export class ConditionEditor {
     if (condition !== this.condition() || leads === null) return;
     const names = found.ids.map((id) => leads.get(id)?.company || leads.get(id)?.name).filter(Boolean);
     this.names.set(names.length < found.yes ? `${names.join(', ')} …` : names.join(', '));
-  }
-
-  protected take(condition: Condition): void {
-    // A group of one test is that test: the charter stays as short as it was.
-    const single = condition.test === 'all' && condition.of.length === 1 ? condition.of[0] : undefined;
-    this.changed.emit(single ?? condition);
   }
 }

@@ -79,6 +79,11 @@ test('all that can need someone is said in words, and opens where it is settled'
   });
 });
 
+test('an admin corrects values that can’t be judged together', async () => {
+  const page = await open('admin', { attention: [{ what: 'bay-unjudged', count: 1, since: null, about: null }] });
+  expect(page.find('a.need').getAttribute('href')).toBe('/unjudged');
+});
+
 test('what waits longest is told with its age; where nothing waits that is said too', async () => {
   const since = Date.now() - 3 * 86_400_000;
   const waiting = await open('manager', { attention: [{ what: 'queue', count: 2, since, about: 'projects' }] });

@@ -66,6 +66,7 @@ export class HomePage {
         'in-queue': 'waits in your queue',
         'last-resort': 'was taken by no route',
         bay: 'waits in the bay',
+        rescored: 'has rescored all the leads that you chose',
       }[kind] ?? kind
     );
   }
@@ -80,9 +81,10 @@ export class HomePage {
         return {
           ...base,
           title: `${leads} can’t be judged`,
-          detail: 'A value that the rules need can’t be read: correct it on the lead',
+          detail: 'A value that the rules need can’t be read: correct such values together',
           step: 'Score',
-          query: { place: 'bay' },
+          // Only an admin corrects such values together.
+          ...(this.session()?.role === 'admin' ? { link: '/unjudged', query: {} } : { query: { place: 'bay' } }),
           urgent: true,
         };
       case 'bay-nobody-free':

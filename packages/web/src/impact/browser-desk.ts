@@ -1,7 +1,7 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { PopulationAnswer, PopulationState } from '@relvik/contracts';
-import type { Answers, Asks, ImpactQuestionName } from '@relvik/core';
+import type { PopulationState } from '@relvik/contracts';
+import type { Answers, Asks, Found, ImpactQuestionName } from '@relvik/core';
 import { firstValueFrom, forkJoin, Subject } from 'rxjs';
 import type { DeskLink } from './desk-link';
 import { IMPACT_WORKER } from './worker-factory';
@@ -39,9 +39,9 @@ export class BrowserDesk implements DeskLink {
   async ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
     let said = await this.send({ kind: 'ask', question, asks });
     if (said.said === 'missing') {
-      const { tests } = said;
-      const answers = await firstValueFrom(this.http.post<PopulationAnswer[]>('/api/population/tests', { tests }));
-      answerIn(await this.send({ kind: 'give', answers }));
+      const { lookups } = said;
+      const found = await firstValueFrom(this.http.post<Found[]>('/api/population/lookups', { lookups }));
+      answerIn(await this.send({ kind: 'give', found }));
       said = await this.send({ kind: 'ask', question, asks });
     }
     return answerIn(said) as Answers<Q>;

@@ -5,7 +5,7 @@ import { CHARTER } from '../page.fixture';
 import { loadShifts, stageShifts, standing, territoryShifts } from './shifts';
 
 const world = smallWorld();
-const names = namesFrom(nameListsOf(CHARTER, world.fields, world));
+const names = namesFrom(nameListsOf(CHARTER, world));
 const change = (flows: readonly Flow[]) => ({ changed: 0, flows });
 
 const labels = ['', 'nordics', 'dach', ...Array.from({ length: 20 }, (_, i) => `t${i}`)];

@@ -14,11 +14,11 @@ export class WorkerDesk {
         case 'load':
           return { id, said: 'answer', answer: this.load(message.bytes, message.world) };
         case 'give':
-          for (const { test, yes, unjudged } of message.answers) this.loaded().give(test, yes, unjudged);
+          for (const found of message.found) this.loaded().give(found);
           return { id, said: 'answer', answer: null };
         case 'ask': {
-          const tests = missingFor(this.loaded(), message.asks);
-          if (tests.length > 0) return { id, said: 'missing', tests };
+          const lookups = missingFor(this.loaded(), message.asks);
+          if (lookups.length > 0) return { id, said: 'missing', lookups };
           return { id, said: 'answer', answer: askDesk(this.loaded(), message.question, message.asks) };
         }
       }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { type FileOutcome, type IntakeState, newKeySchema, type ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
@@ -12,6 +13,7 @@ import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { WordingService } from '../record/wording.service';
+import { ActivityFile } from './activity-file';
 import { IntakeService } from './intake.service';
 
 const WAYS: Readonly<Record<string, string>> = {
@@ -21,10 +23,33 @@ const WAYS: Readonly<Record<string, string>> = {
   csv: 'CSV files',
 };
 
+/** What another system sends, as an example to copy. */
+const ACTIVITIES = JSON.stringify({
+  activities: [
+    {
+      event: 'e-17',
+      email: 'ann@firm.example',
+      kind: 'page_visited',
+      at: '2026-03-02T09:30:00Z',
+      properties: { page: '/pricing' },
+    },
+  ],
+});
+
 /** Intake: the ways in, and what came by each. */
 @Component({
   selector: 'rv-intake',
-  imports: [FormsModule, ButtonModule, InputTextModule, MultiSelectModule, AgoPipe, ProblemNote, Waiting],
+  imports: [
+    FormsModule,
+    ButtonModule,
+    InputTextModule,
+    MultiSelectModule,
+    AgoPipe,
+    ProblemNote,
+    Waiting,
+    ActivityFile,
+    RouterLink,
+  ],
   templateUrl: './intake.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -40,6 +65,7 @@ export class IntakePage {
     this.words.fields().map(({ key, name }) => ({ label: name, value: key })),
   );
   protected readonly origin = location.origin;
+  protected readonly example = ACTIVITIES;
 
   protected readonly secret = signal<string | null>(null);
   protected readonly keyProblem = signal<ProblemDocument | null>(null);

@@ -1,6 +1,14 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { FileOutcome, IntakeState, MadeKey, NewKey, PublicForm, SentForm } from '@relvik/contracts';
+import type {
+  ActivityOutcome,
+  FileOutcome,
+  IntakeState,
+  MadeKey,
+  NewKey,
+  PublicForm,
+  SentForm,
+} from '@relvik/contracts';
 import type { Observable } from 'rxjs';
 
 /** Ways in. */
@@ -22,6 +30,12 @@ export class IntakeService {
 
   sendFile(text: string): Observable<FileOutcome> {
     return this.http.post<FileOutcome>('/api/intake/csv', text, { headers: { 'Content-Type': 'text/csv' } });
+  }
+
+  sendActivities(text: string): Observable<ActivityOutcome> {
+    return this.http.post<ActivityOutcome>('/api/intake/activities/csv', text, {
+      headers: { 'Content-Type': 'text/csv' },
+    });
   }
 
   form(slug: string): Observable<PublicForm> {

@@ -15,6 +15,7 @@ const wording: Wording = {
     teams: [],
     queues: named('projects', 'Projects'),
     groups: [],
+    activities: [],
   }),
   fields: new Map([['land', { key: 'land', name: 'Land', type: 'country', options: [], retired: false }]]),
   baseCurrency: 'EUR',

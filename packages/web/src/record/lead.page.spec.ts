@@ -48,7 +48,7 @@ test('where it stands, values as people read them, what can’t be read and why,
   expect(row(page, 'Country')).toContain('Norway');
   expect(row(page, 'Deal value')).toContain('1,200,000 EUR');
   expect(row(page, 'Employees')).toContain('about sixty is not a number');
-  expect(page.text).toContain('mail clicked 1 Mar 2026');
+  expect(page.text).toContain('Mail clicked 1 Mar 2026');
   expect(wordsOf(page.find('.history'))).toMatch(/Stage New → Qualified/);
 });
 

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttr
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
-import { countryName, type FieldType, groupDigits } from '@relvik/core';
+import type { Activity } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { map, type Observable, Subject, startWith, switchMap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
@@ -17,23 +17,13 @@ import { TracerService } from '../tracer/tracer.service';
 import { changeWords } from './change-words';
 import { LeadService } from './lead.service';
 import { LeadWork } from './lead-work';
+import { NoteActivity } from './note-activity';
 import { PlaceLabel } from './place-label';
 import { ReasoningView } from './reasoning-view';
+import { ScoreCurve } from './score-curve';
+import { shownAs } from './shown-as';
 import { ValueField } from './value-field';
 import { WordingService } from './wording.service';
-
-/** A stored value as people read it. */
-function shownAs(type: FieldType, raw: string): string {
-  switch (type) {
-    case 'country':
-      return countryName(raw);
-    case 'number':
-    case 'money':
-      return groupDigits(raw);
-    default:
-      return raw;
-  }
-}
 
 /** One lead: where it stands, why, what is known of it, and what can be done with it. */
 @Component({
@@ -45,9 +35,11 @@ function shownAs(type: FieldType, raw: string): string {
     AgoPipe,
     GradeBadge,
     LeadWork,
+    NoteActivity,
     PlaceLabel,
     ProblemNote,
     ReasoningView,
+    ScoreCurve,
     ValueField,
     Waiting,
   ],
@@ -77,6 +69,10 @@ export class LeadPage {
   protected readonly reasoning = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.reasoning(id)))), {
     initialValue: LOADING,
   });
+  protected readonly curve = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.curve(id)))), {
+    initialValue: LOADING,
+  });
+  protected readonly drawn = computed(() => valueOf(this.curve()));
   /** Kept while it is loaded again, so that the page does not jump. */
   private kept: LeadDetail | null = null;
   protected readonly lead = computed(
@@ -114,6 +110,12 @@ export class LeadPage {
         this.editing.set(null);
         this.problem.set(null);
       });
+  }
+
+  protected propertiesOf({ properties = {} }: Activity): string {
+    return Object.entries(properties)
+      .map(([key, text]) => `${key.replaceAll('_', ' ')} ${text}`)
+      .join(', ');
   }
 
   protected edit(key: string, raw: string): void {

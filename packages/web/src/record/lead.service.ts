@@ -1,6 +1,16 @@
 import { HttpClient, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { Accepted, CloseLead, LeadDetail, LeadPage, LeadQuery, NewLead, Reasoning } from '@relvik/contracts';
+import type {
+  Accepted,
+  CloseLead,
+  Curve,
+  LeadDetail,
+  LeadPage,
+  LeadQuery,
+  NewLead,
+  NoteActivity,
+  Reasoning,
+} from '@relvik/contracts';
 import type { Raw } from '@relvik/core';
 import { map, type Observable } from 'rxjs';
 
@@ -26,6 +36,11 @@ export class LeadService {
       .pipe(map(({ count }) => count));
   }
 
+  /** Where the same list is to be had as a file. */
+  fileOf(query: LeadQuery): string {
+    return `/api/leads.csv?${paramsOf(query).toString()}`;
+  }
+
   one(id: number): Observable<LeadDetail> {
     return this.http.get<LeadDetail>(`/api/leads/${id}`);
   }
@@ -40,6 +55,14 @@ export class LeadService {
 
   edit(id: number, version: number, values: Record<string, Raw>): Observable<LeadDetail> {
     return this.http.patch<LeadDetail>(`/api/leads/${id}`, { version, values });
+  }
+
+  note(id: number, activity: NoteActivity): Observable<unknown> {
+    return this.http.post(`/api/leads/${id}/activities`, activity);
+  }
+
+  curve(id: number): Observable<Curve> {
+    return this.http.get<Curve>(`/api/leads/${id}/curve`);
   }
 
   assign(id: number, rep: string): Observable<LeadDetail> {

@@ -19,6 +19,7 @@ const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
   territory: 'nordics',
   place: { kind: 'owner', rep: 'ada' as never },
   arrived: Date.now() - 7_200_000,
+  values: {},
   ...more,
 });
 
@@ -38,6 +39,7 @@ test('the filters of the address are asked of the server, and rows say grade, pl
       row(2, { place: { kind: 'bay', reason: { why: 'unjudged', fields: ['employees'] } }, rank: null, grade: null }),
     ],
     next: null,
+    asOf: Date.now(),
   });
   await page.answer('/api/lead-count', { count: 2 });
   expect(page.text).toContain('2 leads fit');
@@ -48,11 +50,11 @@ test('the filters of the address are asked of the server, and rows say grade, pl
 
 test('the next page begins after the last one’s mark, and back goes back', async () => {
   const page = await open();
-  await page.answer('/api/leads', { rows: [row(1)], next: 'mark-1' });
+  await page.answer('/api/leads', { rows: [row(1)], next: 'mark-1', asOf: 0 });
   await page.click('Next');
   const asked = page.http.expectOne((request) => request.url === '/api/leads');
   expect(asked.request.params.get('after')).toBe('mark-1');
-  asked.flush({ rows: [row(2)], next: null });
+  asked.flush({ rows: [row(2)], next: null, asOf: 0 });
   await page.settle();
   expect(page.text).toContain('51 to 51');
   expect(page.button('Next').disabled).toBe(true);
@@ -62,7 +64,7 @@ test('the next page begins after the last one’s mark, and back goes back', asy
 
 test('finding changes the address, not only the list', async () => {
   const page = await open();
-  await page.answer('/api/leads', { rows: [], next: null });
+  await page.answer('/api/leads', { rows: [], next: null, asOf: 0 });
   const navigate = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
   await page.type('input.finder', 'solheim');
   expect(navigate).toHaveBeenCalledWith([], {
@@ -73,7 +75,7 @@ test('finding changes the address, not only the list', async () => {
 
 test('an empty list says what to do; a failed one says why', async () => {
   const page = await open();
-  await page.answer('/api/leads', { rows: [], next: null });
+  await page.answer('/api/leads', { rows: [], next: null, asOf: 0 });
   expect(page.text).toContain('No lead fits. Take a filter away');
   TestBed.resetTestingModule();
   const failed = await open();

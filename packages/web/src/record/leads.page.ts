@@ -12,19 +12,22 @@ import {
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { LeadQuery } from '@relvik/contracts';
+import { LEAD_COLUMNS, type LeadQuery, type ListQuery } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
+import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { TableModule } from 'primeng/table';
 import { catchError, of, switchMap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
-import { GradeBadge } from '../grade/grade-badge';
 import { PeopleService } from '../people/people.service';
+import { LeadCell } from './lead-cell';
 import { LeadService } from './lead.service';
-import { PlaceLabel } from './place-label';
+import { ListCondition } from './list-condition';
+import { COLUMN_HEADS, RememberedColumns } from './list-columns';
+import { SavedViews } from './saved-views';
 import { WordingService } from './wording.service';
 
 const PAGE = 50;
@@ -50,8 +53,30 @@ const PLACES: readonly Choice[] = [
 ];
 const ORDERS: readonly Choice[] = [
   { label: 'Best rank first', value: 'rank' },
+  { label: 'Best fit first', value: 'fit' },
+  { label: 'Most engaged first', value: 'engagement' },
   { label: 'Newest first', value: 'newest' },
+  { label: 'Oldest first', value: 'oldest' },
 ];
+/** Of what is in the address, what makes a view. */
+const VIEWED = [
+  'status',
+  'place',
+  'owner',
+  'queue',
+  'stage',
+  'territory',
+  'verdict',
+  'fit',
+  'engagement',
+  'source',
+  'team',
+  'least',
+  'find',
+  'when',
+  'order',
+  'columns',
+] as const;
 
 /** Leads, ranked and filtered; the filters stand in the address, and pages come from the server one by one. */
 @Component({
@@ -64,9 +89,10 @@ const ORDERS: readonly Choice[] = [
     InputTextModule,
     SelectModule,
     TableModule,
-    AgoPipe,
-    GradeBadge,
-    PlaceLabel,
+    MultiSelectModule,
+    LeadCell,
+    ListCondition,
+    SavedViews,
     Waiting,
   ],
   templateUrl: './leads.page.html',
@@ -75,6 +101,7 @@ const ORDERS: readonly Choice[] = [
 export class LeadsPage {
   private readonly router = inject(Router);
   private readonly leads = inject(LeadService);
+  private readonly ago = new AgoPipe();
   protected readonly words = inject(WordingService);
 
   // From the address.
@@ -91,6 +118,9 @@ export class LeadsPage {
   readonly least = input<string>();
   readonly find = input<string>();
   readonly order = input<string>();
+  readonly engagement = input<string>();
+  readonly when = input<string>();
+  readonly columns = input<string>();
   readonly finding = input<string>();
 
   /** The marks of the pages before this one, so that one can go back. */
@@ -100,14 +130,13 @@ export class LeadsPage {
   /** Filters that have no field of their own here, as chips that can be taken away. */
   protected readonly chips = computed(() => {
     const { names } = this.words.wording();
+    const { fit: fits, engagement: engagements } = this.words.bands();
     const chip = (key: string, words: string | undefined) => (words === undefined ? [] : [{ key, words }]);
-    const [queue, fit, team] = [this.queue(), this.fit(), this.team()];
+    const [queue, fit, engagement, team] = [this.queue(), this.fit(), this.engagement(), this.team()];
     return [
       ...chip('queue', queue && `Queue ${names.queue(queue)}`),
-      ...chip(
-        'fit',
-        fit === undefined ? undefined : fit === 'none' ? 'No grade' : `Fit band ${Number(fit) + 1} from below`,
-      ),
+      ...chip('fit', fit === undefined ? undefined : fit === 'none' ? 'No grade' : `Fit ${fits[Number(fit)] ?? fit}`),
+      ...chip('engagement', engagement && `Engagement ${engagements[Number(engagement)] ?? engagement}`),
       ...chip('source', this.source()),
       ...chip('team', team && names.team(team)),
     ];
@@ -124,14 +153,55 @@ export class LeadsPage {
       territory: this.territory(),
       verdict: this.verdict(),
       fit: this.fit(),
+      engagement: this.engagement(),
       source: this.source(),
       team: this.team(),
       least: this.least() !== undefined && Number.isFinite(least) ? least : undefined,
       find: this.find(),
+      when: this.when(),
       order: (this.order() ?? 'rank') as LeadQuery['order'],
     };
   });
-  private readonly query = computed((): LeadQuery => ({ ...this.filters(), size: PAGE, after: this.passed().at(-1) }));
+  /** Only fields have to be asked for. */
+  private readonly asked = computed(
+    () =>
+      this.chosen()
+        .filter((key) => key.startsWith('field:'))
+        .join(',') || undefined,
+  );
+  private readonly query = computed((): LeadQuery => ({
+    ...this.filters(),
+    columns: this.asked(),
+    size: PAGE,
+    after: this.passed().at(-1),
+  }));
+  /** The list as a view keeps it. */
+  protected readonly view = computed((): ListQuery => {
+    const inputs = VIEWED.map((key) => [key, this[key]()] as const);
+    return Object.fromEntries(inputs.filter((one): one is [(typeof VIEWED)[number], string] => one[1] !== undefined));
+  });
+  protected readonly file = computed(() => this.leads.fileOf({ ...this.filters(), columns: this.chosen().join(',') }));
+
+  private readonly remembered = inject(RememberedColumns);
+  /** The columns that are seen: those of the address, else those chosen last. */
+  protected readonly chosen = computed((): readonly string[] => {
+    const asked = this.columns()?.split(',') ?? this.remembered.columns();
+    return asked.filter((key) => this.columnChoices().some(({ value }) => value === key));
+  });
+  protected readonly columnChoices = computed(() => [
+    ...LEAD_COLUMNS.map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
+    ...this.words
+      .fields()
+      .filter(({ key }) => key !== 'name' && key !== 'company')
+      .map(({ key, name }) => ({ value: `field:${key}`, label: name })),
+  ]);
+  protected readonly heads = computed(() =>
+    this.chosen().map((key) => ({
+      key,
+      label: this.columnChoices().find(({ value }) => value === key)?.label ?? key,
+      number: (['rank', 'fit', 'engagement'] as string[]).includes(key),
+    })),
+  );
 
   protected readonly loaded = toSignal(
     toObservable(this.query).pipe(switchMap((query) => asLoaded(this.leads.page(query)))),
@@ -173,6 +243,18 @@ export class LeadsPage {
     });
   }
 
+  protected choose(columns: readonly string[]): void {
+    // In the order in which they are offered, whichever was chosen first.
+    const keys = this.columnChoices().flatMap(({ value }) => (columns.includes(value) ? [value] : []));
+    this.remembered.remember(keys);
+    this.filter({ columns: this.columns() === undefined ? null : keys.join(',') });
+  }
+
+  protected openView(query: ListQuery): void {
+    this.passed.set([]);
+    void this.router.navigate([], { queryParams: query });
+  }
+
   protected without(key: string): void {
     this.filter({ [key]: null });
   }
@@ -180,6 +262,12 @@ export class LeadsPage {
   protected filter(change: Readonly<Record<string, string | null>>): void {
     this.passed.set([]);
     void this.router.navigate([], { queryParams: { finding: null, ...change }, queryParamsHandling: 'merge' });
+  }
+
+  /** How old the scores of the list may be: some may be due, and not yet computed again. */
+  protected age(asOf: number): string {
+    const behind = Date.now() - asOf;
+    return behind < 2000 ? 'Scores are as of now' : `Scores are as of ${this.ago.transform(asOf)}`;
   }
 
   protected next(): void {

@@ -13,7 +13,7 @@ function setting() {
   TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting()] });
   TestBed.inject(WordingService).load();
   const wording: WordingDocument = {
-    names: nameListsOf(charter.charter, world.fields, world),
+    names: nameListsOf(charter.charter, world),
     fields: [...world.fields.values()],
     baseCurrency: 'EUR',
     timeZone: 'Europe/Oslo',

@@ -10,6 +10,7 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
   joined: 'when an inquiry joined it',
   edited: 'after an edit',
   activity: 'after something they did',
+  time: 'as time passed',
   freed: 'when someone was free',
   enacted: 'when the charter came into force',
   regated: 'when the charter came into force, gates too',

@@ -1,7 +1,7 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
-import { type Field, namesFrom, type Wording } from '@relvik/core';
+import { type Field, type FieldType, namesFrom, VERDICT_KEYS, type Wording } from '@relvik/core';
 
 const NO_NAMES = {
   fields: [],
@@ -15,7 +15,10 @@ const NO_NAMES = {
   teams: [],
   queues: [],
   groups: [],
+  activities: [],
 };
+
+const NO_BANDS = { fit: [], engagement: ['', '', '', ''] } satisfies WordingDocument['bands'];
 
 /** What things are called, for every page that puts keys into words. */
 @Injectable({ providedIn: 'root' })
@@ -33,8 +36,35 @@ export class WordingService {
   });
   readonly fields = computed(() => (this.document()?.fields ?? []).filter((field) => !field.retired));
   readonly lists = computed(() => this.document()?.names ?? NO_NAMES);
+  readonly kinds = computed(() => (this.document()?.kinds ?? []).filter((kind) => !kind.retired));
+  readonly bands = computed(() => this.document()?.bands ?? NO_BANDS);
   /** How many rising bars the highest engagement band has above the lowest. */
-  readonly engagementBands = computed(() => this.document()?.engagementBands ?? 4);
+  readonly engagementBands = computed(() => this.bands().engagement.length);
+
+  /** What a condition over stored leads may read: their fields, and what was computed. */
+  readonly readable = computed((): readonly Field[] => {
+    const { stages, territories } = this.lists();
+    const { names } = this.wording();
+    const keys = (list: readonly { readonly key: string }[]): string[] => list.map(({ key }) => key);
+    const computedField = (key: string, type: FieldType, options: readonly string[] = []): Field => ({
+      key,
+      name: names.field(key),
+      type,
+      options,
+      retired: false,
+    });
+    return [
+      ...this.fields(),
+      computedField('rank', 'number'),
+      computedField('fit', 'number'),
+      computedField('engagement', 'number'),
+      computedField('fit_band', 'choice', this.bands().fit),
+      computedField('engagement_band', 'choice', this.bands().engagement),
+      computedField('verdict', 'choice', VERDICT_KEYS),
+      computedField('stage', 'choice', keys(stages)),
+      computedField('territory', 'choice', keys(territories)),
+    ];
+  });
 
   load(): void {
     this.http.get<WordingDocument>('/api/wording').subscribe((document) => {

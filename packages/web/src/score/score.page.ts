@@ -75,6 +75,8 @@ export class ScorePage {
             ...common,
             kind: 'activity',
             activity: 'mail_opened',
+            having: [],
+            times: 'each',
             window: null,
             most: null,
             fade: { kind: 'half-life', days: 30 },

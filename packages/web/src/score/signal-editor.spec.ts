@@ -7,6 +7,8 @@ const clicks: Signal = {
   ...common,
   kind: 'activity',
   activity: 'mail_clicked',
+  having: [],
+  times: 'each',
   window: 90,
   most: 3,
   fade: { kind: 'half-life', days: 30 },

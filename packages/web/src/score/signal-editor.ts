@@ -1,14 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { ACTIVITY_KINDS, type Condition, type Fade, type Signal, type SignalGroup } from '@relvik/core';
+import type { ActivitySignal, Condition, Fade, PropertyTest, Signal, SignalGroup } from '@relvik/core';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { ConditionEditor } from '../condition/condition-editor';
+import { WordingService } from '../record/wording.service';
+import { PropertyTests } from './property-tests';
 
 const FADES = [
   { value: 'none', label: 'does not fade' },
   { value: 'half-life', label: 'halves every' },
   { value: 'end', label: 'fades to nothing in' },
+];
+const TIMES = [
+  { value: 'each', label: 'each time' },
+  { value: 'first', label: 'the first time only' },
 ];
 const KINDS = [
   { value: 'attribute', label: 'a condition' },
@@ -25,12 +31,13 @@ function wholeOr(typed: string): number | null {
 /** One signal, opened in place: its name, and when it gives its points. */
 @Component({
   selector: 'rv-signal-editor',
-  imports: [FormsModule, InputTextModule, SelectModule, ConditionEditor],
+  imports: [FormsModule, InputTextModule, SelectModule, ConditionEditor, PropertyTests],
   templateUrl: './signal-editor.html',
   host: { '(keydown.escape)': 'closed.emit()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SignalEditor {
+  private readonly words = inject(WordingService);
   readonly signal = input.required<Signal>();
   readonly groups = input.required<readonly SignalGroup[]>();
   readonly changed = output<Signal>();
@@ -38,7 +45,10 @@ export class SignalEditor {
   readonly closed = output();
   protected readonly fades = FADES;
   protected readonly kinds = KINDS;
-  protected readonly activities = ACTIVITY_KINDS.map(({ key, name }) => ({ value: key, label: name }));
+  protected readonly activities = computed(() =>
+    this.words.kinds().map(({ key, name }) => ({ value: key, label: name })),
+  );
+  protected readonly times = TIMES;
   protected readonly groupOptions = computed(() => [
     { value: null, label: 'in no group' },
     ...this.groups()
@@ -66,6 +76,8 @@ export class SignalEditor {
           ...common,
           kind,
           activity: 'mail_opened',
+          having: [],
+          times: 'each',
           window: null,
           most: null,
           fade: null,
@@ -85,6 +97,17 @@ export class SignalEditor {
   protected setActivity(activity: string): void {
     const signal = this.signal();
     if (signal.kind === 'activity') this.changed.emit({ ...signal, activity });
+  }
+
+  protected setTimes(times: ActivitySignal['times']): void {
+    const signal = this.signal();
+    if (signal.kind === 'activity')
+      this.changed.emit({ ...signal, times, most: times === 'first' ? null : signal.most });
+  }
+
+  protected setHaving(having: readonly PropertyTest[]): void {
+    const signal = this.signal();
+    if (signal.kind === 'activity') this.changed.emit({ ...signal, having });
   }
 
   protected set(part: 'window' | 'most' | 'cap' | 'every', typed: string): void {

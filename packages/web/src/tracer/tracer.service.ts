@@ -105,10 +105,10 @@ export class TracerService {
     const record = this.record();
     const world = this.world();
     if (charter === null || record === null || world === null) return null;
-    const binding = bindCharter(charter, world.fields, world);
+    const binding = bindCharter(charter, world);
     if (!binding.ok) return null;
     const wording = {
-      names: namesOf(charter, world.fields, world),
+      names: namesOf(charter, world),
       fields: world.fields,
       baseCurrency: charter.baseCurrency,
     };

@@ -1,6 +1,12 @@
 import { FirstSchema1764000000000 } from './1764000000000-first-schema';
 import { CharterLife1764100000000 } from './1764100000000-charter-life';
 import { PopulationIndexes1764200000000 } from './1764200000000-population-indexes';
+import { TimeAndActivities1764300000000 } from './1764300000000-time-and-activities';
 
 /** In the order in which they run. */
-export const MIGRATIONS = [FirstSchema1764000000000, CharterLife1764100000000, PopulationIndexes1764200000000];
+export const MIGRATIONS = [
+  FirstSchema1764000000000,
+  CharterLife1764100000000,
+  PopulationIndexes1764200000000,
+  TimeAndActivities1764300000000,
+];

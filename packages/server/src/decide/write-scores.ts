@@ -1,0 +1,71 @@
+import type { EntityManager } from 'typeorm';
+import type { LeadEntity } from '../record/lead.entity';
+
+/** What a rescore writes of a lead: its scores, and what says how old they are. */
+export type ScoreRow = Pick<
+  LeadEntity,
+  | 'id'
+  | 'fit'
+  | 'engagement'
+  | 'rankOrder'
+  | 'fitBand'
+  | 'engagementBand'
+  | 'charter'
+  | 'decidedAt'
+  | 'touchedAt'
+  | 'changesAt'
+>;
+
+const COLUMNS = [
+  'fit',
+  'engagement',
+  'rank_order',
+  'fit_band',
+  'engagement_band',
+  'charter',
+  'decided_at',
+  'touched_at',
+  'changes_at',
+] as const;
+
+const STAGE = `CREATE TEMPORARY TABLE IF NOT EXISTS staged_score (
+  id int UNSIGNED NOT NULL PRIMARY KEY,
+  fit double NULL, engagement double NULL, rank_order double NOT NULL,
+  fit_band tinyint UNSIGNED NULL, engagement_band tinyint UNSIGNED NULL,
+  charter int UNSIGNED NOT NULL,
+  decided_at datetime(3) NOT NULL, touched_at datetime(3) NOT NULL, changes_at datetime(3) NULL
+) ENGINE=MEMORY`;
+
+/** As many rows as a stage in memory takes, and a statement of the usual length. */
+const ROWS = 5000;
+
+/**
+ * Writes scores of leads whose rows are locked: staged in memory, then joined, so that each index is touched only where its
+ * columns changed.
+ */
+export async function writeScores(manager: EntityManager, rows: readonly ScoreRow[]): Promise<void> {
+  if (rows.length === 0) return;
+  await manager.query(STAGE);
+  for (let i = 0; i < rows.length; i += ROWS) {
+    const some = rows.slice(i, i + ROWS);
+    await manager.query('DELETE FROM staged_score');
+    await manager.query(
+      `INSERT INTO staged_score (id, ${COLUMNS.join(', ')}) VALUES ${some.map(() => '(?,?,?,?,?,?,?,?,?,?)').join(',')}`,
+      some.flatMap((row) => [
+        row.id,
+        row.fit,
+        row.engagement,
+        row.rankOrder,
+        row.fitBand,
+        row.engagementBand,
+        row.charter,
+        row.decidedAt,
+        row.touchedAt,
+        row.changesAt,
+      ]),
+    );
+    await manager.query(
+      `UPDATE \`lead\` JOIN staged_score AS s ON s.id = \`lead\`.id SET ${COLUMNS.map((column) => `\`lead\`.${column} = s.${column}`).join(', ')}`,
+    );
+  }
+}

@@ -1,0 +1,107 @@
+import {
+  bindCondition,
+  type Condition,
+  type Facts,
+  type FieldTest,
+  type Found,
+  hasProperties,
+  judge,
+  oneOf,
+  type Problem,
+  type PropertyTest,
+  readCondition,
+  readHaving,
+  readObject,
+  key,
+  Spot,
+} from '@relvik/core';
+import { type EntityManager, IsNull, Not } from 'typeorm';
+import { Refused } from '../api/refused';
+import { charterInForce, readWorldOutside } from '../charter/charter-store';
+import { FieldValueEntity } from '../record/field-value.entity';
+import { ActivityEntity } from '../record/history.entity';
+import { valueOf } from '../record/value-row';
+
+type Asked =
+  | { readonly of: 'test'; readonly test: Condition }
+  | { readonly of: 'activities'; readonly kind: string; readonly having: readonly PropertyTest[] };
+
+function readLookup(json: unknown, spot: Spot): Asked {
+  const of = typeof json === 'object' && json !== null && 'of' in json ? json.of : undefined;
+  if (oneOf(['test', 'activities'])(of, spot.at('of')) === 'test')
+    return readObject<Asked & { of: 'test' }>(json, spot, { of: oneOf(['test']), test: readCondition });
+  return readObject<Asked & { of: 'activities' }>(json, spot, {
+    of: oneOf(['activities']),
+    kind: key(),
+    having: readHaving,
+  });
+}
+
+/** Looks up what the population withholds: ids of leads, when something happened to them, and nothing more. */
+export async function lookUp(manager: EntityManager, lookups: readonly unknown[]): Promise<Found[]> {
+  const found: Found[] = [];
+  for (const [i, json] of lookups.entries()) {
+    const problems: Problem[] = [];
+    const spot = Spot.root(problems).at('lookups').at(i);
+    const asked = readLookup(json, spot);
+    if (problems.length > 0) throw Refused.invalid(problems);
+    found.push(
+      asked.of === 'test'
+        ? await answerTest(manager, asked.test, spot, problems)
+        : await activitiesHaving(manager, asked.kind, asked.having),
+    );
+  }
+  return found;
+}
+
+async function answerTest(
+  manager: EntityManager,
+  test: Condition,
+  spot: Spot,
+  problems: readonly Problem[],
+): Promise<Found> {
+  const { body } = await charterInForce(manager, 'none');
+  const { fields } = await readWorldOutside(manager);
+  const ready = bindCondition(test, { fields, baseCurrency: body.baseCurrency }, spot);
+  if (problems.length > 0 || !isFieldTest(test)) throw Refused.invalid(problems);
+  const ids = (await manager.query<{ id: number }[]>('SELECT id FROM `lead` ORDER BY id')).map(({ id }) => id);
+  const rows = await manager.findBy(FieldValueEntity, { field: test.field });
+  const values = new Map(rows.map((row) => [row.record, valueOf(row)]));
+  const yes: number[] = [];
+  const unjudged: number[] = [];
+  for (const id of ids) {
+    const facts: Facts = {
+      value: () => values.get(id) ?? { kind: 'blank' },
+      // What is withheld is text: no amounts, no days.
+      inBase: () => null,
+      today: () => 0,
+    };
+    const said = judge(ready, facts);
+    if (said === 'yes') yes.push(id);
+    else if (said === 'unjudged') unjudged.push(id);
+  }
+  return { of: 'test', test, yes, unjudged };
+}
+
+async function activitiesHaving(
+  manager: EntityManager,
+  kind: string,
+  having: readonly PropertyTest[],
+): Promise<Found & { of: 'activities' }> {
+  const rows = await manager.find(ActivityEntity, {
+    select: { record: true, at: true, properties: true },
+    where: { kind, properties: Not(IsNull()) },
+  });
+  const those = rows.filter(({ properties }) => hasProperties({ properties: properties ?? {} }, having));
+  return {
+    of: 'activities',
+    kind,
+    having,
+    ids: those.map(({ record }) => record),
+    at: those.map(({ at }) => at.getTime()),
+  };
+}
+
+function isFieldTest(condition: Condition): condition is FieldTest {
+  return condition.test !== 'all' && condition.test !== 'any' && condition.test !== 'not';
+}

@@ -1,0 +1,115 @@
+import type { Correct, UnjudgedRow } from '@relvik/contracts';
+import { dayOf, readValue, type Value } from '@relvik/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Refused } from '../api/refused';
+import { readGoverning } from '../charter/charter-store';
+import { inTransaction } from '../database/in-transaction';
+import { type Case, decideLeads } from '../decide/decide-leads';
+import type { Hand } from '../work/work-on-lead';
+import { loadLeads } from './lead-store';
+
+const FEW = 4;
+const BATCH = 200;
+const SHOWN = 500;
+
+interface Group {
+  readonly field: string;
+  readonly raw: string;
+  readonly why: string;
+  readonly leads: string | number;
+  readonly open: string | number;
+  readonly in_bay: string | number;
+  readonly ids: string;
+}
+
+/** Values that are not what their field holds, and amounts in a currency without a rate. */
+async function groupsOf(manager: EntityManager): Promise<Group[]> {
+  const { ready, world } = await readGoverning(manager, 'none');
+  const rated = [ready.charter.baseCurrency, ...world.rates.periods().map(({ currency }) => currency)];
+  return manager.query<Group[]>(
+    `SELECT v.field, v.shown AS raw, COALESCE(MIN(v.why), CONCAT('has no rate for ', MIN(v.currency))) AS why,
+       COUNT(*) AS leads, SUM(l.status = 'open') AS open, SUM(l.place = 'bay') AS in_bay,
+       SUBSTRING_INDEX(GROUP_CONCAT(v.record ORDER BY v.record DESC), ',', ${FEW}) AS ids
+     FROM field_value v JOIN \`lead\` l ON l.id = v.record
+     WHERE v.kind = 'unreadable' OR (v.kind = 'money' AND v.currency NOT IN (?))
+     GROUP BY v.field, v.shown ORDER BY SUM(l.place = 'bay') DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
+    [rated],
+  );
+}
+
+/** What can't be judged, the most leads in the bay first. */
+export async function unjudgedRows(manager: EntityManager): Promise<UnjudgedRow[]> {
+  const groups = await groupsOf(manager);
+  const ids = groups.flatMap((group) => group.ids.split(',').map(Number));
+  const named = new Map(
+    (ids.length === 0
+      ? []
+      : await manager.query<{ id: number; name: string; company: string }[]>(
+          'SELECT id, name, company FROM `lead` WHERE id IN (?)',
+          [ids],
+        )
+    ).map(({ id, name, company }) => [id, name || company || `Lead ${id}`]),
+  );
+  return groups.map(({ field, raw, why, leads, open, in_bay, ids: some }) => ({
+    field,
+    raw,
+    why,
+    leads: Number(leads),
+    open: Number(open),
+    inBay: Number(in_bay),
+    some: some.split(',').map((id) => ({ id: Number(id), name: named.get(Number(id)) ?? `Lead ${id}` })),
+  }));
+}
+
+/**
+ * Puts a value in the place of one that can't be judged, in every lead that has it; each is decided again.
+ *
+ * @returns in how many
+ */
+export async function correctTogether(source: DataSource, { field, raw, value }: Correct, hand: Hand): Promise<number> {
+  let corrected = 0;
+  for (let after = 0; ;) {
+    const ids = (
+      await source.query<{ record: number }[]>(
+        `SELECT record FROM field_value WHERE field = ? AND kind IN ('unreadable', 'money') AND BINARY shown = ? AND record > ?
+         ORDER BY record LIMIT ${BATCH}`,
+        [field, raw, after],
+      )
+    ).map(({ record }) => record);
+    const last = ids.at(-1);
+    if (last === undefined) return corrected;
+    after = last;
+    corrected += await inTransaction(source, (manager) => correctSome(manager, ids, { field, raw, value }, hand));
+  }
+}
+
+async function correctSome(
+  manager: EntityManager,
+  ids: readonly number[],
+  { field: key, value: written }: Correct,
+  hand: Hand,
+): Promise<number> {
+  const leads = await loadLeads(manager, ids, 'write');
+  const governing = await readGoverning(manager, 'share');
+  const field = governing.world.fields.get(key);
+  if (field === undefined || field.retired) throw Refused.invalid([{ path: '/field', message: 'is no field' }]);
+  const value = readValue(field, written, dayOf(hand.at.getTime(), governing.ready.charter.timeZone));
+  if (value.kind === 'unreadable') throw Refused.invalid([{ path: '/value', message: value.why }]);
+  if (value.kind === 'money' && governing.world.rates.toBase(value, governing.ready.charter.baseCurrency) === null)
+    throw Refused.invalid([{ path: '/value', message: `has no rate for ${value.currency}` }]);
+  const cases = leads.map(({ entity, record }): Case => {
+    const values = new Map<string, Value>([[key, value]]);
+    return {
+      record: { ...record, values: new Map([...record.values, ...values]) },
+      stored: entity,
+      arrival: null,
+      occasion: 'edited',
+      asOf: hand.at,
+      by: hand.name,
+      values,
+      valuesBefore: record.values,
+    };
+  });
+  await decideLeads(manager, cases, governing);
+  return cases.length;
+}

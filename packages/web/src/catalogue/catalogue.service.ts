@@ -1,0 +1,62 @@
+import { HttpClient } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import type {
+  ChangeField,
+  ChangeKind,
+  Correct,
+  Corrected,
+  FieldRow,
+  KindRow,
+  NewField,
+  NewKind,
+  UnjudgedRow,
+} from '@relvik/contracts';
+import { type Observable, tap } from 'rxjs';
+import { WordingService } from '../record/wording.service';
+
+/** Fields, kinds of activities, and the values that can't be judged. What is added is known everywhere at once. */
+@Injectable({ providedIn: 'root' })
+export class CatalogueService {
+  private readonly http = inject(HttpClient);
+  private readonly words = inject(WordingService);
+
+  fields(): Observable<FieldRow[]> {
+    return this.http.get<FieldRow[]>('/api/fields');
+  }
+
+  addField(field: NewField): Observable<FieldRow[]> {
+    return this.known(this.http.post<FieldRow[]>('/api/fields', field));
+  }
+
+  changeField(key: string, change: ChangeField): Observable<FieldRow[]> {
+    return this.known(this.http.patch<FieldRow[]>(`/api/fields/${key}`, change));
+  }
+
+  kinds(): Observable<KindRow[]> {
+    return this.http.get<KindRow[]>('/api/activity-kinds');
+  }
+
+  addKind(kind: NewKind): Observable<KindRow[]> {
+    return this.known(this.http.post<KindRow[]>('/api/activity-kinds', kind));
+  }
+
+  changeKind(key: string, change: ChangeKind): Observable<KindRow[]> {
+    return this.known(this.http.patch<KindRow[]>(`/api/activity-kinds/${key}`, change));
+  }
+
+  unjudged(): Observable<UnjudgedRow[]> {
+    return this.http.get<UnjudgedRow[]>('/api/unjudged');
+  }
+
+  correct(correct: Correct): Observable<Corrected> {
+    return this.http.post<Corrected>('/api/unjudged', correct);
+  }
+
+  private known<T>(answer: Observable<T>): Observable<T> {
+    return answer.pipe(
+      tap(() => {
+        this.words.load();
+      }),
+    );
+  }
+}

@@ -1,0 +1,59 @@
+import { DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { Corrected, ProblemDocument, UnjudgedRow } from '@relvik/contracts';
+import { ButtonModule } from 'primeng/button';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { problemOf } from '../api/problem';
+import { ProblemNote } from '../api/problem-note';
+import { Waiting } from '../api/waiting';
+import { ValueField } from '../record/value-field';
+import { WordingService } from '../record/wording.service';
+import { CatalogueService } from './catalogue.service';
+
+/** Values that can't be judged: what they are, how many leads have them, and one place to put them right together. */
+@Component({
+  selector: 'rv-unjudged',
+  imports: [DecimalPipe, RouterLink, ButtonModule, ProblemNote, ValueField, Waiting],
+  templateUrl: './unjudged.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class UnjudgedPage {
+  private readonly catalogue = inject(CatalogueService);
+  protected readonly words = inject(WordingService);
+  protected readonly loaded = toSignal(asLoaded(this.catalogue.unjudged()), { initialValue: LOADING });
+  private readonly after = signal<Corrected | null>(null);
+  protected readonly rows = computed(() => {
+    const rows = this.after()?.rows ?? valueOf(this.loaded());
+    const { fields } = this.words.wording();
+    return rows?.map((row) => ({ ...row, id: `${row.field} ${row.raw}`, of: fields.get(row.field) ?? null })) ?? null;
+  });
+  protected readonly corrected = computed(() => this.after()?.corrected ?? 0);
+
+  protected readonly editing = signal<string | null>(null);
+  protected readonly typed = signal('');
+  protected readonly busy = signal(false);
+  protected readonly problem = signal<ProblemDocument | null>(null);
+
+  protected begin(id: string): void {
+    this.typed.set('');
+    this.problem.set(null);
+    this.editing.set(id);
+  }
+
+  protected correct({ field, raw }: UnjudgedRow): void {
+    this.busy.set(true);
+    this.catalogue.correct({ field, raw, value: this.typed() }).subscribe({
+      next: (after) => {
+        this.after.set(after);
+        this.busy.set(false);
+        this.editing.set(null);
+      },
+      error: (error: unknown) => {
+        this.problem.set(problemOf(error));
+        this.busy.set(false);
+      },
+    });
+  }
+}

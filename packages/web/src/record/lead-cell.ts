@@ -1,0 +1,70 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { LEAD_COLUMNS, type LeadColumn, type LeadRow } from '@relvik/contracts';
+import { AgoPipe } from '../api/ago.pipe';
+import { GradeBadge } from '../grade/grade-badge';
+import { PlaceLabel } from './place-label';
+import { shownAs } from './shown-as';
+import { WordingService } from './wording.service';
+
+/** One cell of a list of leads. */
+@Component({
+  selector: 'rv-lead-cell',
+  imports: [AgoPipe, GradeBadge, PlaceLabel],
+  template: `
+    @let one = lead();
+    @switch (listed()) {
+      @case ('company') {
+        {{ one.company }}
+      }
+      @case ('grade') {
+        <rv-grade
+          [grade]="one.grade"
+          [fitBand]="one.fitBand"
+          [engagementBand]="one.engagementBand"
+          [bands]="words.engagementBands()"
+        />
+      }
+      @case ('rank') {
+        <b>{{ one.rank ?? '–' }}</b>
+      }
+      @case ('fit') {
+        {{ one.fit ?? '–' }}
+      }
+      @case ('engagement') {
+        {{ one.engagement ?? '–' }}
+      }
+      @case ('stage') {
+        {{ words.wording().names.stage(one.stage) }}
+      }
+      @case ('territory') {
+        {{ one.territory ? words.wording().names.territory(one.territory) : '–' }}
+      }
+      @case ('place') {
+        <rv-place [place]="one.place" />
+      }
+      @case ('arrived') {
+        <span class="quiet">{{ one.arrived | ago }}</span>
+      }
+      @default {
+        {{ value() }}
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadCell {
+  protected readonly words = inject(WordingService);
+  readonly lead = input.required<LeadRow>();
+  readonly column = input.required<string>();
+
+  protected readonly listed = computed((): LeadColumn | null => {
+    const key = this.column();
+    return LEAD_COLUMNS.find((column) => column === key) ?? null;
+  });
+  protected readonly value = computed(() => {
+    const key = this.column().replace(/^field:/, '');
+    const raw = this.lead().values[key] ?? '';
+    const type = this.words.wording().fields.get(key)?.type ?? 'text';
+    return raw === '' ? '–' : shownAs(type, raw);
+  });
+}
