@@ -1,9 +1,13 @@
+import { currencyDecimals, type Day, isDay, parseScaled } from '@relvik/core';
 import { type InferType, object, string } from 'yup';
 
 /** A value that can't be judged, and how many leads have it. */
 export interface UnjudgedRow {
   readonly field: string;
+  /** What came; for amounts without a rate their currency. */
   readonly raw: string;
+  /** For amounts without a rate: the earliest day on which one was entered. */
+  readonly rateFrom: Day | null;
   readonly why: string;
   readonly leads: number;
   /** Of these, how many are open, and how many wait in the bay. */
@@ -25,3 +29,21 @@ export interface Corrected {
   readonly corrected: number;
   readonly rows: readonly UnjudgedRow[];
 }
+
+/** What one unit of a currency is worth in the base currency, from a day on. Outside the charter, effective at once. */
+export const newRateSchema = object({
+  currency: string()
+    .required()
+    .test('known', 'is no currency in use', (code) => currencyDecimals(code) !== undefined),
+  from: string()
+    .required('Say from which day on')
+    .test('day', 'is not a day written YYYY-MM-DD', (day) => isDay(day)),
+  rate: string()
+    .trim()
+    .required('Say what one unit is worth')
+    .test('rate', 'must be a number above 0 with at most six decimals', (text) => {
+      const micro = parseScaled(text, 6);
+      return micro.ok && micro.scaled > 0;
+    }),
+}).exact();
+export type NewRate = InferType<typeof newRateSchema>;

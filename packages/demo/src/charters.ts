@@ -46,6 +46,7 @@ const did = (key: string, name: string, points: number, activity: string, most: 
   activity,
   most,
 });
+const halving = (days: number) => ({ fade: { kind: 'half-life', days } });
 const gate = (key: string, name: string, source: string, target: string, when: object) => ({
   key,
   name,
@@ -136,12 +137,15 @@ export function charterInForce() {
         fit('referral', 'Came by referral', 10, is('source', 'Referral')),
         fit('by-hand', 'Measures by hand today', 10, is('by_hand', 'yes')),
         fit('no-product', 'No product interest named', -5, blank('product')),
-        did('opened', 'Mail opened', 3, 'mail_opened', 5),
+        { ...did('opened', 'Mail opened', 3, 'mail_opened', 5), ...halving(60) },
         did('clicked', 'Mail clicked', 8, 'mail_clicked', 4),
         did('bounced', 'Mail bounced', -8, 'mail_bounced', 3),
         did('unsubscribed', 'Unsubscribed', -30, 'mail_unsubscribed', 1),
-        did('page', 'Page visited', 2, 'page_visited', 5),
-        did('pricing', 'Pricing page visited', 15, 'pricing_visited', 2),
+        { ...did('page', 'Page visited', 2, 'page_visited', 5), ...halving(60) },
+        {
+          ...did('pricing', 'Pricing page visited', 15, 'page_visited', 2),
+          having: [{ property: 'page', test: 'is', values: ['/pricing'] }],
+        },
         did('form', 'Form filled', 20, 'form_filled', 2),
         did('call', 'Call taken', 15, 'call_taken', 2),
         did('event', 'Webinar or event attended', 12, 'event_attended', 2),

@@ -15,7 +15,11 @@ export interface DemoLead {
   readonly at: number;
   readonly way: Way;
   readonly values: Readonly<Record<string, string>>;
-  readonly activities: readonly { readonly kind: string; readonly at: number }[];
+  readonly activities: readonly {
+    readonly kind: string;
+    readonly at: number;
+    readonly properties?: Readonly<Record<string, string>>;
+  }[];
   /** A value that came in wrong, put right by someone. */
   readonly correction: { readonly at: number; readonly values: Readonly<Record<string, string>> } | null;
   readonly outcome: 'won' | 'lost' | 'disqualified';
@@ -124,21 +128,28 @@ function activitiesOf(at: number, worth: number, end: number, dice: Dice): DemoL
   const count = Math.min(24, Math.round(interest * interest * dice.share() * 2.2));
   const kinds: readonly (readonly [string, number])[] = [
     ['mail_opened', 34],
-    ['page_visited', 26],
+    ['page_visited', 29 + 2 * interest],
     ['mail_clicked', 12 + 4 * interest],
-    ['pricing_visited', 3 + 2 * interest],
     ['call_taken', 2 + interest],
     ['event_attended', 3],
     ['form_filled', 1.5],
     ['mail_bounced', 4 / (1 + interest)],
     ['mail_unsubscribed', 2 / (1 + interest)],
   ];
-  const done: { kind: string; at: number }[] = [];
+  const pages: readonly (readonly [string, number])[] = [
+    ['/products/buoys', 8],
+    ['/products/inline-probes', 8],
+    ['/stories', 6],
+    ['/about', 4],
+    ['/pricing', 3 + 2 * interest],
+  ];
+  const done: DemoLead['activities'][number][] = [];
   let last = at;
   for (let i = 0; i < count; i += 1) {
     last += Math.round(HOUR * (2 + dice.share() * dice.share() * 260));
     if (last >= end) break;
-    done.push({ kind: dice.weighted(kinds), at: last });
+    const kind = dice.weighted(kinds);
+    done.push({ kind, at: last, ...(kind === 'page_visited' ? { properties: { page: dice.weighted(pages) } } : {}) });
   }
   return done;
 }

@@ -5,6 +5,7 @@ import { readGoverning } from './charter/charter-store';
 import { inTransaction } from './database/in-transaction';
 import { type Case, decideLeads } from './decide/decide-leads';
 import { freeBay } from './decide/free-bay';
+import { passTime } from './decide/pass-time';
 import { insertRows } from './decide/write-decisions';
 import { acceptLeads } from './intake/accept-leads';
 import { QueueMemberEntity } from './people/people.entity';
@@ -43,6 +44,7 @@ export async function liveThrough(
     await happen(source, [...living.values()], first + day * DAY, end);
     await work(source, living, end, names);
     await freeBay(source, new Date(end));
+    if (day % 7 === 6 || day === DAYS) await passTime(source, new Date(end));
     if (day % 30 === 29) progress(`  ${day + 1} of ${DAYS} days, ${next} leads`);
   }
 }
@@ -78,7 +80,7 @@ async function happen(source: DataSource, living: readonly Living[], from: numbe
       manager,
       ActivityEntity,
       touched.flatMap(({ id, activities }) =>
-        activities.map(({ kind, at }) => ({ record: id, kind, at: new Date(at) })),
+        activities.map(({ kind, at, properties = null }) => ({ record: id, kind, at: new Date(at), properties })),
       ),
     );
     const governing = await readGoverning(manager, 'share');

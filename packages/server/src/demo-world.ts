@@ -15,6 +15,7 @@ import {
 } from './people/people.entity';
 import { FieldEntity, RateEntity } from './record/catalogue.entity';
 import { liveThrough } from './demo-life';
+import { SavedViewEntity } from './record/saved-view.entity';
 import { hashPassword } from './session/password';
 
 const DAY = 86_400_000;
@@ -137,6 +138,7 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
         note: 'Breweries bought well in summer: give them more, and a person of their own',
       },
     ]);
+    await insertRows(manager, SavedViewEntity, VIEWS);
     await openForAdmin(manager);
     await insertRows(manager, FormEntity, [
       {
@@ -163,6 +165,27 @@ async function loadSetting(source: DataSource, world: Ostervane, now: Date): Pro
     ]);
   });
 }
+
+const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'query'>[] = [
+  {
+    person: 'admin',
+    name: 'Eager breweries from 20,000',
+    shared: true,
+    query: {
+      order: 'engagement',
+      when: JSON.stringify({
+        test: 'all',
+        of: [
+          { test: 'is', field: 'industry', value: 'Brewery' },
+          { test: 'range', field: 'deal_value', from: { at: '20000', included: true }, to: null },
+          { test: 'one-of', field: 'engagement_band', values: ['active', 'eager'] },
+        ],
+      }),
+      columns: 'company,grade,rank,engagement,field:deal_value,field:volume,territory,place',
+    },
+  },
+  { person: 'admin', name: 'Nobody’s yet, best first', shared: true, query: { place: 'queue', least: '70' } },
+];
 
 /** The draft that is being drawn is open when the admin signs in. */
 async function openForAdmin(manager: EntityManager): Promise<void> {

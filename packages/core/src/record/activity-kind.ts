@@ -29,7 +29,6 @@ export const STANDARD_KINDS: readonly ActivityKind[] = [
   kind('conversation_opened', 'Conversation opened'),
   kind('conversation_closed', 'Conversation closed', 'us'),
   kind('page_visited', 'Page visited'),
-  kind('pricing_visited', 'Pricing page visited'),
   kind('form_filled', 'Form filled'),
   kind('call_taken', 'Call taken'),
   kind('call_missed', 'Call missed', 'us'),

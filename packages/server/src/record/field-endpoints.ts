@@ -7,6 +7,8 @@ import {
   type FieldRow,
   type NewField,
   newFieldSchema,
+  type NewRate,
+  newRateSchema,
 } from '@relvik/contracts';
 import { bindCharter, type Field, RESERVED_KEYS } from '@relvik/core';
 import type { DataSource } from 'typeorm';
@@ -15,7 +17,7 @@ import { Refused } from '../api/refused';
 import { charterInForce, readFields, readWorldOutside } from '../charter/charter-store';
 import { FieldEntity } from './catalogue.entity';
 import { FieldValueEntity } from './field-value.entity';
-import { correctTogether, unjudgedRows } from './unjudged';
+import { correctTogether, giveRate, unjudgedRows } from './unjudged';
 
 const ADMIN: readonly Who[] = ['admin'];
 
@@ -66,6 +68,17 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       async handle(asked) {
         const correct = await read<Correct>(correctSchema, asked.body);
         const corrected = await correctTogether(source, correct, { name: userOf(asked).name, at: asked.now });
+        const answer: Corrected = { corrected, rows: await unjudgedRows(manager) };
+        return { body: answer };
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/rates',
+      who: ADMIN,
+      async handle(asked) {
+        const rate = await read<NewRate>(newRateSchema, asked.body);
+        const corrected = await giveRate(source, rate, asked.now);
         const answer: Corrected = { corrected, rows: await unjudgedRows(manager) };
         return { body: answer };
       },

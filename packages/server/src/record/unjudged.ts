@@ -1,11 +1,13 @@
-import type { Correct, UnjudgedRow } from '@relvik/contracts';
-import { dayOf, readValue, type Value } from '@relvik/core';
+import type { Correct, NewRate, UnjudgedRow } from '@relvik/contracts';
+import { dayOf, parseScaled, readValue, type Value } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../api/refused';
 import { readGoverning } from '../charter/charter-store';
 import { inTransaction } from '../database/in-transaction';
 import { type Case, decideLeads } from '../decide/decide-leads';
+import { freeBay } from '../decide/free-bay';
 import type { Hand } from '../work/work-on-lead';
+import { RateEntity } from './catalogue.entity';
 import { loadLeads } from './lead-store';
 
 const FEW = 4;
@@ -16,25 +18,34 @@ interface Group {
   readonly field: string;
   readonly raw: string;
   readonly why: string;
+  readonly rate_from: string | null;
   readonly leads: string | number;
   readonly open: string | number;
   readonly in_bay: string | number;
   readonly ids: string;
 }
 
-/** Values that are not what their field holds, and amounts in a currency without a rate. */
+const COUNTED = `COUNT(*) AS leads, SUM(l.status = 'open') AS open, SUM(l.place = 'bay') AS in_bay,
+  SUBSTRING_INDEX(GROUP_CONCAT(v.record ORDER BY v.record DESC), ',', ${FEW}) AS ids`;
+
+/** Values that are not what their field holds, and amounts by their currency where it has no rate. */
 async function groupsOf(manager: EntityManager): Promise<Group[]> {
   const { ready, world } = await readGoverning(manager, 'none');
   const rated = [ready.charter.baseCurrency, ...world.rates.periods().map(({ currency }) => currency)];
-  return manager.query<Group[]>(
-    `SELECT v.field, v.shown AS raw, COALESCE(MIN(v.why), CONCAT('has no rate for ', MIN(v.currency))) AS why,
-       COUNT(*) AS leads, SUM(l.status = 'open') AS open, SUM(l.place = 'bay') AS in_bay,
-       SUBSTRING_INDEX(GROUP_CONCAT(v.record ORDER BY v.record DESC), ',', ${FEW}) AS ids
-     FROM field_value v JOIN \`lead\` l ON l.id = v.record
-     WHERE v.kind = 'unreadable' OR (v.kind = 'money' AND v.currency NOT IN (?))
-     GROUP BY v.field, v.shown ORDER BY SUM(l.place = 'bay') DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
-    [rated],
-  );
+  const [unreadable, unrated] = await Promise.all([
+    manager.query<Group[]>(
+      `SELECT v.field, v.shown AS raw, MIN(v.why) AS why, NULL AS rate_from, ${COUNTED}
+       FROM field_value v JOIN \`lead\` l ON l.id = v.record WHERE v.kind = 'unreadable'
+       GROUP BY v.field, v.shown ORDER BY in_bay DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
+    ),
+    manager.query<Group[]>(
+      `SELECT v.field, v.currency AS raw, CONCAT('has no rate for ', v.currency) AS why, MIN(v.day) AS rate_from, ${COUNTED}
+       FROM field_value v JOIN \`lead\` l ON l.id = v.record WHERE v.kind = 'money' AND v.currency NOT IN (?)
+       GROUP BY v.field, v.currency ORDER BY v.field, v.currency LIMIT ${SHOWN}`,
+      [rated],
+    ),
+  ]);
+  return [...unreadable, ...unrated].sort((a, b) => Number(b.in_bay) - Number(a.in_bay));
 }
 
 /** What can't be judged, the most leads in the bay first. */
@@ -50,15 +61,27 @@ export async function unjudgedRows(manager: EntityManager): Promise<UnjudgedRow[
         )
     ).map(({ id, name, company }) => [id, name || company || `Lead ${id}`]),
   );
-  return groups.map(({ field, raw, why, leads, open, in_bay, ids: some }) => ({
+  return groups.map(({ field, raw, why, rate_from, leads, open, in_bay, ids: some }) => ({
     field,
     raw,
     why,
+    rateFrom: rate_from,
     leads: Number(leads),
     open: Number(open),
     inBay: Number(in_bay),
     some: some.split(',').map((id) => ({ id: Number(id), name: named.get(Number(id)) ?? `Lead ${id}` })),
   }));
+}
+
+/** Keeps a rate; who waited for it leaves the bay. */
+export async function giveRate(source: DataSource, { currency, from, rate }: NewRate, now: Date): Promise<number> {
+  const micro = parseScaled(rate, 6);
+  if (!micro.ok) throw Refused.invalid([{ path: '/rate', message: micro.why }]);
+  await source.manager.upsert(RateEntity, { currency, fromDay: from, micro: String(micro.scaled) }, [
+    'currency',
+    'fromDay',
+  ]);
+  return freeBay(source, now);
 }
 
 /**
@@ -71,7 +94,7 @@ export async function correctTogether(source: DataSource, { field, raw, value }:
   for (let after = 0; ;) {
     const ids = (
       await source.query<{ record: number }[]>(
-        `SELECT record FROM field_value WHERE field = ? AND kind IN ('unreadable', 'money') AND BINARY shown = ? AND record > ?
+        `SELECT record FROM field_value WHERE field = ? AND kind = 'unreadable' AND BINARY shown = ? AND record > ?
          ORDER BY record LIMIT ${BATCH}`,
         [field, raw, after],
       )

@@ -240,7 +240,7 @@ test('what can’t be judged stands by field and raw value, and is corrected tog
   const many = (await rows()).find((row) => row.field === 'employees' && row.raw === 'many');
   expect(many).toMatchObject({ why: 'is not a number', leads: 15, inBay: 15 });
   expect(await rows()).toContainEqual(
-    expect.objectContaining({ field: 'deal_value', raw: '5 XAU', why: 'has no rate for XAU' }),
+    expect.objectContaining({ field: 'deal_value', raw: 'XAU', why: 'has no rate for XAU', rateFrom: '2026-03-02' }),
   );
   const correct = (value: string) => admin.post('/api/unjudged').send({ field: 'employees', raw: 'many', value });
   expect((await correct('lots')).body).toMatchObject({
@@ -252,4 +252,17 @@ test('what can’t be judged stands by field and raw value, and is corrected tog
   const ids = many?.some.map(({ id }) => id) ?? [];
   for (const lead of await server.source.manager.findBy(LeadEntity, { id: In(ids) }))
     expect(JSON.stringify(lead.bay)).not.toContain('employees');
+});
+
+test('amounts in a currency without a rate are one row; the rate lets those who waited for it leave the bay', async () => {
+  const rows = async () => (await admin.get('/api/unjudged')).body as UnjudgedRow[];
+  const gold = (await rows()).find(({ raw }) => raw === 'XAU');
+  expect(gold?.inBay).toBeGreaterThan(0);
+  const give = async (rate: string) =>
+    (await admin.post('/api/rates').send({ currency: 'XAU', from: gold?.rateFrom, rate })).body as object;
+  expect(await give('-1')).toMatchObject({ status: 422, errors: [{ path: '/rate' }] });
+  expect(await give('2300.5')).toMatchObject({ corrected: expect.any(Number) as number });
+  expect((await rows()).find(({ raw }) => raw === 'XAU')).toBeUndefined();
+  const waiting = await server.source.manager.findBy(LeadEntity, { place: 'bay' });
+  expect(JSON.stringify(waiting.map(({ bay }) => bay))).not.toContain('deal_value');
 });

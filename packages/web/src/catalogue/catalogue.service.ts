@@ -9,6 +9,7 @@ import type {
   KindRow,
   NewField,
   NewKind,
+  NewRate,
   UnjudgedRow,
 } from '@relvik/contracts';
 import { type Observable, tap } from 'rxjs';
@@ -50,6 +51,10 @@ export class CatalogueService {
 
   correct(correct: Correct): Observable<Corrected> {
     return this.http.post<Corrected>('/api/unjudged', correct);
+  }
+
+  giveRate(rate: NewRate): Observable<Corrected> {
+    return this.http.post<Corrected>('/api/rates', rate);
   }
 
   private known<T>(answer: Observable<T>): Observable<T> {

@@ -1,11 +1,15 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { Corrected, ProblemDocument, UnjudgedRow } from '@relvik/contracts';
+import { type Corrected, newRateSchema, type ProblemDocument, type UnjudgedRow } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import type { Observable } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
+import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { ValueField } from '../record/value-field';
@@ -15,7 +19,7 @@ import { CatalogueService } from './catalogue.service';
 /** Values that can't be judged: what they are, how many leads have them, and one place to put them right together. */
 @Component({
   selector: 'rv-unjudged',
-  imports: [DecimalPipe, RouterLink, ButtonModule, ProblemNote, ValueField, Waiting],
+  imports: [DecimalPipe, FormsModule, RouterLink, ButtonModule, InputTextModule, ProblemNote, ValueField, Waiting],
   templateUrl: './unjudged.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -29,22 +33,36 @@ export class UnjudgedPage {
     const { fields } = this.words.wording();
     return rows?.map((row) => ({ ...row, id: `${row.field} ${row.raw}`, of: fields.get(row.field) ?? null })) ?? null;
   });
-  protected readonly corrected = computed(() => this.after()?.corrected ?? 0);
+  protected readonly corrected = computed(() => this.after()?.corrected ?? null);
+  protected readonly base = computed(() => this.words.wording().baseCurrency);
 
   protected readonly editing = signal<string | null>(null);
   protected readonly typed = signal('');
+  protected readonly from = signal('');
   protected readonly busy = signal(false);
   protected readonly problem = signal<ProblemDocument | null>(null);
 
-  protected begin(id: string): void {
+  protected begin({ id, rateFrom }: { readonly id: string; readonly rateFrom: string | null }): void {
     this.typed.set('');
+    this.from.set(rateFrom ?? '');
     this.problem.set(null);
     this.editing.set(id);
   }
 
   protected correct({ field, raw }: UnjudgedRow): void {
+    this.run(this.catalogue.correct({ field, raw, value: this.typed() }));
+  }
+
+  protected giveRate(currency: string): void {
+    const rate = { currency, from: this.from(), rate: this.typed() };
+    const wrong = problemIn(newRateSchema, rate);
+    this.problem.set(wrong);
+    if (wrong === null) this.run(this.catalogue.giveRate(rate));
+  }
+
+  private run(work: Observable<Corrected>): void {
     this.busy.set(true);
-    this.catalogue.correct({ field, raw, value: this.typed() }).subscribe({
+    work.subscribe({
       next: (after) => {
         this.after.set(after);
         this.busy.set(false);

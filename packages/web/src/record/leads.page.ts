@@ -199,7 +199,7 @@ export class LeadsPage {
     this.chosen().map((key) => ({
       key,
       label: this.columnChoices().find(({ value }) => value === key)?.label ?? key,
-      number: (['rank', 'fit', 'engagement'] as string[]).includes(key),
+      number: this.isNumber(key),
     })),
   );
 
@@ -241,6 +241,11 @@ export class LeadsPage {
     toObservable(this.finder).subscribe((finder) => {
       if (this.finding() === 'yes') finder?.nativeElement.focus();
     });
+  }
+
+  private isNumber(key: string): boolean {
+    const type = this.words.wording().fields.get(key.replace(/^field:/, ''))?.type;
+    return key === 'rank' || key === 'fit' || key === 'engagement' || type === 'number' || type === 'money';
   }
 
   protected choose(columns: readonly string[]): void {
