@@ -18,7 +18,7 @@ const node = (name, extra = {}) => ({
   testMatch: ['<rootDir>/src/**/*.spec.ts'],
   transform: { '^.+\\.(ts|js)$': swc },
   // Packages that are ES modules only.
-  transformIgnorePatterns: ['node_modules/(?!iso-3166)'],
+  transformIgnorePatterns: ['node_modules/(?!(iso-3166|feelin|lezer-feel|min-dash|@lezer|temporal-polyfill|temporal-utils))'],
   moduleNameMapper: source,
   ...extra,
 });

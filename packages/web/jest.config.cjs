@@ -10,5 +10,7 @@ module.exports = {
     '^@relvik/(core|formats|contracts)$': '<rootDir>/../$1/src/index.ts',
     './worker-factory$': '<rootDir>/src/impact/worker-factory.stub.ts',
   },
-  transformIgnorePatterns: ['node_modules/(?!.*\\.mjs$|d3|internmap|delaunator|robust-predicates|primeng|@primeuix)'],
+  transformIgnorePatterns: [
+    'node_modules/(?!.*\\.mjs$|d3|internmap|delaunator|robust-predicates|primeng|@primeuix|lezer-feel|@lezer|min-dash)',
+  ],
 };

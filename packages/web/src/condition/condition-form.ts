@@ -1,19 +1,45 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { Condition, Field } from '@relvik/core';
+import { WordingService } from '../record/wording.service';
 import { ConditionGroup } from './condition-group';
+import { FeelEditor } from './feel-editor';
 import { unwrapped } from './test-kinds';
 
-/** A condition as one edits it, wherever it stands: a lone test stands in a group of one, so that another can be added. */
+/**
+ * A condition as one edits it, wherever it stands: question by question, or as text in FEEL. A lone test stands in a group
+ * of one, so that another can be added.
+ */
 @Component({
   selector: 'rv-condition-form',
-  imports: [ConditionGroup],
-  template: `<rv-condition-group [condition]="group()" [fields]="fields()" (changed)="take($event)" />`,
+  imports: [ConditionGroup, FeelEditor],
+  template: `
+    @if (asText()) {
+      @defer (on immediate) {
+        <rv-feel-editor
+          [condition]="condition()"
+          [fields]="fields()"
+          [baseCurrency]="words.wording().baseCurrency"
+          (changed)="changed.emit($event)"
+        />
+      } @placeholder {
+        <p class="quiet">Opening the text …</p>
+      }
+    } @else {
+      <rv-condition-group [condition]="group()" [fields]="fields()" (changed)="take($event)" />
+    }
+    <button type="button" class="link as-text" [attr.aria-pressed]="asText()" (click)="asText.set(!asText())">
+      {{ asText() ? 'Question by question' : 'As text (FEEL)' }}
+    </button>
+  `,
+  host: { class: 'condition-form' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ConditionForm {
+  protected readonly words = inject(WordingService);
   readonly condition = input.required<Condition>();
   readonly fields = input.required<readonly Field[]>();
   readonly changed = output<Condition>();
+  protected readonly asText = signal(false);
 
   protected readonly group = computed((): Condition => {
     const condition = this.condition();

@@ -1,4 +1,4 @@
-import { DecimalPipe } from '@angular/common';
+import { DatePipe, DecimalPipe } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -19,7 +19,6 @@ import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { TableModule } from 'primeng/table';
 import { catchError, of, switchMap } from 'rxjs';
-import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
@@ -82,6 +81,7 @@ const VIEWED = [
 @Component({
   selector: 'rv-leads',
   imports: [
+    DatePipe,
     DecimalPipe,
     FormsModule,
     RouterLink,
@@ -101,7 +101,6 @@ const VIEWED = [
 export class LeadsPage {
   private readonly router = inject(Router);
   private readonly leads = inject(LeadService);
-  private readonly ago = new AgoPipe();
   protected readonly words = inject(WordingService);
 
   // From the address.
@@ -267,12 +266,6 @@ export class LeadsPage {
   protected filter(change: Readonly<Record<string, string | null>>): void {
     this.passed.set([]);
     void this.router.navigate([], { queryParams: { finding: null, ...change }, queryParamsHandling: 'merge' });
-  }
-
-  /** How old the scores of the list may be: some may be due, and not yet computed again. */
-  protected age(asOf: number): string {
-    const behind = Date.now() - asOf;
-    return behind < 2000 ? 'Scores are as of now' : `Scores are as of ${this.ago.transform(asOf)}`;
   }
 
   protected next(): void {

@@ -1,0 +1,423 @@
+import {
+  type Bound,
+  type Condition,
+  type Field,
+  type FieldTest,
+  MAX_DEPTH,
+  MAX_TESTS,
+  type TextPart,
+} from '@relvik/core';
+import { parser } from 'lezer-feel';
+
+type SyntaxNode = ReturnType<typeof parser.parse>['topNode'];
+
+/** What is wrong in a text, and where: characters from `from` up to `to`, which is left out. */
+export interface FeelProblem {
+  readonly from: number;
+  readonly to: number;
+  readonly message: string;
+}
+
+/** Where the parts of a condition stand in the text, by their path in it, such as `/of/0`. */
+export type FeelPlaces = ReadonlyMap<string, { readonly from: number; readonly to: number }>;
+
+export type FeelReading =
+  | { readonly ok: true; readonly condition: Condition; readonly places: FeelPlaces }
+  | { readonly ok: false; readonly problems: readonly FeelProblem[] };
+
+/** Reads an expression of FEEL; editors colour by it. */
+export const feelParser = parser.configure({ top: 'Expression' });
+
+class Unreadable extends Error {
+  constructor(
+    readonly node: Pick<SyntaxNode, 'from' | 'to'>,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/**
+ * Reads a condition from an expression of FEEL: comparisons of a field with literals, `in` with lists and intervals,
+ * `contains`, `starts with`, `ends with`, `between`, `and`, `or`, `not`, `null` for blank, and `today() - field` for days ago.
+ *
+ * What the language has beyond that is refused at its place, since no condition can keep it.
+ *
+ * @param fields those that may be read here
+ *
+ * @example conditionFromFeel('employees in [50..500)', fields)
+ * // { ok: true, condition: { test: 'range', field: 'employees', from: { at: '50', included: true }, … }, places }
+ */
+export function conditionFromFeel(source: string, fields: ReadonlyMap<string, Field>): FeelReading {
+  const tree = feelParser.parse(source);
+  const top = tree.topNode.firstChild;
+  if (source.trim() === '' || top === null)
+    return { ok: false, problems: [{ from: 0, to: source.length, message: 'is empty: write true for "always"' }] };
+  const broken = brokenPlaces(source, tree.topNode);
+  if (broken.length > 0) return { ok: false, problems: broken };
+  try {
+    const reader = new Reader(source, fields);
+    const condition = reader.read(top, '', 0);
+    return { ok: true, condition, places: reader.places };
+  } catch (error) {
+    if (!(error instanceof Unreadable)) throw error;
+    const { from, to } = error.node;
+    return { ok: false, problems: [{ from, to, message: error.message }] };
+  }
+}
+
+function brokenPlaces(source: string, top: SyntaxNode): FeelProblem[] {
+  const problems: FeelProblem[] = [];
+  top.cursor().iterate(({ type, from, to }) => {
+    if (!type.isError) return;
+    const found = source.slice(from, to).trim();
+    problems.push({
+      from,
+      to,
+      message: found === '' ? 'something is missing here' : `can’t be read from here: ${found}`,
+    });
+  });
+  return problems.slice(0, 20);
+}
+
+const PARTS: Readonly<Record<string, TextPart>> = {
+  contains: 'contains',
+  'starts with': 'starts-with',
+  'ends with': 'ends-with',
+};
+
+/** What a comparison is about: a field, its currency, or how many days ago it was. */
+interface Subject {
+  readonly of: 'field' | 'currency' | 'days-ago';
+  readonly field: Field;
+}
+
+type Literal =
+  | { readonly is: 'text' | 'number' | 'day' | 'days'; readonly value: string }
+  | { readonly is: 'yes-no'; readonly value: 'yes' | 'no' }
+  | { readonly is: 'null' };
+
+class Reader {
+  readonly places = new Map<string, { from: number; to: number }>();
+  private tests = 0;
+  /** What comes first after an `in`, by its place, where the grammar takes an `and` after it for a part of it. */
+  private readonly led = new Map<number, Subject>();
+
+  constructor(
+    private readonly source: string,
+    private readonly fields: ReadonlyMap<string, Field>,
+  ) {}
+
+  read(node: SyntaxNode, path: string, depth: number): Condition {
+    if (depth > MAX_DEPTH) throw new Unreadable(node, `is nested deeper than ${MAX_DEPTH}`);
+    this.places.set(path, { from: node.from, to: node.to });
+    switch (node.name) {
+      case 'ParenthesizedExpression':
+        return this.asLed(node) ?? this.read(inside(node), path, depth);
+      case 'Conjunction':
+        return this.join('all', node, path, depth);
+      case 'Disjunction':
+        return this.join('any', node, path, depth);
+      case 'BooleanLiteral':
+        return this.asLed(node) ?? { test: this.text(node) === 'true' ? 'all' : 'any', of: [] };
+      case 'SimplePositiveUnaryTest':
+        return this.asLed(inside(node)) ?? refuse(node);
+      case 'FunctionInvocation':
+        return this.call(node, path, depth);
+      case 'Comparison':
+        return this.compare(node, path, depth);
+      case 'VariableName': {
+        // A yes-or-no field by itself asks whether it is yes.
+        const field = this.fieldAt(node);
+        if (field.type !== 'yes-no') throw new Unreadable(node, `is no question: compare ${field.key} with something`);
+        return this.count(node, { test: 'is', field: field.key, value: 'yes' });
+      }
+      default:
+        return this.asLed(node) ?? refuse(node);
+    }
+  }
+
+  private asLed(node: SyntaxNode): Condition | null {
+    const subject = this.led.get(node.from);
+    return subject === undefined ? null : this.unary(node, subject);
+  }
+
+  private text(node: Pick<SyntaxNode, 'from' | 'to'>): string {
+    return this.source.slice(node.from, node.to);
+  }
+
+  private count<T extends FieldTest>(node: SyntaxNode, test: T): T {
+    this.tests += 1;
+    if (this.tests > MAX_TESTS) throw new Unreadable(node, `is more than ${MAX_TESTS} questions`);
+    return test;
+  }
+
+  /** `a and b and c` is one group; in parentheses a group stays one of its own. */
+  private join(test: 'all' | 'any', node: SyntaxNode, path: string, depth: number): Condition {
+    const parts: SyntaxNode[] = [];
+    const gather = (one: SyntaxNode): void => {
+      for (const child of operands(one)) {
+        if (child.name === node.name) gather(child);
+        else parts.push(child);
+      }
+    };
+    gather(node);
+    const of = parts.map((part, i) => this.read(part, `${path}/of/${i}`, depth + 1));
+    return (test === 'any' && mergedParts(of)) || { test, of };
+  }
+
+  private call(node: SyntaxNode, path: string, depth: number): Condition {
+    const name = this.text(childOf(node, 'VariableName')).replaceAll(/\s+/g, ' ');
+    const given = operands(childOf(node, 'PositionalParameters'));
+    const [first, second] = given;
+    if (name === 'not') {
+      if (first === undefined || given.length > 1) throw new Unreadable(node, 'not( ) takes one condition');
+      return { test: 'not', of: this.read(first, `${path}/of`, depth + 1) };
+    }
+    const part = PARTS[name];
+    if (part === undefined) throw new Unreadable(node, `no condition can keep ${name}( )`);
+    if (first === undefined || second === undefined || given.length > 2)
+      throw new Unreadable(node, `${name}( ) takes a field and a text`);
+    const value = this.literal(second);
+    if (value.is !== 'text') throw new Unreadable(second, 'must be a text in quotes');
+    return this.count(node, { test: part, field: this.fieldAt(first).key, values: [value.value] });
+  }
+
+  private compare(node: SyntaxNode, path: string, depth: number): Condition {
+    const [left, operator, ...rest] = childrenOf(node);
+    if (left === undefined || operator === undefined) throw new Unreadable(node, 'is no comparison');
+    const subject = this.subject(left);
+    if (operator.name === 'between') {
+      const [low, , high] = rest;
+      if (low === undefined || high === undefined) throw new Unreadable(node, 'needs two ends');
+      return this.count(node, this.range(node, subject, this.end(subject, low, true), this.end(subject, high, true)));
+    }
+    if (operator.name === 'in') return this.among(node, subject, rest, path, depth);
+    const [right] = rest;
+    if (right === undefined) throw new Unreadable(node, 'is compared with nothing');
+    return this.compared(node, subject, this.text(operator), right);
+  }
+
+  private compared(node: SyntaxNode, subject: Subject, operator: string, right: SyntaxNode): Condition {
+    switch (operator) {
+      case '=':
+        return this.count(node, this.equals(node, subject, right));
+      case '!=':
+        return { test: 'not', of: this.count(node, this.equals(node, subject, right)) };
+      case '>':
+      case '>=':
+        return this.count(node, this.range(node, subject, this.end(subject, right, operator === '>='), null));
+      case '<':
+      case '<=':
+        return this.count(node, this.range(node, subject, null, this.end(subject, right, operator === '<=')));
+      default:
+        throw new Unreadable(node, `no condition can keep ${operator}`);
+    }
+  }
+
+  private equals(node: SyntaxNode, subject: Subject, right: SyntaxNode): FieldTest {
+    const { of, field } = subject;
+    const value = this.literal(right);
+    if (value.is === 'null') {
+      if (of !== 'field') throw new Unreadable(right, 'only a field itself can be blank');
+      return { test: 'blank', field: field.key };
+    }
+    if (of === 'currency') return { test: 'currency', field: field.key, values: [value.value] };
+    const range = of === 'days-ago' || field.type === 'money';
+    if (!range) return { test: 'is', field: field.key, value: value.value };
+    const end = this.end(subject, right, true);
+    return this.range(node, subject, end, end);
+  }
+
+  /** `in` a list of literals, an interval, or several of them. */
+  private among(
+    node: SyntaxNode,
+    subject: Subject,
+    rest: readonly SyntaxNode[],
+    path: string,
+    depth: number,
+  ): Condition {
+    const tests = rest.flatMap(unaryTests);
+    const [alone] = tests;
+    if (alone !== undefined && tests.length === 1 && (alone.name === 'Conjunction' || alone.name === 'Disjunction')) {
+      this.led.set(alone.from, subject);
+      const read = this.read(alone, path, depth);
+      this.places.set(path, { from: node.from, to: node.to });
+      return read;
+    }
+    const literals = tests.map((one) => (isLiteral(one) ? this.literal(one) : null));
+    const { of, field } = subject;
+    const texts = literals.flatMap((one) => (one?.is === 'text' ? [one.value] : []));
+    if (texts.length > 0 && texts.length === tests.length) {
+      const test = of === 'currency' ? 'currency' : 'one-of';
+      return this.count(node, { test, field: field.key, values: texts });
+    }
+    const parts = tests.map((one): Condition => this.unary(one, subject));
+    const [only] = parts;
+    return parts.length === 1 && only !== undefined ? only : { test: 'any', of: parts };
+  }
+
+  private unary(node: SyntaxNode, subject: Subject): Condition {
+    if (isLiteral(node)) return this.count(node, this.equals(node, subject, node));
+    if (node.name === 'ParenthesizedExpression') return this.unary(inside(node), subject);
+    if (node.name === 'Interval') {
+      const [open, low, , high, close] = childrenOf(node);
+      if (!open || !low || !high || !close) throw new Unreadable(node, 'needs two ends');
+      const from = this.end(subject, low, this.text(open) === '[');
+      const to = this.end(subject, high, this.text(close) === ']');
+      return this.count(node, this.range(node, subject, from, to));
+    }
+    const [operator, value] = childrenOf(node);
+    if (operator?.name === 'CompareOp' && value !== undefined)
+      return this.compared(node, subject, this.text(operator), value);
+    throw new Unreadable(node, 'no condition can keep this');
+  }
+
+  private range(node: SyntaxNode, { of, field }: Subject, from: Bound | null, to: Bound | null): FieldTest {
+    if (of === 'currency') throw new Unreadable(node, 'a currency is one of some, and lies in no range');
+    return { test: of === 'days-ago' ? 'days-ago' : 'range', field: field.key, from, to };
+  }
+
+  private end({ of, field }: Subject, node: SyntaxNode, included: boolean): Bound {
+    const value = this.literal(node);
+    if (value.is === 'null') throw new Unreadable(node, 'null is no end of a range');
+    if (of === 'days-ago' && value.is !== 'days') throw new Unreadable(node, 'must be so many days: duration("P30D")');
+    if (of === 'field' && field.type === 'date' && value.is !== 'day')
+      throw new Unreadable(node, 'must be a day: date("2026-01-31")');
+    return { at: value.value, included };
+  }
+
+  private subject(node: SyntaxNode): Subject {
+    switch (node.name) {
+      case 'ParenthesizedExpression':
+        return this.subject(inside(node));
+      case 'VariableName':
+        return { of: 'field', field: this.fieldAt(node) };
+      case 'PathExpression': {
+        const property = this.text(childOf(node, 'PathName'));
+        if (property !== 'currency') throw new Unreadable(node, `has no ${property}: only amounts have a currency`);
+        return { of: 'currency', field: this.fieldAt(childOf(node, 'VariableName')) };
+      }
+      case 'ArithmeticExpression': {
+        const [left, operator, right] = childrenOf(node);
+        const isAge =
+          left && operator && right && this.text(operator) === '-' && /^today\s*\(\s*\)$/.test(this.text(left).trim());
+        if (!isAge) throw new Unreadable(node, 'of sums only today() - a day can be asked');
+        return { of: 'days-ago', field: this.fieldAt(right) };
+      }
+      default:
+        throw new Unreadable(node, 'must be a field');
+    }
+  }
+
+  private fieldAt(node: SyntaxNode): Field {
+    const name = this.text(node);
+    if (node.name !== 'VariableName') throw new Unreadable(node, 'must be a field');
+    const field = this.fields.get(name);
+    if (field === undefined) throw new Unreadable(node, `no such field can be read here: ${name}`);
+    return field;
+  }
+
+  private literal(node: SyntaxNode): Literal {
+    switch (node.name) {
+      case 'ParenthesizedExpression':
+        return this.literal(inside(node));
+      case 'StringLiteral':
+        return { is: 'text', value: this.unquoted(node) };
+      case 'NumericLiteral':
+        return { is: 'number', value: this.text(node).replaceAll(/\s/g, '') };
+      case 'BooleanLiteral':
+        return { is: 'yes-no', value: this.text(node) === 'true' ? 'yes' : 'no' };
+      case 'null':
+        return { is: 'null' };
+      case 'DateTimeLiteral':
+        return this.moment(node);
+      default:
+        throw new Unreadable(node, 'must be a literal: a text, a number, a day, true, false or null');
+    }
+  }
+
+  /** `date("…")`, `@"…"`, or `duration("P…D")`. */
+  private moment(node: SyntaxNode): Literal {
+    const quoted =
+      node.getChild('AtLiteral')?.getChild('StringLiteral') ??
+      node.getChild('PositionalParameters')?.getChild('StringLiteral');
+    if (!quoted) throw new Unreadable(node, 'must have a text in quotes');
+    const value = this.unquoted(quoted);
+    const days = /^(-?)P(\d+)D$/.exec(value);
+    if (days !== null) return { is: 'days', value: `${days[1] ?? ''}${days[2] ?? ''}` };
+    if (/^\d{4}-\d{2}-\d{2}$/.test(value)) return { is: 'day', value };
+    throw new Unreadable(node, 'must be a day, date("2026-01-31"), or whole days, duration("P30D")');
+  }
+
+  private unquoted(node: SyntaxNode): string {
+    try {
+      return String(JSON.parse(this.text(node)));
+    } catch {
+      throw new Unreadable(node, 'has an escape that can’t be read');
+    }
+  }
+}
+
+function refuse(node: SyntaxNode): never {
+  throw new Unreadable(node, 'no condition can keep this');
+}
+
+/** Several `contains` of one field, joined by `or`, are one question with several texts. */
+function mergedParts(parts: readonly Condition[]): FieldTest | null {
+  const [first] = parts;
+  if (first === undefined || !('values' in first) || first.test === 'one-of' || first.test === 'currency') return null;
+  const { test, field } = first;
+  const values: string[] = [];
+  for (const part of parts) {
+    if (!('values' in part) || part.test !== test || part.field !== field || part.values.length !== 1) return null;
+    values.push(...part.values);
+  }
+  return { test, field, values };
+}
+
+const LITERALS = new Set(['StringLiteral', 'NumericLiteral', 'BooleanLiteral', 'DateTimeLiteral', 'null']);
+
+function isLiteral(node: SyntaxNode): boolean {
+  return LITERALS.has(node.name);
+}
+
+const PUNCTUATION = new Set(['(', ')', ',', 'and', 'or']);
+const WRAPPERS = new Set([
+  'PositiveUnaryTests',
+  'PositiveUnaryTest',
+  'SimplePositiveUnaryTest',
+  'ParenthesizedExpression',
+]);
+
+function childrenOf(node: SyntaxNode): SyntaxNode[] {
+  const children: SyntaxNode[] = [];
+  for (let child = node.firstChild; child !== null; child = child.nextSibling) children.push(child);
+  return children;
+}
+
+function operands(node: SyntaxNode): SyntaxNode[] {
+  return childrenOf(node).filter(({ name }) => !PUNCTUATION.has(name));
+}
+
+function childOf(node: SyntaxNode, name: string): SyntaxNode {
+  const child = node.getChild(name);
+  if (child === null) throw new Unreadable(node, 'no condition can keep this');
+  return child;
+}
+
+function inside(node: SyntaxNode): SyntaxNode {
+  const [only] = operands(node);
+  if (only === undefined) throw new Unreadable(node, 'is empty');
+  return only;
+}
+
+/** What stands after `in`, without what the grammar wraps around it. */
+function unaryTests(node: SyntaxNode): SyntaxNode[] {
+  if (PUNCTUATION.has(node.name)) return [];
+  if (!WRAPPERS.has(node.name)) return [node];
+  const parts = operands(node);
+  // `>= 5` has its two parts inside the innermost wrapper.
+  if (parts[0]?.name === 'CompareOp') return [node];
+  return parts.flatMap(unaryTests);
+}

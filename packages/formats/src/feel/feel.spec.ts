@@ -1,0 +1,244 @@
+import { bindCondition, type Condition, judge, type Problem, Spot } from '@relvik/core';
+import fc from 'fast-check';
+import { evaluate } from 'feelin';
+import { condition, factsOf, FIELDS, rawRecord, TODAY } from '../../../core/src/condition/conditions.fixture';
+import { conditionFromFeel } from './condition-from-feel';
+import { conditionToFeel } from './condition-to-feel';
+
+function feelOf(asked: Condition): string {
+  const written = conditionToFeel(asked, FIELDS);
+  if (!written.ok) throw new Error(written.why);
+  return written.text;
+}
+function readBack(text: string): Condition {
+  const reading = conditionFromFeel(text, FIELDS);
+  if (!reading.ok) throw new Error(`${text}: ${JSON.stringify(reading.problems)}`);
+  return reading.condition;
+}
+function answersOf(asked: Condition, records: readonly Parameters<typeof factsOf>[0][]): string[] {
+  const problems: Problem[] = [];
+  const ready = bindCondition(asked, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root(problems));
+  expect(problems).toEqual([]);
+  return records.map((raw) => judge(ready, factsOf(raw)));
+}
+const RECORDS = fc.sample(rawRecord, { numRuns: 120, seed: 7 });
+
+test('written as FEEL and read back, a condition judges every record as before, and its text stays the same', () => {
+  fc.assert(
+    fc.property(condition, (asked) => {
+      const text = feelOf(asked);
+      const again = readBack(text);
+      expect(answersOf(again, RECORDS)).toEqual(answersOf(asked, RECORDS));
+      expect(feelOf(again)).toBe(text);
+    }),
+    { numRuns: 300 },
+  );
+});
+
+// Outside judge: feelin, an interpreter of FEEL (OMG's DMN standard). It parses at every call, so one condition is asked of a
+// list of records in one expression. Texts are folded before, as the standard compares them as they are; each question is
+// wrapped so that null is false.
+const TEXTS = ['words', 'trade', 'mail', 'land'];
+
+function literalOf(raw: Parameters<typeof factsOf>[0], field: string): string {
+  const facts = factsOf(raw);
+  const value = facts.value(field);
+  switch (value.kind) {
+    case 'text':
+      return JSON.stringify(value.folded);
+    case 'number':
+      return String(value.scaled / 10_000);
+    case 'money':
+      return String((facts.inBase(field) ?? 0) / 100);
+    case 'date':
+      return `date("${value.day}")`;
+    case 'yes-no':
+      return String(value.yes);
+    default:
+      return 'null';
+  }
+}
+
+/** The same condition with texts as the records have them, and no question about currencies: FEEL has none. */
+function folded(asked: Condition): Condition {
+  switch (asked.test) {
+    case 'all':
+    case 'any':
+      return { ...asked, of: asked.of.map(folded) };
+    case 'not':
+      return { ...asked, of: folded(asked.of) };
+    case 'currency':
+      return { test: 'blank', field: asked.field };
+    default: {
+      const field = FIELDS.get(asked.field);
+      if (!TEXTS.includes(asked.field) || field === undefined) return asked;
+      const bound = bindCondition(asked, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root([]));
+      if ('folded' in bound)
+        return asked.test === 'is'
+          ? { ...asked, value: [...bound.folded][0] ?? '' }
+          : ({ ...asked, values: [...bound.folded] } as Condition);
+      return asked;
+    }
+  }
+}
+
+function wrapped(asked: Condition): string {
+  switch (asked.test) {
+    case 'all':
+      return asked.of.length === 0 ? 'true' : `(${asked.of.map(wrapped).join(' and ')})`;
+    case 'any':
+      return asked.of.length === 0 ? 'false' : `(${asked.of.map(wrapped).join(' or ')})`;
+    case 'not':
+      return `not(${wrapped(asked.of)})`;
+    default:
+      return `(if (${feelOf(asked)}) = true then true else false)`;
+  }
+}
+
+test('a FEEL interpreter answers as judge does, over random conditions and records that can be judged', () => {
+  const judgeable = RECORDS.filter((raw) =>
+    [...FIELDS.keys()].every((key) => {
+      const value = factsOf(raw).value(key);
+      return value.kind !== 'unreadable' && (value.kind !== 'money' || factsOf(raw).inBase(key) !== null);
+    }),
+  );
+  expect(judgeable.length).toBeGreaterThan(10);
+  const list = judgeable
+    .map((raw) => `{${[...FIELDS.keys()].map((key) => `${key}: ${literalOf(raw, key)}`).join(', ')}}`)
+    .join(', ');
+  let yes = 0;
+  fc.assert(
+    fc.property(condition.map(folded), (asked) => {
+      const text = wrapped(asked).replaceAll('today()', `date("${TODAY}")`);
+      const { value } = evaluate(`[${list}][${text} or false]`, {}) as { value: unknown };
+      const said = Array.isArray(value) ? value.length : value === null ? 0 : 1;
+      const expected = answersOf(asked, judgeable).filter((answer) => answer === 'yes').length;
+      yes += expected;
+      expect([text, said]).toEqual([text, expected]);
+    }),
+    { numRuns: 60 },
+  );
+  expect(yes).toBeGreaterThan(100);
+});
+
+test.each<[string, Condition]>([
+  [
+    'size in [50..500)',
+    { test: 'range', field: 'size', from: { at: '50', included: true }, to: { at: '500', included: false } },
+  ],
+  [
+    'size between 1 and 5',
+    { test: 'range', field: 'size', from: { at: '1', included: true }, to: { at: '5', included: true } },
+  ],
+  [
+    'size in (< 5, [7..8])',
+    {
+      test: 'any',
+      of: [
+        { test: 'range', field: 'size', from: null, to: { at: '5', included: false } },
+        { test: 'range', field: 'size', from: { at: '7', included: true }, to: { at: '8', included: true } },
+      ],
+    },
+  ],
+  ['trade != "Brewery"', { test: 'not', of: { test: 'is', field: 'trade', value: 'Brewery' } }],
+  [
+    'agreed and since > date("2026-01-01")',
+    {
+      test: 'all',
+      of: [
+        { test: 'is', field: 'agreed', value: 'yes' },
+        { test: 'range', field: 'since', from: { at: '2026-01-01', included: false }, to: null },
+      ],
+    },
+  ],
+  [
+    'today() - since <= duration("P30D")',
+    { test: 'days-ago', field: 'since', from: null, to: { at: '30', included: true } },
+  ],
+  [
+    'worth.currency = "NOK" or worth >= 20000',
+    {
+      test: 'any',
+      of: [
+        { test: 'currency', field: 'worth', values: ['NOK'] },
+        { test: 'range', field: 'worth', from: { at: '20000', included: true }, to: null },
+      ],
+    },
+  ],
+  [
+    '(trade = "x" and size = 1) and agreed = false',
+    {
+      test: 'all',
+      of: [
+        {
+          test: 'all',
+          of: [
+            { test: 'is', field: 'trade', value: 'x' },
+            { test: 'is', field: 'size', value: '1' },
+          ],
+        },
+        { test: 'is', field: 'agreed', value: 'no' },
+      ],
+    },
+  ],
+  [
+    'size in [1..5] and agreed or size in (7) and agreed',
+    {
+      test: 'any',
+      of: [
+        {
+          test: 'all',
+          of: [
+            { test: 'range', field: 'size', from: { at: '1', included: true }, to: { at: '5', included: true } },
+            { test: 'is', field: 'agreed', value: 'yes' },
+          ],
+        },
+        {
+          test: 'all',
+          of: [
+            { test: 'is', field: 'size', value: '7' },
+            { test: 'is', field: 'agreed', value: 'yes' },
+          ],
+        },
+      ],
+    },
+  ],
+])('%s is read as one means it', (text, expected) => {
+  expect(readBack(text)).toEqual(expected);
+});
+
+test.each<[string, number, number, string]>([
+  ['size >', 6, 6, 'something is missing here'],
+  ['moon = 1', 0, 4, 'no such field can be read here: moon'],
+  ['size = 1 and upper case(words) = "X"', 13, 30, 'must be a field'],
+  ['if agreed then size = 1 else false', 0, 34, 'no condition can keep this'],
+  ['since > 5', 8, 9, 'must be a day: date("2026-01-31")'],
+  ['size = size', 7, 11, 'must be a literal: a text, a number, a day, true, false or null'],
+  ['words', 0, 5, 'is no question: compare words with something'],
+  ['contains(words)', 0, 15, 'contains( ) takes a field and a text'],
+  ['worth.weight = 1', 0, 12, 'has no weight: only amounts have a currency'],
+  ['', 0, 0, 'is empty: write true for "always"'],
+])('%s: what is wrong is said at its place', (text, from, to, message) => {
+  expect(conditionFromFeel(text, FIELDS)).toEqual({ ok: false, problems: [{ from, to, message }] });
+});
+
+test('a field called like a word of FEEL has no text, and depth and number have their limits', () => {
+  expect(conditionToFeel({ test: 'blank', field: 'date' }, FIELDS)).toMatchObject({ ok: false });
+  expect(conditionFromFeel(`${'not('.repeat(30)}agreed${')'.repeat(30)}`, FIELDS)).toMatchObject({ ok: false });
+  const many = (count: number): Condition => ({
+    test: 'any',
+    of: Array.from({ length: count }, (_, i) => ({ test: 'is', field: 'size', value: String(i) })),
+  });
+  expect(readBack(feelOf(many(250)))).toEqual(many(250));
+  expect(conditionToFeel(many(251), FIELDS)).toMatchObject({ ok: false });
+});
+
+test('where each part stands is known by its path', () => {
+  const reading = conditionFromFeel('size = 1 or not(trade = "x")', FIELDS);
+  expect(reading.ok && [...reading.places].map(([path, { from, to }]) => [path, from, to])).toEqual([
+    ['', 0, 28],
+    ['/of/0', 0, 8],
+    ['/of/1', 12, 28],
+    ['/of/1/of', 16, 27],
+  ]);
+});
