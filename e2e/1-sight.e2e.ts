@@ -30,11 +30,11 @@ test('a wrong password is said, and where one wanted to go is kept', async ({ pa
 test('an admin reaches every page, each fits, shows real content and passes the accessibility rules', async ({
   page,
 }) => {
-  test.setTimeout(150_000);
+  test.setTimeout(180_000);
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await signIn(page, 'admin');
-  for (const path of [...PAGES, '/charters', '/enact', '/tracer', '/form/sensing']) {
+  for (const path of [...PAGES, '/fields', '/unjudged', '/charters', '/enact', '/tracer', '/form/sensing']) {
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByText('Loading …')).toHaveCount(0);

@@ -61,8 +61,9 @@ export class FeelEditor implements OnDestroy {
 
   private readonly catalogue = computed(() => new Map(this.fields().map((field) => [field.key, field])));
   private view: EditorView | null = null;
-  /** The condition that the text says: what comes back as it was sent leaves the text alone. */
+  /** What the text said last, and before that, until it comes back: an echo leaves the text alone, however late it comes. */
   private said = '';
+  private readonly echoes = new Set<string>();
 
   constructor() {
     effect(() => {
@@ -80,9 +81,11 @@ export class FeelEditor implements OnDestroy {
   }
 
   private show(condition: Condition, catalogue: ReadonlyMap<string, Field>, host: HTMLElement): void {
-    if (JSON.stringify(condition) === this.said) return;
+    const asked = JSON.stringify(condition);
+    if (asked === this.said) this.echoes.clear();
+    if (asked === this.said || this.echoes.has(asked)) return;
     const written = conditionToFeel(condition, catalogue);
-    this.said = JSON.stringify(condition);
+    this.said = asked;
     const doc = written.ok ? written.text : '';
     this.view ??= new EditorView({ parent: host, state: this.stateWith('') });
     this.view.dispatch({ changes: { from: 0, to: this.view.state.doc.length, insert: doc } });
@@ -143,6 +146,7 @@ export class FeelEditor implements OnDestroy {
     this.problem.set(first === undefined ? '' : `${first.message}.`);
     const reading = conditionFromFeel(text, this.catalogue());
     if (first !== undefined || !reading.ok) return;
+    this.echoes.add(this.said);
     this.said = JSON.stringify(reading.condition);
     this.changed.emit(reading.condition);
   }
