@@ -24,6 +24,35 @@ async function insert(
     ]);
 }
 
+/** The people that the charter of the bench routes to. */
+async function storePeople(source: DataSource): Promise<void> {
+  const { reps, teams, queues } = world();
+  await insert(
+    source,
+    'person',
+    ['key', 'name', 'email', 'password', 'role', 'may_take_leads', 'takes', 'retired'],
+    [...reps.values()].map((rep) => [rep.key, rep.name, `${rep.key}@bench.example`, '-', 'rep', 1, rep.limit, 0]),
+  );
+  await insert(
+    source,
+    'team',
+    ['key', 'name'],
+    [...teams.values()].map(({ key, name }) => [key, name]),
+  );
+  await insert(
+    source,
+    'team_member',
+    ['team', 'person', 'joined', 'leads'],
+    [...teams.values()].flatMap(({ key, members }) => members.map((member, i) => [key, member, i, 0])),
+  );
+  await insert(
+    source,
+    'queue',
+    ['key', 'name'],
+    [...queues.values()].map(({ key, name }) => [key, name]),
+  );
+}
+
 export async function store(source: DataSource, records: readonly PopulationRecord[]): Promise<void> {
   const at = new Date('2026-01-01T00:00:00Z');
   await insert(
@@ -44,6 +73,7 @@ export async function store(source: DataSource, records: readonly PopulationReco
       ['CHF', '2025-01-01', 952_381],
     ],
   );
+  await storePeople(source);
   const charter = { ...ready().charter, lastResort: 'operations' };
   await insert(
     source,

@@ -149,3 +149,28 @@ test('a page left within the pause hands its change to the browser; left during 
     globalThis.fetch = before;
   }
 });
+
+test('the last change is taken back, and the one before it, each as a change that is saved', async () => {
+  const { service, http } = setting();
+  const named = (name: string) => {
+    service.change((charter) => ({ ...charter, name }));
+  };
+  const clock = jest.spyOn(Date, 'now');
+  const at = (ms: number) => clock.mockReturnValue(ms);
+  at(0);
+  named('ab');
+  at(300);
+  named('abc');
+  at(5000);
+  named('x');
+  expect(service.canUndo()).toBe(true);
+  at(6000);
+  service.undo();
+  expect(service.draft()?.charter.name).toBe('abc');
+  at(7000);
+  service.undo();
+  expect([service.draft()?.charter.name, service.canUndo()]).toEqual(['a', false]);
+  clock.mockRestore();
+  await later();
+  expect(http.expectOne('/api/drafts/2').request.body as SaveDraft).toEqual({ version: 1, charter: inCharter('a') });
+});

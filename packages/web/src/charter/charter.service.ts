@@ -40,6 +40,15 @@ interface Working {
 }
 
 const PAUSE = 250;
+/** Changes within so many milliseconds of each other are one step back. */
+const TYPING = 800;
+const MOST_STEPS = 50;
+
+interface Step {
+  readonly id: number;
+  readonly charter: Charter;
+  readonly at: number;
+}
 
 /**
  * The charter in force and the open draft, kept for all pages.
@@ -67,6 +76,9 @@ export class CharterService {
   readonly shown = computed(() => this.draft()?.charter ?? this.inForce()?.charter ?? null);
   readonly saving = signal(false);
   readonly unsaved = computed(() => this.working() !== null);
+  /** The drafts before each change, the newest last; of changes in quick succession, such as typing, only the first. */
+  private readonly steps = signal<readonly Step[]>([]);
+  readonly canUndo = computed(() => this.steps().at(-1)?.id === this.draft()?.id && this.steps().length > 0);
   /** Why the last change was not made. */
   readonly problem = signal<ProblemDocument | null>(null);
   /** What someone else changed while this one was being changed. */
@@ -120,8 +132,29 @@ export class CharterService {
     this.problem.set(null);
     this.meanwhile.set(null);
     const { id, version } = this.working() ?? draft;
+    this.keepStep({ id, charter: draft.charter, at: Date.now() });
     this.working.set({ id, version, charter: keepEqual(draft.charter, reading.charter) });
     this.changes.next();
+  }
+
+  private keepStep(step: Step): void {
+    this.steps.update((steps) => {
+      const own = steps.filter(({ id }) => id === step.id);
+      const last = own.at(-1);
+      // While one types, the draft before the first letter is what one goes back to.
+      if (last !== undefined && step.at - last.at < TYPING) return [...own.slice(0, -1), { ...last, at: step.at }];
+      return [...own, step].slice(-MOST_STEPS);
+    });
+  }
+
+  /** Takes back the last change of the draft; that is a change too, and saved like any other. */
+  undo(): void {
+    const draft = this.draft();
+    const step = this.steps().at(-1);
+    if (draft === null || step?.id !== draft.id) return;
+    const rest = this.steps().slice(0, -1);
+    this.change(() => step.charter);
+    this.steps.set(rest);
   }
 
   /** Saves what is unsaved now; says whether it was taken. */

@@ -14,6 +14,9 @@ import { ProblemNote } from '../api/problem-note';
       <p class="draft-note">
         <span class="mark draft"></span> You are drawing in the draft <b>{{ draft.charter.name }}</b>. Nothing acts
         before it is enacted; what differs from what is in force is orange.
+        @if (charters.canUndo()) {
+          <button type="button" class="link" (click)="charters.undo()">Undo the last change</button>
+        }
       </p>
     } @else if (charters.inForce()) {
       <p class="draft-note">

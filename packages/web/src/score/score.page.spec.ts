@@ -76,3 +76,23 @@ test('what can’t be loaded says why', async () => {
   const page = await PageTest.open(ScorePage);
   expect(page.text).toContain('Loading …');
 });
+
+test('a signal is copied, changes places, is taken out and comes back', async () => {
+  const page = await PageTest.open(ScorePage, {}, charterState({}));
+  await page.answer('/api/distribution', SPREAD);
+  const names = () =>
+    [...page.element.querySelectorAll('tr[rv-signal-row] > td:first-child')].map((cell) => cell.textContent.trim());
+  const before = names();
+  expect(page.text).not.toContain('Undo the last change');
+  await page.click('Edit A trade we serve');
+  expect(page.button('Move it up').disabled).toBe(true);
+  await page.click('Copy it');
+  expect(names()).toEqual([before[0], `${before[0]}, copy`, ...before.slice(1)]);
+  await page.click('Move it down');
+  expect(names().slice(0, 3)).toEqual([before[0], before[1], `${before[0]}, copy`]);
+  await page.click('Take it out');
+  // Three changes within a second are one step back.
+  await page.click('Undo the last change');
+  expect(names()).toEqual(before);
+  expect(page.text).not.toContain('Undo the last change');
+});

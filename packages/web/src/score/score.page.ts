@@ -86,6 +86,29 @@ export class ScorePage {
     this.editing.set(key);
   }
 
+  /** A copy stands below what it was copied from, and is opened. */
+  protected copy(signal: Signal): void {
+    const keys = (this.set()?.signals ?? []).map((one) => one.key);
+    const twin: Signal = { ...signal, key: freshKey('signal', keys), name: `${signal.name}, copy` };
+    this.change((set) => ({
+      ...set,
+      signals: set.signals.flatMap((one) => (one.key === signal.key ? [one, twin] : [one])),
+    }));
+    this.editing.set(twin.key);
+  }
+
+  /** Changes places with the next, or the one before, of the same axis. */
+  protected shift({ key, axis }: Signal, by: 1 | -1): void {
+    this.change((set) => {
+      const own = set.signals.flatMap((one, i) => (one.axis === axis ? [i] : []));
+      const from = set.signals.findIndex((one) => one.key === key);
+      const to = own[own.indexOf(from) + by];
+      const [moved, other] = [set.signals[from], to === undefined ? undefined : set.signals[to]];
+      if (!moved || !other) return set;
+      return { ...set, signals: set.signals.map((one, i) => (i === from ? other : i === to ? moved : one)) };
+    });
+  }
+
   protected remove(key: string): void {
     this.change((set) => ({ ...set, signals: set.signals.filter((signal) => signal.key !== key) }));
     this.editing.set(null);

@@ -41,6 +41,11 @@ export class SignalEditor {
   readonly signal = input.required<Signal>();
   readonly groups = input.required<readonly SignalGroup[]>();
   readonly changed = output<Signal>();
+  /** Whether it stands first, or last, among the signals of its axis. */
+  readonly first = input(false);
+  readonly last = input(false);
+  readonly copied = output();
+  readonly shifted = output<1 | -1>();
   readonly removed = output();
   readonly closed = output();
   protected readonly fades = FADES;

@@ -1,0 +1,90 @@
+import type { LeadQuery } from '@relvik/contracts';
+import type { DataSource } from 'typeorm';
+import { listLeads } from '../packages/server/src/record/lead-list';
+import { Dice } from './dice';
+import { atLeast, type Figure, letGo, median, ROUNDS } from './measure';
+
+const ALL = { all: true } as const;
+const NOW = new Date('2026-11-01T12:00:00Z');
+const OWNERS = 40;
+const INDUSTRIES = ['brewery', 'fish farm', 'waterworks', 'vineyard', 'golf course', 'pulp mill', 'other', 'mine'];
+
+/** A million leads as lists see them: scores, places, one field; nothing that lists do not read. */
+export async function storeMany(source: DataSource, count: number): Promise<void> {
+  const dice = new Dice(5);
+  const at = new Date('2026-01-01T00:00:00Z');
+  const columns =
+    'id, version, name, company, status, stage, place, owner, since, fit, engagement, rank_order, fit_band, engagement_band, grade, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at';
+  for (let first = 1; first <= count; first += 5000) {
+    const leads = [];
+    const values = [];
+    for (let id = first; id < first + 5000; id += 1) {
+      const [fit, engagement] = [dice.whole(101), dice.whole(101)];
+      const owned = dice.chance(0.4);
+      const arrived = new Date(at.getTime() + id * 9000);
+      leads.push([
+        ...[id, 1, `Person ${id}`, `Firm ${dice.whole(50_000)}`, dice.chance(0.7) ? 'open' : 'won'],
+        ...[owned ? 'qualified' : 'new', owned ? 'owner' : 'not-handed-over', owned ? `r${dice.whole(OWNERS)}` : null],
+        ...[arrived, fit, engagement, fit + engagement, fit >> 5, engagement >> 5, 'B active', `t${dice.whole(9)}`],
+        ...['{}', arrived, arrived, 'api', 1, at, null],
+      ]);
+      values.push([id, 'industry', 'text', 'x', dice.pick(INDUSTRIES)]);
+    }
+    await source.query(`INSERT INTO \`lead\` (${columns}) VALUES ?`, [leads]);
+    await source.query('INSERT INTO field_value (record, field, kind, shown, folded) VALUES ?', [values]);
+  }
+  await source.query('ANALYZE TABLE `lead`, field_value');
+}
+
+async function took(work: () => Promise<unknown>): Promise<number> {
+  const began = performance.now();
+  await work();
+  return performance.now() - began;
+}
+
+/** The order's index and whatever else would help are left aside. */
+const WITHOUT =
+  'IGNORE INDEX (lead_by_rank, lead_by_owner, lead_by_stage, lead_by_fit, lead_by_engagement, lead_by_arrival, lead_by_change, lead_by_territory, lead_by_grade, lead_by_place)';
+
+/** S7: a filtered, ranked page with its index and without; a deep page by keyset and by OFFSET. */
+export async function listFigures(source: DataSource): Promise<Figure[]> {
+  const { manager } = source;
+  const owner = 'r7';
+  const page = (by: LeadQuery) => listLeads(manager, ALL, by, NOW);
+  const filtered: LeadQuery = { owner, least: 60 };
+  const plain = `SELECT * FROM \`lead\` ${WITHOUT} WHERE status = 'open' AND owner = ? AND rank_order >= 60 ORDER BY rank_order DESC, id DESC LIMIT 51`;
+  const same = (await page(filtered)).rows.map(({ id }) => id);
+  const slowly = (await source.query<{ id: number }[]>(plain, [owner])).slice(0, 50).map(({ id }) => id);
+  if (same.length !== 50 || JSON.stringify(same) !== JSON.stringify(slowly)) throw new Error('The pages differ');
+
+  let after: string | null = null;
+  const deep: LeadQuery = { size: 100 };
+  for (let n = 0; n < 50; n += 1) after = (await page({ ...deep, after: after ?? undefined })).next;
+  const mark = after ?? '';
+  const offset = "SELECT * FROM `lead` WHERE status = 'open' ORDER BY rank_order DESC, id DESC LIMIT 101 OFFSET 5000";
+  const there = (await page({ ...deep, after: mark })).rows.map(({ id }) => id);
+  const here = (await source.query<{ id: number }[]>(offset)).slice(0, 100).map(({ id }) => id);
+  if (JSON.stringify(there) !== JSON.stringify(here)) throw new Error('The deep pages differ');
+
+  const when = JSON.stringify({
+    test: 'all',
+    of: [
+      { test: 'one-of', field: 'industry', values: ['Brewery', 'Vineyard'] },
+      { test: 'range', field: 'fit', from: { at: '50', included: true }, to: null },
+    ],
+  });
+  const [filter, depth, asked]: number[][] = [[], [], []];
+  for (let round = 0; round < ROUNDS; round += 1) {
+    letGo();
+    const without = await took(() => source.query(plain, [owner]));
+    filter?.push(without / (await took(() => page(filtered))));
+    const skipped = await took(() => source.query(offset));
+    depth?.push(skipped / (await took(() => page({ ...deep, after: mark }))));
+    asked?.push(await took(() => page({ when })));
+  }
+  console.log(`  a page of a list with a condition over fields: ${median(asked ?? []).toFixed(1)} ms`);
+  return [
+    atLeast('S7', 'a filtered, ranked page of 1,000,000 leads, against the query without its index', 100, filter ?? []),
+    atLeast('S7', 'the page at depth 5,000 by keyset, against OFFSET', 15, depth ?? []),
+  ];
+}
