@@ -1,14 +1,16 @@
-import { changesAt, type PopulationRecord } from '@relvik/core';
+import { changesAt, decide, type PopulationRecord } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { JobEntity } from '../packages/server/src/charter/charter.entity';
 import { finishRescores } from '../packages/server/src/charter/rescore';
 import { inTransaction } from '../packages/server/src/database/in-transaction';
 import { passTime } from '../packages/server/src/decide/pass-time';
+import { leadAfter } from '../packages/server/src/decide/write-decisions';
 import { type ScoreRow, writeScores } from '../packages/server/src/decide/write-scores';
 import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
+import { loadLeads } from '../packages/server/src/record/lead-store';
 import { LeadEntity } from '../packages/server/src/record/lead.entity';
 import { atLeast, atMost, type Figure, letGo, ROUNDS } from './measure';
-import { AS_OF, RATES, ready, recordsOf } from './setting';
+import { AS_OF, RATES, ready, recordsOf, world } from './setting';
 import { store } from './stored.bench';
 
 const CHANGED = 20_000;
@@ -158,6 +160,42 @@ async function time(source: DataSource, records: readonly PopulationRecord[]): P
   console.log(`  what a day changed: ${due} leads in ${((performance.now() - started) / 1000).toFixed(1)} s`);
 }
 
+/** Decides all leads and keeps only how they stand: a rescore finds them graded, as a live set-up has them. */
+async function gradeAll(source: DataSource): Promise<void> {
+  const charter = ready();
+  const asOf = new Date();
+  const people = { ...world(), rota: { turns: new Map(), loads: new Map() } };
+  const columns = source
+    .getMetadata(LeadEntity)
+    .columns.filter((column) => !column.isPrimary)
+    .map((column) => column.databaseName);
+  for (let first = 1; first <= 100_000; first += 2000) {
+    const ids = Array.from({ length: 2000 }, (_, i) => first + i);
+    const leads = (await loadLeads(source.manager, ids, 'none')).map(({ entity, record }) => {
+      const one = {
+        record: { ...record, stage: null, place: null },
+        stored: entity,
+        arrival: null,
+        occasion: 'created' as const,
+        asOf,
+        by: 'bench',
+        values: new Map(),
+        valuesBefore: new Map(),
+      };
+      const decision = decide(charter, one.record, people, 'created', asOf.getTime());
+      return leadAfter(one, decision, new Date(changesAt(charter, record, RATES, asOf.getTime())), 1);
+    });
+    await source.manager
+      .createQueryBuilder()
+      .insert()
+      .into(LeadEntity)
+      .values(leads)
+      .orUpdate(columns, ['id'])
+      .updateEntity(false)
+      .execute();
+  }
+}
+
 /** S6: the write-back of a rescore, and intake beside it. */
 export async function rescoreFigures(source: DataSource): Promise<Figure[]> {
   const records = recordsOf(100_000);
@@ -167,6 +205,7 @@ export async function rescoreFigures(source: DataSource): Promise<Figure[]> {
   await source.query(
     "UPDATE field_value SET folded = CONCAT(record, '-', folded), shown = CONCAT(record, '-', shown) WHERE field = 'email' AND kind = 'text'",
   );
+  await gradeAll(source);
   const figures = [await intakeBeside(source)];
   await time(source, records);
   figures.push(await writeBack(source));

@@ -138,7 +138,7 @@ function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue
 const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity'];
 
 /** The lead as it is stored after a decision. */
-function leadAfter(
+export function leadAfter(
   { record, stored, arrival, occasion, asOf }: Case,
   decision: Decision,
   changesAt: Date | null,

@@ -45,7 +45,8 @@ test('with a reason it is enacted, and the rescore’s progress is shown to its 
   };
   await answer(job, 202);
   await new Promise((resume) => setTimeout(resume, 20));
-  await page.answer('/api/jobs/latest', { ...job, done: 4 });
+  await page.answer('/api/jobs/latest', { ...job, done: 4, expectedEnd: new Date(2026, 2, 2, 14, 5).getTime() });
+  expect(page.text).toContain('Done by about 14:05.');
   expect(page.text).toContain('The leads are being gone through: 4 of 10.');
   await new Promise((resume) => setTimeout(resume, 450));
   await page.answer('/api/jobs/latest', { ...job, state: 'done', done: 10, changed: 3, endedAt: 1 });

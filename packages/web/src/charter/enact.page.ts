@@ -1,4 +1,4 @@
-import { DecimalPipe } from '@angular/common';
+import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -30,6 +30,7 @@ const REACH_WORDS: { readonly [R in Reach]: string } = {
 @Component({
   selector: 'rv-enact',
   imports: [
+    DatePipe,
     DecimalPipe,
     FormsModule,
     RouterLink,
