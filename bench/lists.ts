@@ -13,7 +13,7 @@ import { recordsOf } from './setting';
 
 /** S6, S7 and activities, on a MariaDB of their own: `npm run bench:lists`. */
 
-const ACTIVITIES = 20_000;
+const ACTIVITIES = 1_000_000;
 
 async function on<T>(socket: string, name: string, work: (source: DataSource) => Promise<T>): Promise<T> {
   const { emptyDatabase } = await import('../scripts/mariadb.mjs');
@@ -42,7 +42,7 @@ async function main(): Promise<void> {
         await source.query('DELETE FROM `lead`');
         await source.query('DELETE FROM field_value');
         console.log('  storing 1,000,000 leads …');
-        await storeMany(source, 100_000);
+        await storeMany(source, 1_000_000);
         return listFigures(source);
       })),
     );

@@ -53,7 +53,7 @@ async function upsert(source: DataSource, leads: readonly LeadEntity[], rows: re
         .createQueryBuilder()
         .insert()
         .into(LeadEntity)
-        .values(rows.slice(i, i + BATCH).map((row, k) => ({ ...(leads[i + k] as LeadEntity), ...row })))
+        .values(rows.slice(i, i + BATCH).map((row, k) => Object.assign({}, leads[i + k], row)))
         .orUpdate(
           [
             'fit',
@@ -113,7 +113,7 @@ async function intake(source: DataSource, prefix: string, until: () => boolean):
 
 async function intakeBeside(source: DataSource): Promise<Figure> {
   const seen: number[] = [];
-  for (let round = 0; round < 3; round += 1) {
+  for (let round = 0; round < 2; round += 1) {
     const started = performance.now();
     const alone = await intake(source, `a${round}-`, () => performance.now() - started > 8000);
     await source.query("UPDATE `lead` SET charter = 0 WHERE status = 'open'");

@@ -24,27 +24,35 @@ export function heldTo(cap: number | null, micro: Micro): Micro {
   return Math.max(-most, Math.min(most, micro));
 }
 
+/** When a signal's activities happened, the newest first; whatever comes after the moment asked about included. */
+export function happenings(signal: ActivitySignal, activities: readonly Activity[]): Instant[] {
+  const times: Instant[] = [];
+  for (const activity of activities)
+    if (activity.kind === signal.activity && hasProperties(activity, signal.having)) times.push(activity.at);
+  return times.sort((a, b) => b - a);
+}
+
 /**
- * When the activities of a signal happened that count, newest first: of those in the window the newest, as many as the cap
- * by number takes; or the first there ever was, if it lies in the window.
+ * Which of a signal's activities count, newest first: of those in the window the newest, as many as the cap by number
+ * takes; or the first there ever was, if it lies in the window.
  *
  * A window is (asOf − w, asOf]: what happened exactly w days ago is outside. After `asOf` nothing counts.
+ *
+ * @param times when they happened, newest first
  */
-export function countedActivities(
+export function countedOf(
   signal: ActivitySignal,
-  activities: readonly Activity[],
+  times: readonly Instant[],
   asOf: Instant,
 ): { readonly inWindow: number; readonly counted: readonly Instant[] } {
   const after = signal.window === null ? -Infinity : asOf - signal.window * HOURS_A_DAY * HOUR;
-  const times: Instant[] = [];
-  for (const activity of activities)
-    if (activity.kind === signal.activity && activity.at <= asOf && hasProperties(activity, signal.having))
-      times.push(activity.at);
-  times.sort((a, b) => b - a);
-  const inWindow = times.filter((at) => at > after);
+  const first = times.findIndex((at) => at <= asOf);
+  const beyond = times.findIndex((at) => at <= after);
+  const inWindow = first < 0 ? [] : times.slice(first, beyond < 0 ? undefined : beyond);
   switch (signal.times) {
     case 'first':
-      return { inWindow: inWindow.length, counted: times.slice(-1).filter((at) => at > after) };
+      // The oldest of all, and of those in the window only if that is it.
+      return { inWindow: inWindow.length, counted: beyond < 0 ? inWindow.slice(-1) : [] };
     case 'each':
       return { inWindow: inWindow.length, counted: signal.most === null ? inWindow : inWindow.slice(0, signal.most) };
   }
@@ -55,7 +63,7 @@ export function countedActivities(
  * cap by points.
  */
 export function countActivities(signal: ActivitySignal, activities: readonly Activity[], asOf: Instant): Seen {
-  const { inWindow, counted } = countedActivities(signal, activities, asOf);
+  const { inWindow, counted } = countedOf(signal, happenings(signal, activities), asOf);
   const each = toMicro(signal.points);
   let micro = 0;
   for (const at of counted) micro += faded(each, signal.fade, ageInHours(at, asOf));

@@ -2,16 +2,15 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import type { ReadyCondition } from '../condition/ready';
 import { type Facts, judge } from '../condition/judge';
 import { LeadFacts } from '../facts';
-import { dayNumber, dayOf, startOfDay } from '../record/day';
+import { dayNumber, startOfDay } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Rates } from '../record/money';
 import type { LeadRecord } from '../record/record';
-import { countedActivities, countSilence, heldTo, silentSince } from './activity-points';
+import { countedOf, countSilence, happenings, heldTo, silentSince } from './activity-points';
 import { ageInHours, faded, HOUR, HOURS_A_DAY, LONGEST_FADE } from './fade';
 import { type Micro, MICRO, toMicro, total } from './points';
-import { hasProperties } from './property-test';
 import type { ReadyScoreSet, ReadySignal } from './score-record';
-import { type ActivitySignal, AXES, type Axis, type AxisBounds } from './score-set';
+import { type ActivitySignal, AXES, type Axis, type AxisBounds, type SilenceSignal } from './score-set';
 
 /** An axis at one instant, and how fast it can move by fading alone. */
 interface AxisMoment {
@@ -100,12 +99,16 @@ function highEdge(rounded: Micro, unit: Micro): Micro {
   return rounded + unit / 2 - (rounded < 0 ? 0 : 1);
 }
 
-/** What a record gets at one instant after the other. */
+/** What a record gets at one instant after the other. What does not move is computed once. */
 class ScoreClock {
   private readonly signals: readonly ReadySignal[];
-  private readonly days: readonly number[];
-  private day = NaN;
-  private answers = new Map<string, ReturnType<typeof judge>>();
+  /** When some test of "so many days ago" may answer otherwise than before, ascending. */
+  private readonly turningDays: readonly Instant[];
+  /** Activity signals with what happened of them; those of which nothing did are left out. */
+  private readonly happened: readonly { readonly signal: ActivitySignal; readonly times: readonly Instant[] }[];
+  private readonly silences: readonly SilenceSignal[];
+  private judgedUntil = -Infinity;
+  private still: Readonly<Record<Axis, Still>> = { fit: NOTHING, engagement: NOTHING };
 
   constructor(
     private readonly charter: ReadyCharter,
@@ -113,105 +116,121 @@ class ScoreClock {
     private readonly rates: Rates,
   ) {
     this.signals = charter.scoreSet.signals.filter((signal) => signal.on);
-    this.days = turningDays(this.signals, record);
-  }
-
-  private get zone(): string {
-    return this.charter.charter.timeZone;
+    this.turningDays = turningDays(this.signals, record).map((day) => startOfDay(day, charter.charter.timeZone));
+    this.happened = this.signals.flatMap((signal) => {
+      if (signal.kind !== 'activity') return [];
+      const times = happenings(signal, record.activities);
+      return times.length === 0 ? [] : [{ signal, times }];
+    });
+    this.silences = this.signals.filter((signal) => signal.kind === 'silence');
   }
 
   at(now: Instant): Moment {
-    const turns: Instant[] = [];
-    const ticks: Instant[] = [];
-    const today = this.judgeAttributes(now);
-    const nextDay = this.days.find((day) => day > today);
-    if (nextDay !== undefined) turns.push(startOfDay(nextDay, this.zone));
-    for (const { at } of this.record.activities) if (at > now) turns.push(at);
-    const axis = (of: Axis): AxisMoment => this.axisAt(of, now, turns, ticks);
+    if (now >= this.judgedUntil) this.judge(now);
+    const coming = new Earliest(now);
+    const tick = new Earliest(now);
+    coming.take(this.judgedUntil);
+    for (const { at } of this.record.activities) coming.take(at);
+    const axis = (of: Axis): AxisMoment => this.axisAt(of, now, coming, tick);
     const axes = { fit: axis('fit'), engagement: axis('engagement') };
-    const first = (list: readonly Instant[]): Instant | null => (list.length === 0 ? null : Math.min(...list));
-    return { axes, turn: first(turns), tick: first(ticks) };
+    return { axes, turn: coming.at, tick: tick.at };
   }
 
-  /** Conditions are judged once a day: nothing else that they read moves. */
-  private judgeAttributes(now: Instant): number {
-    const today = dayNumber(dayOf(now, this.zone));
-    if (today !== this.day) {
-      const facts: Facts = LeadFacts.of(this.record, this.rates, this.charter, now);
-      this.answers = new Map(
-        this.signals.flatMap((signal) =>
-          signal.kind === 'attribute' ? [[signal.key, judge(signal.ready, facts)] as const] : [],
-        ),
-      );
-      this.day = today;
-    }
-    return today;
-  }
-
-  private axisAt(axis: Axis, now: Instant, turns: Instant[], ticks: Instant[]): AxisMoment {
-    const { scoreSet } = this.charter;
-    const { activities, arrived } = this.record;
-    const parts: Micro[] = [];
-    const grouped = new Map<string, Micro>();
-    const steps: { readonly points: number; readonly at: Instant }[] = [];
-    let judged = true;
-    let above = 0;
-    let below = 0;
-    let sinks = 0;
-    let rises = 0;
-    for (const signal of this.signals) {
-      if (signal.axis !== axis) continue;
-      let micro: Micro = 0;
-      switch (signal.kind) {
-        case 'attribute': {
-          const answer = this.answers.get(signal.key);
-          if (answer === 'unjudged') judged = false;
-          micro = answer === 'yes' ? toMicro(signal.points) : 0;
-          break;
-        }
-        case 'silence': {
-          const since = silentSince(scoreSet.kinds, activities, arrived, now);
-          const seen = countSilence(signal, since, now);
-          micro = seen.micro;
-          if (signal.most === null || seen.counted < signal.most)
-            steps.push({ points: signal.points, at: since + (seen.counted + 1) * signal.every * HOURS_A_DAY * HOUR });
-          break;
-        }
-        case 'activity': {
-          turns.push(...this.windowEnds(signal, now));
-          const each = toMicro(signal.points);
-          for (const at of countedActivities(signal, activities, now).counted) {
-            const age = ageInHours(at, now);
-            const left = faded(each, signal.fade, age);
-            micro += left;
-            if (signal.fade === null || left === 0) continue;
-            ticks.push(at + (age + 1) * HOUR);
-            const step = mostLost(signal, each, left);
-            if (left > 0) [above, sinks] = [above + left, sinks + step];
-            else [below, rises] = [below - left, rises + step];
-          }
-          micro = heldTo(signal.cap, micro);
-        }
+  /** Conditions are judged again only when a day changes what some test of them says. */
+  private judge(now: Instant): void {
+    this.judgedUntil = this.turningDays.find((at) => at > now) ?? Infinity;
+    const facts: Facts = LeadFacts.of(this.record, this.rates, this.charter, now);
+    const of = (axis: Axis): Still => {
+      let judged = true;
+      let alone = 0;
+      const grouped = new Map<string, Micro>();
+      for (const signal of this.signals) {
+        if (signal.kind !== 'attribute' || signal.axis !== axis) continue;
+        const answer = judge(signal.ready, facts);
+        if (answer === 'unjudged') judged = false;
+        if (answer !== 'yes') continue;
+        const micro = toMicro(signal.points);
+        if (signal.group === null) alone += micro;
+        else grouped.set(signal.group, (grouped.get(signal.group) ?? 0) + micro);
       }
-      if (micro === 0) continue;
-      if (signal.group === null) parts.push(micro);
-      else grouped.set(signal.group, (grouped.get(signal.group) ?? 0) + micro);
-    }
-    for (const { key, cap } of scoreSet.groups) parts.push(heldTo(cap, grouped.get(key) ?? 0));
-    const sum = parts.reduce((all, part) => all + part, 0);
-    const { down, up } = slackOf(sum, scoreSet[axis]);
-    // At a bound, silence that pushes beyond it changes nothing, however long it lasts.
-    for (const { points, at } of steps) if (points < 0 ? down !== Infinity : up !== Infinity) turns.push(at);
-    return { score: judged ? total(parts, scoreSet[axis]).score : null, sum, above, below, sinks, rises };
+      return { judged, alone, grouped };
+    };
+    this.still = { fit: of('fit'), engagement: of('engagement') };
   }
 
-  /** When what lies in a window leaves it. */
-  private windowEnds({ activity: kind, window, having }: ActivitySignal, now: Instant): Instant[] {
-    if (window === null) return [];
-    return this.record.activities
-      .filter((activity) => activity.kind === kind && hasProperties(activity, having))
-      .map(({ at }) => at + window * HOURS_A_DAY * HOUR)
-      .filter((end) => end > now);
+  private axisAt(axis: Axis, now: Instant, coming: Earliest, tick: Earliest): AxisMoment {
+    const { scoreSet } = this.charter;
+    const still = this.still[axis];
+    const bounds = scoreSet[axis];
+    if (!still.judged) return { score: null, sum: 0, above: 0, below: 0, sinks: 0, rises: 0 };
+    let alone = still.alone;
+    const grouped = new Map(still.grouped);
+    const add = (group: string | null, micro: Micro): void => {
+      if (group === null) alone += micro;
+      else grouped.set(group, (grouped.get(group) ?? 0) + micro);
+    };
+    let [above, below, sinks, rises] = [0, 0, 0, 0];
+    for (const { signal, times } of this.happened) {
+      if (signal.axis !== axis) continue;
+      if (signal.window !== null) for (const at of times) coming.take(at + signal.window * HOURS_A_DAY * HOUR);
+      const each = toMicro(signal.points);
+      let micro = 0;
+      for (const at of countedOf(signal, times, now).counted) {
+        const age = ageInHours(at, now);
+        const left = faded(each, signal.fade, age);
+        micro += left;
+        if (signal.fade === null || left === 0) continue;
+        tick.take(at + (age + 1) * HOUR);
+        const step = mostLost(signal, each, left);
+        if (left > 0) [above, sinks] = [above + left, sinks + step];
+        else [below, rises] = [below - left, rises + step];
+      }
+      add(signal.group, heldTo(signal.cap, micro));
+    }
+    const steps = this.silencesAt(axis, now, add);
+    let sum = alone;
+    for (const { key, cap } of scoreSet.groups) sum += heldTo(cap, grouped.get(key) ?? 0);
+    const { down, up } = slackOf(sum, bounds);
+    // At a bound, silence that pushes beyond it changes nothing, however long it lasts.
+    for (const { points, at } of steps) if (points < 0 ? down !== Infinity : up !== Infinity) coming.take(at);
+    return { score: total([sum], bounds).score, sum, above, below, sinks, rises };
+  }
+
+  /** Adds what silence gives, and says when its next steps are. */
+  private silencesAt(
+    axis: Axis,
+    now: Instant,
+    add: (group: string | null, micro: Micro) => void,
+  ): readonly { readonly points: number; readonly at: Instant }[] {
+    const own = this.silences.filter((signal) => signal.axis === axis);
+    if (own.length === 0) return [];
+    const since = silentSince(this.charter.scoreSet.kinds, this.record.activities, this.record.arrived, now);
+    return own.flatMap((signal) => {
+      const { counted, micro } = countSilence(signal, since, now);
+      add(signal.group, micro);
+      if (signal.most !== null && counted >= signal.most) return [];
+      return [{ points: signal.points, at: since + (counted + 1) * signal.every * HOURS_A_DAY * HOUR }];
+    });
+  }
+}
+
+/** What an axis has from conditions, until a day changes it. */
+interface Still {
+  readonly judged: boolean;
+  readonly alone: Micro;
+  readonly grouped: ReadonlyMap<string, Micro>;
+}
+
+const NOTHING: Still = { judged: true, alone: 0, grouped: new Map() };
+
+/** The earliest of several instants that lies after one. */
+class Earliest {
+  at: Instant | null = null;
+
+  constructor(private readonly after: Instant) {}
+
+  take(at: Instant): void {
+    if (at > this.after && at < (this.at ?? Infinity)) this.at = at;
   }
 }
 

@@ -90,7 +90,7 @@ test('the day of an instant, where a day begins, and so many days ago are what T
         const test = { test: 'days-ago' as const, field: 'since', from: { at: String(ago), included: true }, to: null };
         const ready = bindCondition(test, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root([]));
         const answer = judge(ready, {
-          value: () => ({ kind: 'date', day: day.toString() as never }),
+          value: () => ({ kind: 'date', day: day.toString() }),
           inBase: () => null,
           today: () => dayNumber(dayOf(asOf, at)),
         });

@@ -1,7 +1,7 @@
 import { ACTIVITY_ROWS, PROPERTIES, type SentActivity } from '@relvik/contracts';
 import { FIELD_KEY, fold } from '@relvik/core';
-import { readCsv } from '@relvik/formats';
 import { Refused } from '../api/refused';
+import { readTable } from '../intake/read-table';
 
 const COLUMNS = ['kind', 'at', 'event', 'lead', 'email'] as const;
 type Column = (typeof COLUMNS)[number];
@@ -12,17 +12,7 @@ function isColumn(name: string): name is Column {
 
 /** Reads a file of activities: columns kind, at, event, lead or email; every other column is a property. */
 export function readCsvActivities(text: string): SentActivity[] {
-  const reading = readCsv(text);
-  if (!reading.ok)
-    throw Refused.invalid(
-      reading.problems
-        .slice(0, 100)
-        .map(({ row, message }) => ({ path: row === 0 ? '/header' : `/rows/${row}`, message })),
-      'This is no CSV file that can be read',
-    );
-  const { header, rows } = reading.table;
-  if (rows.length > ACTIVITY_ROWS)
-    throw Refused.invalid([{ path: '/rows', message: `has ${rows.length} rows; at most ${ACTIVITY_ROWS} at a time` }]);
+  const { header, rows } = readTable(text, ACTIVITY_ROWS);
   const columns = header.map((name) => fold(name).replaceAll(/[ -]/g, '_'));
   const errors = columns.flatMap((column, i) => {
     if (columns.indexOf(column) < i) return [{ path: `/header/${i}`, message: `stands twice: ${column}` }];

@@ -9,7 +9,8 @@ import { loadLeads } from '../record/lead-store';
 import { CharterEntity, JobEntity, JournalEntity } from './charter.entity';
 import { readGoverning } from './charter-store';
 
-const BATCH = 500;
+/** So few that whoever comes in meanwhile hardly waits. */
+const BATCH = 100;
 
 const OCCASION: { readonly [R in Reach]: Occasion } = { score: 'enacted', gates: 'regated', routes: 'rerouted' };
 
@@ -101,6 +102,9 @@ async function rescoreBatch(source: DataSource, now: Date): Promise<boolean> {
  */
 export async function finishRescores(source: DataSource, now: () => Date): Promise<void> {
   let any = false;
-  while (await rescoreBatch(source, now())) any = true;
-  if (any) await freeBay(source, now());
+  while (await rescoreBatch(source, now())) {
+    any = true;
+    await new Promise((resume) => setImmediate(resume));
+  }
+  if (any) await freeBay(source, now(), 'all');
 }

@@ -11,17 +11,23 @@ const BATCH = 500;
  *
  * Called whenever something changed that could free someone, and from time to time in case a server stopped in between.
  *
+ * @param waiting `all` also looks at those that could not be judged: after a change of rates or of the charter
  * @returns how many left
  */
-export async function freeBay(source: DataSource, now: Date): Promise<number> {
+export async function freeBay(
+  source: DataSource,
+  now: Date,
+  waiting: 'for-someone' | 'all' = 'for-someone',
+): Promise<number> {
   let left = 0;
   let after = { since: new Date(0), id: 0 };
   for (;;) {
     const { batch, freed } = await inTransaction(source, async (manager) => {
-      const waiting = await manager
+      const some = await manager
         .createQueryBuilder(LeadEntity, 'lead')
         .select(['lead.id', 'lead.since'])
         .where({ place: 'bay', status: 'open' })
+        .andWhere(waiting === 'all' ? 'TRUE' : "JSON_VALUE(lead.bay, '$.why') = 'nobody-free'")
         .andWhere('(lead.since > :since OR (lead.since = :since AND lead.id > :id))', after)
         .orderBy('lead.since')
         .addOrderBy('lead.id')
@@ -31,12 +37,12 @@ export async function freeBay(source: DataSource, now: Date): Promise<number> {
         (
           await loadLeads(
             manager,
-            waiting.map((lead) => lead.id),
+            some.map((lead) => lead.id),
             'write',
           )
         ).map((lead) => [lead.entity.id, lead]),
       );
-      const cases = waiting.flatMap(({ id }): Case[] => {
+      const cases = some.flatMap(({ id }): Case[] => {
         const lead = leads.get(id);
         // Someone took it while we waited for the lock.
         if (lead === undefined || lead.entity.place !== 'bay' || lead.entity.status !== 'open') return [];
@@ -54,7 +60,7 @@ export async function freeBay(source: DataSource, now: Date): Promise<number> {
         ];
       });
       const decisions = await decideLeads(manager, cases);
-      return { batch: waiting, freed: decisions.filter((decision) => decision.place.kind !== 'bay').length };
+      return { batch: some, freed: decisions.filter((decision) => decision.place.kind !== 'bay').length };
     });
     left += freed;
     const last = batch.at(-1);

@@ -3,7 +3,8 @@ import { inTransaction } from '../database/in-transaction';
 import { loadLeads } from '../record/lead-store';
 import { type Case, decideLeads } from './decide-leads';
 
-const BATCH = 500;
+/** So few that whoever comes in meanwhile hardly waits. */
+const BATCH = 100;
 
 /**
  * Decides the leads whose score has changed by the passing of time alone; several servers may do so at once, since each

@@ -16,7 +16,8 @@ export type ScoreRow = Pick<
   | 'changesAt'
 >;
 
-const COLUMNS = [
+/** As the database calls them. */
+export const SCORE_COLUMNS = [
   'fit',
   'engagement',
   'rank_order',
@@ -50,7 +51,7 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
     const some = rows.slice(i, i + ROWS);
     await manager.query('DELETE FROM staged_score');
     await manager.query(
-      `INSERT INTO staged_score (id, ${COLUMNS.join(', ')}) VALUES ${some.map(() => '(?,?,?,?,?,?,?,?,?,?)').join(',')}`,
+      `INSERT INTO staged_score (id, ${SCORE_COLUMNS.join(', ')}) VALUES ${some.map(() => '(?,?,?,?,?,?,?,?,?,?)').join(',')}`,
       some.flatMap((row) => [
         row.id,
         row.fit,
@@ -65,7 +66,7 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
       ]),
     );
     await manager.query(
-      `UPDATE \`lead\` JOIN staged_score AS s ON s.id = \`lead\`.id SET ${COLUMNS.map((column) => `\`lead\`.${column} = s.${column}`).join(', ')}`,
+      `UPDATE \`lead\` JOIN staged_score AS s ON s.id = \`lead\`.id SET ${SCORE_COLUMNS.map((column) => `\`lead\`.${column} = s.${column}`).join(', ')}`,
     );
   }
 }

@@ -1,9 +1,9 @@
 import { CSV_ROWS, type FileOutcome } from '@relvik/contracts';
 import { fold, type RepKey } from '@relvik/core';
-import { readCsv } from '@relvik/formats';
 import { Refused } from '../api/refused';
 import type { Governing } from '../charter/charter-store';
 import { type Inquiry, refusalOf } from './accept-leads';
+import { readTable } from './read-table';
 
 /** The rows of a file that can be taken in, and those that can't. */
 export interface CsvLeads {
@@ -37,18 +37,7 @@ export function readCsvLeads(
   by: string,
   at: Date,
 ): CsvLeads {
-  const reading = readCsv(text);
-  if (!reading.ok) {
-    throw Refused.invalid(
-      reading.problems
-        .slice(0, 100)
-        .map(({ row, message }) => ({ path: row === 0 ? '/header' : `/rows/${row}`, message })),
-      'This is no CSV file that can be read',
-    );
-  }
-  const { header, rows } = reading.table;
-  if (rows.length > CSV_ROWS)
-    throw Refused.invalid([{ path: '/rows', message: `has ${rows.length} rows; at most ${CSV_ROWS} at a time` }]);
+  const { header, rows } = readTable(text, CSV_ROWS);
   const columns = columnsOf(header, governing);
 
   const inquiries: { row: number; inquiry: Inquiry }[] = [];

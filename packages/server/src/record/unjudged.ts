@@ -81,7 +81,7 @@ export async function giveRate(source: DataSource, { currency, from, rate }: New
     'currency',
     'fromDay',
   ]);
-  return freeBay(source, now);
+  return freeBay(source, now, 'all');
 }
 
 /**

@@ -4,6 +4,11 @@ import type { FieldValueEntity } from './field-value.entity';
 /** The columns of a row, as a plain object. */
 type Row = Pick<FieldValueEntity, keyof FieldValueEntity>;
 
+/** What of a row a value is read from. Numbers come as texts, or as numbers where they are read as plain rows. */
+export interface KeptValue extends Pick<FieldValueEntity, 'kind' | 'shown' | 'currency' | 'day' | 'why'> {
+  readonly number: string | number | null;
+}
+
 /** The row that keeps a value; a blank one is kept as no row. */
 export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): Row {
   const row: Row = {
@@ -34,7 +39,7 @@ export function rowOf(record: number, field: string, value: Exclude<Value, { kin
 }
 
 /** The value that a row keeps. */
-export function valueOf(row: FieldValueEntity): Value {
+export function valueOf(row: KeptValue): Value {
   switch (row.kind) {
     case 'text':
       return { kind: 'text', text: row.shown, folded: fold(row.shown) };
@@ -43,7 +48,7 @@ export function valueOf(row: FieldValueEntity): Value {
     case 'money':
       return { kind: 'money', minor: Number(row.number), currency: row.currency ?? '', enteredOn: row.day ?? '' };
     case 'yes-no':
-      return { kind: 'yes-no', yes: row.number === '1' };
+      return { kind: 'yes-no', yes: Number(row.number) === 1 };
     case 'date':
       return { kind: 'date', day: row.day ?? '' };
     case 'unreadable':
