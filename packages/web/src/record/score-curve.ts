@@ -18,7 +18,7 @@ const MARGIN = { top: 14, right: 12, bottom: 22, left: 30 };
 @Component({
   selector: 'rv-score-curve',
   template: `<svg #picture [attr.viewBox]="'0 0 ${WIDTH} ${HEIGHT}'" role="img" [attr.aria-label]="words()"></svg>
-    <p class="quiet">{{ words() }}</p>`,
+    <p class="quiet"><i class="of-engagement"></i> engagement <i class="of-fit"></i> fit. {{ words() }}</p>`,
   host: { class: 'score-curve' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -80,7 +80,7 @@ function draw(element: SVGSVGElement, { now, points }: Curve): void {
     .append('text')
     .attr('class', 'now')
     .attr('x', x(now) + 4)
-    .attr('y', MARGIN.top + 2)
+    .attr('y', HEIGHT - MARGIN.bottom - 4)
     .text('now');
   for (const axis of ['fit', 'engagement'] as const) {
     const line = d3
@@ -92,14 +92,5 @@ function draw(element: SVGSVGElement, { now, points }: Curve): void {
     const [past, ahead] = [points.filter(({ at }) => at <= now), points.filter(({ at }) => at >= now)];
     svg.append('path').attr('class', `line-${axis}`).attr('d', line(past));
     svg.append('path').attr('class', `line-${axis} ahead`).attr('d', line(ahead));
-    const last = points.at(-1);
-    if (last && last[axis] !== null)
-      svg
-        .append('text')
-        .attr('class', `name-${axis}`)
-        .attr('x', WIDTH - MARGIN.right)
-        .attr('y', y(last[axis]) - 4)
-        .attr('text-anchor', 'end')
-        .text(axis === 'fit' ? 'fit' : 'engagement');
   }
 }
