@@ -1,0 +1,95 @@
+import type { FieldRow, KindRow } from '@relvik/contracts';
+import { PageTest } from '../page.fixture';
+import { FieldsPage, keyFrom, optionsIn } from './fields.page';
+
+const FIELDS: FieldRow[] = [
+  {
+    key: 'industry',
+    name: 'Industry',
+    type: 'choice',
+    options: ['Brewery'],
+    retired: false,
+    filled: 1200,
+    unreadable: 0,
+  },
+  { key: 'employees', name: 'Employees', type: 'number', options: [], retired: false, filled: 900, unreadable: 18 },
+  { key: 'fax', name: 'Fax', type: 'text', options: [], retired: true, filled: 3, unreadable: 0 },
+];
+const KINDS: KindRow[] = [
+  { key: 'mail_sent', name: 'Mail sent', by: 'us', retired: false, standard: true, count: 7 },
+  { key: 'site_walk', name: 'Site walk', by: 'them', retired: false, standard: false, count: 0 },
+];
+
+async function open(): Promise<PageTest<FieldsPage>> {
+  const page = await PageTest.open(FieldsPage);
+  await page.answer('/api/fields', FIELDS);
+  await page.answer('/api/activity-kinds', KINDS);
+  return page;
+}
+const submit = async (page: PageTest<unknown>, form: string): Promise<void> => {
+  page.find(form).dispatchEvent(new Event('submit'));
+  await page.settle();
+};
+
+test('each field says what it holds and how many leads have it; what can’t be read leads to where it is corrected', async () => {
+  const page = await open();
+  expect(page.text).toContain('Industry industry choice from a list Brewery 1,200 0');
+  expect(page.text).toContain('Fax retired fax text');
+  expect(page.find('a[href="/unjudged"]').textContent).toBe('18');
+  expect((page.find('input[aria-label="Name of mail_sent"]') as HTMLInputElement).value).toBe('Mail sent');
+});
+
+test('a new field’s key follows its name until it is typed; what is wrong is said before anything is sent', async () => {
+  const page = await open();
+  await page.click('+ field');
+  await page.type('input[name="new-name"]', 'Größe der Anlage, m³');
+  expect((page.find('input[name="new-key"]') as HTMLInputElement).value).toBe('gro_e_der_anlage_m3');
+  await page.type('input[name="new-key"]', 'Size!');
+  await page.type('input[name="new-name"]', 'Size');
+  await submit(page, 'form.editor');
+  expect(page.text).toContain('key must be a small letter, then small letters, digits or _');
+  await page.type('input[name="new-key"]', 'plant_size');
+  await submit(page, 'form.editor');
+  const { body, answer } = page.sent('/api/fields', 'POST');
+  expect(body).toEqual({ key: 'plant_size', name: 'Size', type: 'text', options: [] });
+  await answer([...FIELDS, { ...FIELDS[2]!, key: 'plant_size', name: 'Size', retired: false }], 201);
+  expect(page.text).toContain('Size plant_size text');
+  // Rules and lists know it at once.
+  page.http.expectOne('/api/wording');
+});
+
+test('options are edited one a line; a refusal is said beside them, and nothing is lost', async () => {
+  const page = await open();
+  await page.click('Edit Industry');
+  const options = page.find('textarea') as HTMLTextAreaElement;
+  options.value = 'Brewery\n\n  Fish farm ';
+  options.dispatchEvent(new Event('input'));
+  await submit(page, 'form.editor');
+  const { body, answer } = page.sent('/api/fields/industry', 'PATCH');
+  expect(body).toEqual({ name: 'Industry', options: ['Brewery', 'Fish farm'], retired: false });
+  await answer({ type: 'about:blank', status: 409, title: 'The charter in force needs it' }, 409);
+  expect(page.text).toContain('The charter in force needs it');
+  expect((page.find('textarea') as HTMLTextAreaElement).value).toContain('Fish farm');
+});
+
+test('kinds are renamed, retired and added', async () => {
+  const page = await open();
+  await page.type('input[aria-label="Name of site_walk"]', 'Walk');
+  const renamed = page.sent('/api/activity-kinds/site_walk', 'PATCH');
+  expect(renamed.body).toEqual({ name: 'Walk', retired: false });
+  await renamed.answer(KINDS.map((kind) => (kind.key === 'site_walk' ? { ...kind, name: 'Walk' } : kind)));
+  await page.click('Retire Walk');
+  expect(page.sent('/api/activity-kinds/site_walk', 'PATCH').body).toEqual({ name: 'Walk', retired: true });
+  await submit(page, 'rv-kinds-table form');
+  expect(page.text).toContain('Give it a name');
+});
+
+test('keys are made of names, and options of lines', () => {
+  expect(['Deal value', '  9 lives', 'Année', 'x'.repeat(60)].map(keyFrom)).toEqual([
+    'deal_value',
+    'lives',
+    'anne_e',
+    'x'.repeat(48),
+  ]);
+  expect(optionsIn(' a \n\nb\n')).toEqual(['a', 'b']);
+});
