@@ -7,7 +7,7 @@ import { openDatabase } from '../packages/server/src/database/open-database';
 import { activityRates } from './activities.bench';
 import { listFigures, storeMany } from './list.bench';
 import type { Figure } from './measure';
-import { rescoreFigures } from './rescore.bench';
+import { gradeAll, rescoreFigures } from './rescore.bench';
 import { store } from './stored.bench';
 import { recordsOf } from './setting';
 
@@ -52,6 +52,7 @@ async function main(): Promise<void> {
       await source.query(
         "UPDATE field_value SET folded = CONCAT(record, '-', folded), shown = CONCAT(record, '-', shown) WHERE field = 'email' AND kind = 'text'",
       );
+      await gradeAll(source);
       return activityRates(source, ACTIVITIES, 100_000);
     });
     for (const { id, what, median, range, goal, reached } of figures)

@@ -161,7 +161,7 @@ async function time(source: DataSource, records: readonly PopulationRecord[]): P
 }
 
 /** Decides all leads and keeps only how they stand: a rescore finds them graded, as a live set-up has them. */
-async function gradeAll(source: DataSource): Promise<void> {
+export async function gradeAll(source: DataSource): Promise<void> {
   const charter = ready();
   const asOf = new Date();
   const people = { ...world(), rota: { turns: new Map(), loads: new Map() } };
