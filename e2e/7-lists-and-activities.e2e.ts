@@ -125,7 +125,7 @@ test('what happened is noted by hand and gives its points at once; other systems
   await expect(page.getByText('Page visited page /pricing')).toBeVisible();
   // 15 for the call, 15 for the price page, 2 for a page.
   await expect(page.getByText('32 − 0 = 32')).toBeVisible();
-  await expect(page.getByText(/if nothing happens it is 31 in 60 days/)).toBeVisible();
+  await expect(page.getByText(/Engagement is 32; if nothing happens it is \d+ in 60 days/)).toBeVisible();
 
   await page.goto('/intake');
   await page.getByLabel('CSV file of activities').setInputFiles({
