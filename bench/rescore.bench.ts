@@ -5,7 +5,7 @@ import { finishRescores } from '../packages/server/src/charter/rescore';
 import { inTransaction } from '../packages/server/src/database/in-transaction';
 import { passTime } from '../packages/server/src/decide/pass-time';
 import { leadAfter } from '../packages/server/src/decide/write-decisions';
-import { type ScoreRow, writeScores } from '../packages/server/src/decide/write-scores';
+import { SCORE_COLUMNS, type ScoreRow, writeScores } from '../packages/server/src/decide/write-scores';
 import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
 import { loadLeads } from '../packages/server/src/record/lead-store';
 import { LeadEntity } from '../packages/server/src/record/lead.entity';
@@ -54,20 +54,7 @@ async function upsert(source: DataSource, leads: readonly LeadEntity[], rows: re
         .insert()
         .into(LeadEntity)
         .values(rows.slice(i, i + BATCH).map((row, k) => Object.assign({}, leads[i + k], row)))
-        .orUpdate(
-          [
-            'fit',
-            'engagement',
-            'rank_order',
-            'fit_band',
-            'engagement_band',
-            'charter',
-            'decided_at',
-            'touched_at',
-            'changes_at',
-          ],
-          ['id'],
-        )
+        .orUpdate([...SCORE_COLUMNS], ['id'])
         .updateEntity(false)
         .execute();
     }

@@ -7,6 +7,8 @@ const WRITTEN_KEY = 'must be a key: a small letter, then small letters, digits o
 export const ACTIVITIES_AT_ONCE = 1000;
 export const ACTIVITY_ROWS = 50_000;
 export const PROPERTIES = 10;
+/** The longest id of an event. */
+export const EVENT_LENGTH = 120;
 
 /** Texts by property: at most ten, each with a key. */
 const properties = mixed<Record<string, string>>((value): value is Record<string, string> => {
@@ -31,7 +33,7 @@ export const activitiesSchema = object({
     object({
       ...happened,
       /** The sender's own id: the same one again counts once. */
-      event: string().min(1).max(120),
+      event: string().min(1).max(EVENT_LENGTH),
       lead: number().integer().min(1),
       email: string().max(320),
     })

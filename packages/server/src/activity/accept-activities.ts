@@ -1,4 +1,4 @@
-import type { ActivityOutcome, SentActivity } from '@relvik/contracts';
+import { type ActivityOutcome, EVENT_LENGTH, type SentActivity } from '@relvik/contracts';
 import { type ActivityKinds, fold, parseInstant } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readKinds } from '../charter/charter-store';
@@ -36,6 +36,10 @@ function readAll({ activities, at: now }: Sending, kinds: ActivityKinds, refused
     const kind = kinds.get(sent.kind);
     if (kind === undefined) return refuse('kind', `no such kind of activity: ${sent.kind}`);
     if (kind.retired) return refuse('kind', `is retired: ${sent.kind}`);
+    if (sent.lead !== undefined && !(Number.isSafeInteger(sent.lead) && sent.lead > 0))
+      return refuse('lead', 'is no id of a lead');
+    // What the database would cut off would be taken for another event.
+    if ((sent.event?.length ?? 0) > EVENT_LENGTH) return refuse('event', `has more than ${EVENT_LENGTH} characters`);
     const at = sent.at === undefined ? now.getTime() : parseInstant(sent.at);
     if (at === null) return refuse('at', 'is no instant: write it as 2026-03-02T09:30:00+01:00');
     if (at > now.getTime() + AHEAD) return refuse('at', 'lies in the future');

@@ -123,6 +123,17 @@ test('a file of activities: other columns are properties, and rows that can’t 
   );
   expect(answer.body).toMatchObject({ accepted: 1, repeated: 0, refused: [{ row: 2, field: 'kind' }] });
   expect(await engagementOf(id)).toBe(20);
+  // A spreadsheet is not as strict as a key's schema: what would be cut off or is no number is refused by row, and the rest taken.
+  const loose = await csv(
+    `kind,lead,event\npage_visited,seven,g1\npage_visited,${id},${'e'.repeat(121)}\npage_visited,${id},g3\n`,
+  );
+  expect(loose.body).toMatchObject({
+    accepted: 1,
+    refused: [
+      { row: 1, field: 'lead', message: 'is no id of a lead' },
+      { row: 2, field: 'event', message: 'has more than 120 characters' },
+    ],
+  });
   expect((await csv('at,email\n,x@a.example\n')).body).toMatchObject({
     status: 422,
     errors: [{ path: '/header', message: 'needs a column kind' }],
