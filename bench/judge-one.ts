@@ -6,6 +6,7 @@ import {
   LeadFacts,
   type LeadRecord,
   type ReadyCharter,
+  type ReadyScoreSet,
   type Score,
   silentSince,
   type StageKey,
@@ -23,10 +24,17 @@ export interface Outcome {
   readonly route: string | null;
 }
 
+/** The score set of a charter that has one, which admits all. */
+export function onlySet({ scoreSets }: ReadyCharter): ReadyScoreSet {
+  const [set] = scoreSets;
+  if (set === undefined || scoreSets.length > 1) throw new Error('The bench is for one score set');
+  return set;
+}
+
 /** The way of one record up to its route by `judge`, with no account of anything: the peer of the sweep. */
 export function judgeOne(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: number): Outcome {
   const own = LeadFacts.of(record, rates, charter, asOf);
-  const { scoreSet } = charter;
+  const scoreSet = onlySet(charter);
   const parts = { fit: [] as number[], engagement: [] as number[] };
   const open = { fit: false, engagement: false };
   for (const signal of scoreSet.signals) {
@@ -43,13 +51,18 @@ export function judgeOne(charter: ReadyCharter, record: LeadRecord, rates: Rates
   }
   const axis = (of: 'fit' | 'engagement'): Score['fit'] =>
     open[of] ? { judged: false, fields: [] } : { judged: true, ...total(parts[of], scoreSet[of]) };
-  const score: Score = { fit: axis('fit'), engagement: axis('engagement'), signals: [], held: [] };
+  const score: Score = {
+    admitted: 'yes',
+    set: scoreSet.key,
+    fit: axis('fit'),
+    engagement: axis('engagement'),
+    signals: [],
+    held: [],
+    beside: [],
+  };
   const { fit, engagement } = score;
   const grade = fit.judged && engagement.judged ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
-  const graded = own.withScore(score, grade, {
-    fit: scoreSet.grid.fit.names,
-    engagement: scoreSet.grid.engagement.names,
-  });
+  const graded = own.withScore(score, grade, scoreSet.grid);
   let stage = charter.charter.entry;
   for (let moved = true; moved;) {
     moved = false;

@@ -15,7 +15,7 @@ import { type Connection, createConnection } from 'mysql2/promise';
 import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Outcome } from './judge-one';
+import { onlySet, type Outcome } from './judge-one';
 import { atLeast, type Figure, letGo, median, timeOf } from './measure';
 import { FEEL } from './peers/feel';
 import { JSON_LOGIC } from './peers/json-logic';
@@ -41,7 +41,8 @@ async function walk(
   list: readonly Judged[],
 ): Promise<Outcome[]> {
   const signals = await answersOf.signals(list.map(({ facts }) => facts));
-  const { scoreSet, charter } = CHARTER;
+  const { charter } = CHARTER;
+  const scoreSet = onlySet(CHARTER);
   const graded = list.map(({ record, facts }, i) => {
     const fit = total(
       ATTRIBUTES.flatMap(({ points }, s) => (signals[i]?.[s] ? [toMicro(points)] : [])),

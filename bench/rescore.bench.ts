@@ -10,7 +10,7 @@ import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
 import { loadLeads } from '../packages/server/src/record/lead-store';
 import { LeadEntity } from '../packages/server/src/record/lead.entity';
 import { atLeast, atMost, type Figure, letGo, ROUNDS } from './measure';
-import { AS_OF, RATES, ready, recordsOf, world } from './setting';
+import { AS_OF, RATES, ready, recordsOf, SCORE_SET, world } from './setting';
 import { store } from './stored.bench';
 
 const CHANGED = 20_000;
@@ -30,6 +30,8 @@ function changedRows(leads: readonly LeadEntity[], round: number): ScoreRow[] {
     const engagement = (lead.id * 3 + round * 29) % 101;
     return {
       id: lead.id,
+      admitted: 'yes',
+      scoreSet: SCORE_SET.key,
       fit,
       engagement,
       rankOrder: fit + engagement,

@@ -209,9 +209,32 @@ const ROUTES: readonly { readonly when: Condition; readonly to: object }[] = [
   { when: oneOf('country', ['MT', 'LU', 'NL', 'BE']), to: { kind: 'team', team: 'south' } },
 ];
 
+/** The one score set of the bench, which admits all. */
+export const SCORE_SET = {
+  key: 'bench',
+  name: 'Bench',
+  fit: { least: 0, most: 100, decimals: 0 },
+  engagement: { least: 0, most: 100, decimals: 0 },
+  signals: [
+    ...ATTRIBUTES.map((one, i) => ({ kind: 'attribute', key: `a${i}`, name: `a${i}`, axis: 'fit', ...one })),
+    ...BEHAVIOUR.map((one, i) => ({ key: `b${i}`, name: `b${i}`, axis: 'engagement', ...one })),
+  ],
+  grid: {
+    fit: { names: ['E', 'D', 'C', 'B', 'A'], cuts: [8, 18, 28, 40] },
+    engagement: { names: ['quiet', 'stirring', 'active', 'eager'], cuts: [5, 15, 30] },
+    cells: [
+      ['decline', 'no-action', 'no-action', 'nurture'],
+      ['no-action', 'nurture', 'nurture', 'hand-over'],
+      ['nurture', 'nurture', 'hand-over', 'hand-over'],
+      ['nurture', 'hand-over', 'hand-over', 'hand-over-now'],
+      ['nurture', 'hand-over', 'hand-over-now', 'hand-over-now'],
+    ],
+  },
+};
+
 export const CHARTER_JSON = {
   format: 'relvik-charter',
-  version: 1,
+  version: 2,
   name: 'Bench',
   timeZone: 'Europe/Oslo',
   baseCurrency: 'EUR',
@@ -222,27 +245,7 @@ export const CHARTER_JSON = {
   })),
   entry: 'new',
   verdicts: ['hand-over-now', 'hand-over', 'nurture', 'no-action', 'decline'].map((key) => ({ key, name: key })),
-  scoreSet: {
-    key: 'bench',
-    name: 'Bench',
-    fit: { least: 0, most: 100, decimals: 0 },
-    engagement: { least: 0, most: 100, decimals: 0 },
-    signals: [
-      ...ATTRIBUTES.map((one, i) => ({ kind: 'attribute', key: `a${i}`, name: `a${i}`, axis: 'fit', ...one })),
-      ...BEHAVIOUR.map((one, i) => ({ key: `b${i}`, name: `b${i}`, axis: 'engagement', ...one })),
-    ],
-    grid: {
-      fit: { names: ['E', 'D', 'C', 'B', 'A'], cuts: [8, 18, 28, 40] },
-      engagement: { names: ['quiet', 'stirring', 'active', 'eager'], cuts: [5, 15, 30] },
-      cells: [
-        ['decline', 'no-action', 'no-action', 'nurture'],
-        ['no-action', 'nurture', 'nurture', 'hand-over'],
-        ['nurture', 'nurture', 'hand-over', 'hand-over'],
-        ['nurture', 'hand-over', 'hand-over', 'hand-over-now'],
-        ['nurture', 'hand-over', 'hand-over-now', 'hand-over-now'],
-      ],
-    },
-  },
+  scoreSets: [SCORE_SET],
   gates: [
     { key: 'declined', name: 'declined', from: 'new', to: 'out', when: is('verdict', 'decline') },
     { key: 'at-once', name: 'at once', from: 'new', to: 'qualified', when: HANDED_OVER },

@@ -170,7 +170,7 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
     await store(source, recordsOf(count));
     const pair = {
       inForce: ready().charter,
-      draft: ready((json) => Object.assign(json.scoreSet.signals[7] as object, { points: 9 })).charter,
+      draft: ready((json) => Object.assign(json.scoreSets[0]?.signals[7] as object, { points: 9 })).charter,
     };
     const seen: number[] = [];
     for (let round = 0; round < rounds; round += 1) {

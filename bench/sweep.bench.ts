@@ -143,10 +143,10 @@ function editFigures(resident: Resident, edited: Resident, charter: ReadyCharter
   sweep.run(charter);
   let round = 0;
   const withPoints = (n: number): ReadyCharter =>
-    ready((json) => Object.assign(json.scoreSet.signals[7] as object, { points: 6 + (n % 50) / 4 }));
+    ready((json) => Object.assign(json.scoreSets[0]?.signals[7] as object, { points: 6 + (n % 50) / 4 }));
   const withThreshold = (n: number): ReadyCharter =>
     ready((json) =>
-      Object.assign(json.scoreSet.signals[7] as object, {
+      Object.assign(json.scoreSets[0]?.signals[7] as object, {
         when: { test: 'range', field: 'employees', from: { at: String(51 + (n % 40)), included: true }, to: null },
       }),
     );

@@ -1,6 +1,6 @@
 import { type Condition, toMicro } from '@relvik/core';
 import type { Connection } from 'mysql2/promise';
-import { AS_OF, ATTRIBUTES, BEHAVIOUR, CHARTER_JSON, FIELDS } from '../setting';
+import { AS_OF, ATTRIBUTES, BEHAVIOUR, CHARTER_JSON, FIELDS, SCORE_SET } from '../setting';
 import { literal } from './literal';
 import type { PlainFacts } from './plain-facts';
 
@@ -66,7 +66,7 @@ function behaviourSql(signal: Behaviour): string {
 
 /** The whole charter of the bench as one statement: scores, bands, gates, territories and routes. */
 export function charterAsSql(): string {
-  const { fit, engagement, cells } = CHARTER_JSON.scoreSet.grid;
+  const { fit, engagement, cells } = SCORE_SET.grid;
   const bandOf = (score: string, cuts: readonly number[]): string =>
     cuts.map((cut) => `(${score} >= ${cut})`).join(' + ');
   const attributes = ATTRIBUTES.map(({ points, when }) => `IF(${sqlOf(when)}, ${points}, 0)`).join(' + ');

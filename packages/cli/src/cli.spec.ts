@@ -255,19 +255,17 @@ test('the JSON Schemas in docs accept and refuse forms as the reader does', () =
     ajv.compile(JSON.parse(readFileSync(join(root, `docs/schema/${name}.schema.json`), 'utf8')) as object);
   const [isCharter, isWorld] = [schema('charter'), schema('world')];
   expect([isCharter(SMALL_CHARTER), isWorld(SMALL_WORLD)]).toEqual([true, true]);
-  const signals = SMALL_CHARTER.scoreSet.signals;
+  const [set] = SMALL_CHARTER.scoreSets;
+  const signals = set!.signals;
+  const withSignals = (list: readonly object[]) => ({ ...SMALL_CHARTER, scoreSets: [{ ...set, signals: list }] });
   for (const broken of [
-    { ...SMALL_CHARTER, version: 2 },
+    { ...SMALL_CHARTER, version: 3 },
     { ...SMALL_CHARTER, surprise: 1 },
     { ...SMALL_CHARTER, stages: [] },
-    { ...SMALL_CHARTER, scoreSet: { ...SMALL_CHARTER.scoreSet, signals: [{ ...signals[0], points: 'ten' }] } },
-    {
-      ...SMALL_CHARTER,
-      scoreSet: {
-        ...SMALL_CHARTER.scoreSet,
-        signals: [{ ...signals[1], when: { test: 'range', field: 'employees', from: null } }],
-      },
-    },
+    withSignals([{ ...signals[0], points: 'ten' }]),
+    { ...SMALL_CHARTER, scoreSets: [] },
+    { ...SMALL_CHARTER, scoreSets: [{ ...set, when: { test: 'like' } }] },
+    withSignals([{ ...signals[1], when: { test: 'range', field: 'employees', from: null } }]),
     { ...SMALL_CHARTER, gates: [{ ...SMALL_CHARTER.gates[0], when: { test: 'like', field: 'x' } }] },
   ]) {
     expect([isCharter(broken), readCharter(broken).ok]).toEqual([false, false]);

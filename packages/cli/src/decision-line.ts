@@ -12,8 +12,14 @@ export function decisionLine(decision: Decision, wording: Wording) {
   return {
     id: decision.record,
     asOf: new Date(decision.asOf).toISOString(),
+    scoreSet: decision.score.set,
     fit: axis(decision.score.fit),
     engagement: axis(decision.score.engagement),
+    beside: decision.score.beside.map((one) => ({
+      set: one.set,
+      fit: axis(one.fit),
+      engagement: axis(one.engagement),
+    })),
     rank: decision.rank,
     grade: grade?.name ?? null,
     verdict: grade?.verdict ?? null,

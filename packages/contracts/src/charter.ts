@@ -173,8 +173,12 @@ export interface WordingDocument {
   readonly names: NameLists;
   readonly fields: readonly Field[];
   readonly kinds: readonly ActivityKind[];
-  /** The bands of the grid in force, from below. */
-  readonly bands: { readonly fit: readonly string[]; readonly engagement: readonly string[] };
+  /** The bands of each score set in force, from below. */
+  readonly grids: readonly {
+    readonly set: string;
+    readonly fit: readonly string[];
+    readonly engagement: readonly string[];
+  }[];
   readonly baseCurrency: string;
   readonly timeZone: string;
 }

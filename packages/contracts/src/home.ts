@@ -48,11 +48,10 @@ export interface Home {
   readonly notices: readonly Notice[];
 }
 
-/** Open leads by whole points of an axis, for the pictures of Score and Grade. */
+/** Open leads by their score of one set on each axis, for the pictures of Score and Grade. */
 export interface Distribution {
   readonly fit: readonly { readonly score: number; readonly count: number }[];
   readonly engagement: readonly { readonly score: number; readonly count: number }[];
-  readonly unjudged: number;
 }
 
 /** What the rules in force came to, over all leads: counts beside territories and routes. */
@@ -62,6 +61,7 @@ export interface RuleCounts {
   readonly gates: Readonly<Record<string, number>>;
   readonly openGround: readonly { readonly country: string; readonly count: number }[];
   readonly cells: readonly {
+    readonly scoreSet: string;
     readonly fitBand: number;
     readonly engagementBand: number;
     readonly count: number;

@@ -1,5 +1,6 @@
 import {
   type Activity,
+  type Answer,
   CLOSINGS,
   type Decision,
   type Instant,
@@ -68,21 +69,21 @@ export const leadQuerySchema = object({
   territory: words,
   grade: words,
   verdict: words,
-  /** A fit band by its place, lowest 0; `none` for no grade. */
-  fit: string().matches(/^(none|\d)$/, 'must be the place of a fit band, or none'),
+  /** A fit band by its name; `none` for no grade. */
+  fit: words,
   /** Where it came from. */
   source: words,
   /** Owned by members of a team. */
   team: words,
   least: number().min(-1_000_000).max(1_000_000),
-  /** An engagement band by its place, lowest 0. */
-  engagement: string().matches(/^\d$/, 'must be the place of an engagement band'),
+  /** An engagement band by its name. */
+  engagement: words,
   find: words,
   /** A condition, as JSON, that may read all that was computed. */
   when: string().max(20_000),
-  /** Columns, by key, separated by commas: of the list itself, or `field:` and a field's key. */
+  /** Columns, by key, separated by commas: of the list itself, `field:` and a field's key, or `set:` and a score set's. */
   columns: string().matches(
-    /^[a-z0-9_:]{1,60}(,[a-z0-9_:]{1,60}){0,29}$/,
+    /^[a-z0-9_:-]{1,60}(,[a-z0-9_:-]{1,60}){0,29}$/,
     'must be up to 30 columns, separated by commas',
   ),
   order: string().oneOf(LEAD_ORDERS).default('rank'),
@@ -139,12 +140,21 @@ export interface LeadName {
   readonly company: string;
 }
 
+/** What one score set gives a lead; null: an axis can't be judged. */
+export interface SetScoreCell {
+  readonly fit: number | null;
+  readonly engagement: number | null;
+}
+
 /** A lead as a list shows it. */
 export interface LeadRow {
   readonly id: number;
   readonly name: string;
   readonly company: string;
   readonly status: Status;
+  /** Whether a score set admits it, and the one that grades it. */
+  readonly admitted: Answer;
+  readonly scoreSet: string | null;
   readonly fit: number | null;
   readonly engagement: number | null;
   readonly rank: number | null;
@@ -157,6 +167,8 @@ export interface LeadRow {
   readonly arrived: Instant;
   /** The fields asked for as columns, as they read. */
   readonly values: Readonly<Record<string, string>>;
+  /** The score sets asked for as columns, those that admit it. */
+  readonly scores: Readonly<Record<string, SetScoreCell>>;
 }
 
 export interface LeadPage {
@@ -184,7 +196,7 @@ export interface LeadValue {
   readonly unreadable: string | null;
 }
 
-export interface LeadDetail extends Omit<LeadRow, 'values'> {
+export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly version: number;
   readonly closeReason: string | null;
   readonly values: readonly LeadValue[];

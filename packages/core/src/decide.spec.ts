@@ -49,7 +49,7 @@ test('points are counted before the bounds: 134 − 10 = 124, held at 100', () =
   );
   expect(decision.score.fit).toEqual({ judged: true, positive: 134, negative: -10, sum: 124, score: 100 });
   const wording = { names: namesOf(charter.charter, world), fields: world.fields, baseCurrency: 'EUR' };
-  expect(axisWords('fit', decision, wording)).toBe('134 − 10 = 124, held at 100');
+  expect(axisWords(decision.score.fit, wording)).toBe('134 − 10 = 124, held at 100');
   expect(reasonsOf(decision, wording).map((r) => r.text)).toEqual([
     'fit +60: A trade we serve',
     'fit +74: Large',
@@ -262,4 +262,46 @@ test('every decision gives exactly one place, keeps a right owner, and is the sa
     }),
     { numRuns: 500 },
   );
+});
+
+test('the first set that admits a lead grades it, those after it score beside, and one that is off does neither', () => {
+  const world = smallWorld();
+  const charter = smallCharter(world, (json) => {
+    const [set] = json.scoreSets as [(typeof json.scoreSets)[number]];
+    const more = (key: string, rest: object) => ({
+      ...set,
+      key,
+      name: key,
+      signals: set.signals.map((signal) => ({ ...signal, key: `${key}-${signal.key}` })),
+      ...rest,
+    });
+    const large = { test: 'range', field: 'employees', from: { at: '100', included: true }, to: null };
+    json.scoreSets = [more('off', { on: false }), more('large', { when: large }), set];
+  });
+  const setsOf = (employees: string) => {
+    const { score, grade, place } = decide(charter, lead(world, { ...GOOD, employees }), world, 'created', NOW);
+    return [score.admitted, score.set, score.beside.map((one) => one.set), grade?.name, place.kind];
+  };
+  expect(setsOf('100')).toEqual(['yes', 'large', ['leads'], 'A quiet', 'not-handed-over']);
+  expect(setsOf('99')).toEqual(['yes', 'leads', [], 'A quiet', 'not-handed-over']);
+  expect(setsOf('')).toEqual(['yes', 'leads', [], 'B quiet', 'not-handed-over']);
+  // Nobody knows which set is its own: it is not graded by the next.
+  expect(setsOf('many')).toEqual(['unjudged', null, ['leads'], undefined, 'bay']);
+});
+
+test('for whom no set admits scores are blank, not open: gates and routes go on', () => {
+  const world = smallWorld();
+  const charter = smallCharter(world, (json) => {
+    Object.assign(json.scoreSets[0]!, { when: { test: 'is', field: 'industry', value: 'Brewery' } });
+    Object.assign(json.gates[0]!, { when: { test: 'blank', field: 'verdict' } });
+  });
+  const decision = decide(charter, lead(world, { ...GOOD, industry: 'Golf course' }), world, 'created', NOW);
+  expect(decision).toMatchObject({
+    grade: null,
+    rank: null,
+    stage: 'qualified',
+    place: { kind: 'owner', rep: 'ada' },
+  });
+  const wording = { names: namesOf(charter.charter, world), fields: world.fields, baseCurrency: 'EUR' };
+  expect(reasonsOf(decision, wording).map((r) => r.text)).toContain('no score set admits it');
 });

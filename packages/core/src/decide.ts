@@ -7,7 +7,7 @@ import type { Rota } from './people/people';
 import type { Instant, StageKey } from './record/keys';
 import { isOpen, type LeadRecord, type Occasion, type Status } from './record/record';
 import { matchRoute, routesOnEntering } from './route/match-route';
-import { scoreRecord } from './score/score-record';
+import { scoreBySets } from './score/score-by-sets';
 import { settle } from './settle';
 import { territoryOf } from './territory/territory';
 import type { World } from './world';
@@ -38,18 +38,15 @@ export function appraise(
   occasion: Occasion,
   asOf: Instant,
 ): Appraisal {
-  const { scoreSet } = charter;
   const own = LeadFacts.of(record, world.rates, charter, asOf);
 
-  const score = scoreRecord(scoreSet, record, own, asOf);
+  const score = scoreBySets(charter.scoreSets, record, own, asOf);
+  const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid;
   const { fit, engagement } = score;
   const scored = fit.judged && engagement.judged;
-  const grade = scored ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
+  const grade = scored && grid ? gradeOf(grid, fit.score, engagement.score) : null;
 
-  const graded = own.withScore(score, grade, {
-    fit: scoreSet.grid.fit.names,
-    engagement: scoreSet.grid.engagement.names,
-  });
+  const graded = own.withScore(score, grade, grid ?? null);
   const start = record.stage ?? charter.charter.entry;
   const run = isOpen(record) && occasion !== 'enacted' && occasion !== 'looked-at';
   const gates = passGates(
@@ -64,7 +61,8 @@ export function appraise(
   const { stage } = gates;
   const status = statusAfter(charter, record, stage);
   const facts = graded.withStage(stage).withTerritory(territory);
-  const judged = grade !== null && !gates.loop && gates.unjudged.length === 0;
+  // Whom no set admits has no grade, but all is known of it: it may go on.
+  const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);
   const routed = asked || (run && judged && status === 'open' && isToBeRouted(charter, record, stage, occasion));
 

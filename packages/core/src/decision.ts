@@ -5,7 +5,7 @@ import type { Exclusion } from './people/eligible';
 import type { Instant, QueueKey, RepKey, RouteKey, StageKey } from './record/keys';
 import type { Occasion, Place, Status } from './record/record';
 import type { Routing } from './route/match-route';
-import type { Score } from './score/score-record';
+import type { Score } from './score/score-by-sets';
 import type { TerritoryAnswer } from './territory/territory';
 
 /** What a decision asks others to do, once it is written down. */

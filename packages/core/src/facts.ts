@@ -1,6 +1,6 @@
 import type { ReadyCharter } from './charter/ready-charter';
 import type { Facts } from './condition/judge';
-import type { Grade } from './grade/grid';
+import type { Grade, Grid } from './grade/grid';
 import { type Computed, NUMBER_DECIMALS } from './record/field';
 import { fold } from './record/fold';
 import { dayNumber, dayOf } from './record/day';
@@ -8,7 +8,7 @@ import type { Instant, StageKey } from './record/keys';
 import type { Rates } from './record/money';
 import type { LeadRecord } from './record/record';
 import { BLANK, type Value } from './record/value';
-import type { Score } from './score/score-record';
+import type { Score } from './score/score-by-sets';
 import type { TerritoryAnswer } from './territory/territory';
 
 function textValue(text: string): Value {
@@ -50,20 +50,18 @@ export class LeadFacts implements Facts {
     return new LeadFacts(this.record, this.rates, this.setting, this.asOf, new Map([...this.computed, ...computed]));
   }
 
-  withScore(
-    score: Score,
-    grade: Grade | null,
-    bands: { readonly fit: readonly string[]; readonly engagement: readonly string[] },
-  ): LeadFacts {
-    const noScore: Value = { kind: 'unreadable', raw: '', why: 'has no score' };
-    const noGrade: Value = { kind: 'unreadable', raw: '', why: 'has no grade' };
+  /** @param grid that of the set that grades; null: none does. Whom no set admits has blank scores. */
+  withScore(score: Score, grade: Grade | null, grid: Grid | null): LeadFacts {
+    const missing = (why: string): Value => (score.admitted === 'no' ? BLANK : { kind: 'unreadable', raw: '', why });
+    const noScore = missing('has no score');
+    const noGrade = missing('has no grade');
     const { fit, engagement } = score;
     return this.with([
       ['fit', fit.judged ? numberValue(fit.score) : noScore],
       ['engagement', engagement.judged ? numberValue(engagement.score) : noScore],
       ['rank', fit.judged && engagement.judged ? numberValue(fit.score + engagement.score) : noScore],
-      ['fit_band', grade ? textValue(bands.fit[grade.fit] ?? '') : noGrade],
-      ['engagement_band', grade ? textValue(bands.engagement[grade.engagement] ?? '') : noGrade],
+      ['fit_band', grade ? textValue(grid?.fit.names[grade.fit] ?? '') : noGrade],
+      ['engagement_band', grade ? textValue(grid?.engagement.names[grade.engagement] ?? '') : noGrade],
       ['verdict', grade ? textValue(grade.verdict) : noGrade],
     ]);
   }

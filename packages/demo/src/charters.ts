@@ -71,7 +71,7 @@ const HANDED_OVER = oneOf('verdict', 'hand-over-now', 'hand-over');
 export function charterInForce() {
   return {
     format: 'relvik-charter',
-    version: 1,
+    version: 2,
     name: 'Spring cut',
     timeZone: 'Europe/Oslo',
     baseCurrency: 'EUR',
@@ -89,79 +89,107 @@ export function charterInForce() {
       { key: 'no-action', name: 'No action' },
       { key: 'decline', name: 'Decline' },
     ],
-    scoreSet: {
-      key: 'sensing',
-      name: 'Leads, sensing networks',
-      fit: { least: 0, most: 100, decimals: 0 },
-      engagement: { least: 0, most: 100, decimals: 0 },
-      signals: [
-        fit(
-          'core-industry',
-          'Industry that knows its water',
-          20,
-          oneOf('industry', 'Fish farm', 'Brewery', 'Waterworks'),
-        ),
-        fit('near-industry', 'Pulp mill', 15, is('industry', 'Pulp mill')),
-        fit('small-industry', 'Vineyard or golf course', 5, oneOf('industry', 'Vineyard', 'Golf course')),
-        fit(
-          'large-brewery',
-          'Brewery with yearly volume in [50,000, 2,000,000)',
-          10,
-          all(is('industry', 'Brewery'), within('volume', 50_000, 2_000_000)),
-        ),
-        fit('mid-size', 'Employees in [50, 500)', 15, within('employees', 50, 500)),
-        fit('large', 'Employees from 500', 20, from('employees', 500)),
-        fit('tiny', 'Employees below 10', -10, below('employees', 10)),
-        fit('many-points', 'Ten measuring points or more', 15, from('points', 10)),
-        fit('budget', 'Deal value from 20,000', 15, from('deal_value', 20_000)),
-        fit('big-budget', 'Deal value from 100,000', 10, from('deal_value', 100_000)),
-        fit(
-          'title',
-          'Title contains plant, operations or quality',
-          15,
-          contains('title', 'plant', 'operations', 'quality', 'drift', 'betrieb'),
-        ),
-        fit('student', 'Student or intern', -30, contains('title', 'student', 'intern')),
-        fit(
-          'free-mailbox',
-          'Free mailbox',
-          -10,
-          endsWith('email', '@postbox.example', '@mailinn.example', '@freepost.example'),
-        ),
-        fit(
-          'rival',
-          'Works for a maker of sensors',
-          -60,
-          endsWith('email', '@sensorika.example', '@probeworks.example'),
-        ),
-        fit('referral', 'Came by referral', 10, is('source', 'Referral')),
-        fit('by-hand', 'Measures by hand today', 10, is('by_hand', 'yes')),
-        fit('no-product', 'No product interest named', -5, blank('product')),
-        { ...did('opened', 'Mail opened', 3, 'mail_opened', 5), ...halving(60) },
-        did('clicked', 'Mail clicked', 8, 'mail_clicked', 4),
-        did('bounced', 'Mail bounced', -8, 'mail_bounced', 3),
-        did('unsubscribed', 'Unsubscribed', -30, 'mail_unsubscribed', 1),
-        { ...did('page', 'Page visited', 2, 'page_visited', 5), ...halving(60) },
-        {
-          ...did('pricing', 'Pricing page visited', 15, 'page_visited', 2),
-          having: [{ property: 'page', test: 'is', values: ['/pricing'] }],
-        },
-        did('form', 'Form filled', 20, 'form_filled', 2),
-        did('call', 'Call taken', 15, 'call_taken', 2),
-        did('event', 'Webinar or event attended', 12, 'event_attended', 2),
-      ],
-      grid: {
-        fit: { names: ['E', 'D', 'C', 'B', 'A'], cuts: [15, 35, 50, 70] },
-        engagement: { names: ['quiet', 'stirring', 'active', 'eager'], cuts: [15, 35, 60] },
-        cells: [
-          ['decline', 'no-action', 'no-action', 'nurture'],
-          ['no-action', 'nurture', 'nurture', 'nurture'],
-          ['nurture', 'nurture', 'hand-over', 'hand-over'],
-          ['nurture', 'hand-over', 'hand-over', 'hand-over-now'],
-          ['nurture', 'hand-over', 'hand-over-now', 'hand-over-now'],
+    scoreSets: [
+      {
+        key: 'sensing',
+        name: 'Leads, sensing networks',
+        on: true,
+        when: all(),
+        fit: { least: 0, most: 100, decimals: 0 },
+        engagement: { least: 0, most: 100, decimals: 0 },
+        signals: [
+          fit(
+            'core-industry',
+            'Industry that knows its water',
+            20,
+            oneOf('industry', 'Fish farm', 'Brewery', 'Waterworks'),
+          ),
+          fit('near-industry', 'Pulp mill', 15, is('industry', 'Pulp mill')),
+          fit('small-industry', 'Vineyard or golf course', 5, oneOf('industry', 'Vineyard', 'Golf course')),
+          fit(
+            'large-brewery',
+            'Brewery with yearly volume in [50,000, 2,000,000)',
+            10,
+            all(is('industry', 'Brewery'), within('volume', 50_000, 2_000_000)),
+          ),
+          fit('mid-size', 'Employees in [50, 500)', 15, within('employees', 50, 500)),
+          fit('large', 'Employees from 500', 20, from('employees', 500)),
+          fit('tiny', 'Employees below 10', -10, below('employees', 10)),
+          fit('many-points', 'Ten measuring points or more', 15, from('points', 10)),
+          fit('budget', 'Deal value from 20,000', 15, from('deal_value', 20_000)),
+          fit('big-budget', 'Deal value from 100,000', 10, from('deal_value', 100_000)),
+          fit(
+            'title',
+            'Title contains plant, operations or quality',
+            15,
+            contains('title', 'plant', 'operations', 'quality', 'drift', 'betrieb'),
+          ),
+          fit('student', 'Student or intern', -30, contains('title', 'student', 'intern')),
+          fit(
+            'free-mailbox',
+            'Free mailbox',
+            -10,
+            endsWith('email', '@postbox.example', '@mailinn.example', '@freepost.example'),
+          ),
+          fit(
+            'rival',
+            'Works for a maker of sensors',
+            -60,
+            endsWith('email', '@sensorika.example', '@probeworks.example'),
+          ),
+          fit('referral', 'Came by referral', 10, is('source', 'Referral')),
+          fit('by-hand', 'Measures by hand today', 10, is('by_hand', 'yes')),
+          fit('no-product', 'No product interest named', -5, blank('product')),
+          { ...did('opened', 'Mail opened', 3, 'mail_opened', 5), ...halving(60) },
+          did('clicked', 'Mail clicked', 8, 'mail_clicked', 4),
+          did('bounced', 'Mail bounced', -8, 'mail_bounced', 3),
+          did('unsubscribed', 'Unsubscribed', -30, 'mail_unsubscribed', 1),
+          { ...did('page', 'Page visited', 2, 'page_visited', 5), ...halving(60) },
+          {
+            ...did('pricing', 'Pricing page visited', 15, 'page_visited', 2),
+            having: [{ property: 'page', test: 'is', values: ['/pricing'] }],
+          },
+          did('form', 'Form filled', 20, 'form_filled', 2),
+          did('call', 'Call taken', 15, 'call_taken', 2),
+          did('event', 'Webinar or event attended', 12, 'event_attended', 2),
         ],
+        grid: {
+          fit: { names: ['E', 'D', 'C', 'B', 'A'], cuts: [15, 35, 50, 70] },
+          engagement: { names: ['quiet', 'stirring', 'active', 'eager'], cuts: [15, 35, 60] },
+          cells: [
+            ['decline', 'no-action', 'no-action', 'nurture'],
+            ['no-action', 'nurture', 'nurture', 'nurture'],
+            ['nurture', 'nurture', 'hand-over', 'hand-over'],
+            ['nurture', 'hand-over', 'hand-over', 'hand-over-now'],
+            ['nurture', 'hand-over', 'hand-over-now', 'hand-over-now'],
+          ],
+        },
       },
-    },
+      {
+        key: 'care-plan',
+        name: 'Care plan, an extra to sensing',
+        on: true,
+        when: any(from('points', 10), from('employees', 200)),
+        fit: { least: 0, most: 60, decimals: 0 },
+        engagement: { least: 0, most: 40, decimals: 0 },
+        signals: [
+          fit('care-points', 'Many measuring points to look after', 25, from('points', 25)),
+          fit('care-staff', 'No hands to spare: employees below 100', 15, below('employees', 100)),
+          fit('care-by-hand', 'Measures by hand today', 20, is('by_hand', 'yes')),
+          did('care-call', 'Call taken', 15, 'call_taken', 2),
+          { ...did('care-page', 'Pages visited', 4, 'page_visited', 5), ...halving(90) },
+        ],
+        grid: {
+          fit: { names: ['weak', 'fair', 'strong'], cuts: [20, 40] },
+          engagement: { names: ['cold', 'warm'], cuts: [15] },
+          cells: [
+            ['no-action', 'no-action'],
+            ['no-action', 'nurture'],
+            ['nurture', 'hand-over'],
+          ],
+        },
+      },
+    ],
     gates: [
       gate('declined', 'Declined by its grade', 'new', 'disqualified', is('verdict', 'decline')),
       gate('at-once', 'Qualified at once', 'new', 'qualified', HANDED_OVER),
@@ -234,13 +262,21 @@ export function draft() {
     every: 30,
     most: 3,
   };
-  const signals = [
-    ...charter.scoreSet.signals.map((signal): object => {
-      if (signal.key === 'large-brewery') return { ...signal, points: 20 };
-      return signal.key === 'clicked' ? { ...signal, fade: { kind: 'half-life', days: 45 } } : signal;
-    }),
-    silence,
-  ];
+  const scoreSets = charter.scoreSets.map((set) =>
+    set.key === 'sensing'
+      ? {
+          ...set,
+          signals: [
+            ...set.signals.map((signal): object => {
+              if (signal.key === 'large-brewery') return { ...signal, points: 20 };
+              return signal.key === 'clicked' ? { ...signal, fade: { kind: 'half-life', days: 45 } } : signal;
+            }),
+            silence,
+          ],
+          grid: { ...set.grid, fit: { ...set.grid.fit, cuts: [15, 35, 50, 65] } },
+        }
+      : set,
+  );
   const stream = charter.streams[0] as (typeof charter.streams)[number];
   const breweries = route(
     'breweries',
@@ -252,11 +288,7 @@ export function draft() {
   return {
     ...charter,
     name: 'Brewery push',
-    scoreSet: {
-      ...charter.scoreSet,
-      signals,
-      grid: { ...charter.scoreSet.grid, fit: { ...charter.scoreSet.grid.fit, cuts: [15, 35, 50, 65] } },
-    },
+    scoreSets,
     streams: [{ ...stream, routes }],
   };
 }

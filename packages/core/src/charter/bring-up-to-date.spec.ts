@@ -15,39 +15,39 @@ const changed = (change: (charter: Loose) => unknown): Charter => {
 
 test('what each side changed alone is kept, and neither is a clash', () => {
   const draft = changed((c) => {
-    c.scoreSet.signals[0]!.points = 90;
+    c.scoreSets[0]!.signals[0]!.points = 90;
     c.streams[0]!.routes.splice(1, 0, { ...c.streams[0]!.routes[0]!, key: 'fresh', name: 'Fresh' });
     c.gates.pop();
   });
   const inForce = changed((c) => {
-    c.scoreSet.signals[1]!.points = 5;
-    c.scoreSet.grid.fit.cuts = [30, 60];
+    c.scoreSets[0]!.signals[1]!.points = 5;
+    c.scoreSets[0]!.grid.fit.cuts = [30, 60];
     c.streams[0]!.routes.push({ ...c.streams[0]!.routes[0]!, key: 'last', name: 'Last' });
   });
   const { charter, clashes } = bringUpToDate(BASE, draft, inForce);
   expect(clashes).toEqual([]);
-  expect(charter.scoreSet.signals.map((s) => s.points)).toEqual([90, 5, -10, 20]);
-  expect(charter.scoreSet.grid.fit.cuts).toEqual([30, 60]);
+  expect(charter.scoreSets[0]!.signals.map((s) => s.points)).toEqual([90, 5, -10, 20]);
+  expect(charter.scoreSets[0]!.grid.fit.cuts).toEqual([30, 60]);
   expect(charter.gates.map((gate) => gate.key)).toEqual(['qualify']);
   expect(charter.streams[0]!.routes.map((route) => route.key)).toEqual(['large', 'fresh', 'north', 'centre', 'last']);
 });
 
 test('what both changed differently is the draft’s, and is named', () => {
   const draft = changed((c) => {
-    c.scoreSet.signals[0]!.points = 90;
+    c.scoreSets[0]!.signals[0]!.points = 90;
     c.gates.pop();
     c.streams[0]!.routes.reverse();
   });
   const inForce = changed((c) => {
-    c.scoreSet.signals[0]!.points = 70;
+    c.scoreSets[0]!.signals[0]!.points = 70;
     c.gates[1]!.name = 'Turned down';
     c.name = 'Autumn';
   });
   const { charter, clashes } = bringUpToDate(BASE, draft, inForce);
-  expect(charter.scoreSet.signals[0]!.points).toBe(90);
+  expect(charter.scoreSets[0]!.signals[0]!.points).toBe(90);
   expect(charter.name).toBe('Autumn');
   expect(charter.streams[0]!.routes.map((route) => route.key)).toEqual(['centre', 'north', 'large']);
-  expect(clashes.map(({ path }) => path)).toEqual(['/scoreSet/signals/trade/points', '/gates/decline']);
+  expect(clashes.map(({ path }) => path)).toEqual(['/scoreSets/leads/signals/trade/points', '/gates/decline']);
 });
 
 test('a side that changed nothing leaves the other as it is', () => {
@@ -56,7 +56,7 @@ test('a side that changed nothing leaves the other as it is', () => {
   fc.assert(
     fc.property(points, order, (list, kept) => {
       const other = changed((c) => {
-        c.scoreSet.signals.forEach((signal, i) => (signal.points = list[i]!));
+        c.scoreSets[0]!.signals.forEach((signal, i) => (signal.points = list[i]!));
         const stream = c.streams[0]!;
         stream.routes = kept.map((r) => stream.routes[r]!);
       });

@@ -19,6 +19,7 @@ const lists = {
   fields: [],
   stages: [],
   gates: [],
+  sets: [],
   signals: [],
   verdicts: SMALL_CHARTER.verdicts,
   territories: [],
@@ -40,9 +41,9 @@ test('two charters that are the same differ in nothing', () => {
 test('points, cuts, verdicts, targets and order are named with what they were', () => {
   expect(
     between((json) => {
-      json.scoreSet.signals[0]!.points = 20;
-      json.scoreSet.grid.fit.cuts[1] = 65;
-      json.scoreSet.grid.cells[1]![0] = 'hand-over';
+      json.scoreSets[0]!.signals[0]!.points = 20;
+      json.scoreSets[0]!.grid.fit.cuts[1] = 65;
+      json.scoreSets[0]!.grid.cells[1]![0] = 'hand-over';
       const { routes } = json.streams[0]!;
       routes[1]!.to = { kind: 'queue', queue: 'projects' };
       routes.push(routes.shift()!);
@@ -59,7 +60,7 @@ test('points, cuts, verdicts, targets and order are named with what they were', 
 test('what is new and what is taken out', () => {
   expect(
     between((json) => {
-      json.scoreSet.signals.pop();
+      json.scoreSets[0]!.signals.pop();
       json.streams[0]!.routes.pop();
       json.streams[0]!.routes.push({ ...json.streams[0]!.routes[0]!, key: 'extra', name: 'Extra' });
     }),

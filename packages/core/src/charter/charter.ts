@@ -6,7 +6,7 @@ import type { ScoreSet } from '../score/score-set';
 import type { Territory } from '../territory/territory';
 
 export const CHARTER_FORMAT = 'relvik-charter';
-export const CHARTER_VERSION = 1;
+export const CHARTER_VERSION = 2;
 
 /** Everything the admin decides, as one document. */
 export interface Charter {
@@ -21,7 +21,8 @@ export interface Charter {
   /** The stage that a new lead enters. */
   readonly entry: StageKey;
   readonly verdicts: readonly Verdict[];
-  readonly scoreSet: ScoreSet;
+  /** The first that is on and admits a record grades it; the others give scores beside it. */
+  readonly scoreSets: readonly ScoreSet[];
   readonly gates: readonly Gate[];
   readonly territories: {
     /** The country field whose value decides. */

@@ -4,6 +4,7 @@ import { COUNTRY_BY_FOLDED_NAME, countryName } from '../record/country';
 import { isTimeZone } from '../record/day';
 import { fold } from '../record/fold';
 import { currencyDecimals } from '../record/money';
+import type { ScoreSet } from '../score/score-set';
 import { depthOf } from '../territory/territory';
 import type { Charter } from './charter';
 import type { Spot } from './problem';
@@ -16,8 +17,7 @@ function checkBands(bands: Bands, least: number, most: number, spot: Spot): void
   if (new Set(bands.names.map(fold)).size < bands.names.length) spot.at('names').say('has a name twice');
 }
 
-function checkGrid(charter: Charter, spot: Spot): void {
-  const { grid } = charter.scoreSet;
+function checkGrid({ grid }: ScoreSet, spot: Spot): void {
   checkBands(grid.fit, 2, 6, spot.at('fit'));
   checkBands(grid.engagement, 2, 4, spot.at('engagement'));
   const cells = spot.at('cells');
@@ -29,9 +29,7 @@ function checkGrid(charter: Charter, spot: Spot): void {
   });
 }
 
-function checkSignals({ scoreSet }: Charter, spot: Spot): void {
-  distinctKeys(scoreSet.signals, spot.at('signals'));
-  distinctKeys(scoreSet.groups, spot.at('groups'));
+function checkSignals(scoreSet: ScoreSet, spot: Spot): void {
   const groups = new Map(scoreSet.groups.map((group) => [group.key, group]));
   scoreSet.signals.forEach((signal, i) => {
     if (signal.group === null) return;
@@ -39,6 +37,22 @@ function checkSignals({ scoreSet }: Charter, spot: Spot): void {
     const group = groups.get(signal.group);
     if (group === undefined) at.say(`no such group: ${signal.group}`);
     else if (group.axis !== signal.axis) at.say(`is a group of ${group.axis}, the signal is of ${signal.axis}`);
+  });
+}
+
+/** Signals and groups are told apart by their keys alone, in whichever set they stand. */
+function checkScoreSets(sets: readonly ScoreSet[], spot: Spot): void {
+  distinctKeys(sets, spot);
+  const seen = { signals: new Set<string>(), groups: new Set<string>() };
+  sets.forEach((set, i) => {
+    const at = spot.at(i);
+    for (const part of ['signals', 'groups'] as const)
+      set[part].forEach(({ key }, j) => {
+        if (seen[part].has(key)) at.at(part).at(j).at('key').say(`stands twice: ${key}`);
+        seen[part].add(key);
+      });
+    checkSignals(set, at);
+    checkGrid(set, at.at('grid'));
   });
 }
 
@@ -93,8 +107,7 @@ export function checkCharter(charter: Charter, spot: Spot): void {
     const named = charter.verdicts.filter((v) => v.key === verdict).length;
     if (named !== 1) spot.at('verdicts').say(`must name ${verdict} once`);
   }
-  checkSignals(charter, spot.at('scoreSet'));
-  checkGrid(charter, spot.at('scoreSet').at('grid'));
+  checkScoreSets(charter.scoreSets, spot.at('scoreSets'));
 
   distinctKeys(charter.gates, spot.at('gates'));
   charter.gates.forEach((gate, i) => {

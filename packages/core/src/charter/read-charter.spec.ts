@@ -29,21 +29,30 @@ test('a charter that is right has no problems', () => {
 });
 
 test.each<[string, unknown, string, RegExp]>([
-  ['/version', 2, '/version', /must be 1/],
+  ['/version', 3, '/version', /must be 2/],
   ['/surprise', true, '/surprise', /not known here/],
   ['/timeZone', 'Europe/Atlantis', '/timeZone', /no such time zone/],
   ['/baseCurrency', 'ABC', '/baseCurrency', /no currency/],
   ['/entry', 'nowhere', '/entry', /no such stage/],
   ['/stages/1/key', 'new', '/stages/1/key', /stands twice/],
   ['/verdicts/0', { key: 'decline', name: 'No' }, '/verdicts', /hand-over-now once/],
-  ['/scoreSet/signals/0/points', 'ten', '/scoreSet/signals/0/points', /must be a number/],
-  ['/scoreSet/signals/3/most', 0, '/scoreSet/signals/3/most', /from 1/],
-  ['/scoreSet/signals/0/when/field', 'fit', '/scoreSet/signals/0/when/field', /can be read here/],
-  ['/scoreSet/signals/1/key', 'trade', '/scoreSet/signals/1/key', /stands twice/],
-  ['/scoreSet/fit', { least: 5, most: 5 }, '/scoreSet/fit', /below its most/],
-  ['/scoreSet/grid/fit/cuts', [70, 70], '/scoreSet/grid/fit/cuts/1', /above the cut before/],
-  ['/scoreSet/grid/fit/cuts', [70], '/scoreSet/grid/fit/cuts', /one cut fewer/],
-  ['/scoreSet/grid/cells/2', ['nurture'], '/scoreSet/grid/cells/2', /one cell for each/],
+  ['/scoreSets/0/signals/0/points', 'ten', '/scoreSets/0/signals/0/points', /must be a number/],
+  ['/scoreSets/0/signals/3/most', 0, '/scoreSets/0/signals/3/most', /from 1/],
+  ['/scoreSets/0/signals/0/when/field', 'fit', '/scoreSets/0/signals/0/when/field', /can be read here/],
+  ['/scoreSets/0/signals/1/key', 'trade', '/scoreSets/0/signals/1/key', /stands twice/],
+  [
+    '/scoreSets/0/when',
+    { test: 'is', field: 'verdict', value: 'decline' },
+    '/scoreSets/0/when/field',
+    /can be read here/,
+  ],
+  ['/scoreSets', [], '/scoreSets', /at least 1/],
+  ['/scoreSets/1', SMALL_CHARTER.scoreSets[0], '/scoreSets/1/key', /stands twice/],
+  ['/scoreSets/1', { ...SMALL_CHARTER.scoreSets[0], key: 'more' }, '/scoreSets/1/signals/0/key', /stands twice/],
+  ['/scoreSets/0/fit', { least: 5, most: 5 }, '/scoreSets/0/fit', /below its most/],
+  ['/scoreSets/0/grid/fit/cuts', [70, 70], '/scoreSets/0/grid/fit/cuts/1', /above the cut before/],
+  ['/scoreSets/0/grid/fit/cuts', [70], '/scoreSets/0/grid/fit/cuts', /one cut fewer/],
+  ['/scoreSets/0/grid/cells/2', ['nurture'], '/scoreSets/0/grid/cells/2', /one cell for each/],
   ['/gates/0/to', 'gone', '/gates/0/to', /no such stage/],
   ['/gates/0/to', 'new', '/gates/0/to', /leads back/],
   ['/gates/0/when', { test: 'is', field: 'territory', value: 'nordics' }, '/gates/0/when/field', /can be read here/],
@@ -60,6 +69,13 @@ test.each<[string, unknown, string, RegExp]>([
 ])('%s as %j is said at %s', (pointer, value, path, message) => {
   const problems = broken(SMALL_CHARTER, pointer, value, problemsOf);
   expect(problems).toContainEqual({ path, message: expect.stringMatching(message) as string });
+});
+
+test('a charter of version 1 had one score set, which admitted all', () => {
+  const { scoreSets, ...rest } = SMALL_CHARTER;
+  const reading = readCharter({ ...rest, version: 1, scoreSet: scoreSets[0] });
+  expect(reading).toEqual(readCharter(SMALL_CHARTER));
+  expect(reading.ok && reading.charter.scoreSets[0]).toMatchObject({ on: true, when: { test: 'all', of: [] } });
 });
 
 test.each([null, 7, 'text', [], {}])('%j is no charter, and one look says what is missing', (json) => {

@@ -10,6 +10,7 @@ import {
   type AttributeSignal,
   AXES,
   type AxisBounds,
+  MOST_SETS,
   type ScoreSet,
   type Signal,
   type SignalGroup,
@@ -18,6 +19,7 @@ import {
 import type { Territory } from '../territory/territory';
 import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from './charter';
 import { checkCharter } from './check-charter';
+import { fromEarlierVersion } from './earlier-versions';
 import { type Problem, Spot } from './problem';
 import { key, list, number, oneOf, orElse, orNull, type Read, readObject, text, yesNo } from './read-json';
 
@@ -107,13 +109,15 @@ const scoreSet: Read<ScoreSet> = (json, spot) =>
     {
       key: key(),
       name,
+      on,
+      when: orElse(readCondition, { test: 'all', of: [] }),
       fit: bounds,
       engagement: bounds,
       groups: orElse(list(group, { most: 100 }), []),
       signals: list(signal, { most: 500 }),
       grid,
     },
-    ['groups'],
+    ['on', 'when', 'groups'],
   );
 
 const stage: Read<Stage> = (json, spot) =>
@@ -160,14 +164,15 @@ export type CharterReading =
   { readonly ok: true; readonly charter: Charter } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /**
- * Reads a charter from JSON and checks all that can be seen without knowing fields and people.
+ * Reads a charter from JSON, also one of an earlier version, and checks all that can be seen without knowing fields and
+ * people.
  *
  * @returns the charter, or everything that is wrong, each with a JSON Pointer to the place
  */
 export function readCharter(json: unknown): CharterReading {
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
-  const charter = readObject<Charter>(json, spot, {
+  const charter = readObject<Charter>(fromEarlierVersion(json), spot, {
     format: oneOf([CHARTER_FORMAT]),
     version: (value, at) => {
       if (value !== CHARTER_VERSION) at.say(`must be ${CHARTER_VERSION}, the version this Relvik reads`);
@@ -179,7 +184,7 @@ export function readCharter(json: unknown): CharterReading {
     stages: list(stage, { least: 1, most: 50 }),
     entry: key(),
     verdicts: list(verdict),
-    scoreSet,
+    scoreSets: list(scoreSet, { least: 1, most: MOST_SETS }),
     gates: list(gate, { most: 500 }),
     territories: (value, at) =>
       readObject<Charter['territories']>(value, at, { field: text(), list: list(territory, { most: 2000 }) }),

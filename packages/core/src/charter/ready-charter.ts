@@ -8,6 +8,7 @@ import { fold } from '../record/fold';
 import type { ReadyRoute, ReadyStream } from '../route/match-route';
 import type { Destination } from '../route/route';
 import type { ReadyScoreSet, ReadySignal } from '../score/score-record';
+import type { Axis } from '../score/score-set';
 import { type Coverage, coverageOf } from '../territory/territory';
 import type { Surroundings } from '../world';
 import type { Charter } from './charter';
@@ -16,7 +17,7 @@ import { type Problem, Spot } from './problem';
 /** A charter bound to fields and people: all its conditions can be judged. */
 export interface ReadyCharter {
   readonly charter: Charter;
-  readonly scoreSet: ReadyScoreSet;
+  readonly scoreSets: readonly ReadyScoreSet[];
   readonly gates: readonly ReadyGate[];
   readonly streams: readonly ReadyStream[];
   readonly coverage: Coverage;
@@ -31,14 +32,14 @@ function computed(key: Computed, type: FieldType, options: readonly string[] = [
 
 /** The fields that gates may read: those of the record, and what was computed before. */
 function gateFields(charter: Charter, fields: Catalogue): Catalogue {
-  const { grid } = charter.scoreSet;
+  const bands = (axis: Axis): string[] => [...new Set(charter.scoreSets.flatMap(({ grid }) => grid[axis].names))];
   return new Map([
     ...fields,
     computed('fit', 'number'),
     computed('engagement', 'number'),
     computed('rank', 'number'),
-    computed('fit_band', 'choice', grid.fit.names),
-    computed('engagement_band', 'choice', grid.engagement.names),
+    computed('fit_band', 'choice', bands('fit')),
+    computed('engagement_band', 'choice', bands('engagement')),
     computed('verdict', 'choice', VERDICT_KEYS),
     computed(
       'stage',
@@ -84,7 +85,7 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
 /**
  * Binds a charter to the fields and people it names.
  *
- * A signal may read fields only; a gate also scores, grade and stage; a stream and a route also the territory. Anything else
+ * A score set's entry condition and a signal may read fields only; a gate also scores, grade and stage; a stream and a route also the territory. Anything else
  * is a problem, named with the path to it.
  */
 export function bindCharter(charter: Charter, people: Surroundings): Binding {
@@ -95,12 +96,13 @@ export function bindCharter(charter: Charter, people: Surroundings): Binding {
   const inGates = readableIn(charter, fields, 'gate');
   const inRoutes = readableIn(charter, fields, 'route');
 
-  const signals = charter.scoreSet.signals.map((signal, i): ReadySignal => {
-    if (signal.kind !== 'attribute') return signal;
-    return {
-      ...signal,
-      ready: bindCondition(signal.when, inSignals, spot.at('scoreSet').at('signals').at(i).at('when')),
-    };
+  const scoreSets = charter.scoreSets.map((set, i): ReadyScoreSet => {
+    const at = spot.at('scoreSets').at(i);
+    const signals = set.signals.map((signal, j): ReadySignal => {
+      if (signal.kind !== 'attribute') return signal;
+      return { ...signal, ready: bindCondition(signal.when, inSignals, at.at('signals').at(j).at('when')) };
+    });
+    return { ...set, ready: bindCondition(set.when, inSignals, at.at('when')), signals, kinds };
   });
   const gates = charter.gates.map((gate, i): ReadyGate => ({
     ...gate,
@@ -122,5 +124,5 @@ export function bindCharter(charter: Charter, people: Surroundings): Binding {
 
   if (problems.length > 0) return { ok: false, problems };
   const coverage = coverageOf(charter.territories.list, (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country)));
-  return { ok: true, ready: { charter, scoreSet: { ...charter.scoreSet, signals, kinds }, gates, streams, coverage } };
+  return { ok: true, ready: { charter, scoreSets, gates, streams, coverage } };
 }

@@ -2,13 +2,14 @@ import fc from 'fast-check';
 import type { Charter } from '../charter/charter';
 import { condition, FIELDS } from '../condition/conditions.fixture';
 import { appraise, decide } from '../decide';
+import type { AxisScore } from '../score/score-record';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import type { Reach } from '../sweep/sweep';
 import { AS_OF, busyCharter, charter, RATES, records, WORLD, populationOf } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { ImpactDesk, type Pair } from './desk';
-import type { Flow } from './facet';
+import { type Flow, NOT_SCORED_LABEL } from './facet';
 import type { EnactScope, ImpactReading } from './scope';
 
 const DAY = 86_400_000;
@@ -33,9 +34,11 @@ const sorted = (flows: readonly Flow[]): Flow[] =>
   [...flows].sort((a, b) => (`${a.from}>${a.to}` < `${b.from}>${b.to}` ? -1 : 1));
 
 const facets = (ready: ReadyCharter, record: LeadRecord, occasion: Occasion) => {
-  const { grade, stage, territory } = appraise(ready, record, WORLD, occasion, AS_OF);
+  const { score, grade, stage, territory } = appraise(ready, record, WORLD, occasion, AS_OF);
+  const shown = (of: AxisScore) => of.judged && of.score;
   return {
-    grade: grade?.name ?? '',
+    scores: [score, ...score.beside].map(({ set, fit, engagement }) => [set, shown(fit), shown(engagement)]).sort(),
+    grade: score.admitted === 'no' ? NOT_SCORED_LABEL : (grade?.name ?? ''),
     stage: stage as string,
     territory: 'territory' in territory ? (territory.territory as string) : '',
   };
@@ -60,8 +63,18 @@ test('the impact counts what deciding every lead by both charters counts', () =>
         const ranks = shown.map((lead) => lead.rank[1] ?? -Infinity);
         expect(ranks).toEqual([...ranks].sort((a, b) => b - a));
       }
-      const { course, up, down } = answer.answer;
-      expect(course.after.grade).toBe(is.filter(({ grade }) => grade !== '').length);
+      const { course, up, down, score, spreads } = answer.answer;
+      const graded = ({ grade }: { grade: string }) => grade !== '' && grade !== NOT_SCORED_LABEL;
+      expect(course.after.grade).toBe(is.filter(graded).length);
+      // Which set of those that admit it grades a lead is no score.
+      const scores = (one: { scores: unknown[][] }) => JSON.stringify(one.scores.filter(([set]) => set !== null));
+      expect(score).toBe(was.filter((one, i) => scores(one) !== scores(is[i]!)).length);
+      for (const set of after.scoreSets.filter(({ on }) => on)) {
+        const spread = spreads[set.key]!.fit.after!.counts.reduce((sum, count) => sum + count, 0);
+        expect(spread).toBe(
+          is.filter((one) => one.scores.some(([key, fit]) => key === set.key && fit !== false)).length,
+        );
+      }
       expect(up + down).toBeLessThanOrEqual(answer.answer.facets.grade.changed);
     }),
     { numRuns: 60, endOnFailure: true },
@@ -106,7 +119,10 @@ test('how many a condition matches, how many are blank and which, as one finds b
         group: null,
         when,
       };
-      const draft: Charter = { ...ready.charter, scoreSet: { ...ready.charter.scoreSet, signals: [signal] } };
+      const draft: Charter = {
+        ...ready.charter,
+        scoreSets: [{ ...ready.charter.scoreSets[0]!, on: true, when: { test: 'all', of: [] }, signals: [signal] }],
+      };
       const pair = { inForce: ready.charter, draft };
       const found = here.match(pair, when, 'signal');
       const tally = here.tally(pair);
@@ -209,7 +225,7 @@ test('what names nothing that is there is said, and what reads withheld fields i
   const asked = { test: 'starts-with' as const, field: 'mail', values: ['a@'] };
   const byDomain = { test: 'ends-with' as const, field: 'mail', values: ['@fjord.example', 'example'] };
   const bare = {
-    inForce: { ...ready!.charter, scoreSet: { ...ready!.charter.scoreSet, signals: [] }, gates: [], streams: [] },
+    inForce: { ...ready!.charter, scoreSets: [], gates: [], streams: [] },
     draft: ready!.charter,
   };
   const missing = here.missing({ ...bare, draft: bare.inForce }, [asked, byDomain, { test: 'blank', field: 'words' }]);

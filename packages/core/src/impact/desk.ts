@@ -70,7 +70,7 @@ export class ImpactDesk {
   missing(pair: Pair, asked: readonly Condition[]): Lookup[] {
     return missingAnswers(
       [...conditionsIn(pair.inForce), ...conditionsIn(pair.draft), ...asked],
-      [...pair.inForce.scoreSet.signals, ...pair.draft.scoreSet.signals],
+      [...pair.inForce.scoreSets, ...pair.draft.scoreSets].flatMap((set) => set.signals),
       this.population,
     );
   }

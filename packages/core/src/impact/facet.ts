@@ -30,9 +30,14 @@ export class Facet {
   }
 }
 
-export function gradeFacet({ scores, charter }: Swept): Facet {
-  const { fit, engagement } = charter.scoreSet.grid;
-  const labels = ['', ...fit.names.flatMap((f) => engagement.names.map((e) => `${f} ${e}`))];
+/** The label of records that no set admits, beside '' for those that can't be judged. */
+export const NOT_SCORED_LABEL = 'not scored';
+
+export function gradeFacet({ scores, grades }: Swept): Facet {
+  const names = grades.map(
+    ({ set: { grid }, fit, engagement }) => `${grid.fit.names[fit]} ${grid.engagement.names[engagement]}`,
+  );
+  const labels = ['', ...names, NOT_SCORED_LABEL];
   return new Facet(labels, new Uint16Array(scores.cell));
 }
 
@@ -97,7 +102,9 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   const counts = new Uint32Array(many * many);
   // All stay, until one is found that does not.
   before.sizes.forEach((size, code) => {
-    counts[(from[code] as number) * (many + 1)] = size;
+    const stays = (from[code] as number) * (many + 1);
+    // Grades of two sets may have one name.
+    counts[stays] = (counts[stays] as number) + size;
   });
   const [old, now] = [before.codes, after.codes];
   // Mostly both mean the same by a code, and most records keep theirs.

@@ -1,10 +1,12 @@
 import type { Organisation } from '../people/people';
 import type { RepKey } from '../record/keys';
-import type { Axis, AxisBounds } from '../score/score-set';
+import { AXES, type Axis, type AxisBounds } from '../score/score-set';
 import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
 import { type Placed, WITH_OWNER } from '../sweep/replay';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
-import { HUNDREDTHS, NO_CELL } from '../sweep/scores';
+import { NO_CELL } from '../sweep/grade-cells';
+import type { SweptSet } from '../sweep/score-sweep';
+import { HUNDREDTHS } from '../sweep/scores';
 import type { Swept } from '../sweep/sweep';
 import {
   compareFacets,
@@ -52,14 +54,17 @@ export interface Impact {
   readonly size: number;
   /** Records that the reading applies to. */
   readonly chosen: number;
-  /** Records of which anything changes, and of which a score does. */
+  /** Records of which anything changes, and of which a score of any set does. */
   readonly any: number;
   readonly score: number;
   /** Of those that change grade: whose fit band rises, or at the same fit whose engagement band, and whose falls. */
   readonly up: number;
   readonly down: number;
   readonly facets: Readonly<Record<FacetName, FacetChange>>;
-  readonly spread: Readonly<Record<Axis, { readonly before: Spread; readonly after: Spread }>>;
+  /** By the key of each score set that is on before or after, over the records it admits; null: it is off, or not there. */
+  readonly spreads: Readonly<
+    Record<string, Readonly<Record<Axis, { readonly before: Spread | null; readonly after: Spread | null }>>>
+  >;
   readonly course: { readonly before: CourseCounts; readonly after: CourseCounts };
   /** Those that change, best rank first, by what changes. */
   readonly leads: Readonly<Record<FacetName, readonly ChangedRecord[]>>;
@@ -89,12 +94,13 @@ export interface OwnerImpact {
 const SHOWN = 60;
 const BARS = 100;
 
-function spreadOf(scores: Int32Array, open: Bits | null, { least, most }: AxisBounds): Spread {
+/** @param admitted null: all */
+function spreadOf(scores: Int32Array, open: Bits | null, admitted: Bits | null, { least, most }: AxisBounds): Spread {
   const width = Math.max(1, Math.ceil((most - least) / BARS));
   const counts = new Uint32Array(Math.floor((most - least) / width) + 1);
   const [lowest, wide] = [least * HUNDREDTHS, width * HUNDREDTHS];
   for (let i = 0; i < scores.length; i += 1) {
-    if (open !== null && hasBit(open, i)) continue;
+    if ((open !== null && hasBit(open, i)) || (admitted !== null && !hasBit(admitted, i))) continue;
     // Both are whole numbers, and no score lies below the lowest.
     const bar = (((scores[i] as number) - lowest) / wide) | 0;
     counts[bar] = (counts[bar] as number) + 1;
@@ -121,19 +127,20 @@ function courseOf(swept: Swept, size: number): CourseCounts {
     if (swept.territory.codes[i] !== 0) territories += 1;
     if ((swept.outcome[i] as number) >= FIRST_ROUTE) routes += 1;
   });
-  const graded = size - countBits(swept.scores.cells[NO_CELL] as Bits);
+  const { cells } = swept.scores;
+  const notScored = cells[swept.grades.length + 1];
+  const graded = size - countBits(cells[NO_CELL] as Bits) - (notScored ? countBits(notScored) : 0);
   return { intake: size, score: graded, grade: graded, gates: countBits(qualified), territories, routes, people: null };
 }
 
 /** Bands as one number: fit first, engagement where fit is the same; none is the lowest. */
-function standingOf({ scores, charter }: Swept, i: number): number {
-  const cell = (scores.cell[i] as number) - 1;
-  const columns = charter.charter.scoreSet.grid.engagement.names.length;
-  return cell < 0 ? -1 : Math.floor(cell / columns) * 10 + (cell % columns);
+function standingOf({ scores, grades }: Swept, i: number): number {
+  const grade = grades[(scores.cell[i] as number) - 1];
+  return grade === undefined ? -1 : grade.fit * 10 + grade.engagement;
 }
 
-function rankOf({ scores }: Swept, i: number): number | null {
-  if (scores.cell[i] === NO_CELL) return null;
+function rankOf({ scores, grades }: Swept, i: number): number | null {
+  if (grades[(scores.cell[i] as number) - 1] === undefined) return null;
   return ((scores.fit[i] as number) + (scores.engagement[i] as number)) / HUNDREDTHS;
 }
 
@@ -141,17 +148,21 @@ function rankOf({ scores }: Swept, i: number): number | null {
 export interface SweptAccount {
   readonly swept: Swept;
   readonly facets: Readonly<Record<FacetName, Facet>>;
-  readonly spread: Readonly<Record<Axis, Spread>>;
+  /** By the key of each score set that is on. */
+  readonly spreads: ReadonlyMap<string, Readonly<Record<Axis, Spread>>>;
   readonly course: CourseCounts;
 }
 
 export function accountOf(swept: Swept, size: number): SweptAccount {
-  const spread = (axis: Axis): Spread =>
-    spreadOf(swept.scores[axis], swept.unscored[axis], swept.charter.charter.scoreSet[axis]);
+  const spreads = swept.sets.map(({ set, admitted, scores, unscored }) => {
+    const some = countBits(admitted) === size ? null : admitted;
+    const on = (axis: Axis): Spread => spreadOf(scores[axis], unscored[axis], some, set[axis]);
+    return [set.key, { fit: on('fit'), engagement: on('engagement') }] as const;
+  });
   return {
     swept,
     facets: { grade: gradeFacet(swept), stage: stageFacet(swept, size), territory: territoryFacet(swept) },
-    spread: { fit: spread('fit'), engagement: spread('engagement') },
+    spreads: new Map(spreads),
     course: courseOf(swept, size),
   };
 }
@@ -175,14 +186,8 @@ export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: U
     });
   const facets = { grade: change('grade'), stage: change('stage'), territory: change('territory') };
 
-  let score = 0;
-  const [fit, engagement] = [before.scores.fit, before.scores.engagement];
-  for (let i = 0; i < size; i += 1) {
-    if (fit[i] === after.scores.fit[i] && engagement[i] === after.scores.engagement[i]) continue;
-    if (!hasBit(chosen, i)) continue;
-    score += 1;
-    setBit(any, i);
-  }
+  const score = rescored(before, after, chosen);
+  for (let w = 0; w < any.length; w += 1) any[w] = (any[w] as number) | (score[w] as number);
   let up = 0;
   let down = 0;
   eachBit(changed.grade, (i) => {
@@ -203,19 +208,55 @@ export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: U
       stage: label('stage', i),
       territory: label('territory', i),
     }));
-  const spread = (axis: Axis) => ({ before: inForce.spread[axis], after: draft.spread[axis] });
+  const spreadsOf = (set: string) => {
+    const on = (axis: Axis) => ({
+      before: inForce.spreads.get(set)?.[axis] ?? null,
+      after: draft.spreads.get(set)?.[axis] ?? null,
+    });
+    return [set, { fit: on('fit'), engagement: on('engagement') }] as const;
+  };
   return {
     size,
     chosen: countBits(chosen),
     any: countBits(any),
-    score,
+    score: countBits(score),
     up,
     down,
     facets,
-    spread: { fit: spread('fit'), engagement: spread('engagement') },
+    spreads: Object.fromEntries([...new Set([...inForce.spreads.keys(), ...draft.spreads.keys()])].map(spreadsOf)),
     course: { before: inForce.course, after: draft.course },
     leads: { grade: leadsOf('grade'), stage: leadsOf('stage'), territory: leadsOf('territory') },
   };
+}
+
+/** The records of which some score changes, by whichever set admits them. */
+function rescored(before: Swept, after: Swept, chosen: Bits): Bits {
+  const bits = noBits(chosen.length * 32);
+  const was = new Map(before.sets.map((one) => [one.set.key, one]));
+  const both = after.sets.map((is) => [was.get(is.set.key), is] as const);
+  const gone = before.sets.filter(({ set }) => !after.sets.some((one) => one.set.key === set.key));
+  for (const [old, now] of [...both, ...gone.map((one) => [one, undefined] as const)]) markRescored(old, now, bits);
+  for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) & (chosen[w] as number);
+  return bits;
+}
+
+function markRescored(old: SweptSet | undefined, now: SweptSet | undefined, into: Bits): void {
+  for (let w = 0; w < into.length; w += 1)
+    into[w] = (into[w] as number) | ((old?.admitted[w] ?? 0) ^ (now?.admitted[w] ?? 0));
+  if (old === undefined || now === undefined) return;
+  const { admitted } = now;
+  for (const axis of AXES) {
+    const [was, is] = [old.unscored[axis], now.unscored[axis]];
+    if (was !== null || is !== null)
+      for (let w = 0; w < into.length; w += 1)
+        into[w] = (into[w] as number) | (((was?.[w] ?? 0) ^ (is?.[w] ?? 0)) & (admitted[w] as number));
+    const [before, after] = [old.scores[axis], now.scores[axis]];
+    for (let i = 0; i < before.length; i += 1) {
+      if (before[i] === after[i] || !hasBit(admitted, i)) continue;
+      // A sum that can't be judged is no score.
+      if (is === null || !hasBit(is, i)) setBit(into, i);
+    }
+  }
 }
 
 /** The best of the records marked, by rank after the change. */

@@ -1,12 +1,18 @@
 import type { ReadyCharter } from '../charter/ready-charter';
 import { MICRO } from '../score/points';
-import type { Axis } from '../score/score-set';
+import { AXES } from '../score/score-set';
+import { countBits } from '../sweep/bits';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import type { Sweep, Swept } from '../sweep/sweep';
 
 /** What each rule of a charter comes to over all records. */
 export interface RuleTally {
-  /** By signal: how many records it gives points to, and its share of all points its axis gives, 0 to 1. */
+  /** By score set that is on: how many records it admits, and how many of them it grades. */
+  readonly sets: Readonly<Record<string, { readonly admits: number; readonly grades: number }>>;
+  /**
+   * By signal of the sets that are on: to how many of the records its set admits it gives points, and its share of all
+   * points its axis gives them, 0 to 1.
+   */
   readonly signals: Readonly<Record<string, { readonly records: number; readonly share: number }>>;
   /** By gate: how many records its condition holds for. */
   readonly gates: Readonly<Record<string, number>>;
@@ -20,10 +26,11 @@ export interface RuleTally {
 /** Counts what the rules of a sweep's charter came to with its last run. */
 export function tallyRules(sweep: Sweep, swept: Swept, charter: ReadyCharter): RuleTally {
   const signals: Record<string, { records: number; share: number }> = {};
-  for (const axis of ['fit', 'engagement'] satisfies Axis[]) {
-    const shares = charter.scoreSet.signals
+  const axes = swept.sets.flatMap((of) => AXES.map((axis) => ({ of, axis })));
+  for (const { of, axis } of axes) {
+    const shares = of.set.signals
       .filter((signal) => signal.axis === axis && signal.on)
-      .map((signal) => ({ key: signal.key, ...sweep.shareOf(axis, signal.key) }));
+      .map((signal) => ({ key: signal.key, ...sweep.shareOf(of, axis, signal.key) }));
     const all = shares.reduce((sum, { micro }) => sum + Math.abs(micro) / MICRO, 0);
     for (const { key, records, micro } of shares)
       signals[key] = { records, share: all === 0 ? 0 : Math.abs(micro) / MICRO / all };
@@ -40,7 +47,12 @@ export function tallyRules(sweep: Sweep, swept: Swept, charter: ReadyCharter): R
   const gates = Object.fromEntries(
     charter.gates.map((gate): [string, number] => [gate.key, sweep.countOf(gate.ready).yes]),
   );
+  const sets = swept.sets.map(({ set, admitted, graded }): [string, RuleTally['sets'][string]] => [
+    set.key,
+    { admits: countBits(admitted), grades: countBits(graded) },
+  ]);
   return {
+    sets: Object.fromEntries(sets),
     signals,
     gates,
     routes,

@@ -1,8 +1,9 @@
 import type { Account } from '../condition/explain';
 import type { Decision } from '../decision';
 import type { GateAnswer } from '../gate/pass-gates';
-import type { GroupOutcome, SignalOutcome } from '../score/score-record';
-import type { Axis } from '../score/score-set';
+import type { Score } from '../score/score-by-sets';
+import type { AxisScore, GroupOutcome, SetScore, SignalOutcome } from '../score/score-record';
+import { AXES } from '../score/score-set';
 import { groupDigits, testWords, type Wording } from './condition-words';
 import { exclusionWords, placeWords, territoryWords } from './place-words';
 
@@ -19,8 +20,7 @@ export function signed(points: number): string {
 }
 
 /** "134 − 10 = 124, held at 100", or which fields can't be judged. */
-export function axisWords(axis: Axis, decision: Pick<Decision, 'score'>, wording: Wording): string {
-  const score = decision.score[axis];
+export function axisWords(score: AxisScore, wording: Wording): string {
   if (!score.judged)
     return `no score: ${score.fields.map((field) => wording.names.field(field)).join(', ')} can’t be judged`;
   const held = score.sum === score.score ? '' : `, held at ${score.score}`;
@@ -87,6 +87,28 @@ export function seenWords({ of, count, counted }: NonNullable<SignalOutcome['see
     : `${counted} counted of ${count}`;
 }
 
+/** Why no set grades a record. */
+export function admissionWords({ admitted, fit }: Score, { names }: Wording): string {
+  const fields = fit.judged ? [] : fit.fields.map((field) => names.field(field));
+  return admitted === 'no'
+    ? 'no score set admits it'
+    : `it can’t be judged which score set is its own: ${fields.join(', ')}`;
+}
+
+/** What one set gives: each signal, each group that was held, and both axes. */
+function setScoreWords(score: Omit<SetScore, 'set'>, wording: Wording): string[] {
+  const { names } = wording;
+  const signals = score.signals.flatMap((outcome) => {
+    if (outcome.answer === 'no') return [];
+    const name = names.signal(outcome.signal);
+    if (outcome.answer === 'unjudged') return [`${outcome.axis}: ${name} can’t be judged`];
+    const seen = outcome.seen === null ? '' : `, ${seenWords(outcome.seen)}`;
+    return [`${outcome.axis} ${signed(outcome.points)}: ${name}${seen}`];
+  });
+  const held = score.held.map((one) => `${one.axis}: ${heldWords(one, wording)}`);
+  return [...signals, ...held, ...AXES.map((axis) => `${axis} ${axisWords(score[axis], wording)}`)];
+}
+
 /** The whole account of a decision, in the order of the way. */
 export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
   const { names } = wording;
@@ -94,19 +116,11 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
   const say = (step: Reason['step'], text: string): number => reasons.push({ step, text });
 
   for (const { field, raw, why } of decision.warnings) say('value', `${names.field(field)}: “${raw}” ${why}`);
-  for (const outcome of decision.score.signals) {
-    if (outcome.answer === 'no') continue;
-    const name = names.signal(outcome.signal);
-    if (outcome.answer === 'unjudged') say('score', `${outcome.axis}: ${name} can’t be judged`);
-    else
-      say(
-        'score',
-        `${outcome.axis} ${signed(outcome.points)}: ${name}${outcome.seen === null ? '' : `, ${seenWords(outcome.seen)}`}`,
-      );
-  }
-  for (const one of decision.score.held) say('score', `${one.axis}: ${heldWords(one, wording)}`);
-  say('score', `fit ${axisWords('fit', decision, wording)}`);
-  say('score', `engagement ${axisWords('engagement', decision, wording)}`);
+  const { score } = decision;
+  if (score.admitted === 'yes') for (const text of setScoreWords(score, wording)) say('score', text);
+  else say('score', admissionWords(score, wording));
+  for (const one of score.beside)
+    for (const text of setScoreWords(one, wording)) say('score', `beside, ${names.set(one.set)}: ${text}`);
   if (decision.grade === null) say('grade', 'no grade without both scores');
   else say('grade', `${decision.grade.name}: ${names.verdict(decision.grade.verdict)}`);
   for (const look of decision.gates.looked) {

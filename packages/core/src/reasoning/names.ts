@@ -7,6 +7,7 @@ export interface Names {
   field(key: string): string;
   stage(key: string): string;
   gate(key: string): string;
+  set(key: string): string;
   signal(key: string): string;
   verdict(key: string): string;
   territory(key: string): string;
@@ -39,6 +40,7 @@ export interface NameLists {
   readonly fields: readonly Named[];
   readonly stages: readonly Named[];
   readonly gates: readonly Named[];
+  readonly sets: readonly Named[];
   readonly signals: readonly Named[];
   readonly verdicts: readonly Named[];
   readonly territories: readonly Named[];
@@ -57,14 +59,15 @@ export function nameListsOf(charter: Charter, world: Surroundings): NameLists {
     fields: [...world.fields.values()].map(only),
     stages: charter.stages.map(only),
     gates: charter.gates.map(only),
-    signals: charter.scoreSet.signals.map(only),
+    sets: charter.scoreSets.map(only),
+    signals: charter.scoreSets.flatMap((set) => set.signals).map(only),
     verdicts: charter.verdicts.map(only),
     territories: charter.territories.list.map(only),
     routes: charter.streams.flatMap((stream) => stream.routes).map(only),
     reps: [...world.reps.values()].map(only),
     teams: [...world.teams.values()].map(only),
     queues: [...world.queues.values()].map(only),
-    groups: charter.scoreSet.groups.map(only),
+    groups: charter.scoreSets.flatMap((set) => set.groups).map(only),
     activities: [...world.kinds.values()].map(only),
   };
 }
@@ -80,6 +83,7 @@ export function namesFrom(lists: NameLists): Names {
     field: byKey(lists.fields, (key) => COMPUTED_NAMES[key] ?? key),
     stage: byKey(lists.stages),
     gate: byKey(lists.gates),
+    set: byKey(lists.sets),
     signal: byKey(lists.signals),
     verdict: byKey(lists.verdicts),
     territory: byKey(lists.territories),

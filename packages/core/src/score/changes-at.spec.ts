@@ -6,15 +6,18 @@ import type { Instant } from '../record/keys';
 import type { LeadRecord } from '../record/record';
 import { AS_OF, charter, RATES, records } from '../sweep/sweep.fixture';
 import { changesAt } from './changes-at';
-import { scoreRecord } from './score-record';
+import { scoreBySets } from './score-by-sets';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const TEN_YEARS = 3650 * DAY;
 
-function scoresAt(ready: ReadyCharter, record: LeadRecord, at: Instant): (number | null)[] {
-  const score = scoreRecord(ready.scoreSet, record, LeadFacts.of(record, RATES, ready, at), at);
-  return [score.fit, score.engagement].map((axis) => (axis.judged ? axis.score : null));
+function scoresAt(ready: ReadyCharter, record: LeadRecord, at: Instant): (string | number | null)[] {
+  const score = scoreBySets(ready.scoreSets, record, LeadFacts.of(record, RATES, ready, at), at);
+  return [score, ...score.beside].flatMap(({ set, fit, engagement }) => [
+    set,
+    ...[fit, engagement].map((axis) => (axis.judged ? axis.score : null)),
+  ]);
 }
 
 test('up to the instant found the scores stay, at it one of them is another: against each hour of two months, and each activity’s own', () => {
@@ -49,11 +52,13 @@ function withSignals(...signals: readonly object[]): ReadyCharter {
   return readyCharter(
     {
       ...SMALL_CHARTER,
-      scoreSet: {
-        ...SMALL_CHARTER.scoreSet,
-        engagement: { least: -50, most: 100, decimals: 0 },
-        signals: signals.map((one, i) => ({ key: `s${i}`, name: `s${i}`, axis: 'engagement', ...one })),
-      },
+      scoreSets: [
+        {
+          ...SMALL_CHARTER.scoreSets[0]!,
+          engagement: { least: -50, most: 100, decimals: 0 },
+          signals: signals.map((one, i) => ({ key: `s${i}`, name: `s${i}`, axis: 'engagement', ...one })),
+        },
+      ],
     },
     smallWorld(),
   );

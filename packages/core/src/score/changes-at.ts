@@ -9,6 +9,7 @@ import type { LeadRecord } from '../record/record';
 import { countedOf, countSilence, happenings, heldTo, silentSince } from './activity-points';
 import { ageInHours, faded, HOUR, HOURS_A_DAY, LONGEST_FADE } from './fade';
 import { type Micro, MICRO, toMicro, total } from './points';
+import { admissionOf } from './score-by-sets';
 import type { ReadyScoreSet, ReadySignal } from './score-record';
 import { type ActivitySignal, AXES, type Axis, type AxisBounds, type SilenceSignal } from './score-set';
 
@@ -37,19 +38,42 @@ interface Moment {
 const FARTHEST = LONGEST_FADE * HOURS_A_DAY;
 
 /**
- * The earliest instant after `asOf` at which a record's score, on either axis, is another by the passing of time alone: by
- * fading, the end of a window, silence, or a date that is so many days ago.
+ * The earliest instant after `asOf` at which a record's score, on either axis of any set that admits it, is another by the
+ * passing of time alone: by fading, the end of a window, silence, or a date that is so many days ago; or at which the day
+ * brings it into another set, or out of one.
  *
  * What is found is exact: up to it the scores shown stay the same. Where nothing changes for ten years, those ten years.
  */
 export function changesAt(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: Instant): Instant {
-  const clock = new ScoreClock(charter, record, rates);
+  const facts = LeadFacts.of(record, rates, charter, asOf);
+  const { grading, beside } = admissionOf(charter.scoreSets, facts);
+  let last = entriesChangeAt(charter, record, rates, asOf) ?? asOf + FARTHEST * HOUR;
+  for (const set of grading === null ? beside : [grading, ...beside])
+    last = setChangesAt(new ScoreClock(charter, set, record, rates), set, asOf, last);
+  return last;
+}
+
+/** When the day first brings a record into another set, or out of one; null: never. */
+function entriesChangeAt(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: Instant): Instant | null {
+  const entries = charter.scoreSets.filter((set) => set.on).map(({ ready }) => ready);
+  const days = turningDays(entries, record);
+  if (days.length === 0) return null;
+  const setsAt = (at: Instant): string => {
+    const { admitted, grading, beside } = admissionOf(charter.scoreSets, LeadFacts.of(record, rates, charter, at));
+    return JSON.stringify([admitted, grading?.key, beside.map(({ key }) => key)]);
+  };
+  const before = setsAt(asOf);
+  const turns = days.map((day) => startOfDay(day, charter.charter.timeZone));
+  return turns.find((at) => at > asOf && setsAt(at) !== before) ?? null;
+}
+
+/** The same for the scores of one set, up to the last instant that is looked for. */
+function setChangesAt(clock: ScoreClock, set: ReadyScoreSet, asOf: Instant, last: Instant): Instant {
   const start = clock.at(asOf);
-  const last = asOf + FARTHEST * HOUR;
   let now = asOf;
   let moment = start;
   for (;;) {
-    const next = nextLook(charter.scoreSet, moment, now, last);
+    const next = nextLook(set, moment, now, last);
     if (next >= last) return last;
     now = next;
     moment = clock.at(now);
@@ -99,7 +123,7 @@ function highEdge(rounded: Micro, unit: Micro): Micro {
   return rounded + unit / 2 - (rounded < 0 ? 0 : 1);
 }
 
-/** What a record gets at one instant after the other. What does not move is computed once. */
+/** What a record gets of a set at one instant after the other. What does not move is computed once. */
 class ScoreClock {
   private readonly signals: readonly ReadySignal[];
   /** When some test of "so many days ago" may answer otherwise than before, ascending. */
@@ -112,11 +136,13 @@ class ScoreClock {
 
   constructor(
     private readonly charter: ReadyCharter,
+    private readonly set: ReadyScoreSet,
     private readonly record: LeadRecord,
     private readonly rates: Rates,
   ) {
-    this.signals = charter.scoreSet.signals.filter((signal) => signal.on);
-    this.turningDays = turningDays(this.signals, record).map((day) => startOfDay(day, charter.charter.timeZone));
+    this.signals = set.signals.filter((signal) => signal.on);
+    const conditions = this.signals.flatMap((signal) => (signal.kind === 'attribute' ? [signal.ready] : []));
+    this.turningDays = turningDays(conditions, record).map((day) => startOfDay(day, charter.charter.timeZone));
     this.happened = this.signals.flatMap((signal) => {
       if (signal.kind !== 'activity') return [];
       const times = happenings(signal, record.activities);
@@ -159,9 +185,8 @@ class ScoreClock {
   }
 
   private axisAt(axis: Axis, now: Instant, coming: Earliest, tick: Earliest): AxisMoment {
-    const { scoreSet } = this.charter;
     const still = this.still[axis];
-    const bounds = scoreSet[axis];
+    const bounds = this.set[axis];
     if (!still.judged) return { score: null, sum: 0, above: 0, below: 0, sinks: 0, rises: 0 };
     let alone = still.alone;
     const grouped = new Map(still.grouped);
@@ -189,7 +214,7 @@ class ScoreClock {
     }
     const steps = this.silencesAt(axis, now, add);
     let sum = alone;
-    for (const { key, cap } of scoreSet.groups) sum += heldTo(cap, grouped.get(key) ?? 0);
+    for (const { key, cap } of this.set.groups) sum += heldTo(cap, grouped.get(key) ?? 0);
     const { down, up } = slackOf(sum, bounds);
     // At a bound, silence that pushes beyond it changes nothing, however long it lasts.
     for (const { points, at } of steps) if (points < 0 ? down !== Infinity : up !== Infinity) coming.take(at);
@@ -204,7 +229,7 @@ class ScoreClock {
   ): readonly { readonly points: number; readonly at: Instant }[] {
     const own = this.silences.filter((signal) => signal.axis === axis);
     if (own.length === 0) return [];
-    const since = silentSince(this.charter.scoreSet.kinds, this.record.activities, this.record.arrived, now);
+    const since = silentSince(this.set.kinds, this.record.activities, this.record.arrived, now);
     return own.flatMap((signal) => {
       const { counted, micro } = countSilence(signal, since, now);
       add(signal.group, micro);
@@ -242,7 +267,7 @@ function mostLost({ fade }: ActivitySignal, each: Micro, left: Micro): Micro {
 }
 
 /** Days, ascending, on which some test of "so many days ago" may answer otherwise than the day before. */
-function turningDays(signals: readonly ReadySignal[], record: LeadRecord): readonly number[] {
+function turningDays(conditions: readonly ReadyCondition[], record: LeadRecord): readonly number[] {
   const days = new Set<number>();
   const visit = (condition: ReadyCondition): void => {
     switch (condition.kind) {
@@ -264,6 +289,6 @@ function turningDays(signals: readonly ReadySignal[], record: LeadRecord): reado
         return;
     }
   };
-  for (const signal of signals) if (signal.kind === 'attribute') visit(signal.ready);
+  conditions.forEach(visit);
   return [...days].sort((a, b) => a - b);
 }

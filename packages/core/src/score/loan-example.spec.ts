@@ -55,18 +55,22 @@ const SIGNALS = [
   is('employment', 'employed', 45),
 ];
 
+const SET = SMALL_CHARTER.scoreSets[0]!;
+
 function loan(names: string[], cuts: number[]) {
   return readyCharter(
     {
       ...SMALL_CHARTER,
       gates: [],
       streams: [],
-      scoreSet: {
-        ...SMALL_CHARTER.scoreSet,
-        fit: { least: 0, most: 1000 },
-        signals: SIGNALS,
-        grid: { ...SMALL_CHARTER.scoreSet.grid, fit: { names, cuts }, cells: names.map(() => ['nurture', 'nurture']) },
-      },
+      scoreSets: [
+        {
+          ...SET,
+          fit: { least: 0, most: 1000 },
+          signals: SIGNALS,
+          grid: { ...SET.grid, fit: { names, cuts }, cells: names.map(() => ['nurture', 'nurture']) },
+        },
+      ],
     },
     world,
   );
@@ -111,10 +115,10 @@ test.each([
     // One signal gives the whole score, so that the edge itself is met.
     const edge = {
       ...charter,
-      scoreSet: {
-        ...charter.scoreSet,
-        signals: charter.scoreSet.signals.filter((s) => s.key === 's').map((s) => ({ ...s, points: score })),
-      },
+      scoreSets: charter.scoreSets.map((set) => ({
+        ...set,
+        signals: set.signals.filter((s) => s.key === 's').map((s) => ({ ...s, points: score })),
+      })),
     };
     expect(decide(edge, lead(world, { marital: 'S' }), world, 'created', NOW).grade?.name).toBe(`${risk} quiet`);
   }

@@ -12,6 +12,8 @@ import type { ActivitySignal, AttributeSignal, Axis, ScoreSet, SignalGroup, Sile
 export type ReadySignal = (AttributeSignal & { readonly ready: ReadyCondition }) | ActivitySignal | SilenceSignal;
 export type ReadyScoreSet = Omit<ScoreSet, 'signals'> & {
   readonly signals: readonly ReadySignal[];
+  /** Its entry condition, bound. */
+  readonly ready: ReadyCondition;
   /** They say whose activities break silence. */
   readonly kinds: ActivityKinds;
 };
@@ -43,11 +45,13 @@ export interface GroupOutcome {
   readonly held: number;
 }
 
-/** An axis without a score names the fields that can't be judged. */
+/** An axis without a score names the fields that can't be judged; none, where no set admits the record. */
 export type AxisScore =
   ({ readonly judged: true } & Total) | { readonly judged: false; readonly fields: readonly string[] };
 
-export interface Score {
+/** What one score set gives a record. */
+export interface SetScore {
+  readonly set: string;
   readonly fit: AxisScore;
   readonly engagement: AxisScore;
   readonly signals: readonly SignalOutcome[];
@@ -127,17 +131,23 @@ function scoreAxis(
   };
 }
 
-type ScoredRecord = Pick<LeadRecord, 'activities' | 'arrived'>;
+export type ScoredRecord = Pick<LeadRecord, 'activities' | 'arrived'>;
 
 /**
- * Scores a record on both axes: signals → cap per signal → cap per group → sum → rounding → bounds.
+ * Scores a record on both axes, whether the set admits it or not: signals → cap per signal → cap per group → sum → rounding → bounds.
  *
  * Signals that are off count nothing. Activities after `asOf` are not counted. A signal that can't be judged leaves its
  * axis without a score.
  */
-export function scoreRecord(set: ReadyScoreSet, record: ScoredRecord, facts: Facts, asOf: Instant): Score {
+export function scoreRecord(set: ReadyScoreSet, record: ScoredRecord, facts: Facts, asOf: Instant): SetScore {
   const signals = set.signals.filter((s) => s.on).map((s) => judgeSignal(s, set.kinds, record, facts, asOf));
   const fit = scoreAxis('fit', set, signals);
   const engagement = scoreAxis('engagement', set, signals);
-  return { fit: fit.score, engagement: engagement.score, signals, held: [...fit.held, ...engagement.held] };
+  return {
+    set: set.key,
+    fit: fit.score,
+    engagement: engagement.score,
+    signals,
+    held: [...fit.held, ...engagement.held],
+  };
 }

@@ -68,10 +68,16 @@ export interface AxisBounds {
   readonly decimals: number;
 }
 
-/** The signals of one kind of record, on two axes, and the grid that makes a grade of them. */
+/** So many sets a charter may have: the cells of all grids have to be told apart by a byte. */
+export const MOST_SETS = 10;
+
+/** The signals of some records, on two axes, and the grid that makes a grade of them. */
 export interface ScoreSet {
   readonly key: string;
   readonly name: string;
+  readonly on: boolean;
+  /** Its entry condition: whom it admits. */
+  readonly when: Condition;
   readonly fit: AxisBounds;
   readonly engagement: AxisBounds;
   readonly groups: readonly SignalGroup[];

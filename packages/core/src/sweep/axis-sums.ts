@@ -2,7 +2,7 @@ import { heldTo } from '../score/activity-points';
 import { type Micro, toMicro } from '../score/points';
 import type { ReadySignal } from '../score/score-record';
 import type { ActivitySignal, Axis, SignalGroup, SilenceSignal } from '../score/score-set';
-import { allBits, type Bits, countBits, noBits } from './bits';
+import { allBits, type Bits, countBoth, eachBit, noBits } from './bits';
 import { addActivities, addSilence } from './happened';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
@@ -36,6 +36,12 @@ function isSame(a: Part, b: Part): boolean {
   return b.kind === 'happened' && a.id === b.id;
 }
 
+/** How many records a signal gives points to, and how many in all, in millionths. */
+export interface Share {
+  readonly records: number;
+  readonly micro: Micro;
+}
+
 /**
  * The sums of one axis over all records, in millionths of a point, kept up to date signal by signal.
  *
@@ -45,7 +51,7 @@ export class AxisSums {
   private readonly parts = new Map<string, Part>();
   private readonly ungrouped: Float64Array;
   private readonly grouped = new Map<string, Float64Array>();
-  private readonly shares = new Map<string, { readonly records: number; readonly micro: Micro }>();
+  private readonly shares = new Map<string, { readonly among: Bits; readonly share: Share }>();
   private caps: readonly SignalGroup[] = [];
   private unjudgedMasks: ReadonlySet<Bits> = new Set();
   /** Records that some signal of the axis can't judge; null: none. */
@@ -100,28 +106,29 @@ export class AxisSums {
     return this.caps.length === 0 ? this.ungrouped : null;
   }
 
-  /** How much a signal gives in all, in millionths, and to how many records. */
-  shareOf(signal: string): { readonly records: number; readonly micro: Micro } {
+  /** How much a signal gives to some records. */
+  shareOf(signal: string, among: Bits): Share {
     const part = this.parts.get(signal);
     if (part === undefined) return { records: 0, micro: 0 };
     if (part.kind === 'mask') {
-      const records = countBits(part.mask.yes);
+      const records = countBoth(part.mask.yes, among);
       return { records, micro: records * part.points };
     }
     const known = this.shares.get(part.id);
-    if (known !== undefined) return known;
+    if (known?.among === among) return known.share;
     const { size } = this.resident.population;
     const alone = new Float64Array(size);
     this.happen(part.signal, 1, alone, noBits(size));
     let records = 0;
     let micro = 0;
-    for (const amount of alone) {
-      if (amount === 0) continue;
+    eachBit(among, (i) => {
+      const amount = alone[i] as number;
+      if (amount === 0) return;
       records += 1;
       micro += amount;
-    }
+    });
     const share = { records, micro };
-    this.shares.set(part.id, share);
+    this.shares.set(part.id, { among, share });
     return share;
   }
 

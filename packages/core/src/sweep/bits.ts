@@ -41,6 +41,13 @@ export function countBits(bits: Bits): number {
   return count;
 }
 
+/** How many records are set in both. */
+export function countBoth(a: Bits, b: Bits): number {
+  let count = 0;
+  for (let w = 0; w < a.length; w += 1) count += countWord((a[w] as number) & (b[w] as number));
+  return count;
+}
+
 /** Calls back with each record whose bit is set, in order; stops when it has called so many times. */
 export function eachBit(bits: Bits, visit: (at: number) => void, most = Infinity): void {
   let left = most;

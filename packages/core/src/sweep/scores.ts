@@ -4,20 +4,10 @@ import { bandOf } from '../grade/band';
 import type { Bands, Grid } from '../grade/grid';
 import { type Bits, noBits } from './bits';
 import type { AxisSums } from './axis-sums';
+import { cellCount, NO_CELL } from './grade-cells';
 
 /** Scores are kept in hundredths of a point: no axis shows more than two decimals. */
 export const HUNDREDTHS = 100;
-
-/** Cell 0 is no grade; cell 1 + fit band · engagement bands + engagement band is that of the grid. */
-export const NO_CELL = 0;
-
-export function cellOf(grid: Grid, fit: number, engagement: number): number {
-  return 1 + fit * grid.engagement.names.length + engagement;
-}
-
-export function cellCount(grid: Grid): number {
-  return 1 + grid.fit.names.length * grid.engagement.names.length;
-}
 
 /** Rounding and bounds of an axis, ready for many sums. */
 class Rounding {
@@ -124,12 +114,27 @@ export interface ScoreWatch {
 }
 
 /** Scores and cells of all records, and which records lie in each cell. */
-export class Scores {
+export interface Scores {
+  /** In hundredths, by record. */
+  readonly fit: Int32Array;
+  readonly engagement: Int32Array;
+  /** By record, a place in `cells`. */
+  readonly cell: Uint8Array;
+  readonly cells: readonly Bits[];
+  /** Records whose cell, or whose answer to a watched range, changed with the last update. */
+  readonly moved: Bits;
+  /** The records whose score lies in a range, in hundredths with both ends, kept up to date from now on. */
+  watch(axis: ScoreWatch['axis'], least: number, most: number, by: ScoreWatcher): Bits;
+  /** Forgets the ranges that gates, or routes, have asked about. */
+  unwatch(by: ScoreWatcher): void;
+}
+
+/** What one score set makes of all records, whoever it admits. */
+export class SetScores implements Scores {
   readonly fit: Int32Array;
   readonly engagement: Int32Array;
   readonly cell: Uint8Array;
   readonly cells: Bits[] = [];
-  /** Records whose cell, or whose answer to a watched range, changed with the last update. */
   readonly moved: Bits;
   private readonly watches = new Map<string, ScoreWatch>();
 
@@ -140,7 +145,6 @@ export class Scores {
     this.moved = noBits(size);
   }
 
-  /** The records whose score lies in a range, kept up to date from now on. */
   watch(axis: ScoreWatch['axis'], least: number, most: number, by: ScoreWatcher): Bits {
     const key = `${by} ${axis} ${least} ${most}`;
     let watch = this.watches.get(key);
@@ -152,7 +156,6 @@ export class Scores {
     return watch.bits;
   }
 
-  /** Forgets the ranges that gates, or routes, have asked about. */
   unwatch(by: ScoreWatcher): void {
     for (const key of this.watches.keys()) if (key.startsWith(by)) this.watches.delete(key);
   }

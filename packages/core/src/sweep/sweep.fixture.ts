@@ -124,38 +124,51 @@ function keyed<T extends object>(prefix: string, list: readonly T[]): (T & { key
   return list.map((one, i) => ({ ...one, key: `${prefix}${i}`, name: `${prefix} ${i}` }));
 }
 
+const ALWAYS: Condition = { test: 'all', of: [] };
+
+/** A score set with its entry condition, still without keys. */
+const scoreSet = fc.record({
+  on,
+  when: fc.oneof(fc.constant(ALWAYS), condition),
+  fit: axisBounds,
+  engagement: axisBounds,
+  signals: fc.array(fc.tuple(signal, option(fc.nat(1))), { maxLength: 7 }),
+  caps: fc.tuple(fc.integer({ min: 1, max: 50 }), fc.integer({ min: 1, max: 50 })),
+  grid,
+});
+/** Mostly one that admits all; several whose entry conditions overlap, leave some out, or can't be judged. */
+const scoreSets = fc.oneof(
+  scoreSet.map((set) => [{ ...set, on: true, when: ALWAYS }]),
+  fc.array(scoreSet, { minLength: 1, maxLength: 3 }),
+);
+
 /** Any charter over FIELDS: signals of every kind in and out of groups, gates that loop, streams that overlap. */
 export const charter: fc.Arbitrary<ReadyCharter> = fc
   .record({
-    fit: axisBounds,
-    engagement: axisBounds,
-    signals: fc.array(fc.tuple(signal, option(fc.nat(1))), { maxLength: 7 }),
-    caps: fc.tuple(fc.integer({ min: 1, max: 50 }), fc.integer({ min: 1, max: 50 })),
-    grid,
+    sets: scoreSets,
     gates: fc.array(gate, { maxLength: 6 }),
     streams: fc.array(stream, { maxLength: 3 }),
     covered: fc.tuple(fc.subarray(['NO', 'DE', 'US']), fc.subarray(['SE', 'FI'])),
   })
-  .map(({ fit, engagement, signals, caps, grid: cells, gates, streams, covered }) => {
+  .map(({ sets, gates, streams, covered }) => {
     let routes = 0;
     return readyCharter(
       {
         ...SMALL_CHARTER,
         stages: STAGES.map((key) => ({ key, name: key, kind: key === 'out' ? 'out' : 'open' })),
-        scoreSet: {
-          key: 'any',
-          name: 'Any',
-          fit,
-          engagement,
+        scoreSets: keyed('set', sets).map(({ signals, caps, ...set }) => ({
+          ...set,
           groups: ['fit', 'engagement'].flatMap((of) =>
-            caps.map((cap, i) => ({ key: `${of}-${i}`, name: `${of} ${i}`, axis: of, cap })),
+            caps.map((cap, i) => ({ key: `${set.key}-${of}-${i}`, name: `${of} ${i}`, axis: of, cap })),
           ),
           signals: keyed(
-            's',
-            signals.map(([one, group]) => ({ ...one, group: group === null ? null : `${one.axis}-${group}` })),
+            `${set.key}-s`,
+            signals.map(([one, group]) => ({
+              ...one,
+              group: group === null ? null : `${set.key}-${one.axis}-${group}`,
+            })),
           ),
-          grid: cells,
-        },
+        })),
         gates: keyed('g', gates),
         territories: {
           field: 'land',
@@ -224,8 +237,6 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
     }),
   );
 
-const ALWAYS: Condition = { test: 'all', of: [] };
-
 /** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
 export const busyCharter = charter.map((ready): ReadyCharter => {
   const everywhere = { on: true, entering: ready.charter.stages.map((stage) => stage.key) };
@@ -235,8 +246,14 @@ export const busyCharter = charter.map((ready): ReadyCharter => {
     when: ALWAYS,
     ready: { kind: 'all', of: [] } as const,
   }));
-  const scoreSet = { ...ready.scoreSet, signals: [] };
-  return { ...ready, streams, scoreSet, gates: [], charter: { ...ready.charter, streams, gates: [] } };
+  const sets = ready.scoreSets.map((set) => ({
+    ...set,
+    on: true,
+    when: ALWAYS,
+    ready: { kind: 'all', of: [] } as const,
+    signals: [],
+  }));
+  return { ...ready, streams, scoreSets: sets, gates: [], charter: { ...ready.charter, streams, gates: [] } };
 });
 
 /** Records by columns, with the activities that some signals ask for by their properties. */

@@ -9,6 +9,7 @@ import { appraise } from '../decide';
 import type { Appraisal } from '../decision';
 import { LeadFacts } from '../facts';
 import type { LeadRecord, Occasion } from '../record/record';
+import type { ReadyScoreSet, SetScore } from '../score/score-record';
 import { hasBit } from './bits';
 import { type PopulationRecord } from './encode';
 import { Resident } from './resident';
@@ -25,23 +26,29 @@ function resident(list: readonly PopulationRecord[]): Resident {
 
 /** What the sweep says of one record. */
 function sweptOf(swept: Swept, i: number) {
-  const { scores, unscored, charter: ready } = swept;
-  const scoreOn = (axis: 'fit' | 'engagement') => {
-    const open = unscored[axis];
-    return open !== null && hasBit(open, i) ? 'unjudged' : (scores[axis][i] ?? NaN) / HUNDREDTHS;
-  };
-  const { fit, engagement } = ready.charter.scoreSet.grid;
+  const { scores, charter: ready, grades, sets } = swept;
   const cell = scores.cell[i] ?? 0;
-  const columns = engagement.names.length;
+  const grade = grades[cell - 1];
+  const none = cell === grades.length + 1;
+  const scoresOf = ({ scores: of, unscored }: Pick<Swept, 'scores' | 'unscored'>) =>
+    (['fit', 'engagement'] as const).map((axis) => {
+      const open = unscored[axis];
+      return open !== null && hasBit(open, i) ? 'unjudged' : (of[axis][i] ?? NaN) / HUNDREDTHS;
+    });
   expect(scores.cells.map((bits) => hasBit(bits, i)).indexOf(true)).toBe(cell);
   const stages = ready.charter.stages.filter((_, s) => hasBit(swept.stages[s]!, i));
   expect(stages).toHaveLength(1);
   const outcome = swept.outcome[i] ?? NaN;
   return {
-    fit: scoreOn('fit'),
-    engagement: scoreOn('engagement'),
-    grade:
-      cell === 0 ? null : `${fit.names[Math.floor((cell - 1) / columns)]} ${engagement.names[(cell - 1) % columns]}`,
+    scores: none ? 'none' : scoresOf(swept),
+    bySet: sets.flatMap((one) => (hasBit(one.admitted, i) ? [[one.set.key, ...scoresOf(one)]] : [])),
+    grade: grade
+      ? [
+          grade.set.key,
+          grade.set.grid.fit.names[grade.fit] ?? '',
+          grade.set.grid.engagement.names[grade.engagement] ?? '',
+        ]
+      : null,
     stage: stages[0]?.key,
     loop: hasBit(swept.loop, i),
     open: hasBit(swept.open, i),
@@ -51,20 +58,19 @@ function sweptOf(swept: Swept, i: number) {
 }
 
 /** What the one-record way says. */
-function appraisedOf({
-  score,
-  grade,
-  stage,
-  gates,
-  status,
-  territory,
-  routing,
-}: Appraisal): ReturnType<typeof sweptOf> {
+function appraisedOf(
+  { score, grade, stage, gates, status, territory, routing }: Appraisal,
+  ready: ReadyCharter,
+): ReturnType<typeof sweptOf> {
   const match = routing?.match;
+  const scoresOf = ({ fit, engagement }: Pick<SetScore, 'fit' | 'engagement'>) =>
+    [fit, engagement].map((axis) => (axis.judged ? axis.score : 'unjudged'));
   return {
-    fit: score.fit.judged ? score.fit.score : 'unjudged',
-    engagement: score.engagement.judged ? score.engagement.score : 'unjudged',
-    grade: grade?.name ?? null,
+    scores: score.admitted === 'no' ? 'none' : scoresOf(score),
+    bySet: ready.scoreSets.flatMap(({ key }) =>
+      [score, ...score.beside].flatMap((one) => (one.set === key ? [[key, ...scoresOf(one)]] : [])),
+    ),
+    grade: grade && [score.set ?? '', ...grade.name.split(' ')],
     stage,
     loop: gates.loop,
     open: status === 'open',
@@ -104,7 +110,7 @@ test.each(READINGS)('the sweep, read %j, says of every record what the one-recor
           reading.kind === 'came-in'
             ? appraise(ready, asNew(record), WORLD, 'created', AS_OF)
             : appraise(ready, record, WORLD, ON_ENACT[reading.reach], AS_OF);
-        expect([i, sweptOf(swept, i)]).toEqual([i, appraisedOf(one)]);
+        expect([i, sweptOf(swept, i)]).toEqual([i, appraisedOf(one, ready)]);
       });
     }),
     { numRuns: 100 },
@@ -112,21 +118,17 @@ test.each(READINGS)('the sweep, read %j, says of every record what the one-recor
 });
 
 test.each(READINGS)('a sweep that went from charter to charter, read %j, is the same as a new one', (reading) => {
-  const change = fc.constantFrom('all', 'signals', 'grid', 'gates', 'streams', 'territories');
+  const change = fc.constantFrom('all', 'sets', 'entries', 'signals', 'grid', 'gates', 'streams', 'territories');
   const part = (from: ReadyCharter, to: ReadyCharter, what: string): ReadyCharter => {
     switch (what) {
+      case 'sets':
+        return withParts(from, { scoreSets: to.charter.scoreSets }, { scoreSets: to.scoreSets });
+      case 'entries':
+        return withSets(from, to, ({ on, when, ready }) => ({ on, when, ready }));
       case 'signals':
-        return withParts(
-          from,
-          { scoreSet: { ...from.charter.scoreSet, signals: to.charter.scoreSet.signals } },
-          { scoreSet: { ...from.scoreSet, signals: to.scoreSet.signals } },
-        );
+        return withSets(from, to, ({ signals }) => ({ signals }));
       case 'grid':
-        return withParts(
-          from,
-          { scoreSet: { ...from.charter.scoreSet, grid: to.charter.scoreSet.grid } },
-          { scoreSet: { ...from.scoreSet, grid: to.scoreSet.grid } },
-        );
+        return withSets(from, to, ({ grid }) => ({ grid }));
       case 'gates':
         return withParts(from, { gates: to.charter.gates }, { gates: to.gates });
       case 'streams':
@@ -158,6 +160,12 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
     { numRuns: 50 },
   );
 });
+
+/** The same sets, each with some of another charter's set in its place. */
+function withSets(from: ReadyCharter, to: ReadyCharter, part: (set: ReadyScoreSet) => object): ReadyCharter {
+  const scoreSets = from.scoreSets.map((set, s) => ({ ...set, ...part(to.scoreSets[s] ?? set) }));
+  return withParts(from, { scoreSets }, { scoreSets });
+}
 
 function withParts(ready: ReadyCharter, charterPart: object, readyPart: object): ReadyCharter {
   return { ...ready, charter: { ...ready.charter, ...charterPart }, ...readyPart };

@@ -1,6 +1,7 @@
 import type { ReadyCharter } from '../charter/ready-charter';
+import type { Axis } from '../score/score-set';
 import { type Bits, bitsByKey, noBits, setBit, wordsIn } from './bits';
-import { AxisSums } from './axis-sums';
+import type { Share } from './axis-sums';
 import { Chunk, CHUNK } from './chunk';
 import type { CodeColumn } from './column';
 import type { ReadyCondition } from '../condition/ready';
@@ -9,7 +10,9 @@ import { GateSweep } from './gate-sweep';
 import type { Population } from './population';
 import { type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
 import type { Resident } from './resident';
-import { Scores } from './scores';
+import { type GradeCell, gradeCells, NO_CELL } from './grade-cells';
+import { type Scored, ScoreSweep, type SweptSet, type Unscored } from './score-sweep';
+import type { Scores } from './scores';
 import { termOf, type TermSetting } from './term';
 import { territoryColumn } from './territory-column';
 
@@ -29,9 +32,13 @@ type Setting = Omit<TermSetting, 'watcher'>;
 /** What a charter makes of all records. The arrays stay the sweep's: they change with its next run. */
 export interface Swept {
   readonly charter: ReadyCharter;
+  /** Of each record by the set that grades it. */
   readonly scores: Scores;
-  /** Records without a score on the axis; null: none. */
-  readonly unscored: { readonly fit: Bits | null; readonly engagement: Bits | null };
+  readonly unscored: Unscored;
+  /** The score sets that are on, in their order, each over the records it admits. */
+  readonly sets: readonly SweptSet[];
+  /** What the cells of `scores` stand for, from cell 1 on; the one after them is that of records that no set admits. */
+  readonly grades: readonly GradeCell[];
   /** For each stage of the charter the records that end in it. */
   readonly stages: readonly Bits[];
   readonly loop: Bits;
@@ -51,27 +58,22 @@ export interface Swept {
  * of a new sweep, and for every record the same as `appraise`.
  */
 export class Sweep {
-  private readonly fit: AxisSums;
-  private readonly engagement: AxisSums;
-  private readonly scores: Scores;
+  private readonly scoring: ScoreSweep;
   private readonly open: Bits;
-  private shape = '';
   private gateKey = '';
   private routeKey = '';
   private territoryKey = '';
   private territory: CodeColumn | null = null;
   private gates: GateSweep | null = null;
   private routes: RouteSweep | null = null;
-  private last: { readonly setting: Setting; readonly ends: readonly Bits[] } | null = null;
+  private last: { readonly setting: Setting; readonly scored: Scored; readonly ends: readonly Bits[] } | null = null;
 
   constructor(
     private readonly resident: Resident,
     private readonly reading: Reading,
   ) {
     const { size } = resident.population;
-    this.fit = new AxisSums('fit', resident);
-    this.engagement = new AxisSums('engagement', resident);
-    this.scores = new Scores(size);
+    this.scoring = new ScoreSweep(resident);
     this.open = noBits(size);
   }
 
@@ -80,25 +82,30 @@ export class Sweep {
   }
 
   run(charter: ReadyCharter): Swept {
-    this.score(charter);
+    const scored = this.scoring.run(charter.scoreSets);
+    const { scores } = scored;
+    const grades = gradeCells(scored.sets.map(({ set }) => set));
     const territory = this.territoryOf(charter);
     const setting: Setting = {
       resident: this.resident,
-      grid: charter.scoreSet.grid,
+      grades,
+      none: scored.none,
       stages: charter.charter.stages.map((stage) => stage.key),
       territory,
-      scores: this.scores,
+      scores,
     };
-    const gates = this.gatesOf(charter, setting);
+    const gates = this.gatesOf(charter, setting, scored);
     const routes = this.routesOf(charter, setting, gates.fresh);
-    const gateDirt = gates.fresh ? this.resident.everyone : this.scores.moved;
+    const gateDirt = gates.fresh ? this.resident.everyone : scores.moved;
     const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
-    this.walk(charter, gates.sweep, routes.sweep, gateDirt, routeDirt);
-    this.last = { setting, ends: gates.sweep.ends };
+    this.walk(charter, scored, gates.sweep, routes.sweep, gateDirt, routeDirt);
+    this.last = { setting, scored, ends: gates.sweep.ends };
     return {
       charter,
-      scores: this.scores,
-      unscored: { fit: this.fit.unjudged, engagement: this.engagement.unjudged },
+      scores,
+      unscored: scored.unscored,
+      sets: scored.sets,
+      grades,
       stages: gates.sweep.ends,
       loop: gates.sweep.loop,
       gateUnjudged: gates.sweep.unjudged,
@@ -109,9 +116,9 @@ export class Sweep {
     };
   }
 
-  /** How much a signal gives over all records; of the last run. */
-  shareOf(axis: 'fit' | 'engagement', signal: string): ReturnType<AxisSums['shareOf']> {
-    return this[axis].shareOf(signal);
+  /** How much a signal of a set gives over the records it admits; of the last run. */
+  shareOf({ set, admitted }: SweptSet, axis: Axis, signal: string): Share {
+    return this.scoring.shareOf(set.key, axis, signal, admitted);
   }
 
   /**
@@ -127,7 +134,7 @@ export class Sweep {
     const { size } = this.population;
     const mask = { yes: noBits(size), unjudged: noBits(size) };
     const stages = last.ends.map(() => new Uint32Array(CHUNK));
-    const chunk = this.chunkOver(stages);
+    const chunk = this.chunkOver(last.scored, stages);
     each(wordsIn(this.resident.everyone), (words) => {
       chunk.moveTo(words);
       loadStages(last.ends, words, stages);
@@ -135,7 +142,7 @@ export class Sweep {
       mask.yes.set(yes.subarray(0, words.length), words[0]);
       mask.unjudged.set(unjudged.subarray(0, words.length), words[0]);
     });
-    this.scores.unwatch('asked');
+    last.scored.scores.unwatch('asked');
     return mask;
   }
 
@@ -144,19 +151,8 @@ export class Sweep {
     return countMask(this.answerTo(condition));
   }
 
-  private chunkOver(stages: readonly Uint32Array[]): Chunk {
-    const unscored = { fit: this.fit.unjudged, engagement: this.engagement.unjudged };
-    return new Chunk({ everyone: this.resident.everyone, scores: this.scores, unscored }, stages);
-  }
-
-  private score({ scoreSet }: ReadyCharter): void {
-    const { fit, engagement, signals, groups, grid } = scoreSet;
-    const touched = { fit: this.fit.take(signals, groups), engagement: this.engagement.take(signals, groups) };
-    const shape = JSON.stringify([fit, engagement, grid.fit.cuts, grid.engagement.cuts]);
-    const sums = { fit: this.fit, engagement: this.engagement };
-    if (shape === this.shape) this.scores.update(sums, { fit, engagement }, grid, touched);
-    else this.scores.updateAll(sums, { fit, engagement }, grid, this.resident.everyone);
-    this.shape = shape;
+  private chunkOver({ scores, unscored }: Scored, stages: readonly Uint32Array[]): Chunk {
+    return new Chunk({ everyone: this.resident.everyone, scores, unscored }, stages);
   }
 
   private territoryOf({ charter, coverage }: ReadyCharter): CodeColumn {
@@ -167,24 +163,19 @@ export class Sweep {
     return this.territory;
   }
 
-  private gatesOf(ready: ReadyCharter, setting: Setting): { readonly sweep: GateSweep; readonly fresh: boolean } {
+  private gatesOf(
+    ready: ReadyCharter,
+    setting: Setting,
+    { entries, sets }: Scored,
+  ): { readonly sweep: GateSweep; readonly fresh: boolean } {
     const { charter } = ready;
-    const { names: fitNames } = charter.scoreSet.grid.fit;
-    const { names: engagementNames } = charter.scoreSet.grid.engagement;
+    const grids = sets.map(({ set: { grid } }) => [grid.fit.names, grid.engagement.names, grid.cells]);
     // The names of gates, and where routes lead, change nothing here.
     const gates = charter.gates.map(({ key, from, to, on, when }) => ({ key, from, to, on, when }));
-    const key = JSON.stringify([
-      charter.stages,
-      charter.entry,
-      gates,
-      fitNames,
-      engagementNames,
-      charter.scoreSet.grid.cells,
-      this.territoryKey,
-    ]);
+    const key = JSON.stringify([charter.stages, charter.entry, gates, grids, entries, this.territoryKey]);
     if (this.gates !== null && key === this.gateKey) return { sweep: this.gates, fresh: false };
     this.gateKey = key;
-    this.scores.unwatch('gates');
+    setting.scores.unwatch('gates');
     const { standing, size } = this.population;
     const cameIn = this.reading.kind === 'came-in';
     const starts = cameIn
@@ -221,15 +212,22 @@ export class Sweep {
     const key = JSON.stringify(streams);
     if (this.routes !== null && !anew && key === this.routeKey) return { sweep: this.routes, fresh: false };
     this.routeKey = key;
-    this.scores.unwatch('routes');
+    setting.scores.unwatch('routes');
     this.routes = new RouteSweep(ready.streams, setting.stages, { ...setting, watcher: 'routes' });
     return { sweep: this.routes, fresh: true };
   }
 
   /** Takes the words that may have changed through gates and routes, a chunk at a time. */
-  private walk(charter: ReadyCharter, gates: GateSweep, routes: RouteSweep, gateDirt: Bits, routeDirt: Bits): void {
+  private walk(
+    charter: ReadyCharter,
+    scored: Scored,
+    gates: GateSweep,
+    routes: RouteSweep,
+    gateDirt: Bits,
+    routeDirt: Bits,
+  ): void {
     const stages = gates.ends.map(() => new Uint32Array(CHUNK));
-    const chunk = this.chunkOver(stages);
+    const chunk = this.chunkOver(scored, stages);
     const routable = new Uint32Array(CHUNK);
     each(wordsIn(gateDirt), (words) => {
       chunk.moveTo(words);
@@ -239,23 +237,24 @@ export class Sweep {
     each(wordsIn(routeDirt), (words) => {
       chunk.moveTo(words);
       loadStages(gates.ends, words, stages);
-      this.findRoutable(words, gates, routes, stages, out, routable);
+      this.findRoutable(words, scored, gates, routes, stages, out, routable);
       routes.match(chunk, routable, stages);
     });
   }
 
-  /** Who is routed: graded, open, and standing where a stream acts; on enact only who has no owner. */
+  /** Who is routed: judged, open, and standing where a stream acts; on enact only who has no owner. */
   private findRoutable(
     words: Uint32Array,
+    { scores }: Scored,
     gates: GateSweep,
     routes: RouteSweep,
     stages: readonly Uint32Array[],
     out: readonly number[],
     routable: Uint32Array,
   ): void {
-    const { reading, resident, scores, open } = this;
+    const { reading, resident, open } = this;
     const { standing } = this.population;
-    const noGrade = scores.cells[0] as Bits;
+    const unjudged = scores.cells[NO_CELL] as Bits;
     const { entering } = routes;
     for (let k = 0; k < words.length; k += 1) {
       const w = words[k] as number;
@@ -268,7 +267,7 @@ export class Sweep {
           : (standing.open[w] as number) & ~(closed & ~gates.begunIn(out, w));
       let entered = 0;
       for (const s of entering) entered |= (stages[s] as Uint32Array)[k] as number;
-      const judged = ~((noGrade[w] as number) | (gates.loop[w] as number) | (gates.unjudged[w] as number));
+      const judged = ~((unjudged[w] as number) | (gates.loop[w] as number) | (gates.unjudged[w] as number));
       const here = reading.kind === 'came-in' ? -1 : reading.reach === 'routes' ? (this.unowned[w] as number) : 0;
       routable[k] = entered & judged & open[w] & here;
     }

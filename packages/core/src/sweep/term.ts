@@ -1,6 +1,5 @@
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
 import { hasPart } from '../condition/judge';
-import type { Grid } from '../grade/grid';
 import { COMPUTED, NUMBER_DECIMALS } from '../record/field';
 import { fold } from '../record/fold';
 import type { StageKey } from '../record/keys';
@@ -8,7 +7,8 @@ import { type Bits, noBits } from './bits';
 import type { CodeColumn } from './column';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
-import { cellOf, HUNDREDTHS, type Scores, type ScoreWatch, type ScoreWatcher } from './scores';
+import type { GradeCell } from './grade-cells';
+import { HUNDREDTHS, type Scores, type ScoreWatch, type ScoreWatcher } from './scores';
 
 /** Scores as conditions compare them. */
 export const SCORE_SCALE = 10 ** NUMBER_DECIMALS / HUNDREDTHS;
@@ -28,7 +28,9 @@ export type Term =
 /** What terms are made from. */
 export interface TermSetting {
   readonly resident: Resident;
-  readonly grid: Grid;
+  readonly grades: readonly GradeCell[];
+  /** Records that no set admits: they have no score, which is blank. */
+  readonly none: Bits;
   readonly stages: readonly StageKey[];
   readonly territory: CodeColumn;
   readonly scores: Scores;
@@ -41,11 +43,9 @@ function passesText(test: ReadyTest, text: string): boolean {
   return test.kind === 'text-part' && hasPart(test, folded);
 }
 
-/** The cells whose text, by their bands, passes. */
-function cellsWhere(grid: Grid, passes: (fit: number, engagement: number) => boolean): number[] {
-  return grid.fit.names.flatMap((_, f) =>
-    grid.engagement.names.flatMap((__, e) => (passes(f, e) ? [cellOf(grid, f, e)] : [])),
-  );
+/** The cells whose text passes. */
+function cellsWhere(grades: readonly GradeCell[], test: ReadyTest, textOf: (grade: GradeCell) => string): Term {
+  return { kind: 'cells', of: grades.flatMap((grade, g) => (passesText(test, textOf(grade)) ? [g + 1] : [])) };
 }
 
 /** The smallest score, in hundredths, at or above a bound; above it, where the bound itself does not count. */
@@ -53,16 +53,13 @@ function firstScore(at: number, included: boolean): number {
   return included ? Math.ceil(at / SCORE_SCALE) : Math.floor(at / SCORE_SCALE) + 1;
 }
 
-function computedTerm(
-  test: ReadyTest,
-  { resident, grid, stages, territory, scores, watcher }: TermSetting,
-): Term | null {
-  const never: Term = { kind: 'mask', mask: { yes: noBits(resident.population.size), unjudged: null } };
+function computedTerm(test: ReadyTest, { grades, none, stages, territory, scores, watcher }: TermSetting): Term | null {
+  const unscored: Term = { kind: 'mask', mask: { yes: none, unjudged: null } };
   switch (test.field) {
     case 'fit':
     case 'engagement':
     case 'rank': {
-      if (test.kind !== 'number-in') return never;
+      if (test.kind !== 'number-in') return unscored;
       const { from, to } = test;
       const least = from === null ? -Infinity : firstScore(from.at, from.included);
       const most = to === null ? Infinity : firstScore(to.at, !to.included) - 1;
@@ -70,16 +67,16 @@ function computedTerm(
     }
     case 'fit_band':
       return test.kind === 'blank'
-        ? never
-        : { kind: 'cells', of: cellsWhere(grid, (f) => passesText(test, grid.fit.names[f] ?? '')) };
+        ? unscored
+        : cellsWhere(grades, test, ({ set, fit }) => set.grid.fit.names[fit] ?? '');
     case 'engagement_band':
       return test.kind === 'blank'
-        ? never
-        : { kind: 'cells', of: cellsWhere(grid, (_, e) => passesText(test, grid.engagement.names[e] ?? '')) };
+        ? unscored
+        : cellsWhere(grades, test, ({ set, engagement }) => set.grid.engagement.names[engagement] ?? '');
     case 'verdict':
       return test.kind === 'blank'
-        ? never
-        : { kind: 'cells', of: cellsWhere(grid, (f, e) => passesText(test, grid.cells[f]?.[e] ?? '')) };
+        ? unscored
+        : cellsWhere(grades, test, ({ set, fit, engagement }) => set.grid.cells[fit]?.[engagement] ?? '');
     case 'stage':
       return { kind: 'stages', of: stages.flatMap((stage, s) => (passesText(test, stage) ? [s] : [])) };
     case 'territory':

@@ -37,7 +37,10 @@ function* testsIn(condition: Condition): Generator<FieldTest> {
 
 /** All conditions of a charter. */
 export function* conditionsIn(charter: Charter): Generator<Condition> {
-  for (const signal of charter.scoreSet.signals) if (signal.kind === 'attribute') yield signal.when;
+  for (const set of charter.scoreSets) {
+    yield set.when;
+    for (const signal of set.signals) if (signal.kind === 'attribute') yield signal.when;
+  }
   for (const gate of charter.gates) yield gate.when;
   for (const stream of charter.streams) {
     yield stream.when;

@@ -14,9 +14,9 @@ let secret: string;
 
 /** Clicks on prices give 20, halved every ten days; silence of thirty days costs 5. */
 function fading(charter: Charter): Charter {
-  const json = structuredClone(charter) as unknown as { scoreSet: { signals: object[] } };
+  const json = structuredClone(charter) as unknown as { scoreSets: { signals: object[] }[] };
   const common = { axis: 'engagement', on: true };
-  json.scoreSet.signals.push(
+  json.scoreSets[0]!.signals.push(
     {
       ...common,
       kind: 'activity',

@@ -7,7 +7,7 @@ export { SMALL_WORLD };
 /** The small charter of core's tests. Here filled leads are good from the start: a brewery alone is worth handing over. */
 export const SMALL_CHARTER: Charter = (() => {
   const json = structuredClone(JSON_CHARTER);
-  json.scoreSet.grid.cells = [
+  json.scoreSets[0]!.grid.cells = [
     ['no-action', 'no-action'],
     ['hand-over', 'hand-over'],
     ['hand-over', 'hand-over-now'],

@@ -50,7 +50,11 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
     kinds: [...world.kinds.values()],
     baseCurrency: body.baseCurrency,
     timeZone: body.timeZone,
-    bands: { fit: body.scoreSet.grid.fit.names, engagement: body.scoreSet.grid.engagement.names },
+    grids: body.scoreSets.map(({ key, grid }) => ({
+      set: key,
+      fit: grid.fit.names,
+      engagement: grid.engagement.names,
+    })),
   };
 }
 
@@ -129,7 +133,9 @@ export function charterEndpoints(source: DataSource, now: () => Date, report: (e
     admin('post', '/api/jobs/:id/cancel', async (asked) => ({
       body: await cancelJob(source, idOf(asked), userOf(asked), asked.now),
     })),
-    admin('get', '/api/distribution', async () => ({ body: await distributionOf(manager) })),
+    admin('get', '/api/score-sets/:set/distribution', async ({ params }) => ({
+      body: await distributionOf(manager, params['set'] ?? ''),
+    })),
     admin('get', '/api/rule-counts', async () => ({ body: await ruleCounts(manager) })),
   ];
 }

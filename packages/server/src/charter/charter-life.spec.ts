@@ -1,6 +1,7 @@
 import type { CharterState, Home, Job, Reasoning } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
+import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../api/small-server.fixture';
 import { LeadEntity } from '../record/lead.entity';
 import { DecisionEntity } from '../record/history.entity';
@@ -18,13 +19,6 @@ afterEach(() => server.stop());
 const bring = async (email: string, values: object = {}) =>
   ((await admin.post('/api/leads').send({ values: { email, ...values } })).body as { id: number }).id;
 const leadOf = (id: number) => server.source.manager.findOneByOrFail(LeadEntity, { id });
-const withPoints = (charter: Charter, points: number): Charter => ({
-  ...charter,
-  scoreSet: {
-    ...charter.scoreSet,
-    signals: charter.scoreSet.signals.map((s) => (s.key === 'trade' ? { ...s, points } : s)),
-  },
-});
 
 async function drawn(change: (charter: Charter) => Charter): Promise<NonNullable<CharterState['draft']>> {
   const begun = (await admin.post('/api/drafts').send({ name: 'Next' })).body as CharterState;
@@ -44,13 +38,9 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
   const id = await bring('a@l.example', { industry: 'Golf course', employees: '60', country: 'NO' });
   const before = await leadOf(id);
   expect(before).toMatchObject({ fit: 74, stage: 'qualified', charter: 1 });
-  const draft = await drawn((charter) => ({
-    ...withPoints(charter, 5),
-    scoreSet: {
-      ...charter.scoreSet,
-      grid: { ...charter.scoreSet.grid, fit: { names: ['C', 'B', 'A'], cuts: [75, 90] } },
-    },
-  }));
+  const draft = await drawn((charter) =>
+    withSets(charter, (set) => ({ ...set, grid: { ...set.grid, fit: { names: ['C', 'B', 'A'], cuts: [75, 90] } } })),
+  );
   expect(await leadOf(id)).toMatchObject({ fit: 74, grade: 'A quiet', charter: 1 });
 
   const enacted = await admin
@@ -77,7 +67,7 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
 
 test('a rescore goes on after a stop, passes over what was decided since, and a newer charter cancels it', async () => {
   for (let i = 0; i < 5; i += 1) await bring(`n${i}@l.example`, { industry: 'Golf course' });
-  const draft = await drawn((charter) => withPoints(charter, 70));
+  const draft = await drawn((charter) => withPoints(charter, 'trade', 70));
   await admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'x' });
   await rescored();
   // As if the process had stopped in the middle, and someone had worked on a lead meanwhile.
@@ -102,13 +92,13 @@ test('bad drafts: wrong form is refused with its path, wrong names are kept and 
   const put = (charter: unknown, version = draft.version) =>
     admin.put(`/api/drafts/${draft.id}`).send({ version, charter });
   const cuts = structuredClone(draft.charter) as unknown as {
-    scoreSet: { grid: { fit: { cuts: number[] } } };
+    scoreSets: { grid: { fit: { cuts: number[] } } }[];
     lastResort: string;
   };
-  cuts.scoreSet.grid.fit.cuts = [70, 40];
+  cuts.scoreSets[0]!.grid.fit.cuts = [70, 40];
   expect((await put(cuts)).body).toMatchObject({
     status: 422,
-    errors: [{ path: '/charter/scoreSet/grid/fit/cuts/1' }],
+    errors: [{ path: '/charter/scoreSets/0/grid/fit/cuts/1' }],
   });
   expect((await put({ ...draft.charter, surprise: 1 })).body).toMatchObject({
     status: 422,
@@ -129,7 +119,7 @@ test('bad drafts: wrong form is refused with its path, wrong names are kept and 
 });
 
 test('of two who enact at once exactly one does, and one charter is in force', async () => {
-  const draft = await drawn((charter) => withPoints(charter, 50));
+  const draft = await drawn((charter) => withPoints(charter, 'trade', 50));
   const answers = await Promise.all(
     [1, 2].map(() => admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'now' })),
   );

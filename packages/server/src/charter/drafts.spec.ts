@@ -1,6 +1,7 @@
 import type { CharterFile, CharterState, Draft, Job, JournalRow } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
+import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../api/small-server.fixture';
 import { insertRows } from '../decide/write-decisions';
 import { PersonEntity } from '../people/people.entity';
@@ -21,13 +22,6 @@ const stateFrom = async (sent: PromiseLike<{ body: unknown }>): Promise<CharterS
 const begin = async (name: string, from?: number): Promise<CharterState> =>
   stateFrom(admin.post('/api/drafts').send({ name, ...(from === undefined ? {} : { from }) }));
 const draftOf = ({ draft }: CharterState): Draft => draft!;
-const withPoints = (charter: Charter, key: string, points: number): Charter => ({
-  ...charter,
-  scoreSet: {
-    ...charter.scoreSet,
-    signals: charter.scoreSet.signals.map((s) => (s.key === key ? { ...s, points } : s)),
-  },
-});
 const save = async (draft: Draft, charter: Charter, base?: number): Promise<CharterState> =>
   stateFrom(
     admin
@@ -49,7 +43,7 @@ test('drafts stand side by side; each admin has one open; a copy stands on the s
   await save(first, withPoints(first.charter, 'trade', 44));
   const both = await begin('Winter', first.id);
   expect(draftOf(both)).toMatchObject({ base: 1, charter: { name: 'Winter' } });
-  expect(draftOf(both).charter.scoreSet.signals[0]?.points).toBe(44);
+  expect(draftOf(both).charter.scoreSets[0]!.signals[0]?.points).toBe(44);
   expect(both.drafts.map((row) => [row.name, row.openFor])).toEqual(
     expect.arrayContaining([
       ['Autumn', []],
@@ -104,14 +98,14 @@ test('a draft behind the charter in force is brought up to date before it is ena
   await admin.post(`/api/drafts/${drawn.id}/open`).send({}).expect(200);
   const fresh = draftOf(await save(drawn, update.charter, update.base));
   expect(fresh).toMatchObject({ stale: false, base: 2 });
-  expect(fresh.charter.scoreSet.signals.map((s) => s.points)).toEqual([11, 33, -10, 20]);
+  expect(fresh.charter.scoreSets[0]!.signals.map((s) => s.points)).toEqual([11, 33, -10, 20]);
   await enact(fresh).expect(202);
   await finish();
 
   const { past, inForce } = await stateFrom(admin.get('/api/charters'));
   expect([inForce.number, past.map((row) => row.number)]).toEqual([3, [2, 1]]);
   const restored = draftOf(await begin('As it was', past.find((row) => row.number === 1)?.id));
-  expect([restored.base, restored.charter.scoreSet.signals[0]?.points]).toEqual([3, 60]);
+  expect([restored.base, restored.charter.scoreSets[0]!.signals[0]?.points]).toEqual([3, 60]);
   const acts = ((await admin.get('/api/journal')).body as JournalRow[]).map((row) => row.act).reverse();
   expect(acts).toEqual(['begun', 'begun', 'enacted', 'finished', 'updated', 'enacted', 'finished', 'restored']);
 });
@@ -126,20 +120,18 @@ test('an enact goes as far as it says, and only to the leads it names; who has a
   await admin.post(`/api/leads/${owned}/assign`).send({ rep: 'bo' }).expect(200);
 
   // In the draft fit alone hands a lead over.
-  const easier = (charter: Charter): Charter => ({
-    ...charter,
-    scoreSet: {
-      ...charter.scoreSet,
+  const easier = (charter: Charter): Charter =>
+    withSets(charter, (set) => ({
+      ...set,
       grid: {
-        ...charter.scoreSet.grid,
+        ...set.grid,
         cells: [
           ['hand-over', 'hand-over'],
           ['hand-over', 'hand-over'],
           ['hand-over', 'hand-over-now'],
         ],
       },
-    },
-  });
+    }));
   const draft = draftOf(await begin('Easier'));
   const drawn = draftOf(await save(draft, easier(draft.charter)));
   const bad = await enact(drawn, { scope: { which: 'touched' }, reach: 'routes' });
@@ -179,6 +171,6 @@ test('a charter leaves as a file and comes back as a draft; one that was changed
   expect((await admin.post('/api/drafts/import').send({ text: 'x'.repeat(5_000_000) })).status).toBe(413);
   const drawn = draftOf(await save(draftOf(back), withPoints(inForce.charter, 'trade', 7)));
   expect((await admin.get(`/api/charters/${inForce.id}/patch/${drawn.id}`)).body).toEqual([
-    { op: 'replace', path: '/scoreSet/signals/0/points', value: 7 },
+    { op: 'replace', path: '/scoreSets/0/signals/0/points', value: 7 },
   ]);
 });

@@ -1,5 +1,6 @@
 import type { CharterState, DeskAnswer } from '@relvik/contracts';
 import type { Charter, EnactScope, FacetName, Impact, OwnerImpact, Reach } from '@relvik/core';
+import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../api/small-server.fixture';
 import { LeadEntity } from '../record/lead.entity';
 import { finishRescores } from './rescore';
@@ -12,12 +13,10 @@ afterEach(() => server.stop());
 
 /** Cuts and points moved, a gate that now asks for more, and one territory less. */
 const redrawn = (charter: Charter): Charter => ({
-  ...charter,
-  scoreSet: {
-    ...charter.scoreSet,
-    signals: charter.scoreSet.signals.map((one) => (one.key === 'trade' ? { ...one, points: 35 } : one)),
-    grid: { ...charter.scoreSet.grid, fit: { ...charter.scoreSet.grid.fit, cuts: [30, 80] } },
-  },
+  ...withSets(withPoints(charter, 'trade', 35), (set) => ({
+    ...set,
+    grid: { ...set.grid, fit: { ...set.grid.fit, cuts: [30, 80] } },
+  })),
   territories: { ...charter.territories, list: charter.territories.list.slice(0, 1) },
   streams: charter.streams.map((stream) => ({
     ...stream,

@@ -1,4 +1,5 @@
 import {
+  type Axis,
   currencyDecimals,
   type Day,
   dayFrom,
@@ -183,49 +184,64 @@ class ConditionWriter {
 
   /** A test of what was computed, read from the lead itself; null: of no such thing. */
   private computed(test: ReadyTest, holds: boolean): string | null {
-    const { grid } = this.setting.charter.scoreSet;
     switch (test.field) {
       case 'fit':
       case 'engagement':
-        return this.score(`lead.${test.field}`, `lead.${test.field} IS NOT NULL`, test, holds);
-      case 'rank':
-        return this.score('lead.rankOrder', 'lead.fit IS NOT NULL AND lead.engagement IS NOT NULL', test, holds);
+        return this.scored(this.score(`lead.${test.field}`, test), `lead.${test.field} IS NOT NULL`, test, holds);
+      case 'rank': {
+        const judged = 'lead.fit IS NOT NULL AND lead.engagement IS NOT NULL';
+        return this.scored(this.score('lead.rankOrder', test), judged, test, holds);
+      }
       case 'fit_band':
-        return this.oneOf('lead.fitBand', placesWhere(grid.fit.names, test), test, holds);
+        return this.scored(this.inBands('fit', test), 'lead.fitBand IS NOT NULL', test, holds);
       case 'engagement_band':
-        return this.oneOf('lead.engagementBand', placesWhere(grid.engagement.names, test), test, holds);
+        return this.scored(this.inBands('engagement', test), 'lead.engagementBand IS NOT NULL', test, holds);
       case 'verdict': {
         const keys = this.setting.charter.charter.verdicts.map(({ key }) => key);
-        return this.oneOf('lead.verdict', keysWhere(keys, test), test, holds);
+        return this.scored(this.oneOf('lead.verdict', keysWhere(keys, test)), 'lead.verdict IS NOT NULL', test, holds);
       }
       case 'stage': {
+        if (test.kind === 'blank') return holds ? 'FALSE' : 'TRUE';
         const keys = this.setting.charter.charter.stages.map(({ key }) => key);
-        return this.oneOf('lead.stage', keysWhere(keys, test), test, holds);
+        return `${holds ? '' : 'NOT '}${this.oneOf('lead.stage', keysWhere(keys, test))}`;
       }
       case 'territory': {
         if (test.kind === 'blank') return `lead.territory IS ${holds ? '' : 'NOT '}NULL`;
         const keys = this.setting.charter.charter.territories.list.map(({ key }) => key);
-        const is = this.oneOf('lead.territory', keysWhere(keys, test), test, true);
-        return holds ? is : `COALESCE(NOT ${is}, TRUE)`;
+        const is = `(lead.territory IS NOT NULL AND ${this.oneOf('lead.territory', keysWhere(keys, test))})`;
+        return holds ? is : `NOT ${is}`;
       }
       default:
         return null;
     }
   }
 
-  private score(column: string, judged: string, test: ReadyTest, holds: boolean): string {
-    if (test.kind !== 'number-in') return holds ? 'FALSE' : 'TRUE';
-    const unit = 10 ** NUMBER_DECIMALS;
-    const scaled = (end: ReadyBound<number> | null) => end && { at: end.at / unit, included: end.included };
-    const inside = this.range(column, scaled(test.from), scaled(test.to));
-    return `(${judged} AND ${holds ? '' : 'NOT '}${inside})`;
+  /** What is scored answers a test; what can't be judged does not; for whom no set admits it is blank. */
+  private scored(is: string, judged: string, test: ReadyTest, holds: boolean): string {
+    const none = "lead.admitted = 'no'";
+    if (test.kind === 'blank') return holds ? none : `NOT ${none}`;
+    return holds ? `(${judged} AND ${is})` : `(${none} OR (${judged} AND NOT ${is}))`;
   }
 
-  /** Without a grade a band can't be judged; it is never blank. */
-  private oneOf(column: string, values: readonly (string | number)[], test: ReadyTest, holds: boolean): string {
-    if (test.kind === 'blank') return holds ? 'FALSE' : 'TRUE';
-    const is = values.length === 0 ? 'FALSE' : `${column} IN (${this.param([...values])})`;
-    return `(${column} IS NOT NULL AND ${holds ? '' : 'NOT '}${is})`;
+  private score(column: string, test: ReadyTest): string {
+    if (test.kind !== 'number-in') return 'FALSE';
+    const unit = 10 ** NUMBER_DECIMALS;
+    const scaled = (end: ReadyBound<number> | null) => end && { at: end.at / unit, included: end.included };
+    return this.range(column, scaled(test.from), scaled(test.to));
+  }
+
+  /** That its band, by the set that graded it, is one of those whose name passes. */
+  private inBands(axis: Axis, test: ReadyTest): string {
+    const column = axis === 'fit' ? 'lead.fitBand' : 'lead.engagementBand';
+    const sets = this.setting.charter.scoreSets.map(({ key, grid }) => {
+      const bands = this.oneOf(column, placesWhere(grid[axis].names, test));
+      return `(lead.scoreSet = ${this.param(key)} AND ${bands})`;
+    });
+    return `(${sets.join(' OR ')})`;
+  }
+
+  private oneOf(column: string, values: readonly (string | number)[]): string {
+    return values.length === 0 ? 'FALSE' : `(${column} IN (${this.param([...values])}))`;
   }
 }
 

@@ -15,10 +15,12 @@ import { FieldValueEntity } from '../record/field-value.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
 import { LeadEntity, RecordEntity } from '../record/lead.entity';
 import { SavedViewEntity } from '../record/saved-view.entity';
+import { SideScoreEntity } from '../record/side-score.entity';
 
 export const ENTITIES = [
   RecordEntity,
   LeadEntity,
+  SideScoreEntity,
   FieldValueEntity,
   ActivityEntity,
   ChangeEntity,

@@ -17,3 +17,47 @@ test('only one charter can be in force, and an e-mail can have one open lead', a
   await database.query(charter);
   await expect(database.query(charter)).rejects.toThrow(/charter_one_in_force/);
 });
+
+test('charters, leads and decisions of the time of one score set are carried over to several, and back', async () => {
+  await database.query('DELETE FROM charter');
+  await database.undoLastMigration();
+  const insert = (table: string, row: Record<string, unknown>): Promise<unknown> =>
+    database.query(
+      `INSERT INTO \`${table}\` (${Object.keys(row)
+        .map((column) => `\`${column}\``)
+        .join(', ')}) VALUES (${Object.keys(row)
+        .map(() => '?')
+        .join(', ')})`,
+      Object.values(row),
+    );
+  const at = '2026-03-01 09:00:00';
+  const old = { format: 'relvik-charter', version: 1, scoreSet: { key: 'sensing', signals: [] }, gates: [] };
+  const body = JSON.stringify(old);
+  await insert('charter', { number: 7, base: 0, name: 'Old', body, version: 1, author: 'x', changed_at: at });
+  const score = { fit: { judged: true, score: 5 }, signals: [], held: [] };
+  const decision = {
+    record: 1,
+    charter: 7,
+    as_of: at,
+    occasion: 'created',
+    stage: 'new',
+    body: JSON.stringify({ score }),
+  };
+  await insert('decision', decision);
+  const bodyOf = async (table: string): Promise<unknown> =>
+    JSON.parse(
+      (await database.query<{ body: string }[]>(`SELECT body FROM ${table} ORDER BY id DESC LIMIT 1`))[0]!.body,
+    );
+
+  await database.runMigrations();
+  expect(await bodyOf('charter')).toEqual({
+    format: 'relvik-charter',
+    version: 2,
+    scoreSets: [{ key: 'sensing', signals: [], on: true, when: { test: 'all', of: [] } }],
+    gates: [],
+  });
+  expect(await bodyOf('decision')).toEqual({ score: { ...score, admitted: 'yes', set: 'sensing', beside: [] } });
+  await database.undoLastMigration();
+  expect(await bodyOf('charter')).toEqual(old);
+  await database.runMigrations();
+});

@@ -12,7 +12,7 @@ import type { EntityManager } from 'typeorm';
 import { FieldValueEntity } from '../record/field-value.entity';
 import { ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
 import { LeadEntity, NO_RANK } from '../record/lead.entity';
-import { writeScores } from './write-scores';
+import { writeScores, writeSideScores } from './write-scores';
 import { placeOf } from '../record/lead-store';
 import { rowOf } from '../record/value-row';
 import type { Case } from './decide-leads';
@@ -55,6 +55,7 @@ export async function writeDecisions(
   const notices: Partial<NoticeEntity>[] = [];
   const values: FieldValueEntity[] = [];
   const rescored: LeadEntity[] = [];
+  const scored: { id: number; score: Decision['score'] }[] = [];
   const blanked: { record: number; field: string }[] = [];
 
   cases.forEach((one, i) => {
@@ -63,6 +64,7 @@ export async function writeDecisions(
     // Still waiting for the same thing: nothing happened that is worth a line in the history.
     if (one.occasion === 'freed' && decision.place.kind === 'bay') return;
     const after = leadAfter(one, decision, turns[i] ?? null, charter);
+    scored.push({ id, score: decision.score });
     if (isQuiet(one, decision, after)) {
       rescored.push(after);
       return;
@@ -86,6 +88,7 @@ export async function writeDecisions(
   });
 
   await writeScores(manager, rescored);
+  await writeSideScores(manager, scored);
   if (leads.length > 0) {
     const columns = manager.dataSource
       .getMetadata(LeadEntity)
@@ -162,6 +165,8 @@ export function leadAfter(
     stage: decision.stage,
     ...place,
     since: moved ? asOf : stored.since,
+    admitted: decision.score.admitted,
+    scoreSet: decision.score.set,
     verdict: decision.grade?.verdict ?? null,
     fit: fit.judged ? fit.score : null,
     engagement: engagement.judged ? engagement.score : null,

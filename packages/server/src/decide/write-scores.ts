@@ -1,10 +1,14 @@
-import type { EntityManager } from 'typeorm';
+import type { Score } from '@relvik/core';
+import { type EntityManager, In } from 'typeorm';
 import type { LeadEntity } from '../record/lead.entity';
+import { SideScoreEntity } from '../record/side-score.entity';
 
 /** What a rescore writes of a lead: its scores, and what says how old they are. */
 export type ScoreRow = Pick<
   LeadEntity,
   | 'id'
+  | 'admitted'
+  | 'scoreSet'
   | 'fit'
   | 'engagement'
   | 'rankOrder'
@@ -18,6 +22,8 @@ export type ScoreRow = Pick<
 
 /** As the database calls them. */
 export const SCORE_COLUMNS = [
+  'admitted',
+  'score_set',
   'fit',
   'engagement',
   'rank_order',
@@ -31,6 +37,7 @@ export const SCORE_COLUMNS = [
 
 const STAGE = `CREATE TEMPORARY TABLE IF NOT EXISTS staged_score (
   id int UNSIGNED NOT NULL PRIMARY KEY,
+  admitted varchar(8) NOT NULL, score_set varchar(48) CHARACTER SET ascii COLLATE ascii_bin NULL,
   fit double NULL, engagement double NULL, rank_order double NOT NULL,
   fit_band tinyint UNSIGNED NULL, engagement_band tinyint UNSIGNED NULL,
   charter int UNSIGNED NOT NULL,
@@ -51,9 +58,11 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
     const some = rows.slice(i, i + ROWS);
     await manager.query('DELETE FROM staged_score');
     await manager.query(
-      `INSERT INTO staged_score (id, ${SCORE_COLUMNS.join(', ')}) VALUES ${some.map(() => '(?,?,?,?,?,?,?,?,?,?)').join(',')}`,
+      `INSERT INTO staged_score (id, ${SCORE_COLUMNS.join(', ')}) VALUES ${some.map(() => '(?,?,?,?,?,?,?,?,?,?,?,?)').join(',')}`,
       some.flatMap((row) => [
         row.id,
+        row.admitted,
+        row.scoreSet,
         row.fit,
         row.engagement,
         row.rankOrder,
@@ -68,5 +77,26 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
     await manager.query(
       `UPDATE \`lead\` JOIN staged_score AS s ON s.id = \`lead\`.id SET ${SCORE_COLUMNS.map((column) => `\`lead\`.${column} = s.${column}`).join(', ')}`,
     );
+  }
+}
+
+/** Writes what sets give beside the one that grades; what they gave before and no longer do is gone. */
+export async function writeSideScores(
+  manager: EntityManager,
+  decided: readonly { readonly id: number; readonly score: Score }[],
+): Promise<void> {
+  for (let i = 0; i < decided.length; i += ROWS) {
+    const some = decided.slice(i, i + ROWS);
+    await manager.delete(SideScoreEntity, { record: In(some.map(({ id }) => id)) });
+    const rows = some.flatMap(({ id, score }) =>
+      score.beside.map(({ set, fit, engagement }) => ({
+        record: id,
+        scoreSet: set,
+        fit: fit.judged ? fit.score : null,
+        engagement: engagement.judged ? engagement.score : null,
+      })),
+    );
+    if (rows.length > 0)
+      await manager.createQueryBuilder().insert().into(SideScoreEntity).values(rows).updateEntity(false).execute();
   }
 }

@@ -69,12 +69,11 @@ test('what rules came to: routes, gates, territories, cells with their won share
   expect(cell(1)).toMatchObject({ count: 3, won: 0, closed: 0 });
 });
 
-test('the distribution holds every open lead with a score, the others are counted apart', async () => {
-  const { fit, engagement, unjudged } = (await admin.get('/api/distribution')).body as Distribution;
+test('the distribution of a score set holds every open lead that it gives a score', async () => {
+  const { fit, engagement } = (await admin.get('/api/score-sets/leads/distribution')).body as Distribution;
   expect(fit).toEqual([
     { score: 0, count: 1 },
     { score: 60, count: 3 },
   ]);
   expect(engagement).toEqual([{ score: 0, count: 5 }]);
-  expect(unjudged).toBe(1);
 });

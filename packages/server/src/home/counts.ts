@@ -6,6 +6,7 @@ import { JobEntity } from '../charter/charter.entity';
 import { charterInForce } from '../charter/charter-store';
 import { inSight, type Sight } from '../people/sight';
 import { FieldValueEntity } from '../record/field-value.entity';
+import { SideScoreEntity } from '../record/side-score.entity';
 import { ChangeEntity, NoticeEntity } from '../record/history.entity';
 import { LeadEntity } from '../record/lead.entity';
 import type { User } from '../session/session-store';
@@ -161,11 +162,7 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
     passed().andWhere('lead.territory IS NOT NULL').getCount(),
     passed().andWhere('lead.route IS NOT NULL').getCount(),
     passed().andWhere({ place: 'owner' }).getCount(),
-    watershedOf(
-      manager,
-      all,
-      charter.streams.flatMap((stream) => stream.entering),
-    ),
+    watershedOf(manager, all, charter),
   ]);
   return {
     watershed,
@@ -190,23 +187,28 @@ async function sourcesOf(query: SelectQueryBuilder<LeadEntity>): Promise<Home['b
   return rows.map(({ source, count }) => ({ source, count: Number(count) })).sort((a, b) => b.count - a.count);
 }
 
-/** Open leads by score, per axis. */
-export async function distributionOf(manager: EntityManager): Promise<Distribution> {
+/** Open leads by their score of a set, whether it grades them or scores them beside; per axis. */
+export async function distributionOf(manager: EntityManager, set: string): Promise<Distribution> {
   const by = async (axis: 'fit' | 'engagement'): Promise<{ score: number; count: number }[]> => {
-    const query = manager
+    const graded = manager
       .createQueryBuilder(LeadEntity, 'lead')
-      .where({ status: 'open' })
+      .where({ status: 'open', scoreSet: set })
       .andWhere(`lead.${axis} IS NOT NULL`);
-    return (await groupBy(query, axis))
-      .map(({ key, count }) => ({ score: Number(key), count }))
-      .sort((a, b) => a.score - b.score);
+    const beside = await manager
+      .createQueryBuilder(SideScoreEntity, 'side')
+      .innerJoin(LeadEntity, 'lead', 'lead.id = side.record')
+      .where('side.scoreSet = :set AND lead.status = :open', { set, open: 'open' })
+      .andWhere(`side.${axis} IS NOT NULL`)
+      .select(`side.${axis}`, 'key')
+      .addSelect('COUNT(*)', 'count')
+      .groupBy(`side.${axis}`)
+      .getRawMany<{ key: number; count: string }>();
+    const counts = new Map<number, number>();
+    for (const { key, count } of [...(await groupBy(graded, axis)), ...beside])
+      counts.set(Number(key), (counts.get(Number(key)) ?? 0) + Number(count));
+    return [...counts].map(([score, count]) => ({ score, count })).sort((a, b) => a.score - b.score);
   };
-  const unjudged = await manager
-    .createQueryBuilder(LeadEntity, 'lead')
-    .where({ status: 'open' })
-    .andWhere('lead.grade IS NULL')
-    .getCount();
-  return { fit: await by('fit'), engagement: await by('engagement'), unjudged };
+  return { fit: await by('fit'), engagement: await by('engagement') };
 }
 
 /** What the rules came to over all leads. */
@@ -226,14 +228,22 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
       .groupBy('1')
       .getRawMany<{ key: string; count: string }>(),
     all()
-      .select(['lead.fitBand AS fitBand', 'lead.engagementBand AS engagementBand'])
+      .select(['lead.scoreSet AS scoreSet', 'lead.fitBand AS fitBand', 'lead.engagementBand AS engagementBand'])
       .addSelect('COUNT(*)', 'count')
       .addSelect("SUM(lead.status = 'won')", 'won')
       .addSelect("SUM(lead.status IN ('won', 'lost'))", 'closed')
       .andWhere('lead.grade IS NOT NULL')
-      .groupBy('lead.fitBand')
+      .groupBy('lead.scoreSet')
+      .addGroupBy('lead.fitBand')
       .addGroupBy('lead.engagementBand')
-      .getRawMany<{ fitBand: number; engagementBand: number; count: string; won: string; closed: string }>(),
+      .getRawMany<{
+        scoreSet: string;
+        fitBand: number;
+        engagementBand: number;
+        count: string;
+        won: string;
+        closed: string;
+      }>(),
     all()
       .innerJoin(
         FieldValueEntity,
@@ -254,7 +264,8 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
     openGround: openGround
       .map(({ country, count }) => ({ country, count: Number(count) }))
       .sort((a, b) => b.count - a.count),
-    cells: cells.map(({ fitBand, engagementBand, count, won, closed }) => ({
+    cells: cells.map(({ scoreSet, fitBand, engagementBand, count, won, closed }) => ({
+      scoreSet,
       fitBand,
       engagementBand,
       count: Number(count),

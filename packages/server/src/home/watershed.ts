@@ -1,4 +1,5 @@
 import type { Watershed, WatershedLink } from '@relvik/contracts';
+import type { Charter } from '@relvik/core';
 import type { EntityManager, SelectQueryBuilder } from 'typeorm';
 import { TeamMemberEntity } from '../people/people.entity';
 import { FieldValueEntity } from '../record/field-value.entity';
@@ -21,6 +22,9 @@ async function pairs(query: SelectQueryBuilder<LeadEntity>, from: string, to: st
   return rows.map(({ from: was, to: is, count }) => [text(was), text(is), Number(count)]);
 }
 
+/** The fit band with the set that gave it. */
+const BAND = "CONCAT(lead.scoreSet, '#', lead.fitBand)";
+
 /** A place as the picture tells it: a team, a queue, the bay; those not handed over do not reach it. */
 const PLACE =
   "CASE lead.place WHEN 'owner' THEN CONCAT('owner:', lead.owner) WHEN 'queue' THEN CONCAT('queue:', lead.queue) WHEN 'bay' THEN 'bay' END";
@@ -29,13 +33,21 @@ const PLACE =
  * How leads run from source through fit, stage and territory to people: counts between neighbours.
  *
  * @param leads begins a query over the leads in sight
- * @param stages from which on leads are handed over
+ * @param charter the one in force
  */
 export async function watershedOf(
   manager: EntityManager,
   leads: () => SelectQueryBuilder<LeadEntity>,
-  stages: readonly string[],
+  { scoreSets, streams }: Charter,
 ): Promise<Watershed> {
+  const stages = streams.flatMap((stream) => stream.entering);
+  // Bands of several sets may have one name: they are one to the eye.
+  const names = new Map(
+    scoreSets.flatMap(({ key, grid }) =>
+      grid.fit.names.map((name, band) => [`${key}#${band}`, name] as [string, string]),
+    ),
+  );
+  const fit = (code: string | null): string => `fit:${code === null ? '' : (names.get(code) ?? '')}`;
   const handedOver = (): SelectQueryBuilder<LeadEntity> => leads().andWhere('lead.stage IN (:...stages)', { stages });
   const [sources, fits, territories, places, members] = await Promise.all([
     pairs(
@@ -43,15 +55,14 @@ export async function watershedOf(
         source: SOURCE_FIELD,
       }),
       'value.shown',
-      'lead.fitBand',
+      BAND,
     ),
-    pairs(leads(), 'lead.fitBand', 'lead.stage'),
+    pairs(leads(), BAND, 'lead.stage'),
     stages.length === 0 ? [] : pairs(handedOver(), 'lead.stage', 'lead.territory'),
     stages.length === 0 ? [] : pairs(handedOver(), 'lead.territory', PLACE),
     manager.find(TeamMemberEntity, { order: { team: 'ASC' } }),
   ]);
   const teamOf = new Map([...members].reverse().map(({ person, team }) => [person, team]));
-  const link = (from: string, to: string, count: number): WatershedLink => ({ from, to, count });
   const place = (code: string | null): string | null => {
     if (code === null || code === 'bay') return code;
     const [kind, key = ''] = code.split(':');
@@ -59,18 +70,16 @@ export async function watershedOf(
     return kind === 'owner' ? (team === undefined ? `rep:${key}` : `team:${team}`) : code;
   };
   const grouped = new Map<string, WatershedLink>();
+  const add = (from: string, to: string, count: number): void => {
+    const key = JSON.stringify([from, to]);
+    grouped.set(key, { from, to, count: (grouped.get(key)?.count ?? 0) + count });
+  };
+  for (const [from, to, count] of sources) add(`source:${from ?? ''}`, fit(to), count);
+  for (const [from, to, count] of fits) add(fit(from), `stage:${to ?? ''}`, count);
+  for (const [from, to, count] of territories) add(`stage:${from ?? ''}`, `territory:${to ?? ''}`, count);
   for (const [territory, code, count] of places) {
     const to = place(code);
-    if (to === null) continue;
-    const from = `territory:${territory ?? ''}`;
-    grouped.set(`${from} ${to}`, link(from, to, (grouped.get(`${from} ${to}`)?.count ?? 0) + count));
+    if (to !== null) add(`territory:${territory ?? ''}`, to, count);
   }
-  return {
-    links: [
-      ...sources.map(([from, to, count]) => link(`source:${from ?? ''}`, `fit:${to ?? ''}`, count)),
-      ...fits.map(([from, to, count]) => link(`fit:${from ?? ''}`, `stage:${to ?? ''}`, count)),
-      ...territories.map(([from, to, count]) => link(`stage:${from ?? ''}`, `territory:${to ?? ''}`, count)),
-      ...grouped.values(),
-    ],
-  };
+  return { links: [...grouped.values()] };
 }

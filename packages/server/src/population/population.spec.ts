@@ -15,6 +15,7 @@ import {
 import { populationFromArrow } from '@relvik/formats';
 import { join } from 'node:path';
 import type { Agent } from 'supertest';
+import { withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../api/small-server.fixture';
 import { SMALL_CHARTER } from '../api/small-world.fixture';
 import { readGoverning } from '../charter/charter-store';
@@ -28,15 +29,13 @@ import { FarDesk } from './far-desk';
 import { readPopulation } from './read-population';
 
 /** A draft that moves grades. */
-const edited = (): Charter => ({
-  ...SMALL_CHARTER,
-  scoreSet: {
-    ...SMALL_CHARTER.scoreSet,
-    signals: SMALL_CHARTER.scoreSet.signals.map((signal) =>
+const edited = (): Charter =>
+  withSets(SMALL_CHARTER, (set) => ({
+    ...set,
+    signals: set.signals.map((signal) =>
       signal.kind === 'attribute' ? { ...signal, points: signal.points / 2 } : signal,
     ),
-  },
-});
+  }));
 
 let server: SmallServer;
 let admin: Agent;

@@ -24,6 +24,11 @@ function isListColumn(key: string): key is LeadColumn {
   return (LEAD_COLUMNS as readonly string[]).includes(key);
 }
 
+/** The score set that a column is of; null: of none. */
+function setIn(key: string): string | null {
+  return key.startsWith('set:') ? key.slice(4) : null;
+}
+
 function placeText(place: Place, names: Names): string {
   switch (place.kind) {
     case 'owner':
@@ -61,16 +66,23 @@ function cell(row: LeadRow, column: LeadColumn, { names, timeZone }: CsvWording)
 /** A list of leads as a table: the id, the name, and the columns that are seen. */
 export function csvOfLeads(rows: readonly LeadRow[], { columns }: LeadQuery, wording: CsvWording): Table {
   const keys = columns === undefined ? [...LEAD_COLUMNS] : columns.split(',');
-  const heading = (key: string): string =>
-    isListColumn(key) ? HEADINGS[key] : wording.names.field(key.replace(/^field:/, ''));
+  const { names } = wording;
+  // A score set has two columns: what it gives on either axis.
+  const headings = (key: string): string[] => {
+    if (isListColumn(key)) return [HEADINGS[key]];
+    const set = setIn(key);
+    if (set === null) return [names.field(key.replace(/^field:/, ''))];
+    return [`${names.set(set)}, fit`, `${names.set(set)}, engagement`];
+  };
+  const cells = (row: LeadRow, key: string): string[] => {
+    if (isListColumn(key)) return [cell(row, key, wording)];
+    const set = setIn(key);
+    if (set === null) return [row.values[key.replace(/^field:/, '')] ?? ''];
+    const scores = row.scores[set];
+    return [String(scores?.fit ?? ''), String(scores?.engagement ?? '')];
+  };
   return {
-    header: ['Id', 'Lead', ...keys.map(heading)],
-    rows: rows.map((row) => [
-      String(row.id),
-      row.name,
-      ...keys.map((key) =>
-        isListColumn(key) ? cell(row, key, wording) : (row.values[key.replace(/^field:/, '')] ?? ''),
-      ),
-    ]),
+    header: ['Id', 'Lead', ...keys.flatMap(headings)],
+    rows: rows.map((row) => [String(row.id), row.name, ...keys.flatMap((key) => cells(row, key))]),
   };
 }

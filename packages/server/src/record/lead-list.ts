@@ -1,5 +1,15 @@
-import type { LeadOrder, LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
-import { bindCondition, dayNumber, dayOf, fold, type Problem, readableIn, readCondition, Spot } from '@relvik/core';
+import type { LeadOrder, LeadPage, LeadQuery, LeadRow, SetScoreCell } from '@relvik/contracts';
+import {
+  bindCondition,
+  type Condition,
+  dayNumber,
+  dayOf,
+  fold,
+  type Problem,
+  readableIn,
+  readCondition,
+  Spot,
+} from '@relvik/core';
 import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../api/refused';
 import { readGoverning } from '../charter/charter-store';
@@ -10,6 +20,7 @@ import { inSight, type Sight } from '../people/sight';
 import { FieldValueEntity } from './field-value.entity';
 import { LeadEntity, NO_RANK } from './lead.entity';
 import { placeOf } from './lead-store';
+import { SideScoreEntity } from './side-score.entity';
 
 /** Where a page ended. */
 type Mark = readonly [order: number, id: number];
@@ -59,10 +70,13 @@ function goOn(query: SelectQueryBuilder<LeadEntity>, { column, way }: Ordering, 
 }
 
 /** A lead as a list shows it. */
-export function rowOfLead(lead: LeadEntity): Omit<LeadRow, 'values'> {
+export function rowOfLead(lead: LeadEntity): Omit<LeadRow, 'values' | 'scores'> {
   const { id, name, company, status, fit, engagement, fitBand, engagementBand, grade, stage, territory, arrived } =
     lead;
+  const { admitted, scoreSet } = lead;
   return {
+    admitted,
+    scoreSet,
     id,
     name,
     company,
@@ -92,9 +106,6 @@ function filtered(
     if (value !== undefined) query.andWhere(`lead.${column} = :${column}`, { [column]: value });
   }
   if (fit === 'none') query.andWhere('lead.fitBand IS NULL');
-  else if (fit !== undefined) query.andWhere('lead.fitBand = :fit', { fit: Number(fit) });
-  if (by.engagement !== undefined)
-    query.andWhere('lead.engagementBand = :engagement', { engagement: Number(by.engagement) });
   if (source !== undefined)
     query.andWhere(
       'EXISTS (SELECT 1 FROM field_value v WHERE v.record = lead.id AND v.field = :sourceField AND v.folded = :source)',
@@ -131,18 +142,30 @@ function findIn(query: SelectQueryBuilder<LeadEntity>, find: string): void {
   }
 }
 
-/** The condition of a list, ready for the database; null: it has none. */
-async function conditionOf(manager: EntityManager, { when }: LeadQuery, now: Date): Promise<SqlPart | null> {
-  if (when === undefined || when === '') return null;
+/** What is asked of the leads of a list beside its plain filters, and what asks it: its condition, names of bands. */
+function asked({ when, fit, engagement }: LeadQuery, spot: Spot): (readonly [by: string, condition: Condition])[] {
+  const band = (by: string, field: string, value: string | undefined): (readonly [string, Condition])[] =>
+    value === undefined || value === 'none' ? [] : [[by, { test: 'is', field, value }]];
+  return [
+    ...(when === undefined || when === '' ? [] : [['when', readCondition(jsonIn(when), spot.at('when'))] as const]),
+    ...band('fit', 'fit_band', fit),
+    ...band('engagement', 'engagement_band', engagement),
+  ];
+}
+
+/** What is asked of the leads of a list, ready for the database; null: nothing. */
+async function conditionOf(manager: EntityManager, query: LeadQuery, now: Date): Promise<SqlPart | null> {
   const problems: Problem[] = [];
-  const spot = Spot.root(problems).at('when');
+  const spot = Spot.root(problems);
+  const conditions = asked(query, spot);
+  if (problems.length > 0) throw Refused.invalid(problems);
+  if (conditions.length === 0) return null;
   const { ready: charter, world } = await readGoverning(manager, 'none');
-  const condition = readCondition(jsonIn(when), spot);
-  const ready =
-    problems.length > 0 ? null : bindCondition(condition, readableIn(charter.charter, world.fields, 'route'), spot);
-  if (ready === null || problems.length > 0) throw Refused.invalid(problems);
+  const scope = readableIn(charter.charter, world.fields, 'route');
+  const of = conditions.map(([by, condition]) => bindCondition(condition, scope, spot.at(by)));
+  if (problems.length > 0) throw Refused.invalid(problems);
   const today = dayNumber(dayOf(now.getTime(), charter.charter.timeZone));
-  return conditionSql(ready, { charter, rates: world.rates, today });
+  return conditionSql({ kind: 'all', of }, { charter, rates: world.rates, today });
 }
 
 function jsonIn(text: string): unknown {
@@ -177,6 +200,32 @@ async function valuesOf(
   return values;
 }
 
+/** The score sets among the columns of a list. */
+function setColumns({ columns }: LeadQuery): string[] {
+  const prefix = 'set:';
+  return (columns ?? '').split(',').flatMap((key) => (key.startsWith(prefix) ? [key.slice(prefix.length)] : []));
+}
+
+/** What sets give leads, whether they grade them or score them beside. */
+async function scoresOf(
+  manager: EntityManager,
+  leads: readonly LeadEntity[],
+  sets: readonly string[],
+): Promise<ReadonlyMap<number, Record<string, SetScoreCell>>> {
+  const scores = new Map(leads.map(({ id }): [number, Record<string, SetScoreCell>] => [id, {}]));
+  if (leads.length === 0 || sets.length === 0) return scores;
+  for (const { id, scoreSet, fit, engagement } of leads)
+    if (scoreSet !== null && sets.includes(scoreSet)) scores.set(id, { [scoreSet]: { fit, engagement } });
+  const beside = await manager.find(SideScoreEntity, {
+    where: { record: In(leads.map(({ id }) => id)), scoreSet: In([...sets]) },
+  });
+  for (const { record, scoreSet, fit, engagement } of beside) {
+    const own = scores.get(record);
+    if (own !== undefined) own[scoreSet] = { fit, engagement };
+  }
+  return scores;
+}
+
 /** One page of leads in their order; the next page begins after this one's last row, however deep. */
 export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<LeadPage> {
   const { order = 'rank', after, size = 50 } = by;
@@ -197,8 +246,13 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
     shown.map(({ id }) => id),
     fieldColumns(by),
   );
+  const scores = await scoresOf(manager, shown, setColumns(by));
   return {
-    rows: shown.map((lead) => ({ ...rowOfLead(lead), values: values.get(lead.id) ?? {} })),
+    rows: shown.map((lead) => ({
+      ...rowOfLead(lead),
+      values: values.get(lead.id) ?? {},
+      scores: scores.get(lead.id) ?? {},
+    })),
     asOf: (await scoresAsOf(manager, now)).getTime(),
     next: mark === null ? null : Buffer.from(JSON.stringify(mark)).toString('base64url'),
   };

@@ -1,4 +1,4 @@
-import type { BayReason, Place, Status, VerdictKey } from '@relvik/core';
+import type { Answer, BayReason, Place, Status, VerdictKey } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from '../database/columns';
 
@@ -79,6 +79,14 @@ export class LeadEntity {
   /** The team for which it waits in the bay, so that its managers see it. */
   @Column({ ...key, nullable: true })
   bayTeam!: string | null;
+
+  /** Whether a score set admits it; "unjudged": it can't be said which. */
+  @Column({ type: 'varchar', length: 8 })
+  admitted!: Answer;
+
+  /** The score set that gave what follows. */
+  @Column({ ...key, nullable: true })
+  scoreSet!: string | null;
 
   @Column({ type: 'varchar', length: 16, nullable: true })
   verdict!: VerdictKey | null;

@@ -1,5 +1,15 @@
 import type { FieldRow, LeadPage, LeadRow, SavedView, UnjudgedRow, WordingDocument } from '@relvik/contracts';
-import { bindCondition, type Condition, judge, LeadFacts, readableIn, type ReadyCharter, Spot } from '@relvik/core';
+import {
+  bindCondition,
+  type Charter,
+  type Condition,
+  judge,
+  LeadFacts,
+  readableIn,
+  type ReadyCharter,
+  type ScoreSet,
+  Spot,
+} from '@relvik/core';
 import { readCsv } from '@relvik/formats';
 import fc from 'fast-check';
 import { In } from 'typeorm';
@@ -9,10 +19,25 @@ import { readGoverning } from '../charter/charter-store';
 import { LeadEntity } from './lead.entity';
 import { loadLeads } from './lead-store';
 
+/** A second set with bands of its own; whom it does not admit either has no score; of a mill nobody knows whose it is. */
+function twoSets(charter: Charter): Charter {
+  const [first] = charter.scoreSets as readonly [ScoreSet];
+  const second: ScoreSet = {
+    ...first,
+    key: 'rest',
+    name: 'The rest',
+    when: { test: 'range', field: 'employees', from: { at: '5', included: true }, to: null },
+    signals: first.signals.map((signal) => ({ ...signal, key: `rest-${signal.key}` })),
+    grid: { ...first.grid, fit: { names: ['Low', 'B', 'High'], cuts: [40, 70] } },
+  };
+  const when: Condition = { test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm', 'Golf course'] };
+  return { ...charter, scoreSets: [{ ...first, when }, second] };
+}
+
 let server: SmallServer;
 let admin: Agent;
 beforeAll(async () => {
-  server = await SmallServer.start();
+  server = await SmallServer.start(twoSets);
   admin = await server.as('admin');
   const pick = (list: readonly string[], i: number) => list[i % list.length] ?? '';
   for (let i = 0; i < 90; i += 1)
@@ -70,7 +95,7 @@ const leaf: fc.Arbitrary<Condition> = fc.oneof(
   range('rank', 0, 50, 80),
   oneOf('industry', 'brewery', 'Fish farm', 'Golf course'),
   oneOf('country', 'Norway', 'DE', 'Malta'),
-  oneOf('fit_band', 'A', 'b'),
+  oneOf('fit_band', 'A', 'b', 'High'),
   oneOf('engagement_band', 'quiet'),
   oneOf('verdict', 'hand-over', 'no-action'),
   oneOf('stage', 'qualified', 'new'),
@@ -103,7 +128,7 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
   const ids = (await manager.find(LeadEntity, { select: { id: true } })).map(({ id }) => id);
   const leads = await loadLeads(manager, ids, 'none');
   return leads.flatMap(({ entity, record }) => {
-    const { grid } = ready.scoreSet;
+    const set = ready.scoreSets.find(({ key }) => key === entity.scoreSet);
     const scoreOf = (score: number | null) =>
       score === null
         ? { judged: false as const, fields: [] }
@@ -113,10 +138,19 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
         ? null
         : { fit: entity.fitBand, engagement: entity.engagementBand, verdict: entity.verdict, name: entity.grade };
     const facts = LeadFacts.of(record, world.rates, ready, server.now.getTime())
-      .withScore({ fit: scoreOf(entity.fit), engagement: scoreOf(entity.engagement), signals: [], held: [] }, grade, {
-        fit: grid.fit.names,
-        engagement: grid.engagement.names,
-      })
+      .withScore(
+        {
+          admitted: entity.admitted,
+          set: entity.scoreSet,
+          fit: scoreOf(entity.fit),
+          engagement: scoreOf(entity.engagement),
+          signals: [],
+          held: [],
+          beside: [],
+        },
+        grade,
+        set?.grid ?? null,
+      )
       .withStage(entity.stage as never)
       .withTerritory(
         entity.territory === null

@@ -1,4 +1,5 @@
 import type { CharterRow, CharterState } from '@relvik/contracts';
+import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
 import { ChartersPage } from './charters.page';
 
@@ -17,12 +18,8 @@ const row = (id: number, name: string, rest: Partial<CharterRow> = {}): CharterR
 });
 
 const changed = {
-  ...CHARTER,
+  ...withPoints(CHARTER, 'trade', 20),
   name: 'Next',
-  scoreSet: {
-    ...CHARTER.scoreSet,
-    signals: CHARTER.scoreSet.signals.map((one) => (one.key === 'trade' ? { ...one, points: 20 } : one)),
-  },
 };
 
 const STATE: CharterState = {
@@ -66,8 +63,8 @@ test('the draft that is open is compared with what is in force; the patch is ask
   const machines = page.find('details') as HTMLDetailsElement;
   machines.open = true;
   machines.dispatchEvent(new Event('toggle'));
-  await page.answer('/api/charters/1/patch/2', [{ op: 'replace', path: '/scoreSet/signals/0/points', value: 20 }]);
-  expect(page.find('pre').textContent).toContain('/scoreSet/signals/0/points');
+  await page.answer('/api/charters/1/patch/2', [{ op: 'replace', path: '/scoreSets/0/signals/0/points', value: 20 }]);
+  expect(page.find('pre').textContent).toContain('/scoreSets/0/signals/0/points');
 });
 
 test('a copy is named first; refused, the name stays to be tried again', async () => {

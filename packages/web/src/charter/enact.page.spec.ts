@@ -1,13 +1,10 @@
+import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
 import { EnactPage } from './enact.page';
 
 const changed = {
-  ...CHARTER,
+  ...withPoints(CHARTER, 'trade', 20),
   name: 'Next',
-  scoreSet: {
-    ...CHARTER.scoreSet,
-    signals: CHARTER.scoreSet.signals.map((one) => (one.key === 'trade' ? { ...one, points: 20 } : one)),
-  },
 };
 
 async function submit(page: PageTest<EnactPage>): Promise<void> {

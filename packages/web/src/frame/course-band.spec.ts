@@ -1,4 +1,5 @@
 import { TestBed } from '@angular/core/testing';
+import { withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { HomeService } from '../home/home.service';
 import { NearWorker, sendPopulation, until } from '../impact/near-worker.fixture';
 import { IMPACT_WORKER } from '../impact/worker-factory';
@@ -44,11 +45,10 @@ test('the water’s width is the number of leads at each step, and what leaves i
 });
 
 test('with a draft open its bank is drawn over the water, shifted by what the impact says', async () => {
-  const { fit } = CHARTER.scoreSet.grid;
-  const charter = {
-    ...CHARTER,
-    scoreSet: { ...CHARTER.scoreSet, grid: { ...CHARTER.scoreSet.grid, fit: { ...fit, cuts: [10, 20] } } },
-  };
+  const charter = withSets(CHARTER, (set) => ({
+    ...set,
+    grid: { ...set.grid, fit: { ...set.grid.fit, cuts: [10, 20] } },
+  }));
   const page = await open(charterState({ charter }));
   await sendPopulation(page);
   for (let tries = 0; tries < 60 && page.element.querySelector('.draft-bank') === null; tries += 1) {

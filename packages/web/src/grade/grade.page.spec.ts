@@ -8,15 +8,15 @@ const COUNTS = {
   gates: {},
   openGround: [],
   cells: [
-    { fitBand: 2, engagementBand: 1, count: 40, won: 18, closed: 20 },
-    { fitBand: 0, engagementBand: 0, count: 9, won: 1, closed: 9 },
+    { scoreSet: 'leads', fitBand: 2, engagementBand: 1, count: 40, won: 18, closed: 20 },
+    { scoreSet: 'leads', fitBand: 0, engagementBand: 0, count: 9, won: 1, closed: 9 },
   ],
 };
 
 async function open(draft: boolean): Promise<PageTest<GradePage>> {
   const page = await PageTest.open(GradePage, {}, charterState(draft ? {} : null));
   await page.answer('/api/rule-counts', COUNTS);
-  await page.answer('/api/distribution', { fit: [], engagement: [], unjudged: 0 });
+  await page.answer('/api/score-sets/leads/distribution', { fit: [], engagement: [] });
   return page;
 }
 
@@ -38,5 +38,5 @@ test('a cut is saved into the draft; one that makes no bands is not made, and sa
   expect(page.text).not.toContain('must be above');
   await page.saved();
   const { body } = page.sent('/api/drafts/2', 'PUT');
-  expect((body as SaveDraft).charter.scoreSet.grid.fit.cuts).toEqual([40, 55]);
+  expect((body as SaveDraft).charter.scoreSets[0]!.grid.fit.cuts).toEqual([40, 55]);
 });

@@ -1,22 +1,25 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { AXES, type Axis, showBand, type VerdictKey } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
+import { of, switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { DraftNote } from '../frame/draft-note';
-import { withCut } from '../charter/with-cut';
 import { storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
 import { HomeService } from '../home/home.service';
 import { DistributionChart } from '../score/distribution-chart';
+import { SetBar } from '../score/set-bar';
+import { SetChoice } from '../score/set-choice';
+import { withCut } from '../score/with-cut';
 
 /** Grade: the cuts of both axes, and what each cell of the grid asks for. */
 @Component({
   selector: 'rv-grade-page',
-  imports: [FormsModule, SelectModule, DistributionChart, DraftNote, Waiting],
+  imports: [FormsModule, SelectModule, DistributionChart, DraftNote, SetBar, Waiting],
   templateUrl: './grade.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -24,9 +27,16 @@ export class GradePage {
   protected readonly charters = inject(CharterService);
   private readonly impacts = inject(ImpactService);
   protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
-  private readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
-  protected readonly set = computed(() => this.charters.shown()?.scoreSet ?? null);
-  protected readonly before = computed(() => this.charters.inForce()?.charter.scoreSet ?? null);
+  private readonly home = inject(HomeService);
+  private readonly choice = inject(SetChoice);
+  private readonly distribution = toSignal(
+    toObservable(this.choice.key).pipe(
+      switchMap((key) => (key === null ? of(LOADING) : asLoaded(this.home.distribution(key)))),
+    ),
+    { initialValue: LOADING },
+  );
+  protected readonly set = this.choice.set;
+  protected readonly before = this.choice.inForce;
   protected readonly verdicts = computed(() =>
     (this.charters.shown()?.verdicts ?? []).map(({ key, name }) => ({ value: key, label: name })),
   );
@@ -49,10 +59,15 @@ export class GradePage {
     }),
   );
 
+  /** Of leads that come in it would grade none: it only gives scores beside. */
+  protected readonly onlyBeside = computed(
+    () => this.impacts.tally()?.sets[this.choice.key() ?? '']?.grades === 0,
+  );
+
   /** The best fit band on top. */
   protected readonly rows = computed(() => {
     const grid = this.set()?.grid;
-    const cells = valueOf(this.counts())?.cells ?? [];
+    const cells = (valueOf(this.counts())?.cells ?? []).filter(({ scoreSet }) => scoreSet === this.choice.key());
     const most = Math.max(1, ...cells.map((cell) => cell.count));
     const flows = this.impacts.impact()?.facets.grade.flows;
     const sum = (end: 'from' | 'to', grade: string): number =>
@@ -91,16 +106,16 @@ export class GradePage {
   }
 
   protected moveCut(axis: Axis, at: number, to: number): void {
-    this.charters.change(withCut(axis, at, to));
+    this.choice.change(withCut(axis, at, to));
   }
 
   protected setVerdict(fit: number, engagement: number, verdict: VerdictKey): void {
-    this.charters.change((charter) => {
-      const { grid } = charter.scoreSet;
+    this.choice.change((set) => {
+      const { grid } = set;
       const cells = grid.cells.map((row, f) =>
         f === fit ? row.map((cell, e) => (e === engagement ? verdict : cell)) : row,
       );
-      return { ...charter, scoreSet: { ...charter.scoreSet, grid: { ...grid, cells } } };
+      return { ...set, grid: { ...grid, cells } };
     });
   }
 

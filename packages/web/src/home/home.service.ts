@@ -17,7 +17,8 @@ export class HomeService {
     });
   }
 
-  distribution(): Observable<Distribution> {
-    return this.http.get<Distribution>('/api/distribution');
+  /** Open leads by their score of one set. */
+  distribution(set: string): Observable<Distribution> {
+    return this.http.get<Distribution>(`/api/score-sets/${set}/distribution`);
   }
 }

@@ -47,7 +47,7 @@ export class WatershedChart {
       case 'source':
         return of || 'No source';
       case 'fit':
-        return of === '' ? 'No grade' : (this.charters.inForce()?.charter.scoreSet.grid.fit.names[Number(of)] ?? of);
+        return of === '' ? 'No grade' : of;
       case 'stage':
         return names.stage(of);
       case 'territory':
@@ -77,9 +77,11 @@ export class WatershedChart {
     // Where leads are handed over on top, where they end at the bottom.
     const weight = ({ key, kind }: { readonly key: string; readonly kind: string }): number =>
       entered.has(key) ? 0 : kind === 'out' ? 2 : 1;
-    const order = [...(charter?.stages ?? [])]
-      .sort((a, b) => weight(a) - weight(b))
-      .map((stage) => `stage:${stage.key}`);
+    const stages = [...(charter?.stages ?? [])].sort((a, b) => weight(a) - weight(b));
+    const order = [
+      ...[...this.words.bands().fit].reverse().map((band) => `fit:${band}`),
+      ...stages.map((stage) => `stage:${stage.key}`),
+    ];
     const { nodes, links } = layOut(this.watershed(), WIDTH, HEIGHT, order);
     const svg = select(this.svg().nativeElement);
     const open = (query: Record<string, string> | null): void => {

@@ -46,10 +46,9 @@ function countOf(key: string, links: readonly WatershedLink[]): number {
 }
 
 /** The order inside a column: the better fit and the larger above, what is lost at the bottom. */
-function rankOf(key: string, count: number, stages: readonly string[]): number {
+function rankOf(key: string, count: number, order: readonly string[]): number {
   if (key === 'bay' || key === 'territory:' || key === 'fit:') return 1e12;
-  if (key.startsWith('fit:')) return -Number(key.slice(4));
-  if (key.startsWith('stage:')) return stages.indexOf(key);
+  if (key.startsWith('fit:') || key.startsWith('stage:')) return order.indexOf(key);
   if (key.startsWith('queue:') || key.startsWith('rep:')) return 1e9 - count;
   return -count;
 }
@@ -57,20 +56,20 @@ function rankOf(key: string, count: number, stages: readonly string[]): number {
 /**
  * Lays the watershed out: nodes in five columns, one thickness for a lead throughout, ribbons in the order of their ends.
  *
- * @param stages stage nodes from top to bottom
+ * @param order nodes of fit bands and stages from top to bottom
  */
 export function layOut(
   { links }: Watershed,
   width: number,
   height: number,
-  stages: readonly string[],
+  order: readonly string[],
 ): { readonly nodes: readonly PlacedNode[]; readonly links: readonly PlacedLink[] } {
   const keys = [...new Set(links.flatMap(({ from, to }) => [from, to]))];
   const columns = Array.from({ length: LAST + 1 }, (_, column) =>
     keys
       .filter((key) => columnOf(key) === column)
       .map((key) => ({ key, count: countOf(key, links) }))
-      .sort((a, b) => rankOf(a.key, a.count, stages) - rankOf(b.key, b.count, stages)),
+      .sort((a, b) => rankOf(a.key, a.count, order) - rankOf(b.key, b.count, order)),
   );
   const perLead = Math.min(
     ...columns

@@ -1,6 +1,7 @@
 import { Location } from '@angular/common';
 import { TestBed } from '@angular/core/testing';
 import type { ImpactQuestionName } from '@relvik/core';
+import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
 import { ImpactPanel } from './impact-panel';
@@ -10,12 +11,8 @@ import { IMPACT_WORKER } from './worker-factory';
 import { WorkerDesk } from './worker-desk';
 
 const draft = (points: number) => ({
-  ...CHARTER,
+  ...withPoints(CHARTER, 'trade', points),
   name: 'Next',
-  scoreSet: {
-    ...CHARTER.scoreSet,
-    signals: CHARTER.scoreSet.signals.map((one) => (one.key === 'trade' ? { ...one, points } : one)),
-  },
 });
 
 async function loaded(points: number): Promise<PageTest<ImpactPanel>> {

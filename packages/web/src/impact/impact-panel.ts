@@ -61,10 +61,11 @@ export class ImpactPanel {
     bandFlows(this.impact()?.facets.grade.flows ?? [], this.before(), this.draft()),
   );
   protected readonly gradeNodes = computed((): FlowNode[] => {
-    const names = new Set([...bandNames(this.draft()), ...bandNames(this.before())]);
-    const list = [...names];
+    // Of several sets only those bands that some lead is in.
+    const seen = new Set(this.grades().flatMap(({ from, to }) => [from, to]));
+    const depths = new Map([...bandDepths(this.draft()), ...bandDepths(this.before())]);
     return [
-      ...list.map((name, n) => ({ label: name, name, depth: list.length - n })),
+      ...[...depths].flatMap(([name, depth]) => (seen.has(name) ? [{ label: name, name, depth }] : [])),
       { label: '', name: '–', depth: 0 },
     ];
   });
@@ -149,7 +150,7 @@ export class ImpactPanel {
           ? {
               before: gradeParts(lead.grade[0], this.before()),
               after: gradeParts(lead.grade[1], this.draft()),
-              bands: this.draft()?.scoreSet.grid.engagement.names.length ?? 4,
+              bands: Math.max(1, ...(this.draft()?.scoreSets ?? []).map(({ grid }) => grid.engagement.names.length)),
             }
           : null,
       from: tab === 'grade' ? '' : labelWords(tab, lead[tab][0], names),
@@ -199,6 +200,9 @@ export class ImpactPanel {
   }
 }
 
-function bandNames(charter: Charter | null): readonly string[] {
-  return [...(charter?.scoreSet.grid.fit.names ?? [])].reverse();
+/** Fit bands from the best down, set by set, each with how deep it is shown. */
+function bandDepths(charter: Charter | null): [name: string, depth: number][] {
+  return (charter?.scoreSets ?? []).flatMap(({ grid }) =>
+    grid.fit.names.map((name, place): [string, number] => [name, place + 1]).reverse(),
+  );
 }

@@ -4,27 +4,24 @@ import { BAY_LABEL, type Charter, type FacetName, type Flow, type Names } from '
 export interface GradeParts {
   readonly name: string | null;
   readonly fit: number | null;
+  readonly fitName: string;
   readonly engagement: number | null;
 }
 
-/** The bands of a grade's name in a charter. */
+/** The bands of a grade's name in a charter: of the first set that has a grade of that name. */
 export function gradeParts(name: string, charter: Charter | null): GradeParts {
-  const grid = charter?.scoreSet.grid;
-  if (grid !== undefined)
+  for (const { grid } of charter?.scoreSets ?? [])
     for (const [fit, fitName] of grid.fit.names.entries())
       for (const [engagement, engagementName] of grid.engagement.names.entries())
-        if (name === `${fitName} ${engagementName}`) return { name, fit, engagement };
-  return { name: null, fit: null, engagement: null };
+        if (name === `${fitName} ${engagementName}`) return { name, fit, fitName, engagement };
+  return { name: null, fit: null, fitName: '', engagement: null };
 }
 
 /** Flows between grades as flows between fit bands. */
 export function bandFlows(flows: readonly Flow[], before: Charter | null, after: Charter | null): Flow[] {
   const sums = new Map<string, Flow>();
   for (const { from, to, count } of flows) {
-    const bands = {
-      from: before?.scoreSet.grid.fit.names[gradeParts(from, before).fit ?? -1] ?? '',
-      to: after?.scoreSet.grid.fit.names[gradeParts(to, after).fit ?? -1] ?? '',
-    };
+    const bands = { from: gradeParts(from, before).fitName, to: gradeParts(to, after).fitName };
     const key = JSON.stringify(bands);
     sums.set(key, { ...bands, count: (sums.get(key)?.count ?? 0) + count });
   }

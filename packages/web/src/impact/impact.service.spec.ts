@@ -1,6 +1,7 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { Charter } from '@relvik/core';
+import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { CharterService } from '../charter/charter.service';
 import { CHARTER } from '../page.fixture';
 import { ImpactService } from './impact.service';
@@ -32,14 +33,8 @@ const settled = async (): Promise<void> => {
   for (let turns = 0; turns < 5; turns += 1) await Promise.resolve();
   TestBed.tick();
 };
-const pointsIn = (charter: Charter): number => charter.scoreSet.signals[0]?.points ?? NaN;
-const draftOf = (points: number): Charter => ({
-  ...CHARTER,
-  scoreSet: {
-    ...CHARTER.scoreSet,
-    signals: CHARTER.scoreSet.signals.map((one, i) => (i === 0 ? { ...one, points } : one)),
-  },
-});
+const pointsIn = (charter: Charter): number => charter.scoreSets[0]?.signals[0]?.points ?? NaN;
+const draftOf = (points: number): Charter => withPoints(CHARTER, 'trade', points);
 
 function setting() {
   const draft = signal<{ charter: Charter } | null>({ charter: draftOf(1) });

@@ -14,6 +14,7 @@ import type {
 } from '@relvik/core';
 import { keepEqual } from '../api/keep-equal';
 import { CharterService } from '../charter/charter.service';
+import { SetChoice } from '../score/set-choice';
 import { type AxisBars, barsOf, type ScoreBar } from './bars-of';
 import { PopulationService } from './population.service';
 
@@ -22,6 +23,7 @@ import { PopulationService } from './population.service';
 export class ImpactService {
   private readonly charters = inject(CharterService);
   private readonly population = inject(PopulationService);
+  private readonly sets = inject(SetChoice);
   private readonly wanted = signal(false);
   private busy = false;
   private again = false;
@@ -48,7 +50,7 @@ export class ImpactService {
 
   private readonly hasDraft = computed(() => this.charters.draft() !== null);
   private readonly spread = { fit: this.barsOn('fit'), engagement: this.barsOn('engagement') };
-  /** How all leads spread over both axes. */
+  /** How the leads that the chosen set admits spread over both axes. */
   readonly bars = computed((): AxisBars | null => {
     const [fit, engagement] = [this.spread.fit(), this.spread.engagement()];
     return fit && engagement && { fit, engagement };
@@ -124,7 +126,7 @@ export class ImpactService {
   /** Drawn anew only when its counts are other ones. */
   private barsOn(axis: Axis): Signal<AxisBars[Axis] | null> {
     const side = (which: 'before' | 'after'): Signal<readonly ScoreBar[] | null> => {
-      const spread = computed(() => this.impact()?.spread[axis][which] ?? null);
+      const spread = computed(() => this.impact()?.spreads[this.sets.key() ?? '']?.[axis][which] ?? null);
       return computed(() => {
         const counted = spread();
         return counted && barsOf(counted);
@@ -132,8 +134,9 @@ export class ImpactService {
     };
     const [before, after] = [side('before'), side('after')];
     return computed(() => {
-      const inForce = before();
-      return inForce && { inForce, draft: this.hasDraft() ? after() : null };
+      const [inForce, draft] = [before(), this.hasDraft() ? after() : null];
+      // A set that the draft adds, or turns on, has no bars in force.
+      return inForce === null && draft === null ? null : { inForce: inForce ?? [], draft };
     });
   }
 

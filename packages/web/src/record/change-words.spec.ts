@@ -7,6 +7,7 @@ const wording: Wording = {
     fields: named('industry', 'Industry'),
     stages: named('new', 'New'),
     gates: [],
+    sets: [],
     signals: [],
     verdicts: [],
     territories: named('dach', 'D-A-CH'),

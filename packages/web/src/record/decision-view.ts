@@ -1,7 +1,8 @@
-import { DatePipe } from '@angular/common';
+import { DatePipe, NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import {
   accountWords,
+  admissionWords,
   AXES,
   type Axis,
   axisWords,
@@ -12,6 +13,7 @@ import {
   heldWords,
   placeWords,
   seenWords,
+  type SetScore,
   signed,
   territoryWords,
   type Wording,
@@ -20,7 +22,7 @@ import {
 /** The whole account of one decision, step by step. */
 @Component({
   selector: 'rv-decision',
-  imports: [DatePipe],
+  imports: [DatePipe, NgTemplateOutlet],
   templateUrl: './decision-view.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -28,15 +30,22 @@ export class DecisionView {
   readonly decision = input.required<Decision>();
   readonly wording = input.required<Wording>();
 
-  protected readonly axes = computed(() =>
-    AXES.map((axis) => ({
-      axis,
-      title: axis === 'fit' ? 'Fit' : 'Engagement',
-      sum: axisWords(axis, this.decision(), this.wording()),
-      signals: this.signalsOf(axis, this.decision()),
-      held: this.decision()
-        .score.held.filter((one) => one.axis === axis)
-        .map((one) => heldWords(one, this.wording())),
+  /** Why no set grades it; null: one does. */
+  protected readonly notAdmitted = computed(() => {
+    const { score } = this.decision();
+    return score.admitted === 'yes' ? null : admissionWords(score, this.wording());
+  });
+  protected readonly axes = computed(() => this.axesOf(this.decision().score));
+  /** Named only where it is one of several. */
+  protected readonly set = computed(() => {
+    const { set, beside } = this.decision().score;
+    return set === null || beside.length === 0 ? null : this.wording().names.set(set);
+  });
+  protected readonly beside = computed(() =>
+    this.decision().score.beside.map((one) => ({
+      key: one.set,
+      name: this.wording().names.set(one.set),
+      axes: this.axesOf(one),
     })),
   );
 
@@ -78,9 +87,19 @@ export class DecisionView {
     return grade === null ? null : this.wording().names.verdict(grade.verdict);
   });
 
-  private signalsOf(axis: Axis, decision: Decision) {
+  private axesOf(score: Omit<SetScore, 'set'>) {
+    return AXES.map((axis) => ({
+      axis,
+      title: axis === 'fit' ? 'Fit' : 'Engagement',
+      sum: axisWords(score[axis], this.wording()),
+      signals: this.signalsOf(axis, score.signals),
+      held: score.held.filter((one) => one.axis === axis).map((one) => heldWords(one, this.wording())),
+    }));
+  }
+
+  private signalsOf(axis: Axis, signals: SetScore['signals']) {
     const { names } = this.wording();
-    return decision.score.signals
+    return signals
       .filter((outcome) => outcome.axis === axis && outcome.answer !== 'no')
       .map((outcome) => ({
         name: names.signal(outcome.signal),

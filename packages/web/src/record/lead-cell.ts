@@ -46,7 +46,14 @@ import { WordingService } from './wording.service';
         <span class="quiet">{{ one.arrived | ago }}</span>
       }
       @default {
-        {{ value() }}
+        @if (scores(); as own) {
+          <span
+            [title]="'Fit ' + (own.fit ?? 'can’t be judged') + ', engagement ' + (own.engagement ?? 'can’t be judged')"
+            >{{ own.fit ?? '–' }} · {{ own.engagement ?? '–' }}</span
+          >
+        } @else {
+          {{ value() }}
+        }
       }
     }
   `,
@@ -61,6 +68,8 @@ export class LeadCell {
     const key = this.column();
     return LEAD_COLUMNS.find((column) => column === key) ?? null;
   });
+  /** What a score set gives it; null where the column is of no set, or the set does not admit it. */
+  protected readonly scores = computed(() => this.lead().scores[this.column().replace(/^set:/, '')] ?? null);
   protected readonly value = computed(() => {
     const key = this.column().replace(/^field:/, '');
     const raw = this.lead().values[key] ?? '';

@@ -129,13 +129,12 @@ export class LeadsPage {
   /** Filters that have no field of their own here, as chips that can be taken away. */
   protected readonly chips = computed(() => {
     const { names } = this.words.wording();
-    const { fit: fits, engagement: engagements } = this.words.bands();
     const chip = (key: string, words: string | undefined) => (words === undefined ? [] : [{ key, words }]);
     const [queue, fit, engagement, team] = [this.queue(), this.fit(), this.engagement(), this.team()];
     return [
       ...chip('queue', queue && `Queue ${names.queue(queue)}`),
-      ...chip('fit', fit === undefined ? undefined : fit === 'none' ? 'No grade' : `Fit ${fits[Number(fit)] ?? fit}`),
-      ...chip('engagement', engagement && `Engagement ${engagements[Number(engagement)] ?? engagement}`),
+      ...chip('fit', fit === undefined ? undefined : fit === 'none' ? 'No grade' : `Fit ${fit}`),
+      ...chip('engagement', engagement && `Engagement ${engagement}`),
       ...chip('source', this.source()),
       ...chip('team', team && names.team(team)),
     ];
@@ -161,11 +160,11 @@ export class LeadsPage {
       order: (this.order() ?? 'rank') as LeadQuery['order'],
     };
   });
-  /** Only fields have to be asked for. */
+  /** Only fields, and score sets, have to be asked for. */
   private readonly asked = computed(
     () =>
       this.chosen()
-        .filter((key) => key.startsWith('field:'))
+        .filter((key) => key.startsWith('field:') || key.startsWith('set:'))
         .join(',') || undefined,
   );
   private readonly query = computed((): LeadQuery => ({
@@ -189,6 +188,7 @@ export class LeadsPage {
   });
   protected readonly columnChoices = computed(() => [
     ...LEAD_COLUMNS.map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
+    ...this.words.lists().sets.map(({ key, name }) => ({ value: `set:${key}`, label: name })),
     ...this.words
       .fields()
       .filter(({ key }) => key !== 'name' && key !== 'company')
@@ -244,7 +244,14 @@ export class LeadsPage {
 
   private isNumber(key: string): boolean {
     const type = this.words.wording().fields.get(key.replace(/^field:/, ''))?.type;
-    return key === 'rank' || key === 'fit' || key === 'engagement' || type === 'number' || type === 'money';
+    return (
+      key.startsWith('set:') ||
+      key === 'rank' ||
+      key === 'fit' ||
+      key === 'engagement' ||
+      type === 'number' ||
+      type === 'money'
+    );
   }
 
   protected choose(columns: readonly string[]): void {

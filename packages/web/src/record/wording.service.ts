@@ -1,12 +1,13 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
-import { type Field, type FieldType, namesFrom, VERDICT_KEYS, type Wording } from '@relvik/core';
+import { type Axis, type Field, type FieldType, namesFrom, VERDICT_KEYS, type Wording } from '@relvik/core';
 
 const NO_NAMES = {
   fields: [],
   stages: [],
   gates: [],
+  sets: [],
   signals: [],
   verdicts: [],
   territories: [],
@@ -17,8 +18,6 @@ const NO_NAMES = {
   groups: [],
   activities: [],
 };
-
-const NO_BANDS = { fit: [], engagement: ['', '', '', ''] } satisfies WordingDocument['bands'];
 
 /** What things are called, for every page that puts keys into words. */
 @Injectable({ providedIn: 'root' })
@@ -37,9 +36,14 @@ export class WordingService {
   readonly fields = computed(() => (this.document()?.fields ?? []).filter((field) => !field.retired));
   readonly lists = computed(() => this.document()?.names ?? NO_NAMES);
   readonly kinds = computed(() => (this.document()?.kinds ?? []).filter((kind) => !kind.retired));
-  readonly bands = computed(() => this.document()?.bands ?? NO_BANDS);
+  private readonly grids = computed(() => this.document()?.grids ?? []);
+  /** The names of bands, those of all score sets. */
+  readonly bands = computed(() => {
+    const names = (axis: Axis): string[] => [...new Set(this.grids().flatMap((grid) => grid[axis]))];
+    return { fit: names('fit'), engagement: names('engagement') };
+  });
   /** How many rising bars the highest engagement band has above the lowest. */
-  readonly engagementBands = computed(() => this.bands().engagement.length);
+  readonly engagementBands = computed(() => Math.max(1, ...this.grids().map(({ engagement }) => engagement.length)));
 
   /** What a condition over stored leads may read: their fields, and what was computed. */
   readonly readable = computed((): readonly Field[] => {

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
-import { AXES, type Axis, type Charter, type ScoreSet, type Signal } from '@relvik/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { AXES, type Axis, type Signal } from '@relvik/core';
+import { of, switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
-import { withCut } from '../charter/with-cut';
 import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
@@ -12,12 +12,15 @@ import { storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
 import { DistributionChart } from './distribution-chart';
 import { SignalEditor } from './signal-editor';
+import { SetBar } from './set-bar';
+import { SetChoice } from './set-choice';
 import { SignalRow } from './signal-row';
+import { withCut } from './with-cut';
 
 /** Score: every signal with its points and what it comes to, per axis; all of it is changed in the draft, in place. */
 @Component({
   selector: 'rv-score',
-  imports: [DistributionChart, DraftNote, SignalEditor, SignalRow, Waiting],
+  imports: [DistributionChart, DraftNote, SetBar, SignalEditor, SignalRow, Waiting],
   templateUrl: './score.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -25,16 +28,26 @@ export class ScorePage {
   protected readonly charters = inject(CharterService);
   protected readonly impacts = inject(ImpactService);
   protected readonly axes = AXES;
-  private readonly distribution = toSignal(asLoaded(inject(HomeService).distribution()), { initialValue: LOADING });
-  protected readonly set = computed(() => this.charters.shown()?.scoreSet ?? null);
-  protected readonly setInForce = computed(() => this.charters.inForce()?.charter.scoreSet ?? null);
+  private readonly home = inject(HomeService);
+  private readonly choice = inject(SetChoice);
+  private readonly distribution = toSignal(
+    toObservable(this.choice.key).pipe(
+      switchMap((key) => (key === null ? of(LOADING) : asLoaded(this.home.distribution(key)))),
+    ),
+    { initialValue: LOADING },
+  );
+  protected readonly set = this.choice.set;
+  protected readonly setInForce = this.choice.inForce;
   protected readonly editing = signal<string | null>(null);
 
   protected readonly beforeByKey = computed(
     () => new Map((this.setInForce()?.signals ?? []).map((signal) => [signal.key, signal])),
   );
   protected readonly tally = computed(() => this.impacts.tally()?.signals ?? {});
-  protected readonly size = computed(() => valueOf(this.impacts.state())?.size ?? 0);
+  /** How many leads the set admits: the shares are of them. */
+  protected readonly size = computed(
+    () => this.impacts.tally()?.sets[this.choice.key() ?? '']?.admits ?? valueOf(this.impacts.state())?.size ?? 0,
+  );
   protected readonly groups = computed(() =>
     AXES.map((axis) => ({
       axis,
@@ -54,19 +67,16 @@ export class ScorePage {
   /** What is drawn: all leads by both charters as the impact computes it, else open leads as they are stored. */
   protected readonly bars = computed(() => this.impacts.bars() ?? storedBars(valueOf(this.distribution())));
 
-  private change(change: (set: ScoreSet) => ScoreSet): void {
-    this.charters.change((charter: Charter) => ({ ...charter, scoreSet: change(charter.scoreSet) }));
+  private signalKeys(): string[] {
+    return this.choice.sets().flatMap(({ signals }) => signals.map(({ key }) => key));
   }
 
   protected replace(key: string, signal: Signal): void {
-    this.change((set) => ({ ...set, signals: set.signals.map((one) => (one.key === key ? signal : one)) }));
+    this.choice.change((set) => ({ ...set, signals: set.signals.map((one) => (one.key === key ? signal : one)) }));
   }
 
   protected add(axis: Axis): void {
-    const key = freshKey(
-      'signal',
-      (this.set()?.signals ?? []).map((signal) => signal.key),
-    );
+    const key = freshKey('signal', this.signalKeys());
     const common = { key, name: 'New signal', axis, on: true, points: 5, group: null };
     const fresh: Signal =
       axis === 'fit'
@@ -82,15 +92,14 @@ export class ScorePage {
             fade: { kind: 'half-life', days: 30 },
             cap: null,
           };
-    this.change((set) => ({ ...set, signals: [...set.signals, fresh] }));
+    this.choice.change((set) => ({ ...set, signals: [...set.signals, fresh] }));
     this.editing.set(key);
   }
 
   /** A copy stands below what it was copied from, and is opened. */
   protected copy(signal: Signal): void {
-    const keys = (this.set()?.signals ?? []).map((one) => one.key);
-    const twin: Signal = { ...signal, key: freshKey('signal', keys), name: `${signal.name}, copy` };
-    this.change((set) => ({
+    const twin: Signal = { ...signal, key: freshKey('signal', this.signalKeys()), name: `${signal.name}, copy` };
+    this.choice.change((set) => ({
       ...set,
       signals: set.signals.flatMap((one) => (one.key === signal.key ? [one, twin] : [one])),
     }));
@@ -99,7 +108,7 @@ export class ScorePage {
 
   /** Changes places with the next, or the one before, of the same axis. */
   protected shift({ key, axis }: Signal, by: 1 | -1): void {
-    this.change((set) => {
+    this.choice.change((set) => {
       const own = set.signals.flatMap((one, i) => (one.axis === axis ? [i] : []));
       const from = set.signals.findIndex((one) => one.key === key);
       const to = own[own.indexOf(from) + by];
@@ -110,11 +119,11 @@ export class ScorePage {
   }
 
   protected remove(key: string): void {
-    this.change((set) => ({ ...set, signals: set.signals.filter((signal) => signal.key !== key) }));
+    this.choice.change((set) => ({ ...set, signals: set.signals.filter((signal) => signal.key !== key) }));
     this.editing.set(null);
   }
 
   protected moveCut(axis: Axis, at: number, to: number): void {
-    this.charters.change(withCut(axis, at, to));
+    this.choice.change(withCut(axis, at, to));
   }
 }

@@ -11,7 +11,8 @@ export interface TracerStep {
 type Say = (decision: Decision, wording: Wording) => string;
 
 function score(axis: 'fit' | 'engagement'): Say {
-  return ({ score: of }) => (of[axis].judged ? String(of[axis].score) : 'can’t be judged');
+  return ({ score: of }) =>
+    of[axis].judged ? String(of[axis].score) : of.admitted === 'no' ? 'not scored' : 'can’t be judged';
 }
 
 const STEPS: readonly (readonly [name: string, say: Say])[] = [

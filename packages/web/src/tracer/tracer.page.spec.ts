@@ -1,6 +1,7 @@
 import type { RecordDocument } from '@relvik/contracts';
 import { readValue, type Value } from '@relvik/core';
 import { TestBed } from '@angular/core/testing';
+import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { SMALL_WORLD, smallWorld } from '../../../core/src/charter/charter.fixture';
 import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
 import { TracerPage } from './tracer.page';
@@ -18,12 +19,8 @@ function record(id: number, raw: Readonly<Record<string, string>>): RecordDocume
 }
 
 const halved = {
-  ...CHARTER,
+  ...withPoints(CHARTER, 'trade', 30),
   name: 'Next',
-  scoreSet: {
-    ...CHARTER.scoreSet,
-    signals: CHARTER.scoreSet.signals.map((one) => (one.key === 'trade' ? { ...one, points: 30 } : one)),
-  },
 };
 
 async function open(state = charterState({ charter: halved })) {

@@ -2,6 +2,7 @@ import { FirstSchema1764000000000 } from './1764000000000-first-schema';
 import { CharterLife1764100000000 } from './1764100000000-charter-life';
 import { PopulationIndexes1764200000000 } from './1764200000000-population-indexes';
 import { TimeAndActivities1764300000000 } from './1764300000000-time-and-activities';
+import { ScoreSets1764400000000 } from './1764400000000-score-sets';
 
 /** In the order in which they run. */
 export const MIGRATIONS = [
@@ -9,4 +10,5 @@ export const MIGRATIONS = [
   CharterLife1764100000000,
   PopulationIndexes1764200000000,
   TimeAndActivities1764300000000,
+  ScoreSets1764400000000,
 ];

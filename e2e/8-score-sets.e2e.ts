@@ -1,0 +1,71 @@
+import { expect, test } from '@playwright/test';
+import { apiOf, signIn } from './people';
+
+test('a score set for a product line is copied, given its own entry, dragged to the front, and its impact seen; undone, all is as before', async ({
+  page,
+  baseURL,
+}) => {
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  await api.post('/api/drafts', { headers, data: { name: 'Product lines' } });
+  await signIn(page, 'admin');
+  await page.goto('/score');
+  const names = page.locator('.set .name');
+  await expect(names).toHaveText(['Leads, sensing networks', 'Care plan, an extra to sensing']);
+  const headline = page.locator('.headline');
+  await expect(headline).toContainText('No lead changes grade');
+
+  await page.getByRole('button', { name: 'Edit Leads, sensing networks', exact: true }).click();
+  await page.getByRole('button', { name: 'Copy it' }).click();
+  await page.getByLabel('Name of the score set').fill('Waterworks');
+  await page.getByLabel('Name of the score set').blur();
+  await expect(names).toHaveText(['Leads, sensing networks', 'Waterworks', 'Care plan, an extra to sensing']);
+  await page.getByRole('button', { name: 'As text (FEEL)' }).click();
+  await page.getByRole('textbox', { name: 'Condition in FEEL' }).fill('industry = "Waterworks"');
+  await expect(page.locator('.set.chosen')).toContainText('Industry is Waterworks');
+  await page.getByRole('button', { name: 'Done' }).click();
+  // Behind the set that admits every lead it grades none; in front of it, all it admits.
+  const counts = page.locator('.set.chosen .number');
+  await expect(counts).toHaveText(/^\s*[1-9]\d* · 0\s*$/);
+  const admits = Number((await counts.textContent())?.split('·')[0]);
+  const handle = page.locator('.set.chosen .order');
+  const first = page.locator('.set .order').first();
+  await handle.hover();
+  await page.mouse.down();
+  const target = await first.boundingBox();
+  if (target === null) throw new Error('the first set is on the screen');
+  await page.mouse.move(target.x + 10, target.y + 20, { steps: 8 });
+  await page.mouse.move(target.x + 10, target.y - 6, { steps: 8 });
+  await page.mouse.up();
+  await expect(names).toHaveText(['Waterworks', 'Leads, sensing networks', 'Care plan, an extra to sensing']);
+  await expect(counts).toHaveText(`${admits} · ${admits}`);
+
+  // A copy grades as its pattern does, until its own points are other ones.
+  await page.getByLabel('Points for Industry that knows its water').fill('60');
+  await page.getByLabel('Points for Industry that knows its water').blur();
+  await expect(headline).toContainText(/of [\d,]+ leads change grade/);
+  await page.getByRole('button', { name: 'Move Waterworks down' }).press('Enter');
+  await expect(headline).toContainText('No lead changes grade');
+  while (await page.getByRole('button', { name: 'Undo the last change' }).isVisible())
+    await page.getByRole('button', { name: 'Undo the last change' }).click();
+  await expect(names).toHaveText(['Leads, sensing networks', 'Care plan, an extra to sensing']);
+});
+
+test('what a lead scores beside its grade is a column of the list, and on its page with every signal', async ({
+  page,
+}) => {
+  await signIn(page, 'admin');
+  await page.goto('/leads?columns=grade,rank,set:care-plan');
+  await expect(page.getByRole('columnheader', { name: 'Care plan, an extra to sensing' })).toBeVisible();
+  const row = page
+    .locator('.leads tbody tr')
+    .filter({ hasText: /\d+ · \d+/ })
+    .first();
+  const [fit, engagement] = /(\d+) · (\d+)/.exec((await row.textContent()) ?? '')?.slice(1) ?? [];
+  await row.getByRole('link').click();
+  const beside = page.locator('details.beside');
+  await expect(beside).toContainText(new RegExp(`Beside: Care plan.*Fit .*= ${fit}\\b`));
+  await beside.locator('summary').click();
+  await expect(beside.locator('.reason')).toHaveCount(2);
+  await expect(page.getByText('Graded by Leads, sensing networks')).toBeVisible();
+  expect(Number(engagement)).toBeLessThanOrEqual(40);
+});

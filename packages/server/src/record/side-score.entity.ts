@@ -1,0 +1,19 @@
+import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
+import { key, whole } from '../database/columns';
+
+/** What a score set gives a record beside the one that grades it; null: an axis can't be judged. */
+@Entity('side_score')
+@Index('side_score_by_set', ['scoreSet'])
+export class SideScoreEntity {
+  @PrimaryColumn(whole)
+  record!: number;
+
+  @PrimaryColumn(key)
+  scoreSet!: string;
+
+  @Column({ type: 'double', nullable: true })
+  fit!: number | null;
+
+  @Column({ type: 'double', nullable: true })
+  engagement!: number | null;
+}
