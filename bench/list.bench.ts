@@ -3,6 +3,7 @@ import type { DataSource } from 'typeorm';
 import { listLeads } from '../packages/server/src/record/lead-list';
 import { Dice } from './dice';
 import { atLeast, type Figure, letGo, median, ROUNDS } from './measure';
+import { SCORE_SET } from './setting';
 
 const ALL = { all: true } as const;
 const NOW = new Date('2026-11-01T12:00:00Z');
@@ -14,7 +15,7 @@ export async function storeMany(source: DataSource, count: number): Promise<void
   const dice = new Dice(5);
   const at = new Date('2026-01-01T00:00:00Z');
   const columns =
-    'id, version, name, company, status, stage, place, owner, since, fit, engagement, rank_order, fit_band, engagement_band, grade, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at';
+    'id, version, name, company, status, stage, place, owner, since, admitted, score_set, fit, engagement, rank_order, fit_band, engagement_band, grade, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at';
   for (let first = 1; first <= count; first += 5000) {
     const leads = [];
     const values = [];
@@ -25,7 +26,18 @@ export async function storeMany(source: DataSource, count: number): Promise<void
       leads.push([
         ...[id, 1, `Person ${id}`, `Firm ${dice.whole(50_000)}`, dice.chance(0.7) ? 'open' : 'won'],
         ...[owned ? 'qualified' : 'new', owned ? 'owner' : 'not-handed-over', owned ? `r${dice.whole(OWNERS)}` : null],
-        ...[arrived, fit, engagement, fit + engagement, fit >> 5, engagement >> 5, 'B active', `t${dice.whole(9)}`],
+        ...[
+          arrived,
+          'yes',
+          SCORE_SET.key,
+          fit,
+          engagement,
+          fit + engagement,
+          fit >> 5,
+          engagement >> 5,
+          'B active',
+          `t${dice.whole(9)}`,
+        ],
         ...['{}', arrived, arrived, 'api', 1, at, null],
       ]);
       values.push([id, 'industry', 'text', 'x', dice.pick(INDUSTRIES)]);

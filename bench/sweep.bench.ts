@@ -135,7 +135,7 @@ export function sweepFigures(count: number): Figure[] {
 }
 
 /**
- * S3: each round edits another value, so that nothing is found ready. The edits have a resident of their own: a full sweep has its
+ * S3: each round edits another value, so that nothing is found ready, by a whole point, so that scores are seen to change. The edits have a resident of their own: a full sweep has its
  * answers forgotten, which no one who types would meet.
  */
 function editFigures(resident: Resident, edited: Resident, charter: ReadyCharter, name: string): Figure[] {
@@ -143,7 +143,7 @@ function editFigures(resident: Resident, edited: Resident, charter: ReadyCharter
   sweep.run(charter);
   let round = 0;
   const withPoints = (n: number): ReadyCharter =>
-    ready((json) => Object.assign(json.scoreSets[0]?.signals[7] as object, { points: 6 + (n % 50) / 4 }));
+    ready((json) => Object.assign(json.scoreSets[0]?.signals[7] as object, { points: 6 + (n % 50) }));
   const withThreshold = (n: number): ReadyCharter =>
     ready((json) =>
       Object.assign(json.scoreSets[0]?.signals[7] as object, {

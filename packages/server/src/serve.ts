@@ -6,10 +6,8 @@ import type { AddressInfo } from 'node:net';
 import pino from 'pino';
 import { type Access, openDatabase } from './database/open-database';
 import { buildService } from './api/app';
-import { finishRescores } from './charter/rescore';
-import { freeBay } from './decide/free-bay';
-import { passTime } from './decide/pass-time';
 import { FarDesk } from './population/far-desk';
+import { FarTending } from './tend/tending';
 import { DEMO_SIGN_INS, loadDemoWorld } from './demo-world';
 
 export interface ServeSettings {
@@ -58,9 +56,13 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
 
   const signIns = hasDemo ? DEMO_SIGN_INS : [];
   const desk = new FarDesk(settings.access);
+  const tending = new FarTending(settings.access, (why) => {
+    log.error({ why }, 'background work failed; it is tried again');
+  });
   const service = buildService({
     source,
     desk,
+    tending,
     browserRecords: settings.browserRecords ?? 200_000,
     log,
     now,
@@ -68,25 +70,16 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
     demo: signIns,
     limits: settings.limits ?? { signIn: 20, form: 30 },
   });
-  const failed = (error: unknown): void => {
-    log.error({ err: error }, 'background work failed; it is tried again');
-  };
   const listening = await listen(service.app, port, host).catch(async (error: unknown) => {
     await source.destroy();
     throw error;
   });
 
   // What a stop left undone, and what waits for someone free: now, and from time to time.
-  let background = Promise.resolve();
-  const tend = (): void => {
-    background = background
-      .then(() => finishRescores(source, now))
-      .then(() => passTime(source, now()))
-      .then(() => freeBay(source, now()))
-      .then(() => undefined, failed);
-  };
-  tend();
-  const timer = setInterval(tend, HALF_MINUTE);
+  tending.wake();
+  const timer = setInterval(() => {
+    tending.wake();
+  }, HALF_MINUTE);
 
   return {
     address: `http://${host}:${(listening.address() as AddressInfo).port}`,
@@ -101,7 +94,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
         }, 2000).unref();
       });
       await service.writer.settled();
-      await background;
+      await tending.stop();
       await desk.stop();
       await source.destroy();
     },

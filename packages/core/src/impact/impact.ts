@@ -6,7 +6,7 @@ import { type Placed, WITH_OWNER } from '../sweep/replay';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import { NO_CELL } from '../sweep/grade-cells';
 import type { SweptSet } from '../sweep/score-sweep';
-import { HUNDREDTHS } from '../sweep/scores';
+import { HUNDREDTHS } from '../sweep/score-tables';
 import type { Swept } from '../sweep/sweep';
 import {
   compareFacets,

@@ -1,96 +1,9 @@
-import { MICRO } from '../score/points';
 import type { AxisBounds } from '../score/score-set';
-import { bandOf } from '../grade/band';
-import type { Bands, Grid } from '../grade/grid';
+import type { Grid } from '../grade/grid';
 import { type Bits, noBits } from './bits';
 import type { AxisSums } from './axis-sums';
 import { cellCount, NO_CELL } from './grade-cells';
-
-/** Scores are kept in hundredths of a point: no axis shows more than two decimals. */
-export const HUNDREDTHS = 100;
-
-/** Rounding and bounds of an axis, ready for many sums. */
-class Rounding {
-  private readonly unit: number;
-  private readonly step: number;
-  private readonly least: number;
-  private readonly most: number;
-
-  constructor({ least, most, decimals }: AxisBounds) {
-    this.unit = MICRO / 10 ** decimals;
-    this.step = HUNDREDTHS / 10 ** decimals;
-    this.least = Math.round(least * HUNDREDTHS);
-    this.most = Math.round(most * HUNDREDTHS);
-  }
-
-  /**
-   * The score of a sum, in hundredths; the same as `total` gives.
-   *
-   * Below 2^30 units the nearest double to the quotient lies on the right side of every half; above, the bounds decide.
-   */
-  scoreOf(micro: number): number {
-    const rounded = micro < 0 ? -Math.floor(-micro / this.unit + 0.5) : Math.floor(micro / this.unit + 0.5);
-    const score = rounded * this.step;
-    return score < this.least ? this.least : score > this.most ? this.most : score;
-  }
-
-  /** The scores of all sums. */
-  scoreAll(sums: AxisSums, into: Int32Array): void {
-    const { unit, step, least, most } = this;
-    const plain = sums.plainSums;
-    for (let i = 0; i < into.length; i += 1) {
-      const micro = plain === null ? sums.sumOf(i) : (plain[i] as number);
-      const rounded = micro < 0 ? -Math.floor(-micro / unit + 0.5) : Math.floor(micro / unit + 0.5);
-      const score = rounded * step;
-      into[i] = score < least ? least : score > most ? most : score;
-    }
-  }
-}
-
-/** An axis with more scores than this, in hundredths, has no table of them. */
-const LONGEST_TABLE = 1_000_000;
-
-/** The bands of an axis, looked up by score. */
-class BandTable {
-  private readonly least: number;
-  private readonly cuts: readonly number[];
-  private readonly bands: Uint8Array | null;
-
-  constructor({ least, most }: AxisBounds, { cuts }: Bands) {
-    this.least = Math.round(least * HUNDREDTHS);
-    this.cuts = cuts.map((cut) => Math.round(cut * HUNDREDTHS));
-    const scores = Math.round(most * HUNDREDTHS) - this.least + 1;
-    this.bands = scores > LONGEST_TABLE ? null : new Uint8Array(scores);
-    this.cuts.forEach((cut, c) => this.bands?.fill(c + 1, Math.max(0, cut - this.least)));
-  }
-
-  bandOf(score: number): number {
-    return this.bands === null ? bandOf(score, this.cuts) : (this.bands[score - this.least] as number);
-  }
-}
-
-/** Which watched ranges a score lies in, as one number: between two scores with the same number no answer changes. */
-class Stretches {
-  private readonly table: Uint8Array | null;
-
-  /** @param least and `most`: between them, both included, lie all scores, in hundredths */
-  constructor(
-    private readonly least: number,
-    most: number,
-    watches: readonly ScoreWatch[],
-  ) {
-    // A range begins another stretch at its least, and after its most.
-    const edges = new Set(watches.flatMap((watch) => [watch.least, watch.most + 1]));
-    const inside = [...edges].filter((edge) => edge > least && edge <= most).sort((a, b) => a - b);
-    const scores = most - least + 1;
-    this.table = scores > LONGEST_TABLE || inside.length > 255 ? null : new Uint8Array(scores);
-    inside.forEach((edge, s) => this.table?.fill(s + 1, edge - least));
-  }
-
-  isCrossed(from: number, to: number): boolean {
-    return this.table === null || this.table[from - this.least] !== this.table[to - this.least];
-  }
-}
+import { BandTable, inHundredths, Rounding, Stretches } from './score-tables';
 
 interface Sums {
   readonly fit: AxisSums;
@@ -214,29 +127,32 @@ export class SetScores implements Scores {
   update(sums: Sums, bounds: Bounds, grid: Grid, touched: { readonly fit: Bits; readonly engagement: Bits }): void {
     const fitRounding = new Rounding(bounds.fit);
     const engagementRounding = new Rounding(bounds.engagement);
-    const fitBands = new BandTable(bounds.fit, grid.fit);
-    const engagementBands = new BandTable(bounds.engagement, grid.engagement);
-    const columns = grid.engagement.names.length;
     const fitPlain = sums.fit.plainSums;
     const engagementPlain = sums.engagement.plainSums;
-    const { fit, engagement, cell, cells, moved } = this;
     const watches = [...this.watches.values()];
     const of = (asked: ScoreWatch['axis']): ScoreWatch[] => watches.filter(({ axis }) => axis === asked);
-    const [fitLeast, fitMost] = [Math.round(bounds.fit.least * HUNDREDTHS), Math.round(bounds.fit.most * HUNDREDTHS)];
-    const least = Math.round(bounds.engagement.least * HUNDREDTHS);
-    const most = Math.round(bounds.engagement.most * HUNDREDTHS);
-    const fitStretches = new Stretches(fitLeast, fitMost, of('fit'));
-    const engagementStretches = new Stretches(least, most, of('engagement'));
-    const rankStretches = new Stretches(fitLeast + least, fitMost + most, of('rank'));
+    const range = ({ least, most }: AxisBounds): [number, number] => [inHundredths(least), inHundredths(most)];
+    const [fitRange, engagementRange] = [range(bounds.fit), range(bounds.engagement)];
+    const fitStretches = new Stretches(fitRange, grid.fit.cuts.map(inHundredths), of('fit'));
+    const engagementStretches = new Stretches(
+      engagementRange,
+      grid.engagement.cuts.map(inHundredths),
+      of('engagement'),
+    );
+    const ranks = of('rank');
+    const rankRange = [fitRange[0] + engagementRange[0], fitRange[1] + engagementRange[1]] as const;
+    const rankStretches = ranks.length === 0 ? null : new Stretches(rankRange, [], ranks);
+    const settling = new Settling(this, bounds, grid, watches);
+    const { fit, engagement, moved } = this;
 
     for (let w = 0; w < moved.length; w += 1) {
+      const reopened = reopenedIn(sums.fit.reopened, w) | reopenedIn(sums.engagement.reopened, w);
       // Who can or can't be judged now answers watched ranges otherwise, whatever the score.
-      let changed =
-        watches.length === 0 ? 0 : reopenedIn(sums.fit.reopened, w) | reopenedIn(sums.engagement.reopened, w);
-      const unjudged = openIn(sums, w);
+      let changed = watches.length === 0 ? 0 : reopened;
       const base = w << 5;
       const inFit = touched.fit[w] as number;
       const inEngagement = touched.engagement[w] as number;
+      let crossed = reopened;
       for (let rest = inFit | inEngagement; rest !== 0; rest &= rest - 1) {
         const bit = rest & -rest;
         const i = base + 31 - Math.clz32(bit);
@@ -250,28 +166,63 @@ export class SetScores implements Scores {
           e = engagementRounding.scoreOf(
             engagementPlain === null ? sums.engagement.sumOf(i) : (engagementPlain[i] as number),
           );
-        const is = (unjudged & bit) === 0 ? 1 + fitBands.bandOf(f) * columns + engagementBands.bandOf(e) : NO_CELL;
-        if (f !== fitBefore || e !== engagementBefore) {
-          fit[i] = f;
-          engagement[i] = e;
-          if (
-            fitStretches.isCrossed(fitBefore, f) ||
-            engagementStretches.isCrossed(engagementBefore, e) ||
-            rankStretches.isCrossed(fitBefore + engagementBefore, f + e)
-          )
-            for (const watch of watches) if (isFlipped(watch, w, bit, f, e)) changed |= bit;
-        }
-        const was = cell[i] as number;
-        if (is === was) continue;
-        changed |= bit;
-        cell[i] = is;
-        const left = cells[was] as Bits;
-        left[w] = (left[w] as number) & ~bit;
-        const entered = cells[is] as Bits;
-        entered[w] = (entered[w] as number) | bit;
+        fit[i] = f;
+        engagement[i] = e;
+        if (
+          fitStretches.isCrossed(fitBefore, f) ||
+          engagementStretches.isCrossed(engagementBefore, e) ||
+          (rankStretches !== null && rankStretches.isCrossed(fitBefore + engagementBefore, f + e))
+        )
+          crossed |= bit;
       }
+      if (crossed !== 0) changed |= settling.settle(w, crossed, openIn(sums, w));
       moved[w] = changed;
     }
+  }
+}
+
+/** Gives records whose score crossed an edge, or whose judgement changed, their cells and answers. */
+class Settling {
+  private readonly fitBands: BandTable;
+  private readonly engagementBands: BandTable;
+  private readonly columns: number;
+
+  constructor(
+    private readonly scores: Pick<SetScores, 'fit' | 'engagement' | 'cell' | 'cells'>,
+    bounds: Bounds,
+    grid: Grid,
+    private readonly watches: readonly ScoreWatch[],
+  ) {
+    this.fitBands = new BandTable(bounds.fit, grid.fit);
+    this.engagementBands = new BandTable(bounds.engagement, grid.engagement);
+    this.columns = grid.engagement.names.length;
+  }
+
+  /**
+   * @param bits of the word
+   * @param unjudged those without a score
+   * @returns those whose cell, or whose answer to a watched range, is another
+   */
+  settle(w: number, bits: number, unjudged: number): number {
+    const { fit, engagement, cell, cells } = this.scores;
+    let changed = 0;
+    for (let rest = bits; rest !== 0; rest &= rest - 1) {
+      const bit = rest & -rest;
+      const i = (w << 5) + 31 - Math.clz32(bit);
+      const [f, e] = [fit[i] as number, engagement[i] as number];
+      for (const watch of this.watches) if (isFlipped(watch, w, bit, f, e)) changed |= bit;
+      const was = cell[i] as number;
+      const is =
+        (unjudged & bit) === 0 ? 1 + this.fitBands.bandOf(f) * this.columns + this.engagementBands.bandOf(e) : NO_CELL;
+      if (is === was) continue;
+      changed |= bit;
+      cell[i] = is;
+      const left = cells[was] as Bits;
+      left[w] = (left[w] as number) & ~bit;
+      const entered = cells[is] as Bits;
+      entered[w] = (entered[w] as number) | bit;
+    }
+    return changed;
   }
 }
 

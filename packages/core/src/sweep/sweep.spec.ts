@@ -14,7 +14,7 @@ import { hasBit } from './bits';
 import { type PopulationRecord } from './encode';
 import { Resident } from './resident';
 import { FIRST_ROUTE, NO_ROUTE, NOT_ROUTED, ROUTE_UNJUDGED } from './route-sweep';
-import { HUNDREDTHS } from './scores';
+import { HUNDREDTHS } from './score-tables';
 import { AS_OF, charter, RATES, records, WORLD, populationOf } from './sweep.fixture';
 import { type Reach, type Reading, Sweep, type Swept } from './sweep';
 

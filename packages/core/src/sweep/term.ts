@@ -8,7 +8,8 @@ import type { CodeColumn } from './column';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
 import type { GradeCell } from './grade-cells';
-import { HUNDREDTHS, type Scores, type ScoreWatch, type ScoreWatcher } from './scores';
+import { HUNDREDTHS } from './score-tables';
+import type { Scores, ScoreWatch, ScoreWatcher } from './scores';
 
 /** Scores as conditions compare them. */
 export const SCORE_SCALE = 10 ** NUMBER_DECIMALS / HUNDREDTHS;

@@ -20,6 +20,7 @@ import { populationEndpoints } from '../population/population-endpoints';
 import { fieldEndpoints } from '../record/field-endpoints';
 import { leadEndpoints } from '../record/lead-endpoints';
 import { viewEndpoints } from '../record/view-endpoints';
+import type { Tending } from '../tend/tending';
 import { activityEndpoints } from '../activity/activity-endpoints';
 import { CSRF_COOKIE, SESSION_COOKIE, sessionEndpoints } from '../session/session-endpoints';
 import { findSession, sha256 } from '../session/session-store';
@@ -35,6 +36,8 @@ export interface Settings {
   readonly demo: readonly DemoSignIn[];
   /** Answers about the population where it is too large for the browser. */
   readonly desk: PopulationDesk;
+  /** Carries rescores on, apart from requests. */
+  readonly tending: Tending;
   /** As many records the browser computes with. */
   readonly browserRecords: number;
   /** Requests a minute from one address. */
@@ -49,7 +52,7 @@ export interface Service {
 
 /** The life of a request: log → limits → body → who asks → may they → the endpoint → its answer, or a problem document. */
 export function buildService(settings: Settings): Service {
-  const { source, log, now } = settings;
+  const { source, log } = settings;
   const writer = new IntakeWriter(source);
   const endpoints = [
     ...sessionEndpoints(source, settings.demo),
@@ -58,9 +61,7 @@ export function buildService(settings: Settings): Service {
     ...fieldEndpoints(source),
     ...activityEndpoints(source),
     ...intakeEndpoints(source, writer),
-    ...charterEndpoints(source, now, (error) => {
-      log.error({ err: error }, 'a rescore stopped; it goes on at the next start');
-    }),
+    ...charterEndpoints(source, settings.tending),
     ...peopleEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];

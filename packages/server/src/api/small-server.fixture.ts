@@ -3,6 +3,7 @@ import pino from 'pino';
 import request, { type Agent } from 'supertest';
 import type { DataSource } from 'typeorm';
 import { CharterEntity } from '../charter/charter.entity';
+import { finishRescores } from '../charter/rescore';
 import { testDatabase } from '../database/test-database.fixture';
 import { insertRows } from '../decide/write-decisions';
 import { FormEntity } from '../intake/intake.entity';
@@ -31,6 +32,7 @@ export class SmallServer {
     const service = buildService({
       source,
       desk: new NearDesk(source, now),
+      tending: { wake: () => void finishRescores(source, now).catch(() => undefined) },
       browserRecords: 200_000,
       log: pino({ level: 'silent' }),
       now,

@@ -33,7 +33,7 @@ import { readJournal } from './journal';
 import { sightOf } from '../people/sight';
 import type { User } from '../session/session-store';
 import { charterInForce, readWorldOutside } from './charter-store';
-import { finishRescores } from './rescore';
+import type { Tending } from '../tend/tending';
 
 const ADMIN: readonly Who[] = ['admin'];
 
@@ -59,7 +59,7 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
 }
 
 /** The charter in force, drafts and past ones, enacting, and what the rules come to. */
-export function charterEndpoints(source: DataSource, now: () => Date, report: (error: unknown) => void): Endpoint[] {
+export function charterEndpoints(source: DataSource, tending: Tending): Endpoint[] {
   const { manager } = source;
   const admin = (method: Endpoint['method'], path: string, handle: Endpoint['handle']): Endpoint => ({
     method,
@@ -126,7 +126,7 @@ export function charterEndpoints(source: DataSource, now: () => Date, report: (e
       const enact = await read<Enact>(enactSchema, asked.body);
       const job = await enactDraft(source, idOf(asked), enact, userOf(asked), asked.now);
       // The answer does not wait for it: its progress is asked for.
-      finishRescores(source, now).catch(report);
+      tending.wake();
       return { status: 202, body: job };
     }),
     admin('get', '/api/jobs/latest', async ({ now: at }) => ({ body: await latestJob(manager, at) })),

@@ -1,0 +1,11 @@
+import type { DataSource } from 'typeorm';
+import { finishRescores } from '../charter/rescore';
+import { freeBay } from '../decide/free-bay';
+import { passTime } from '../decide/pass-time';
+
+/** Carries on what nobody waits for: rescores, also those that a stop left undone; scores that time has changed; who is in the bay and can leave it. */
+export async function tend(source: DataSource, now: () => Date): Promise<void> {
+  await finishRescores(source, now);
+  await passTime(source, now());
+  await freeBay(source, now());
+}
