@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, release, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import type { DataSource } from 'typeorm';
-import { openDatabase } from '../packages/server/src/database/open-database';
+import { type Access, openDatabase } from '../packages/server/src/database/open-database';
 import { activityRates } from './activities.bench';
 import { listFigures, storeMany } from './list.bench';
 import type { Figure } from './measure';
@@ -15,12 +15,17 @@ import { recordsOf } from './setting';
 
 const ACTIVITIES = 1_000_000;
 
-async function on<T>(socket: string, name: string, work: (source: DataSource) => Promise<T>): Promise<T> {
+async function on<T>(
+  socket: string,
+  name: string,
+  work: (source: DataSource, access: Access) => Promise<T>,
+): Promise<T> {
   const { emptyDatabase } = await import('../scripts/mariadb.mjs');
   emptyDatabase(socket, name);
-  const source = await openDatabase({ socketPath: socket, user: 'root', password: '', database: name });
+  const access = { socketPath: socket, user: 'root', password: '', database: name };
+  const source = await openDatabase(access);
   try {
-    return await work(source);
+    return await work(source, access);
   } finally {
     await source.query(`DROP DATABASE ${name}`);
     await source.destroy();

@@ -26,7 +26,7 @@ test('a thread of its own carries on a rescore that a stop left undone, woken wh
   const said: string[] = [];
   const tending = new FarTending(testAccess(), (why) => said.push(why));
   const begun = async (): Promise<number> => {
-    await manager.update(LeadEntity, {}, { charter: 0, fit: 1 });
+    await manager.update(LeadEntity, { status: 'open' }, { charter: 0, fit: 1 });
     const { id } = await manager.save(JobEntity, {
       state: 'running',
       charter: 1,
