@@ -8,6 +8,7 @@ import {
   type Problem,
   type Reach,
   REACHES,
+  type ScoredKind,
 } from '@relvik/core';
 import { mixed, number, object, string } from 'yup';
 
@@ -176,6 +177,7 @@ export interface WordingDocument {
   /** The bands of each score set in force, from below. */
   readonly grids: readonly {
     readonly set: string;
+    readonly of: ScoredKind;
     readonly fit: readonly string[];
     readonly engagement: readonly string[];
   }[];

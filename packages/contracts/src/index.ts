@@ -1,5 +1,6 @@
 export * from './activity';
 export * from './charter';
+export * from './company';
 export * from './field';
 export * from './home';
 export * from './intake';

@@ -199,6 +199,8 @@ export interface LeadValue {
 export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly version: number;
   readonly closeReason: string | null;
+  /** Its company as a record; null: none is named. */
+  readonly companyId: number | null;
   readonly values: readonly LeadValue[];
   readonly activities: readonly Activity[];
   readonly history: readonly Change[];

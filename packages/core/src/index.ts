@@ -7,6 +7,8 @@ export * from './charter/problem';
 export * from './charter/read-charter';
 export * from './charter/read-json';
 export * from './charter/ready-charter';
+export * from './company/company-charter';
+export * from './company/company-record';
 export * from './condition/answer';
 export * from './condition/bind-condition';
 export * from './condition/condition';

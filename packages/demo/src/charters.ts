@@ -189,6 +189,33 @@ export function charterInForce() {
           ],
         },
       },
+      {
+        key: 'fleet',
+        name: 'Companies, a fleet of sensors',
+        of: 'company',
+        on: true,
+        when: not(is('industry', 'Golf course')),
+        fit: { least: 0, most: 80, decimals: 0 },
+        engagement: { least: 0, most: 100, decimals: 0 },
+        signals: [
+          fit('fleet-industry', 'Water is its business', 25, oneOf('industry', 'Fish farm', 'Brewery', 'Waterworks')),
+          fit('fleet-size', 'Employees from 100', 20, from('employees', 100)),
+          fit('fleet-points', 'Twenty measuring points or more', 25, from('points', 20)),
+          fit('fleet-value', 'Deal value from 50,000', 10, from('deal_value', 50_000)),
+          { ...did('fleet-calls', 'Calls taken, by anyone there', 15, 'call_taken', 4), ...halving(90) },
+          { ...did('fleet-forms', 'Forms filled, by anyone there', 20, 'form_filled', 3), ...halving(120) },
+          did('fleet-events', 'Events attended', 10, 'event_attended', 3),
+        ],
+        grid: {
+          fit: { names: ['small', 'middling', 'great'], cuts: [25, 50] },
+          engagement: { names: ['distant', 'in talks', 'close'], cuts: [20, 50] },
+          cells: [
+            ['no-action', 'no-action', 'nurture'],
+            ['no-action', 'nurture', 'hand-over'],
+            ['nurture', 'hand-over', 'hand-over-now'],
+          ],
+        },
+      },
     ],
     gates: [
       gate('declined', 'Declined by its grade', 'new', 'disqualified', is('verdict', 'decline')),

@@ -56,12 +56,14 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
 
   const signIns = hasDemo ? DEMO_SIGN_INS : [];
   const desk = new FarDesk(settings.access);
+  const companies = new FarDesk(settings.access, 'company');
   const tending = new FarTending(settings.access, (why) => {
     log.error({ why }, 'background work failed; it is tried again');
   });
   const service = buildService({
     source,
     desk,
+    companies,
     tending,
     browserRecords: settings.browserRecords ?? 200_000,
     log,
@@ -96,6 +98,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
       await service.writer.settled();
       await tending.stop();
       await desk.stop();
+      await companies.stop();
       await source.destroy();
     },
   };

@@ -100,7 +100,7 @@ export class PageTest<T> {
       fields: [...world.fields.values()],
       baseCurrency: 'EUR',
       timeZone: 'Europe/Oslo',
-      grids: [{ set: 'leads', fit: ['C', 'B', 'A'], engagement: ['quiet', 'active'] }],
+      grids: [{ set: 'leads', of: 'lead', fit: ['C', 'B', 'A'], engagement: ['quiet', 'active'] }],
       kinds: STANDARD_KINDS,
     };
     http.expectOne('/api/wording').flush(wording);

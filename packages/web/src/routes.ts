@@ -38,6 +38,16 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./record/lead.page').then((m) => m.LeadPage),
       },
       {
+        path: 'companies',
+        title: 'Companies · Relvik',
+        loadComponent: () => import('./company/companies.page').then((m) => m.CompaniesPage),
+      },
+      {
+        path: 'companies/:id',
+        title: 'Company · Relvik',
+        loadComponent: () => import('./company/company.page').then((m) => m.CompanyPage),
+      },
+      {
         path: 'people',
         title: 'People · Relvik',
         loadComponent: () => import('./people/people.page').then((m) => m.PeoplePage),

@@ -21,7 +21,7 @@ export interface Charter {
   /** The stage that a new lead enters. */
   readonly entry: StageKey;
   readonly verdicts: readonly Verdict[];
-  /** The first that is on and admits a record grades it; the others give scores beside it. */
+  /** Of those for its kind the first that is on and admits a record grades it; the others give scores beside it. */
   readonly scoreSets: readonly ScoreSet[];
   readonly gates: readonly Gate[];
   readonly territories: {

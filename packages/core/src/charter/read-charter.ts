@@ -11,6 +11,7 @@ import {
   AXES,
   type AxisBounds,
   MOST_SETS,
+  SCORED_KINDS,
   type ScoreSet,
   type Signal,
   type SignalGroup,
@@ -109,6 +110,7 @@ const scoreSet: Read<ScoreSet> = (json, spot) =>
     {
       key: key(),
       name,
+      of: orElse(oneOf(SCORED_KINDS), 'lead'),
       on,
       when: orElse(readCondition, { test: 'all', of: [] }),
       fit: bounds,
@@ -117,7 +119,7 @@ const scoreSet: Read<ScoreSet> = (json, spot) =>
       signals: list(signal, { most: 500 }),
       grid,
     },
-    ['on', 'when', 'groups'],
+    ['of', 'on', 'when', 'groups'],
   );
 
 const stage: Read<Stage> = (json, spot) =>

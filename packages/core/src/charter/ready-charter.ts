@@ -8,7 +8,7 @@ import { fold } from '../record/fold';
 import type { ReadyRoute, ReadyStream } from '../route/match-route';
 import type { Destination } from '../route/route';
 import type { ReadyScoreSet, ReadySignal } from '../score/score-record';
-import type { Axis } from '../score/score-set';
+import type { Axis, ScoredKind } from '../score/score-set';
 import { type Coverage, coverageOf } from '../territory/territory';
 import type { Surroundings } from '../world';
 import type { Charter } from './charter';
@@ -17,7 +17,9 @@ import { type Problem, Spot } from './problem';
 /** A charter bound to fields and people: all its conditions can be judged. */
 export interface ReadyCharter {
   readonly charter: Charter;
+  /** Those for leads. */
   readonly scoreSets: readonly ReadyScoreSet[];
+  readonly companySets: readonly ReadyScoreSet[];
   readonly gates: readonly ReadyGate[];
   readonly streams: readonly ReadyStream[];
   readonly coverage: Coverage;
@@ -32,7 +34,8 @@ function computed(key: Computed, type: FieldType, options: readonly string[] = [
 
 /** The fields that gates may read: those of the record, and what was computed before. */
 function gateFields(charter: Charter, fields: Catalogue): Catalogue {
-  const bands = (axis: Axis): string[] => [...new Set(charter.scoreSets.flatMap(({ grid }) => grid[axis].names))];
+  const sets = charter.scoreSets.filter((set) => set.of === 'lead');
+  const bands = (axis: Axis): string[] => [...new Set(sets.flatMap(({ grid }) => grid[axis].names))];
   return new Map([
     ...fields,
     computed('fit', 'number'),
@@ -96,7 +99,7 @@ export function bindCharter(charter: Charter, people: Surroundings): Binding {
   const inGates = readableIn(charter, fields, 'gate');
   const inRoutes = readableIn(charter, fields, 'route');
 
-  const scoreSets = charter.scoreSets.map((set, i): ReadyScoreSet => {
+  const sets = charter.scoreSets.map((set, i): ReadyScoreSet => {
     const at = spot.at('scoreSets').at(i);
     const signals = set.signals.map((signal, j): ReadySignal => {
       if (signal.kind !== 'attribute') return signal;
@@ -124,5 +127,6 @@ export function bindCharter(charter: Charter, people: Surroundings): Binding {
 
   if (problems.length > 0) return { ok: false, problems };
   const coverage = coverageOf(charter.territories.list, (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country)));
-  return { ok: true, ready: { charter, scoreSets, gates, streams, coverage } };
+  const of = (kind: ScoredKind): ReadyScoreSet[] => sets.filter((set) => set.of === kind);
+  return { ok: true, ready: { charter, scoreSets: of('lead'), companySets: of('company'), gates, streams, coverage } };
 }

@@ -12,7 +12,10 @@ export function noteSetChanges(
   wording: Wording,
 ): void {
   notes.each('Score set', before, after, (set) =>
-    [`when ${conditionWords(set.when, wording)}`, ...(set.on ? [] : ['off'])].join(', '),
+    [
+      `${set.of === 'company' ? 'for companies, ' : ''}when ${conditionWords(set.when, wording)}`,
+      ...(set.on ? [] : ['off']),
+    ].join(', '),
   );
   notes.order('Order of score sets', before, after);
   const many = before.length > 1 || after.length > 1;

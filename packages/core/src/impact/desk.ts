@@ -70,7 +70,7 @@ export class ImpactDesk {
   missing(pair: Pair, asked: readonly Condition[]): Lookup[] {
     return missingAnswers(
       [...conditionsIn(pair.inForce), ...conditionsIn(pair.draft), ...asked],
-      [...pair.inForce.scoreSets, ...pair.draft.scoreSets].flatMap((set) => set.signals),
+      [...pair.inForce.scoreSets, ...pair.draft.scoreSets].flatMap((set) => (set.of === 'lead' ? set.signals : [])),
       this.population,
     );
   }

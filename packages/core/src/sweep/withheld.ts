@@ -35,9 +35,10 @@ function* testsIn(condition: Condition): Generator<FieldTest> {
   }
 }
 
-/** All conditions of a charter. */
+/** All conditions of a charter over leads. */
 export function* conditionsIn(charter: Charter): Generator<Condition> {
   for (const set of charter.scoreSets) {
+    if (set.of !== 'lead') continue;
     yield set.when;
     for (const signal of set.signals) if (signal.kind === 'attribute') yield signal.when;
   }

@@ -11,6 +11,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { DataSource } from 'typeorm';
 import { charterEndpoints } from '../charter/charter-endpoints';
+import { companyEndpoints } from '../company/company-endpoints';
 import { intakeEndpoints } from '../intake/intake-endpoints';
 import { IntakeKeyEntity } from '../intake/intake.entity';
 import { IntakeWriter, MarkReused } from '../intake/intake-writer';
@@ -36,6 +37,8 @@ export interface Settings {
   readonly demo: readonly DemoSignIn[];
   /** Answers about the population where it is too large for the browser. */
   readonly desk: PopulationDesk;
+  /** Answers what a draft makes of companies. */
+  readonly companies: PopulationDesk;
   /** Carries rescores on, apart from requests. */
   readonly tending: Tending;
   /** As many records the browser computes with. */
@@ -62,6 +65,7 @@ export function buildService(settings: Settings): Service {
     ...activityEndpoints(source),
     ...intakeEndpoints(source, writer),
     ...charterEndpoints(source, settings.tending),
+    ...companyEndpoints(source, settings.companies),
     ...peopleEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];

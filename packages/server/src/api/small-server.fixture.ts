@@ -2,6 +2,7 @@ import { type Charter, type Field, SMALL_CHARTER, SMALL_WORLD } from './small-wo
 import pino from 'pino';
 import request, { type Agent } from 'supertest';
 import type { DataSource } from 'typeorm';
+import { CompanySubject } from '../company/company-population';
 import { CharterEntity } from '../charter/charter.entity';
 import { finishRescores } from '../charter/rescore';
 import { testDatabase } from '../database/test-database.fixture';
@@ -32,6 +33,7 @@ export class SmallServer {
     const service = buildService({
       source,
       desk: new NearDesk(source, now),
+      companies: new NearDesk(source, now, new CompanySubject(source)),
       tending: { wake: () => void finishRescores(source, now).catch(() => undefined) },
       browserRecords: 200_000,
       log: pino({ level: 'silent' }),

@@ -50,8 +50,9 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
     kinds: [...world.kinds.values()],
     baseCurrency: body.baseCurrency,
     timeZone: body.timeZone,
-    grids: body.scoreSets.map(({ key, grid }) => ({
+    grids: body.scoreSets.map(({ key, of, grid }) => ({
       set: key,
+      of,
       fit: grid.fit.names,
       engagement: grid.engagement.names,
     })),

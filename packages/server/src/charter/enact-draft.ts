@@ -52,6 +52,8 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       startedAt: now,
       endedAt: null,
     };
+    // Companies are few, and nothing but their scores follows from it: all of them are scored again.
+    if (scope.which !== 'new') await manager.query('UPDATE company SET due = ?, changes = changes + 1', [now]);
     const made = await manager.insert(JobEntity, job);
     return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id }, now);
   });

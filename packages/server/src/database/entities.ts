@@ -1,4 +1,5 @@
 import { CharterEntity, JobEntity, JournalEntity, OpenDraftEntity } from '../charter/charter.entity';
+import { CompanyEntity } from '../company/company.entity';
 import { AnsweredRequestEntity, FormEntity, FormTokenEntity, IntakeKeyEntity } from '../intake/intake.entity';
 import {
   PersonEntity,
@@ -20,6 +21,7 @@ import { SideScoreEntity } from '../record/side-score.entity';
 export const ENTITIES = [
   RecordEntity,
   LeadEntity,
+  CompanyEntity,
   SideScoreEntity,
   FieldValueEntity,
   ActivityEntity,

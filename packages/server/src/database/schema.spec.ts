@@ -20,7 +20,11 @@ test('only one charter can be in force, and an e-mail can have one open lead', a
 
 test('charters, leads and decisions of the time of one score set are carried over to several, and back', async () => {
   await database.query('DELETE FROM charter');
-  await database.undoLastMigration();
+  const undoSets = async (): Promise<void> => {
+    await database.undoLastMigration();
+    await database.undoLastMigration();
+  };
+  await undoSets();
   const insert = (table: string, row: Record<string, unknown>): Promise<unknown> =>
     database.query(
       `INSERT INTO \`${table}\` (${Object.keys(row)
@@ -44,6 +48,11 @@ test('charters, leads and decisions of the time of one score set are carried ove
     body: JSON.stringify({ score }),
   };
   await insert('decision', decision);
+  await insert('lead', {
+    ...{ id: 4, version: 1, name: 'Kari', company: 'Fjord BRYGG', status: 'open', stage: 'new', looks: '{}' },
+    ...{ place: 'not-handed-over', rank_order: 5, way: 'api', charter: 7 },
+    ...{ since: at, arrived: at, touched_at: at, decided_at: at },
+  });
   const bodyOf = async (table: string): Promise<unknown> =>
     JSON.parse(
       (await database.query<{ body: string }[]>(`SELECT body FROM ${table} ORDER BY id DESC LIMIT 1`))[0]!.body,
@@ -53,11 +62,16 @@ test('charters, leads and decisions of the time of one score set are carried ove
   expect(await bodyOf('charter')).toEqual({
     format: 'relvik-charter',
     version: 2,
-    scoreSets: [{ key: 'sensing', signals: [], on: true, when: { test: 'all', of: [] } }],
+    scoreSets: [{ key: 'sensing', signals: [], of: 'lead', on: true, when: { test: 'all', of: [] } }],
     gates: [],
   });
   expect(await bodyOf('decision')).toEqual({ score: { ...score, admitted: 'yes', set: 'sensing', beside: [] } });
-  await database.undoLastMigration();
+  expect(await database.query('SELECT id, admitted, score_set, company_key FROM `lead`')).toEqual([
+    { id: 4, admitted: 'yes', score_set: 'sensing', company_key: 'fjord brygg' },
+  ]);
+  const companies = 'SELECT r.kind, c.name, c.folded FROM company c JOIN record r ON r.id = c.id';
+  expect(await database.query(companies)).toEqual([{ kind: 'company', name: 'Fjord BRYGG', folded: 'fjord brygg' }]);
+  await undoSets();
   expect(await bodyOf('charter')).toEqual(old);
   await database.runMigrations();
 });

@@ -9,6 +9,8 @@ import {
   type Value,
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
+import { LONGEST_NAME } from '../company/company.entity';
+import { touchCompanies } from '../company/touch-companies';
 import { FieldValueEntity } from '../record/field-value.entity';
 import { ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
 import { LeadEntity, NO_RANK } from '../record/lead.entity';
@@ -89,6 +91,8 @@ export async function writeDecisions(
 
   await writeScores(manager, rescored);
   await writeSideScores(manager, scored);
+  const [first] = cases;
+  if (first !== undefined) await touchCompanies(manager, companiesOf(cases), first.asOf);
   if (leads.length > 0) {
     const columns = manager.dataSource
       .getMetadata(LeadEntity)
@@ -137,6 +141,22 @@ function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue
   }
 }
 
+/** The company's name, folded; null: none is named. */
+function companyKeyOf(record: Case['record']): string | null {
+  return fold(textOf(record.values.get('company'), LONGEST_NAME)).slice(0, LONGEST_NAME) || null;
+}
+
+/** The companies whose leads changed: those they are with, and those they were with before. */
+function companiesOf(cases: readonly Case[]): Map<string, string> {
+  const named = new Map<string, string>();
+  for (const { record, stored, occasion } of cases) {
+    const key = companyKeyOf(record);
+    if (stored?.companyKey && stored.companyKey !== key) named.set(stored.companyKey, stored.company);
+    if (key !== null && TOUCHING.includes(occasion)) named.set(key, textOf(record.values.get('company'), 200));
+  }
+  return named;
+}
+
 /** Occasions on which something happens with the lead itself. */
 const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity'];
 
@@ -159,6 +179,7 @@ export function leadAfter(
     version: (stored?.version ?? 0) + 1,
     name: textOf(record.values.get('name'), 200),
     company: textOf(record.values.get('company'), 200),
+    companyKey: companyKeyOf(record),
     email,
     openEmail: decision.status === 'open' ? email : null,
     status: decision.status,

@@ -5,6 +5,7 @@ import { charterState } from '../charter/charter-life';
 import { JobEntity } from '../charter/charter.entity';
 import { charterInForce } from '../charter/charter-store';
 import { inSight, type Sight } from '../people/sight';
+import { CompanyEntity } from '../company/company.entity';
 import { FieldValueEntity } from '../record/field-value.entity';
 import { SideScoreEntity } from '../record/side-score.entity';
 import { ChangeEntity, NoticeEntity } from '../record/history.entity';
@@ -187,7 +188,7 @@ async function sourcesOf(query: SelectQueryBuilder<LeadEntity>): Promise<Home['b
   return rows.map(({ source, count }) => ({ source, count: Number(count) })).sort((a, b) => b.count - a.count);
 }
 
-/** Open leads by their score of a set, whether it grades them or scores them beside; per axis. */
+/** Open leads, or companies, by their score of a set, whether it grades them or scores leads beside; per axis. */
 export async function distributionOf(manager: EntityManager, set: string): Promise<Distribution> {
   const by = async (axis: 'fit' | 'engagement'): Promise<{ score: number; count: number }[]> => {
     const graded = manager
@@ -203,8 +204,16 @@ export async function distributionOf(manager: EntityManager, set: string): Promi
       .addSelect('COUNT(*)', 'count')
       .groupBy(`side.${axis}`)
       .getRawMany<{ key: number; count: string }>();
+    const companies = await manager
+      .createQueryBuilder(CompanyEntity, 'company')
+      .where({ scoreSet: set })
+      .andWhere(`company.${axis} IS NOT NULL`)
+      .select(`company.${axis}`, 'key')
+      .addSelect('COUNT(*)', 'count')
+      .groupBy(`company.${axis}`)
+      .getRawMany<{ key: number; count: string }>();
     const counts = new Map<number, number>();
-    for (const { key, count } of [...(await groupBy(graded, axis)), ...beside])
+    for (const { key, count } of [...(await groupBy(graded, axis)), ...beside, ...companies])
       counts.set(Number(key), (counts.get(Number(key)) ?? 0) + Number(count));
     return [...counts].map(([score, count]) => ({ score, count })).sort((a, b) => a.score - b.score);
   };
@@ -217,7 +226,7 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
   const { body: charter } = await charterInForce(manager, 'none');
   const record = (groups: Group[]): Record<string, number> =>
     Object.fromEntries(groups.flatMap(({ key, count }) => (key === null ? [] : [[key, count]])));
-  const [routes, territories, gates, cells, openGround] = await Promise.all([
+  const [routes, territories, gates, cells, companies, openGround] = await Promise.all([
     groupBy(all(), 'route'),
     groupBy(all(), 'territory'),
     manager
@@ -244,6 +253,19 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
         won: string;
         closed: string;
       }>(),
+    manager
+      .createQueryBuilder(CompanyEntity, 'company')
+      .select([
+        'company.scoreSet AS scoreSet',
+        'company.fitBand AS fitBand',
+        'company.engagementBand AS engagementBand',
+      ])
+      .addSelect('COUNT(*)', 'count')
+      .where('company.grade IS NOT NULL')
+      .groupBy('company.scoreSet')
+      .addGroupBy('company.fitBand')
+      .addGroupBy('company.engagementBand')
+      .getRawMany<{ scoreSet: string; fitBand: number; engagementBand: number; count: string }>(),
     all()
       .innerJoin(
         FieldValueEntity,
@@ -264,13 +286,15 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
     openGround: openGround
       .map(({ country, count }) => ({ country, count: Number(count) }))
       .sort((a, b) => b.count - a.count),
-    cells: cells.map(({ scoreSet, fitBand, engagementBand, count, won, closed }) => ({
-      scoreSet,
-      fitBand,
-      engagementBand,
-      count: Number(count),
-      won: Number(won),
-      closed: Number(closed),
-    })),
+    cells: [...cells, ...companies.map((one) => ({ ...one, won: 0, closed: 0 }))].map(
+      ({ scoreSet, fitBand, engagementBand, count, won, closed }) => ({
+        scoreSet,
+        fitBand,
+        engagementBand,
+        count: Number(count),
+        won: Number(won),
+        closed: Number(closed),
+      }),
+    ),
   };
 }

@@ -14,7 +14,8 @@ import { type Governing, readGoverning } from '../charter/charter-store';
 import { type Case, decideLeads } from '../decide/decide-leads';
 import { insertRows } from '../decide/write-decisions';
 import { ActivityEntity } from '../record/history.entity';
-import { LeadEntity, RecordEntity } from '../record/lead.entity';
+import { LeadEntity } from '../record/lead.entity';
+import { newRecords } from '../record/new-records';
 import { loadLeads } from '../record/lead-store';
 
 /** A lead that came in, with values that fit the catalogue's keys. */
@@ -127,6 +128,7 @@ async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<
   const fresh = reads.filter(({ email }) => email === null || !byEmail.has(email.slice(0, 320)));
   const ids = await newRecords(
     manager,
+    'lead',
     fresh.map(({ inquiry }) => inquiry.at),
   );
   const freshAt = new Map(fresh.map((one, i) => [one, i]));
@@ -178,18 +180,4 @@ async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<
   });
   await insertRows(manager, ActivityEntity, activityRows);
   return cases;
-}
-
-/** Makes records; InnoDB gives the rows of one INSERT consecutive ids. */
-async function newRecords(manager: EntityManager, at: readonly Date[]): Promise<number[]> {
-  if (at.length === 0) return [];
-  const made = await manager
-    .createQueryBuilder()
-    .insert()
-    .into(RecordEntity)
-    .values(at.map((createdAt) => ({ kind: 'lead' as const, createdAt })))
-    .updateEntity(false)
-    .execute();
-  const first = (made.raw as { insertId: number }).insertId;
-  return at.map((_, i) => first + i);
 }

@@ -1,9 +1,11 @@
 import type { DeskAnswer, DeskQuestion, PopulationState, ProblemDocument } from '@relvik/contracts';
+import type { ScoredKind } from '@relvik/core';
 import type { Access } from '../database/open-database';
 
 /** What the thread of the desk is begun with. */
 export interface DeskThreadData {
   readonly access: Access;
+  readonly of: ScoredKind;
 }
 
 export type ToDeskThread = { readonly id: number } & (

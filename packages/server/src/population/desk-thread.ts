@@ -3,13 +3,15 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { Refused } from '../api/refused';
 import { describeDatabase } from '../database/open-database';
 import type { DeskThreadData, FromDeskThread, ToDeskThread } from './desk-messages';
-import { NearDesk } from './population-desk';
+import { CompanySubject } from '../company/company-population';
+import { LeadSubject, NearDesk } from './population-desk';
 
 /** A thread of the server in which the population stands, with a connection of its own. */
 async function stand(): Promise<void> {
-  const { access } = workerData as DeskThreadData;
+  const { access, of } = workerData as DeskThreadData;
   const source = await describeDatabase(access).initialize();
-  const desk = new NearDesk(source, () => new Date());
+  const subject = of === 'company' ? new CompanySubject(source) : new LeadSubject(source);
+  const desk = new NearDesk(source, () => new Date(), subject);
   const answer = async (message: ToDeskThread): Promise<FromDeskThread> => {
     const { id } = message;
     try {

@@ -1,9 +1,10 @@
 import type { DeskAnswer, DeskQuestion, PopulationState } from '@relvik/contracts';
+import type { ScoredKind } from '@relvik/core';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { Refused } from '../api/refused';
 import type { Access } from '../database/open-database';
-import type { FromDeskThread, ToDeskThread } from './desk-messages';
+import type { DeskThreadData, FromDeskThread, ToDeskThread } from './desk-messages';
 import type { PopulationDesk } from './population-desk';
 
 type Unnumbered = ToDeskThread extends infer M ? (M extends { id: number } ? Omit<M, 'id'> : never) : never;
@@ -21,6 +22,7 @@ export class FarDesk implements PopulationDesk {
 
   constructor(
     private readonly access: Access,
+    private readonly of: ScoredKind = 'lead',
     private readonly file = join(__dirname, 'desk-thread.js'),
   ) {}
 
@@ -47,7 +49,7 @@ export class FarDesk implements PopulationDesk {
   }
 
   private begin(): Worker {
-    const thread = new Worker(this.file, { workerData: { access: this.access } });
+    const thread = new Worker(this.file, { workerData: { access: this.access, of: this.of } satisfies DeskThreadData });
     thread.on('message', (said: FromDeskThread) => {
       const one = this.waiting.get(said.id);
       this.waiting.delete(said.id);

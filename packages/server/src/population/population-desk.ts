@@ -4,8 +4,10 @@ import {
   type Asks,
   askDesk,
   type Charter,
+  type Found,
   ImpactDesk,
   type ImpactQuestionName,
+  type Lookup,
   missingFor,
   type Pair,
   type Population,
@@ -21,6 +23,33 @@ import { lookUp } from './look-up';
 import { readPopulation } from './read-population';
 import { populationVersion } from './snapshot';
 import { worldDocument } from './world-document';
+
+/** Whom a desk is about. */
+export interface DeskSubject {
+  read(now: Date): Promise<{ readonly population: Population; readonly state: PopulationState }>;
+  /** Looks up what the population withholds. */
+  lookUp(lookups: readonly Lookup[]): Promise<Found[]>;
+  /** The part of a charter that governs them. */
+  governing(charter: Charter): Charter;
+}
+
+/** All leads, read in one snapshot. */
+export class LeadSubject implements DeskSubject {
+  constructor(private readonly source: DataSource) {}
+
+  async read(now: Date): ReturnType<DeskSubject['read']> {
+    const { population, meta } = await readPopulation(this.source, now);
+    return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
+  }
+
+  lookUp(lookups: readonly Lookup[]): Promise<Found[]> {
+    return lookUp(this.source.manager, lookups);
+  }
+
+  governing(charter: Charter): Charter {
+    return charter;
+  }
+}
 
 /** What answers questions about a population that is too large for the browser. */
 export interface PopulationDesk {
@@ -47,6 +76,7 @@ export class NearDesk implements PopulationDesk {
   constructor(
     private readonly source: DataSource,
     private readonly now: () => Date,
+    private readonly subject: DeskSubject = new LeadSubject(source),
   ) {}
 
   load(): Promise<PopulationState> {
@@ -81,20 +111,18 @@ export class NearDesk implements PopulationDesk {
     if (before?.world === world) return before;
     const reading = readWorld(document);
     if (!reading.ok) throw new Error(reading.problems.map(({ path, message }) => `${path} ${message}`).join('; '));
-    const { population, state } = before ?? (await this.population());
+    const { population, state } = before ?? (await this.subject.read(this.now()));
     return { population, world, state, desk: new ImpactDesk(population, reading.world, state.asOf) };
-  }
-
-  private async population(): Promise<Pick<Open, 'population' | 'state'>> {
-    const { population, meta } = await readPopulation(this.source, this.now());
-    return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
   }
 
   private async answer(desk: ImpactDesk, { question, asks }: DeskQuestion): Promise<unknown> {
     if (question === 'values') return askDesk(desk, question, { field: needed('field', asks.field) });
     const reading = readPair(needed('pair', asks.pair));
     if (!reading.ok) return reading;
-    const { pair } = reading;
+    const pair = {
+      inForce: this.subject.governing(reading.pair.inForce),
+      draft: this.subject.governing(reading.pair.draft),
+    };
     switch (question) {
       case 'impact':
       case 'owners':
@@ -113,7 +141,7 @@ export class NearDesk implements PopulationDesk {
   /** What the population withholds is looked up where it is stored. */
   private async put<Q extends ImpactQuestionName>(desk: ImpactDesk, question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
     const lookups = missingFor(desk, asks);
-    if (lookups.length > 0) for (const found of await lookUp(this.source.manager, lookups)) desk.give(found);
+    if (lookups.length > 0) for (const found of await this.subject.lookUp(lookups)) desk.give(found);
     return askDesk(desk, question, asks);
   }
 }

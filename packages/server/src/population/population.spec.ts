@@ -234,7 +234,7 @@ test('a draft that is no charter is answered with what is wrong in it', async ()
 });
 
 test('the desk in its thread answers likewise; when it dies who waits is told, and the next question begins another', async () => {
-  const desk = new FarDesk(testAccess(), join(__dirname, '../../dist/population/desk-thread.js'));
+  const desk = new FarDesk(testAccess(), 'lead', join(__dirname, '../../dist/population/desk-thread.js'));
   const asks = { pair: { inForce: SMALL_CHARTER, draft: edited() } };
   const near = (await admin.post('/api/population/questions').send({ question: 'tally', asks })).body as DeskAnswer;
   const far = await desk.ask({ question: 'tally', asks });

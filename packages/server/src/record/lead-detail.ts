@@ -3,6 +3,7 @@ import { appraise, bindCharter, decide, type Decision, type LeadRecord, showValu
 import type { EntityManager } from 'typeorm';
 import { CharterEntity } from '../charter/charter.entity';
 import { readGoverning } from '../charter/charter-store';
+import { CompanyEntity } from '../company/company.entity';
 import type { Sight } from '../people/sight';
 import type { User } from '../session/session-store';
 import { ActivityEntity, ChangeEntity, DecisionEntity } from './history.entity';
@@ -30,15 +31,17 @@ export async function detailOf(
   sight: Sight,
   user: User,
 ): Promise<LeadDetail> {
-  const [[stored], activities, changes] = await Promise.all([
+  const [[stored], activities, changes, company] = await Promise.all([
     loadLeads(manager, [lead.id], 'none'),
     manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
     manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
+    lead.companyKey === null ? null : manager.findOneBy(CompanyEntity, { folded: lead.companyKey }),
   ]);
   return {
     ...rowOfLead(lead),
     version: lead.version,
     closeReason: lead.closeReason,
+    companyId: company?.id ?? null,
     values: [...(stored?.record.values ?? [])].map(([field, value]) => ({
       field,
       shown: showValue(value),

@@ -23,9 +23,14 @@ import { placeOf } from './lead-store';
 import { SideScoreEntity } from './side-score.entity';
 
 /** Where a page ended. */
-type Mark = readonly [order: number, id: number];
+export type Mark = readonly [order: number, id: number];
 
-function readMark(after: string): Mark {
+/** A mark as pages pass it on. */
+export function markText(mark: Mark): string {
+  return Buffer.from(JSON.stringify(mark)).toString('base64url');
+}
+
+export function readMark(after: string): Mark {
   try {
     const mark: unknown = JSON.parse(Buffer.from(after, 'base64url').toString());
     if (Array.isArray(mark) && mark.length === 2 && mark.every((part) => typeof part === 'number'))
@@ -254,7 +259,7 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
       scores: scores.get(lead.id) ?? {},
     })),
     asOf: (await scoresAsOf(manager, now)).getTime(),
-    next: mark === null ? null : Buffer.from(JSON.stringify(mark)).toString('base64url'),
+    next: mark === null ? null : markText(mark),
   };
 }
 

@@ -2,14 +2,14 @@ import type { Answer, BayReason, Place, Status, VerdictKey } from '@relvik/core'
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from '../database/columns';
 
-/** The parent of everything with a score: leads now; companies, contacts and deals later. */
+/** The parent of everything with a score: leads and companies now; contacts and deals later. */
 @Entity('record')
 export class RecordEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
   id!: number;
 
   @Column({ type: 'varchar', length: 12 })
-  kind!: 'lead';
+  kind!: 'lead' | 'company';
 
   @Column(instant)
   createdAt!: Date;
@@ -31,6 +31,7 @@ export class RecordEntity {
 @Index('lead_by_words', ['name', 'company'], { fulltext: true })
 @Index('lead_by_email', ['email'])
 @Index('lead_by_route', ['route'])
+@Index('lead_by_company', ['companyKey'])
 @Index('lead_one_open_per_email', ['openEmail'], { unique: true })
 export class LeadEntity {
   @PrimaryColumn(whole)
@@ -45,6 +46,10 @@ export class LeadEntity {
 
   @Column({ type: 'varchar', length: 200 })
   company!: string;
+
+  /** Folded: the company that it is with, by its name; null: none is named. */
+  @Column({ ...folded, length: 190, nullable: true })
+  companyKey!: string | null;
 
   /** Folded, as far as it is an e-mail. */
   @Column({ ...folded, length: 320, nullable: true })

@@ -1,11 +1,13 @@
 import type { DataSource } from 'typeorm';
 import { finishRescores } from '../charter/rescore';
+import { scoreCompanies } from '../company/score-companies';
 import { freeBay } from '../decide/free-bay';
 import { passTime } from '../decide/pass-time';
 
-/** Carries on what nobody waits for: rescores, also those that a stop left undone; scores that time has changed; who is in the bay and can leave it. */
+/** Carries on what nobody waits for: rescores, also those that a stop left undone; scores that time has changed, companies' too; who is in the bay and can leave it. */
 export async function tend(source: DataSource, now: () => Date): Promise<void> {
   await finishRescores(source, now);
   await passTime(source, now());
+  await scoreCompanies(source, now());
   await freeBay(source, now());
 }

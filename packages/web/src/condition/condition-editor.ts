@@ -24,7 +24,7 @@ import { ConditionForm } from './condition-form';
     <rv-condition-form [condition]="condition()" [fields]="fields()" (changed)="changed.emit($event)" />
     <p class="match" role="status">
       @if (match(); as found) {
-        <b>{{ found.yes | number }}</b> {{ found.yes === 1 ? 'lead matches' : 'leads match' }}
+        <b>{{ found.yes | number }}</b> {{ matching(found.yes) }}
         @if (names()) {
           : {{ names() }}
         }
@@ -51,6 +51,12 @@ export class ConditionEditor {
 
   protected readonly match = signal<Match | null>(null);
   protected readonly names = signal('');
+
+  protected matching(count: number): string {
+    if (this.place() === 'signal' && this.impacts.ofCompanies())
+      return count === 1 ? 'company matches' : 'companies match';
+    return count === 1 ? 'lead matches' : 'leads match';
+  }
 
   protected readonly fields = computed((): readonly Field[] => {
     const charter = this.charters.shown();

@@ -25,7 +25,7 @@ import { withCut } from '../score/with-cut';
 })
 export class GradePage {
   protected readonly charters = inject(CharterService);
-  private readonly impacts = inject(ImpactService);
+  protected readonly impacts = inject(ImpactService);
   protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   private readonly home = inject(HomeService);
   private readonly choice = inject(SetChoice);
@@ -60,16 +60,15 @@ export class GradePage {
   );
 
   /** Of leads that come in it would grade none: it only gives scores beside. */
-  protected readonly onlyBeside = computed(
-    () => this.impacts.tally()?.sets[this.choice.key() ?? '']?.grades === 0,
-  );
+  protected readonly onlyBeside = computed(() => this.impacts.tally()?.sets[this.choice.key() ?? '']?.grades === 0);
 
   /** The best fit band on top. */
   protected readonly rows = computed(() => {
     const grid = this.set()?.grid;
     const cells = (valueOf(this.counts())?.cells ?? []).filter(({ scoreSet }) => scoreSet === this.choice.key());
     const most = Math.max(1, ...cells.map((cell) => cell.count));
-    const flows = this.impacts.impact()?.facets.grade.flows;
+    const impact = this.impacts.ofCompanies() ? this.impacts.companies() : this.impacts.impact();
+    const flows = impact?.facets.grade.flows;
     const sum = (end: 'from' | 'to', grade: string): number =>
       (flows ?? []).reduce((all, flow) => all + (flow[end] === grade ? flow.count : 0), 0);
     return (grid?.fit.names ?? [])

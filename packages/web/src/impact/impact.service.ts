@@ -16,6 +16,7 @@ import { keepEqual } from '../api/keep-equal';
 import { CharterService } from '../charter/charter.service';
 import { SetChoice } from '../score/set-choice';
 import { type AxisBars, barsOf, type ScoreBar } from './bars-of';
+import { CompanyDesk } from './company-desk';
 import { PopulationService } from './population.service';
 
 /** What the open draft changes over all leads: asked anew with each change, the newest answer shown. */
@@ -23,7 +24,10 @@ import { PopulationService } from './population.service';
 export class ImpactService {
   private readonly charters = inject(CharterService);
   private readonly population = inject(PopulationService);
+  private readonly companyDesk = inject(CompanyDesk);
   private readonly sets = inject(SetChoice);
+  /** Whether the set that is looked at is for companies. */
+  readonly ofCompanies = computed(() => this.sets.set()?.of === 'company');
   private readonly wanted = signal(false);
   private busy = false;
   private again = false;
@@ -34,7 +38,19 @@ export class ImpactService {
   readonly owners = signal<OwnerImpact | null>(null);
   /** Owners are those of a moment ago: the new ones are being counted. */
   readonly ownersBehind = signal(false);
-  readonly tally = signal<RuleTally | null>(null);
+  private readonly leadTally = signal<RuleTally | null>(null);
+  /** What becomes of companies; null while no set for them is looked at. */
+  readonly companies = signal<Impact | null>(null);
+  private readonly companyTally = signal<RuleTally | null>(null);
+  readonly tally = computed((): RuleTally | null => {
+    const [leads, companies] = [this.leadTally(), this.companyTally()];
+    if (leads === null || companies === null) return leads;
+    return {
+      ...leads,
+      sets: { ...leads.sets, ...companies.sets },
+      signals: { ...leads.signals, ...companies.signals },
+    };
+  });
   readonly problems = signal<readonly Problem[]>([]);
   /** Why nothing can be computed, in words. */
   readonly failed = signal<string | null>(null);
@@ -60,6 +76,7 @@ export class ImpactService {
     effect(() => {
       const pair = this.pair();
       this.reading();
+      this.ofCompanies();
       const ready = this.state().state === 'ready';
       if (this.wanted() && pair !== null && ready) untracked(() => void this.update());
     });
@@ -114,7 +131,8 @@ export class ImpactService {
     this.impact.set(keepEqual(this.impact(), impact.answer));
     this.ownersBehind.set(true);
     const tally = await this.population.ask('tally', { pair });
-    if (tally.ok) this.tally.set(keepEqual(this.tally(), tally.answer));
+    if (tally.ok) this.leadTally.set(keepEqual(this.leadTally(), tally.answer));
+    if (this.ofCompanies()) await this.computeCompanies(pair);
     if (this.isOutrun()) return;
     // Owners follow a moment later.
     const owners = await this.population.ask('owners', { pair, reading });
@@ -126,7 +144,10 @@ export class ImpactService {
   /** Drawn anew only when its counts are other ones. */
   private barsOn(axis: Axis): Signal<AxisBars[Axis] | null> {
     const side = (which: 'before' | 'after'): Signal<readonly ScoreBar[] | null> => {
-      const spread = computed(() => this.impact()?.spreads[this.sets.key() ?? '']?.[axis][which] ?? null);
+      const spread = computed(() => {
+        const impact = this.ofCompanies() ? this.companies() : this.impact();
+        return impact?.spreads[this.sets.key() ?? '']?.[axis][which] ?? null;
+      });
       return computed(() => {
         const counted = spread();
         return counted && barsOf(counted);
@@ -140,11 +161,20 @@ export class ImpactService {
     });
   }
 
-  /** How many leads a condition of the draft holds for; null while nothing can be said. */
+  /** What a draft makes of companies is asked of the server, and only while a set for them is looked at. */
+  private async computeCompanies(pair: Pair): Promise<void> {
+    const impact = await this.companyDesk.ask('impact', { pair, reading: { kind: 'came-in' } });
+    if (impact.ok) this.companies.set(keepEqual(this.companies(), impact.answer));
+    const tally = await this.companyDesk.ask('tally', { pair });
+    if (tally.ok) this.companyTally.set(keepEqual(this.companyTally(), tally.answer));
+  }
+
+  /** How many leads, or companies, a condition of the draft holds for; null while nothing can be said. */
   async match(condition: Condition, place: RulePlace): Promise<Match | null> {
     const pair = this.pair();
     if (pair === null || this.state().state !== 'ready') return null;
-    const answer = await this.population.ask('match', { pair, condition, place });
+    const desk = place === 'signal' && this.ofCompanies() ? this.companyDesk : this.population;
+    const answer = await desk.ask('match', { pair, condition, place });
     return answer.ok ? answer.answer : null;
   }
 

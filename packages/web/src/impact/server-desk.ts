@@ -9,19 +9,20 @@ import type { DeskLink } from './desk-link';
 @Injectable({ providedIn: 'root' })
 export class ServerDesk implements DeskLink {
   private readonly http = inject(HttpClient);
+  protected readonly base: string = '/api/population';
   /** Answers are about a population that was read since. */
   readonly readAnew = new Subject<PopulationState>();
   private version: string | null = null;
 
   async load(): Promise<PopulationState> {
-    const state = await firstValueFrom(this.http.post<PopulationState>('/api/population/desk', {}));
+    const state = await firstValueFrom(this.http.post<PopulationState>(`${this.base}/desk`, {}));
     this.version = state.version;
     return state;
   }
 
   async ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
     const { population, answer } = await firstValueFrom(
-      this.http.post<DeskAnswer>('/api/population/questions', { question, asks }),
+      this.http.post<DeskAnswer>(`${this.base}/questions`, { question, asks }),
     );
     if (this.version !== population.version) {
       this.version = population.version;

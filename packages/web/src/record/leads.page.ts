@@ -188,7 +188,7 @@ export class LeadsPage {
   });
   protected readonly columnChoices = computed(() => [
     ...LEAD_COLUMNS.map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
-    ...this.words.lists().sets.map(({ key, name }) => ({ value: `set:${key}`, label: name })),
+    ...this.words.leadSets().map(({ key, name }) => ({ value: `set:${key}`, label: name })),
     ...this.words
       .fields()
       .filter(({ key }) => key !== 'name' && key !== 'company')

@@ -36,8 +36,13 @@ export class WordingService {
   readonly fields = computed(() => (this.document()?.fields ?? []).filter((field) => !field.retired));
   readonly lists = computed(() => this.document()?.names ?? NO_NAMES);
   readonly kinds = computed(() => (this.document()?.kinds ?? []).filter((kind) => !kind.retired));
-  private readonly grids = computed(() => this.document()?.grids ?? []);
-  /** The names of bands, those of all score sets. */
+  private readonly grids = computed(() => (this.document()?.grids ?? []).filter(({ of }) => of === 'lead'));
+  /** The score sets for leads. */
+  readonly leadSets = computed(() => {
+    const keys = new Set(this.grids().map(({ set }) => set));
+    return this.lists().sets.filter(({ key }) => keys.has(key));
+  });
+  /** The names of bands, those of all score sets for leads. */
   readonly bands = computed(() => {
     const names = (axis: Axis): string[] => [...new Set(this.grids().flatMap((grid) => grid[axis]))];
     return { fit: names('fit'), engagement: names('engagement') };

@@ -176,5 +176,8 @@ test('a new set admits nobody yet; the only one can’t be taken out', async () 
   await page.click('+ score set');
   expect(page.text).toContain('no lead yet');
   const [, fresh] = TestBed.inject(CharterService).draft()!.charter.scoreSets;
-  expect(fresh).toMatchObject({ on: true, when: { test: 'any', of: [] }, signals: [], groups: [] });
+  expect(fresh).toMatchObject({ of: 'lead', on: true, when: { test: 'any', of: [] }, signals: [], groups: [] });
+  await page.click('+ score set for companies');
+  expect(page.text).toContain('no company yet');
+  expect(TestBed.inject(CharterService).draft()!.charter.scoreSets[2]).toMatchObject({ of: 'company', signals: [] });
 });

@@ -1,3 +1,4 @@
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { AXES, type Axis, type Signal } from '@relvik/core';
@@ -20,7 +21,7 @@ import { withCut } from './with-cut';
 /** Score: every signal with its points and what it comes to, per axis; all of it is changed in the draft, in place. */
 @Component({
   selector: 'rv-score',
-  imports: [DistributionChart, DraftNote, SetBar, SignalEditor, SignalRow, Waiting],
+  imports: [DecimalPipe, DistributionChart, DraftNote, SetBar, SignalEditor, SignalRow, Waiting],
   templateUrl: './score.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -1,7 +1,7 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { type Condition, conditionWords, MOST_SETS, type ScoreSet, type Wording } from '@relvik/core';
+import { conditionWords, MOST_SETS, type ScoredKind, type ScoreSet, type Wording } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
@@ -10,9 +10,9 @@ import { SetChoice } from './set-choice';
 import { SetEditor } from './set-editor';
 
 /** Whom an entry condition admits. */
-function admitsWords(when: Condition, wording: Wording): string {
+function admitsWords({ of, when }: ScoreSet, wording: Wording): string {
   const words = conditionWords(when, wording);
-  return words === 'always' ? 'every lead' : words === 'never' ? 'no lead yet' : words;
+  return words === 'always' ? `every ${of}` : words === 'never' ? `no ${of} yet` : words;
 }
 
 /** The score sets of the charter in their order, of which one is looked at; in a draft they are changed here. */
@@ -44,7 +44,7 @@ export class SetBar {
         JSON.stringify([name, on, when, fit, engagement]);
       return {
         set,
-        when: admitsWords(set.when, this.words.wording()),
+        when: admitsWords(set, this.words.wording()),
         tally: tally[set.key] ?? null,
         mark: old === undefined ? 'new' : known.indexOf(set.key) === here.indexOf(set.key) ? null : 'moved',
         changed: old === undefined || head(old) !== head(set),
@@ -82,10 +82,10 @@ export class SetBar {
   }
 
   /** A new set stands last and admits nobody before it is told whom. */
-  protected add(): void {
+  protected add(of: ScoredKind): void {
     const like = this.choice.set();
     if (like === null) return;
-    const fresh = freshSet(like, this.choice.sets());
+    const fresh = freshSet(of, like, this.choice.sets());
     this.choice.changeAll((sets) => [...sets, fresh]);
     this.choice.choose(fresh.key);
     this.editing.set(fresh.key);

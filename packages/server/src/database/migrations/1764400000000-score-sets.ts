@@ -9,7 +9,7 @@ export class ScoreSets1764400000000 implements MigrationInterface {
     await withCharters(runner, ({ scoreSet, ...charter }) => ({
       ...charter,
       version: 2,
-      scoreSets: [{ ...(scoreSet as Json), on: true, when: { test: 'all', of: [] } }],
+      scoreSets: [{ ...(scoreSet as Json), of: 'lead', on: true, when: { test: 'all', of: [] } }],
     }));
   }
 
@@ -17,9 +17,8 @@ export class ScoreSets1764400000000 implements MigrationInterface {
   async down(runner: QueryRunner): Promise<void> {
     await withCharters(runner, ({ scoreSets, ...charter }) => {
       const [first] = scoreSets as readonly Json[];
-      const scoreSet = Object.fromEntries(
-        Object.entries(first ?? {}).filter(([name]) => name !== 'on' && name !== 'when'),
-      );
+      const added = ['of', 'on', 'when'];
+      const scoreSet = Object.fromEntries(Object.entries(first ?? {}).filter(([name]) => !added.includes(name)));
       return { ...charter, version: 1, scoreSet };
     });
     for (const change of DOWN) await runner.query(change);

@@ -3,6 +3,7 @@ import { CharterLife1764100000000 } from './1764100000000-charter-life';
 import { PopulationIndexes1764200000000 } from './1764200000000-population-indexes';
 import { TimeAndActivities1764300000000 } from './1764300000000-time-and-activities';
 import { ScoreSets1764400000000 } from './1764400000000-score-sets';
+import { Companies1764500000000 } from './1764500000000-companies';
 
 /** In the order in which they run. */
 export const MIGRATIONS = [
@@ -11,4 +12,5 @@ export const MIGRATIONS = [
   PopulationIndexes1764200000000,
   TimeAndActivities1764300000000,
   ScoreSets1764400000000,
+  Companies1764500000000,
 ];

@@ -1,0 +1,135 @@
+import type { CompanyDetail, CompanyPage, CompanyQuery, CompanyRow, SetScoreCell } from '@relvik/contracts';
+import { appraise, fold, readyForCompanies, showValue } from '@relvik/core';
+import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
+import { Refused } from '../api/refused';
+import { readGoverning } from '../charter/charter-store';
+import { inSight, type Sight } from '../people/sight';
+import { LeadEntity, NO_RANK } from '../record/lead.entity';
+import { markText, readMark, rowOfLead } from '../record/lead-list';
+import { SideScoreEntity } from '../record/side-score.entity';
+import { CompanyEntity } from './company.entity';
+import { loadCompanies } from './company-store';
+
+/** The leads of a company, as a part of a query over companies, narrowed to what is in sight. */
+function leadsOf(query: SelectQueryBuilder<CompanyEntity>, sight: Sight): SelectQueryBuilder<LeadEntity> {
+  return inSight(
+    query.subQuery().select('COUNT(*)').from(LeadEntity, 'lead').where('lead.companyKey = company.folded'),
+    sight,
+  );
+}
+
+/** Companies with some lead in sight; an admin sees them all. */
+function companiesInSight(manager: EntityManager, sight: Sight): SelectQueryBuilder<CompanyEntity> {
+  const query = manager.createQueryBuilder(CompanyEntity, 'company').where('1 = 1');
+  const leads = leadsOf(query, sight);
+  query.addSelect(leads.getQuery(), 'leads').setParameters(leads.getParameters());
+  return query.having('leads > 0');
+}
+
+async function rowsOf(
+  manager: EntityManager,
+  query: SelectQueryBuilder<CompanyEntity>,
+): Promise<readonly { readonly row: CompanyRow; readonly company: CompanyEntity }[]> {
+  const { entities, raw } = await query.getRawAndEntities<{ leads: string }>();
+  const beside = new Map<number, Record<string, SetScoreCell>>(entities.map(({ id }) => [id, {}]));
+  const ids = entities.map(({ id }) => id);
+  const sides = ids.length === 0 ? [] : await manager.findBy(SideScoreEntity, { record: In(ids) });
+  for (const { record, scoreSet, fit, engagement } of sides) {
+    const own = beside.get(record);
+    if (own !== undefined) own[scoreSet] = { fit, engagement };
+  }
+  return entities.map((company, i) => {
+    const { id, name, admitted, scoreSet, fit, engagement, fitBand, engagementBand, grade } = company;
+    return {
+      company,
+      row: {
+        id,
+        name,
+        leads: Number(raw[i]?.leads ?? 0),
+        admitted,
+        scoreSet,
+        fit,
+        engagement,
+        rank: company.rankOrder === NO_RANK ? null : company.rankOrder,
+        fitBand,
+        engagementBand,
+        grade,
+        beside: beside.get(id) ?? {},
+      },
+    };
+  });
+}
+
+/** One page of companies, the best rank first; the next page begins after this one's last row. */
+export async function listCompanies(
+  manager: EntityManager,
+  sight: Sight,
+  { find, after, size = 50 }: CompanyQuery,
+  now: Date,
+): Promise<CompanyPage> {
+  const query = companiesInSight(manager, sight);
+  if (find !== undefined && find !== '')
+    query.andWhere('company.folded LIKE :find', { find: `%${fold(find).replace(/[\\%_]/g, '\\$&')}%` });
+  if (after !== undefined) {
+    const [rank, id] = readMark(after);
+    query.andWhere('(company.rankOrder < :rank OR (company.rankOrder = :rank AND company.id < :id))', { rank, id });
+  }
+  const found = await rowsOf(
+    manager,
+    query
+      .orderBy('company.rankOrder', 'DESC')
+      .addOrderBy('company.id', 'DESC')
+      .limit(size + 1),
+  );
+  const shown = found.slice(0, size);
+  const last = shown.at(-1)?.company;
+  const [due] = await manager.query<{ oldest: Date | null }[]>(
+    'SELECT MIN(due) AS oldest FROM company WHERE due <= ?',
+    [now],
+  );
+  return {
+    rows: shown.map(({ row }) => row),
+    asOf: (due?.oldest ?? now).getTime(),
+    next: found.length > size && last ? markText([last.rankOrder, last.id]) : null,
+  };
+}
+
+const LEADS = 100;
+
+/** A company with all that its page shows; the account of its score is computed for the page. */
+export async function companyDetail(
+  manager: EntityManager,
+  sight: Sight,
+  id: number,
+  now: Date,
+): Promise<CompanyDetail> {
+  const [found] = await rowsOf(
+    manager,
+    companiesInSight(manager, sight).andWhere('company.id = :company', { company: id }),
+  );
+  if (found === undefined) throw Refused.notFound();
+  const { ready, world } = await readGoverning(manager, 'none');
+  const record = (await loadCompanies(manager, [found.company])).get(id);
+  if (record === undefined) throw Refused.notFound();
+  const { score, grade, asOf } = appraise(readyForCompanies(ready), record, world, 'looked-at', now.getTime());
+  const leads = await inSight(
+    manager.createQueryBuilder(LeadEntity, 'lead').where('lead.companyKey = :key', { key: found.company.folded }),
+    sight,
+  )
+    .orderBy('lead.rankOrder', 'DESC')
+    .addOrderBy('lead.id', 'DESC')
+    .limit(LEADS)
+    .getMany();
+  return {
+    ...found.row,
+    values: [...record.values].map(([field, value]) => ({
+      field,
+      shown: showValue(value),
+      unreadable: value.kind === 'unreadable' ? value.why : null,
+    })),
+    score,
+    gradedNow: grade,
+    asOf,
+    ofLeads: leads.map(rowOfLead),
+  };
+}

@@ -1,0 +1,29 @@
+import { companyRecord, type LeadRecord } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { loadLeads } from '../record/lead-store';
+import type { CompanyEntity } from './company.entity';
+
+/** Companies as score sets read them, by id: put together from their leads. One without leads any more is left out. */
+export async function loadCompanies(
+  manager: EntityManager,
+  companies: readonly Pick<CompanyEntity, 'id' | 'folded'>[],
+): Promise<ReadonlyMap<number, LeadRecord>> {
+  if (companies.length === 0) return new Map();
+  const rows = await manager.query<{ id: number; key: string }[]>(
+    'SELECT id, company_key AS `key` FROM `lead` WHERE company_key IN (?)',
+    [companies.map(({ folded }) => folded)],
+  );
+  const keyOf = new Map(rows.map(({ id, key }) => [id, key]));
+  const leads = await loadLeads(manager, [...keyOf.keys()], 'none');
+  const byKey = new Map<string, LeadRecord[]>();
+  for (const { entity, record } of leads) {
+    const key = keyOf.get(entity.id) ?? '';
+    byKey.set(key, [...(byKey.get(key) ?? []), record]);
+  }
+  return new Map(
+    companies.flatMap(({ id, folded }): [number, LeadRecord][] => {
+      const own = byKey.get(folded);
+      return own === undefined ? [] : [[id, companyRecord(String(id), own)]];
+    }),
+  );
+}

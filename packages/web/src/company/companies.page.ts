@@ -1,0 +1,59 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import type { CompanyRow } from '@relvik/contracts';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import { switchMap } from 'rxjs';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { GradeBadge } from '../grade/grade-badge';
+import { WordingService } from '../record/wording.service';
+import { CompanyService } from './company.service';
+
+/** Companies, the best rank first, with what each of their score sets gives. */
+@Component({
+  selector: 'rv-companies',
+  imports: [DatePipe, RouterLink, ButtonModule, InputTextModule, GradeBadge, Waiting],
+  templateUrl: './companies.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CompaniesPage {
+  private readonly router = inject(Router);
+  private readonly companies = inject(CompanyService);
+  protected readonly words = inject(WordingService);
+  /** From the address. */
+  readonly find = input<string>();
+  /** The marks of the pages before this one; another search begins at the first. */
+  protected readonly passed = linkedSignal<string | undefined, readonly string[]>({
+    source: this.find,
+    computation: () => [],
+  });
+  private readonly query = computed(() => ({ find: this.find() ?? '', after: this.passed().at(-1) ?? null }));
+  protected readonly loaded = toSignal(
+    toObservable(this.query).pipe(switchMap(({ find, after }) => asLoaded(this.companies.page(find, after)))),
+    { initialValue: LOADING },
+  );
+  protected readonly page = computed(() => valueOf(this.loaded()));
+
+  protected besideOf({ beside }: CompanyRow): { readonly name: string; readonly scores: string }[] {
+    return Object.entries(beside).map(([set, { fit, engagement }]) => ({
+      name: this.words.wording().names.set(set),
+      scores: `${fit ?? '–'} · ${engagement ?? '–'}`,
+    }));
+  }
+
+  protected search(find: string): void {
+    void this.router.navigate([], { queryParams: { find: find.trim() || null } });
+  }
+
+  protected next(): void {
+    const next = this.page()?.next;
+    if (next) this.passed.update((passed) => [...passed, next]);
+  }
+
+  protected back(): void {
+    this.passed.update((passed) => passed.slice(0, -1));
+  }
+}
