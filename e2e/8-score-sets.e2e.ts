@@ -1,5 +1,7 @@
 import { expect, test } from '@playwright/test';
-import { apiOf, signIn } from './people';
+import { apiOf, choose, signIn } from './people';
+
+const SETS = ['Leads, sensing networks', 'Care plan, an extra to sensing', 'Companies, a fleet of sensors'] as const;
 
 test('a score set for a product line is copied, given its own entry, dragged to the front, and its impact seen; undone, all is as before', async ({
   page,
@@ -10,7 +12,7 @@ test('a score set for a product line is copied, given its own entry, dragged to 
   await signIn(page, 'admin');
   await page.goto('/score');
   const names = page.locator('.set .name');
-  await expect(names).toHaveText(['Leads, sensing networks', 'Care plan, an extra to sensing']);
+  await expect(names).toHaveText(SETS);
   const headline = page.locator('.headline');
   await expect(headline).toContainText('No lead changes grade');
 
@@ -18,7 +20,7 @@ test('a score set for a product line is copied, given its own entry, dragged to 
   await page.getByRole('button', { name: 'Copy it' }).click();
   await page.getByLabel('Name of the score set').fill('Waterworks');
   await page.getByLabel('Name of the score set').blur();
-  await expect(names).toHaveText(['Leads, sensing networks', 'Waterworks', 'Care plan, an extra to sensing']);
+  await expect(names).toHaveText([SETS[0], 'Waterworks', ...SETS.slice(1)]);
   await page.getByRole('button', { name: 'As text (FEEL)' }).click();
   await page.getByRole('textbox', { name: 'Condition in FEEL' }).fill('industry = "Waterworks"');
   await expect(page.locator('.set.chosen')).toContainText('Industry is Waterworks');
@@ -36,7 +38,7 @@ test('a score set for a product line is copied, given its own entry, dragged to 
   await page.mouse.move(target.x + 10, target.y + 20, { steps: 8 });
   await page.mouse.move(target.x + 10, target.y - 6, { steps: 8 });
   await page.mouse.up();
-  await expect(names).toHaveText(['Waterworks', 'Leads, sensing networks', 'Care plan, an extra to sensing']);
+  await expect(names).toHaveText(['Waterworks', ...SETS]);
   await expect(counts).toHaveText(`${admits} · ${admits}`);
 
   // A copy grades as its pattern does, until its own points are other ones.
@@ -47,7 +49,7 @@ test('a score set for a product line is copied, given its own entry, dragged to 
   await expect(headline).toContainText('No lead changes grade');
   while (await page.getByRole('button', { name: 'Undo the last change' }).isVisible())
     await page.getByRole('button', { name: 'Undo the last change' }).click();
-  await expect(names).toHaveText(['Leads, sensing networks', 'Care plan, an extra to sensing']);
+  await expect(names).toHaveText(SETS);
 });
 
 test('what a lead scores beside its grade is a column of the list, and on its page with every signal', async ({
@@ -68,4 +70,36 @@ test('what a lead scores beside its grade is a column of the list, and on its pa
   await expect(beside.locator('.reason')).toHaveCount(2);
   await expect(page.getByText('Graded by Leads, sensing networks')).toBeVisible();
   expect(Number(engagement)).toBeLessThanOrEqual(40);
+});
+
+test('a call noted on a lead counts for its company a moment later, and a set for companies shows what it would make of all', async ({
+  page,
+}) => {
+  await signIn(page, 'admin');
+  await page.goto('/companies');
+  const row = page.locator('table.companies tbody tr').first();
+  const name = (await row.getByRole('link').textContent()) ?? '';
+  await row.getByRole('link').click();
+  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  const calls = page.locator('.reason .line').filter({ hasText: 'Calls taken, by anyone there' });
+  const counted = async () => Number(/(\d+) counted/.exec((await calls.textContent()) ?? '')?.[1] ?? 0);
+  const before = (await calls.count()) === 0 ? 0 : await counted();
+  await page.locator('table.list tbody a').first().click();
+  await page.getByRole('button', { name: '+ note what happened' }).click();
+  await choose(page, 'What happened', 'Call taken');
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.getByRole('button', { name: '+ note what happened' })).toBeVisible();
+  await page.getByRole('link', { name, exact: true }).click();
+  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  await expect.poll(counted).toBe(Math.min(4, before + 1));
+
+  await page.goto('/score');
+  await page.getByRole('button', { name: 'Companies, a fleet of sensors', exact: true }).click();
+  await expect(page.locator('.set.chosen .number')).toHaveText(/^\s*[1-9][\d,]* · [1-9][\d,]*\s*$/);
+  const changed = page.locator('.company-impact b');
+  await expect(changed).toHaveText('0');
+  await page.getByLabel('Points for Water is its business').fill('60');
+  await expect(changed).toHaveText(/^[1-9]\d*$/);
+  await page.getByRole('button', { name: 'Undo the last change' }).click();
+  await expect(changed).toHaveText('0');
 });

@@ -73,6 +73,7 @@ await shoot(admin, 'tracer');
 for (const [link, name] of [
   ['Watershed', 'watershed'],
   ['Leads', 'leads'],
+  ['Companies', 'companies'],
   ['Charters', 'charters'],
 ]) {
   await admin.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: link }).click();
@@ -85,7 +86,10 @@ await admin.locator('.leads tbody a').first().click();
 await admin.getByRole('heading', { name: 'Reasoning' }).waitFor();
 await shoot(admin, 'lead');
 await admin.goto(`${BASE}/unjudged`);
-await admin.getByRole('button', { name: /^Correct/ }).first().click();
+await admin
+  .getByRole('button', { name: /^Correct/ })
+  .first()
+  .click();
 await shoot(admin, 'unjudged');
 await admin.goto(`${BASE}/leads`);
 await admin.getByRole('combobox', { name: 'View' }).click();

@@ -1,11 +1,10 @@
 import type { Organisation } from '../people/people';
 import type { RepKey } from '../record/keys';
-import { AXES, type Axis, type AxisBounds } from '../score/score-set';
+import type { Axis, AxisBounds } from '../score/score-set';
 import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
 import { type Placed, WITH_OWNER } from '../sweep/replay';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import { NO_CELL } from '../sweep/grade-cells';
-import type { SweptSet } from '../sweep/score-sweep';
 import { HUNDREDTHS } from '../sweep/score-tables';
 import type { Swept } from '../sweep/sweep';
 import {
@@ -17,6 +16,7 @@ import {
   stageFacet,
   territoryFacet,
 } from './facet';
+import { rescored } from './rescored';
 
 /** How many records reach each step of the course. */
 export interface CourseCounts {
@@ -227,36 +227,6 @@ export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: U
     course: { before: inForce.course, after: draft.course },
     leads: { grade: leadsOf('grade'), stage: leadsOf('stage'), territory: leadsOf('territory') },
   };
-}
-
-/** The records of which some score changes, by whichever set admits them. */
-function rescored(before: Swept, after: Swept, chosen: Bits): Bits {
-  const bits = noBits(chosen.length * 32);
-  const was = new Map(before.sets.map((one) => [one.set.key, one]));
-  const both = after.sets.map((is) => [was.get(is.set.key), is] as const);
-  const gone = before.sets.filter(({ set }) => !after.sets.some((one) => one.set.key === set.key));
-  for (const [old, now] of [...both, ...gone.map((one) => [one, undefined] as const)]) markRescored(old, now, bits);
-  for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) & (chosen[w] as number);
-  return bits;
-}
-
-function markRescored(old: SweptSet | undefined, now: SweptSet | undefined, into: Bits): void {
-  for (let w = 0; w < into.length; w += 1)
-    into[w] = (into[w] as number) | ((old?.admitted[w] ?? 0) ^ (now?.admitted[w] ?? 0));
-  if (old === undefined || now === undefined) return;
-  const { admitted } = now;
-  for (const axis of AXES) {
-    const [was, is] = [old.unscored[axis], now.unscored[axis]];
-    if (was !== null || is !== null)
-      for (let w = 0; w < into.length; w += 1)
-        into[w] = (into[w] as number) | (((was?.[w] ?? 0) ^ (is?.[w] ?? 0)) & (admitted[w] as number));
-    const [before, after] = [old.scores[axis], now.scores[axis]];
-    for (let i = 0; i < before.length; i += 1) {
-      if (before[i] === after[i] || !hasBit(admitted, i)) continue;
-      // A sum that can't be judged is no score.
-      if (is === null || !hasBit(is, i)) setBit(into, i);
-    }
-  }
 }
 
 /** The best of the records marked, by rank after the change. */

@@ -8,8 +8,18 @@ import {
   type TextPart,
 } from '@relvik/core';
 import { parser } from 'lezer-feel';
-
-type SyntaxNode = ReturnType<typeof parser.parse>['topNode'];
+import { literalIn } from './literal';
+import {
+  childOf,
+  childrenOf,
+  inside,
+  isLiteral,
+  operands,
+  refuse,
+  type SyntaxNode,
+  unaryTests,
+  Unreadable,
+} from './syntax-walk';
 
 /** What is wrong in a text, and where: characters from `from` up to `to`, which is left out. */
 export interface FeelProblem {
@@ -27,15 +37,6 @@ export type FeelReading =
 
 /** Reads an expression of FEEL; editors colour by it. */
 export const feelParser = parser.configure({ top: 'Expression' });
-
-class Unreadable extends Error {
-  constructor(
-    readonly node: Pick<SyntaxNode, 'from' | 'to'>,
-    message: string,
-  ) {
-    super(message);
-  }
-}
 
 /**
  * Reads a condition from an expression of FEEL: comparisons of a field with literals, `in` with lists and intervals,
@@ -91,11 +92,6 @@ interface Subject {
   readonly of: 'field' | 'currency' | 'days-ago';
   readonly field: Field;
 }
-
-type Literal =
-  | { readonly is: 'text' | 'number' | 'day' | 'days'; readonly value: string }
-  | { readonly is: 'yes-no'; readonly value: 'yes' | 'no' }
-  | { readonly is: 'null' };
 
 class Reader {
   readonly places = new Map<string, { from: number; to: number }>();
@@ -178,7 +174,7 @@ class Reader {
     if (part === undefined) throw new Unreadable(node, `no condition can keep ${name}( )`);
     if (first === undefined || second === undefined || given.length > 2)
       throw new Unreadable(node, `${name}( ) takes a field and a text`);
-    const value = this.literal(second);
+    const value = literalIn(this.source, second);
     if (value.is !== 'text') throw new Unreadable(second, 'must be a text in quotes');
     return this.count(node, { test: part, field: this.fieldAt(first).key, values: [value.value] });
   }
@@ -217,7 +213,7 @@ class Reader {
 
   private equals(node: SyntaxNode, subject: Subject, right: SyntaxNode): FieldTest {
     const { of, field } = subject;
-    const value = this.literal(right);
+    const value = literalIn(this.source, right);
     if (value.is === 'null') {
       if (of !== 'field') throw new Unreadable(right, 'only a field itself can be blank');
       return { test: 'blank', field: field.key };
@@ -245,7 +241,7 @@ class Reader {
       this.places.set(path, { from: node.from, to: node.to });
       return read;
     }
-    const literals = tests.map((one) => (isLiteral(one) ? this.literal(one) : null));
+    const literals = tests.map((one) => (isLiteral(one) ? literalIn(this.source, one) : null));
     const { of, field } = subject;
     const texts = literals.flatMap((one) => (one?.is === 'text' ? [one.value] : []));
     if (texts.length > 0 && texts.length === tests.length) {
@@ -279,7 +275,7 @@ class Reader {
   }
 
   private end({ of, field }: Subject, node: SyntaxNode, included: boolean): Bound {
-    const value = this.literal(node);
+    const value = literalIn(this.source, node);
     if (value.is === 'null') throw new Unreadable(node, 'null is no end of a range');
     if (of === 'days-ago' && value.is !== 'days') throw new Unreadable(node, 'must be so many days: duration("P30D")');
     if (of === 'field' && field.type === 'date' && value.is !== 'day')
@@ -317,50 +313,6 @@ class Reader {
     if (field === undefined) throw new Unreadable(node, `no such field can be read here: ${name}`);
     return field;
   }
-
-  private literal(node: SyntaxNode): Literal {
-    switch (node.name) {
-      case 'ParenthesizedExpression':
-        return this.literal(inside(node));
-      case 'StringLiteral':
-        return { is: 'text', value: this.unquoted(node) };
-      case 'NumericLiteral':
-        return { is: 'number', value: this.text(node).replaceAll(/\s/g, '') };
-      case 'BooleanLiteral':
-        return { is: 'yes-no', value: this.text(node) === 'true' ? 'yes' : 'no' };
-      case 'null':
-        return { is: 'null' };
-      case 'DateTimeLiteral':
-        return this.moment(node);
-      default:
-        throw new Unreadable(node, 'must be a literal: a text, a number, a day, true, false or null');
-    }
-  }
-
-  /** `date("…")`, `@"…"`, or `duration("P…D")`. */
-  private moment(node: SyntaxNode): Literal {
-    const quoted =
-      node.getChild('AtLiteral')?.getChild('StringLiteral') ??
-      node.getChild('PositionalParameters')?.getChild('StringLiteral');
-    if (!quoted) throw new Unreadable(node, 'must have a text in quotes');
-    const value = this.unquoted(quoted);
-    const days = /^(-?)P(\d+)D$/.exec(value);
-    if (days !== null) return { is: 'days', value: `${days[1] ?? ''}${days[2] ?? ''}` };
-    if (/^\d{4}-\d{2}-\d{2}$/.test(value)) return { is: 'day', value };
-    throw new Unreadable(node, 'must be a day, date("2026-01-31"), or whole days, duration("P30D")');
-  }
-
-  private unquoted(node: SyntaxNode): string {
-    try {
-      return String(JSON.parse(this.text(node)));
-    } catch {
-      throw new Unreadable(node, 'has an escape that can’t be read');
-    }
-  }
-}
-
-function refuse(node: SyntaxNode): never {
-  throw new Unreadable(node, 'no condition can keep this');
 }
 
 /** Several `contains` of one field, joined by `or`, are one question with several texts. */
@@ -374,50 +326,4 @@ function mergedParts(parts: readonly Condition[]): FieldTest | null {
     values.push(...part.values);
   }
   return { test, field, values };
-}
-
-const LITERALS = new Set(['StringLiteral', 'NumericLiteral', 'BooleanLiteral', 'DateTimeLiteral', 'null']);
-
-function isLiteral(node: SyntaxNode): boolean {
-  return LITERALS.has(node.name);
-}
-
-const PUNCTUATION = new Set(['(', ')', ',', 'and', 'or']);
-const WRAPPERS = new Set([
-  'PositiveUnaryTests',
-  'PositiveUnaryTest',
-  'SimplePositiveUnaryTest',
-  'ParenthesizedExpression',
-]);
-
-function childrenOf(node: SyntaxNode): SyntaxNode[] {
-  const children: SyntaxNode[] = [];
-  for (let child = node.firstChild; child !== null; child = child.nextSibling) children.push(child);
-  return children;
-}
-
-function operands(node: SyntaxNode): SyntaxNode[] {
-  return childrenOf(node).filter(({ name }) => !PUNCTUATION.has(name));
-}
-
-function childOf(node: SyntaxNode, name: string): SyntaxNode {
-  const child = node.getChild(name);
-  if (child === null) throw new Unreadable(node, 'no condition can keep this');
-  return child;
-}
-
-function inside(node: SyntaxNode): SyntaxNode {
-  const [only] = operands(node);
-  if (only === undefined) throw new Unreadable(node, 'is empty');
-  return only;
-}
-
-/** What stands after `in`, without what the grammar wraps around it. */
-function unaryTests(node: SyntaxNode): SyntaxNode[] {
-  if (PUNCTUATION.has(node.name)) return [];
-  if (!WRAPPERS.has(node.name)) return [node];
-  const parts = operands(node);
-  // `>= 5` has its two parts inside the innermost wrapper.
-  if (parts[0]?.name === 'CompareOp') return [node];
-  return parts.flatMap(unaryTests);
 }

@@ -111,7 +111,8 @@ test('what changes while companies are scored is not passed over', async () => {
   const { manager } = server.source;
   const due = await manager.findOneByOrFail(CompanyEntity, {});
   // As if a lead had changed between the reading and the writing.
-  const find = jest.spyOn(manager, 'find').mockResolvedValueOnce([{ ...due, changes: due.changes - 1 }] as never);
+  const asRead = { id: due.id, folded: due.folded, changes: due.changes - 1 };
+  const find = jest.spyOn(manager, 'find').mockResolvedValueOnce([asRead] as never);
   await score();
   find.mockRestore();
   expect((await manager.findOneByOrFail(CompanyEntity, {})).scoredAt).toBeNull();
@@ -143,6 +144,32 @@ test('pages put together give each company once, in order of rank; a rep sees th
   expect(seen.length).toBeLessThan(13);
   const other = (await list()).rows.find(({ name }) => !seen.some((row) => row.name === name));
   await ada.get(`/api/companies/${other!.id}`).expect(404);
+});
+
+test('of a company with leads out of sight a rep is told the scores, and of the values those of their own leads alone', async () => {
+  await bring('own@r.example', { company: 'Fjord Brygg', industry: 'Brewery', country: 'NO', employees: '60' });
+  server.now = new Date(server.now.getTime() + 1000);
+  await bring('other@r.example', { company: 'Fjord Brygg', employees: '500', deal_value: '9000 EUR' });
+  await score();
+  const detailFor = async (who: string): Promise<CompanyDetail> => {
+    const as = await server.as(who);
+    const [row] = (await list({}, as)).rows;
+    return (await as.get(`/api/companies/${row!.id}`)).body as CompanyDetail;
+  };
+  const shown = ({ values }: CompanyDetail, field: string) => values.find((one) => one.field === field)?.shown;
+  const all = await detailFor('admin');
+  expect([shown(all, 'employees'), shown(all, 'deal_value')]).toEqual(['500', '9000 EUR']);
+  const ada = await detailFor('ada');
+  expect([ada.fit, shown(ada, 'employees'), shown(ada, 'deal_value'), ada.leads]).toEqual([
+    all.fit,
+    '60',
+    undefined,
+    1,
+  ]);
+  expect(JSON.stringify(ada)).not.toContain('500');
+  expect(ada.score.signals.map(({ signal, points }) => [signal, points])).toEqual(
+    all.score.signals.map(({ signal, points }) => [signal, points]),
+  );
 });
 
 test('a draft’s sets for companies are held against those in force over all companies', async () => {

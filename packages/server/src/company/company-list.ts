@@ -1,5 +1,5 @@
 import type { CompanyDetail, CompanyPage, CompanyQuery, CompanyRow, SetScoreCell } from '@relvik/contracts';
-import { appraise, fold, readyForCompanies, showValue } from '@relvik/core';
+import { appraise, companyRecord, fold, readyForCompanies, type Score, showValue } from '@relvik/core';
 import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../api/refused';
 import { readGoverning } from '../charter/charter-store';
@@ -8,7 +8,7 @@ import { LeadEntity, NO_RANK } from '../record/lead.entity';
 import { markText, readMark, rowOfLead } from '../record/lead-list';
 import { SideScoreEntity } from '../record/side-score.entity';
 import { CompanyEntity } from './company.entity';
-import { loadCompanies } from './company-store';
+import { leadsOfCompany } from './company-store';
 
 /** The leads of a company, as a part of a query over companies, narrowed to what is in sight. */
 function leadsOf(query: SelectQueryBuilder<CompanyEntity>, sight: Sight): SelectQueryBuilder<LeadEntity> {
@@ -96,40 +96,54 @@ export async function listCompanies(
 
 const LEADS = 100;
 
-/** A company with all that its page shows; the account of its score is computed for the page. */
+/** What of a score tells nothing of leads that are out of sight: points, but not what they were read from. */
+function withoutAccounts(score: Score): Score {
+  const bare = <T extends Pick<Score, 'signals'>>(one: T): T => ({
+    ...one,
+    signals: one.signals.map((signal) => ({ ...signal, account: null, seen: null })),
+  });
+  return { ...bare(score), beside: score.beside.map(bare) };
+}
+
+/**
+ * A company with all that its page shows; the account of its score is computed for the page.
+ *
+ * Who does not see all its leads is told its scores, and the values of those they see.
+ */
 export async function companyDetail(
   manager: EntityManager,
   sight: Sight,
   id: number,
   now: Date,
 ): Promise<CompanyDetail> {
-  const [found] = await rowsOf(
-    manager,
-    companiesInSight(manager, sight).andWhere('company.id = :company', { company: id }),
-  );
+  const query = companiesInSight(manager, sight).andWhere('company.id = :company', { company: id });
+  const [found] = await rowsOf(manager, query);
   if (found === undefined) throw Refused.notFound();
   const { ready, world } = await readGoverning(manager, 'none');
-  const record = (await loadCompanies(manager, [found.company])).get(id);
-  if (record === undefined) throw Refused.notFound();
+  const all = await leadsOfCompany(manager, found.company);
+  if (all.length === 0) throw Refused.notFound();
+  const record = companyRecord(
+    String(id),
+    all.map((lead) => lead.record),
+  );
   const { score, grade, asOf } = appraise(readyForCompanies(ready), record, world, 'looked-at', now.getTime());
-  const leads = await inSight(
+  const leads = inSight(
     manager.createQueryBuilder(LeadEntity, 'lead').where('lead.companyKey = :key', { key: found.company.folded }),
     sight,
-  )
-    .orderBy('lead.rankOrder', 'DESC')
-    .addOrderBy('lead.id', 'DESC')
-    .limit(LEADS)
-    .getMany();
+  );
+  const seen = await leads.orderBy('lead.rankOrder', 'DESC').addOrderBy('lead.id', 'DESC').getMany();
+  const ids = new Set(seen.map((lead) => lead.id));
+  const known = all.filter(({ entity }) => ids.has(entity.id)).map((lead) => lead.record);
   return {
     ...found.row,
-    values: [...record.values].map(([field, value]) => ({
+    values: [...companyRecord(String(id), known).values].map(([field, value]) => ({
       field,
       shown: showValue(value),
       unreadable: value.kind === 'unreadable' ? value.why : null,
     })),
-    score,
+    score: known.length === all.length ? score : withoutAccounts(score),
     gradedNow: grade,
     asOf,
-    ofLeads: leads.map(rowOfLead),
+    ofLeads: seen.slice(0, LEADS).map(rowOfLead),
   };
 }

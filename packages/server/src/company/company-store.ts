@@ -1,6 +1,6 @@
 import { companyRecord, type LeadRecord } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { loadLeads } from '../record/lead-store';
+import { loadLeads, type StoredLead } from '../record/lead-store';
 import type { CompanyEntity } from './company.entity';
 
 /** Companies as score sets read them, by id: put together from their leads. One without leads any more is left out. */
@@ -25,5 +25,18 @@ export async function loadCompanies(
       const own = byKey.get(folded);
       return own === undefined ? [] : [[id, companyRecord(String(id), own)]];
     }),
+  );
+}
+
+/** All leads of one company, in order of their ids. */
+export async function leadsOfCompany(
+  manager: EntityManager,
+  { folded }: Pick<CompanyEntity, 'folded'>,
+): Promise<StoredLead[]> {
+  const rows = await manager.query<{ id: number }[]>('SELECT id FROM `lead` WHERE company_key = ?', [folded]);
+  return loadLeads(
+    manager,
+    rows.map(({ id }) => id),
+    'none',
   );
 }

@@ -52,9 +52,10 @@ export class ConditionEditor {
   protected readonly match = signal<Match | null>(null);
   protected readonly names = signal('');
 
+  private readonly countsCompanies = computed(() => this.place() === 'signal' && this.impacts.ofCompanies());
+
   protected matching(count: number): string {
-    if (this.place() === 'signal' && this.impacts.ofCompanies())
-      return count === 1 ? 'company matches' : 'companies match';
+    if (this.countsCompanies()) return count === 1 ? 'company matches' : 'companies match';
     return count === 1 ? 'lead matches' : 'leads match';
   }
 
@@ -83,6 +84,10 @@ export class ConditionEditor {
     const found = await this.impacts.match(condition, place).catch(() => null);
     if (condition !== this.condition() || found === null) return;
     this.match.set(found);
+    if (this.countsCompanies()) {
+      this.names.set('');
+      return;
+    }
     const leads = await this.impacts.namesOf(found.ids).catch(() => null);
     if (condition !== this.condition() || leads === null) return;
     const names = found.ids.map((id) => leads.get(id)?.company || leads.get(id)?.name).filter(Boolean);

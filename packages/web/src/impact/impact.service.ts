@@ -30,6 +30,8 @@ export class ImpactService {
   readonly ofCompanies = computed(() => this.sets.set()?.of === 'company');
   private readonly wanted = signal(false);
   private busy = false;
+  /** The version of the population whose companies the desk has read. */
+  private companiesOf: string | null = null;
   private again = false;
 
   readonly reading = signal<ImpactReading>({ kind: 'came-in' });
@@ -163,6 +165,11 @@ export class ImpactService {
 
   /** What a draft makes of companies is asked of the server, and only while a set for them is looked at. */
   private async computeCompanies(pair: Pair): Promise<void> {
+    // They are read anew when the leads were: a company is its leads.
+    const state = this.state();
+    const version = state.state === 'ready' ? state.value.version : null;
+    if (version !== this.companiesOf) await this.companyDesk.load();
+    this.companiesOf = version;
     const impact = await this.companyDesk.ask('impact', { pair, reading: { kind: 'came-in' } });
     if (impact.ok) this.companies.set(keepEqual(this.companies(), impact.answer));
     const tally = await this.companyDesk.ask('tally', { pair });
