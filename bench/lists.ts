@@ -37,11 +37,18 @@ async function main(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'relvik-bench-lists-'));
   const database = await startMariadb({ folder, fast: true });
   try {
+    const figures: Figure[] = [];
+    // Said at once: the parts after it take long.
+    const take = (seen: readonly Figure[]): void => {
+      figures.push(...seen);
+      for (const { id, what, median, range, goal, reached } of seen)
+        console.log(`${id} ${what}: ${median} (${range}), goal ${goal}${reached ? '' : ', NOT reached'}`);
+    };
     console.log('S6');
-    const figures = await on(database.socket, 'rescored', rescoreFigures);
+    take(await on(database.socket, 'rescored', rescoreFigures));
     console.log('S7');
-    figures.push(
-      ...(await on(database.socket, 'listed', async (source) => {
+    take(
+      await on(database.socket, 'listed', async (source) => {
         // A few whole leads bring the charter and the fields along.
         await store(source, recordsOf(10));
         await source.query('DELETE FROM `lead`');
@@ -49,7 +56,7 @@ async function main(): Promise<void> {
         console.log('  storing 1,000,000 leads …');
         await storeMany(source, 1_000_000);
         return listFigures(source);
-      })),
+      }),
     );
     console.log('activities');
     const rates = await on(database.socket, 'active', async (source) => {
@@ -60,8 +67,6 @@ async function main(): Promise<void> {
       await gradeAll(source);
       return activityRates(source, ACTIVITIES, 100_000);
     });
-    for (const { id, what, median, range, goal, reached } of figures)
-      console.log(`${id} ${what}: ${median} (${range}), goal ${goal}${reached ? '' : ', NOT reached'}`);
     console.log(`activities: ${rates.map((rate) => Math.round(rate)).join(' and ')} rows/s`);
     writeFileSync(join(__dirname, '../docs/speed-lists.md'), page(figures, rates));
   } finally {

@@ -10,53 +10,53 @@ import { SideScoreEntity } from '../record/side-score.entity';
 import { CompanyEntity } from './company.entity';
 import { leadsOfCompany } from './company-store';
 
-/** The leads of a company, as a part of a query over companies, narrowed to what is in sight. */
-function leadsOf(query: SelectQueryBuilder<CompanyEntity>, sight: Sight): SelectQueryBuilder<LeadEntity> {
-  return inSight(
-    query.subQuery().select('COUNT(*)').from(LeadEntity, 'lead').where('lead.companyKey = company.folded'),
-    sight,
-  );
-}
-
-/** Companies with some lead in sight; an admin sees them all. */
+/** Companies with some lead in sight. An admin sees them all: whose leads have all gone elsewhere is left out later. */
 function companiesInSight(manager: EntityManager, sight: Sight): SelectQueryBuilder<CompanyEntity> {
   const query = manager.createQueryBuilder(CompanyEntity, 'company').where('1 = 1');
-  const leads = leadsOf(query, sight);
-  query.addSelect(leads.getQuery(), 'leads').setParameters(leads.getParameters());
-  return query.having('leads > 0');
+  if (sight.all) return query;
+  const seen = inSight(
+    manager.createQueryBuilder(LeadEntity, 'lead').select('lead.companyKey').where('lead.companyKey IS NOT NULL'),
+    sight,
+  );
+  return query.andWhere(`company.folded IN (${seen.getQuery()})`).setParameters(seen.getParameters());
+}
+
+/** How many leads of each company are in sight. */
+async function countLeadsOf(
+  manager: EntityManager,
+  sight: Sight,
+  companies: readonly CompanyEntity[],
+): Promise<ReadonlyMap<string, number>> {
+  if (companies.length === 0) return new Map();
+  const query = manager
+    .createQueryBuilder(LeadEntity, 'lead')
+    .select('lead.companyKey', 'key')
+    .addSelect('COUNT(*)', 'count')
+    .where('lead.companyKey IN (:...keys)', { keys: companies.map(({ folded }) => folded) });
+  const rows = await inSight(query, sight).groupBy('lead.companyKey').getRawMany<{ key: string; count: string }>();
+  return new Map(rows.map(({ key, count }) => [key, Number(count)]));
 }
 
 async function rowsOf(
   manager: EntityManager,
-  query: SelectQueryBuilder<CompanyEntity>,
-): Promise<readonly { readonly row: CompanyRow; readonly company: CompanyEntity }[]> {
-  const { entities, raw } = await query.getRawAndEntities<{ leads: string }>();
-  const beside = new Map<number, Record<string, SetScoreCell>>(entities.map(({ id }) => [id, {}]));
-  const ids = entities.map(({ id }) => id);
+  sight: Sight,
+  companies: readonly CompanyEntity[],
+): Promise<CompanyRow[]> {
+  const leads = await countLeadsOf(manager, sight, companies);
+  const ids = companies.map(({ id }) => id);
+  const beside = new Map<number, Record<string, SetScoreCell>>(ids.map((id) => [id, {}]));
   const sides = ids.length === 0 ? [] : await manager.findBy(SideScoreEntity, { record: In(ids) });
   for (const { record, scoreSet, fit, engagement } of sides) {
     const own = beside.get(record);
     if (own !== undefined) own[scoreSet] = { fit, engagement };
   }
-  return entities.map((company, i) => {
-    const { id, name, admitted, scoreSet, fit, engagement, fitBand, engagementBand, grade } = company;
-    return {
-      company,
-      row: {
-        id,
-        name,
-        leads: Number(raw[i]?.leads ?? 0),
-        admitted,
-        scoreSet,
-        fit,
-        engagement,
-        rank: company.rankOrder === NO_RANK ? null : company.rankOrder,
-        fitBand,
-        engagementBand,
-        grade,
-        beside: beside.get(id) ?? {},
-      },
-    };
+  return companies.flatMap((company): CompanyRow[] => {
+    const { id, name, folded, admitted, scoreSet, fit, engagement, fitBand, engagementBand, grade } = company;
+    const count = leads.get(folded) ?? 0;
+    if (count === 0) return [];
+    const rank = company.rankOrder === NO_RANK ? null : company.rankOrder;
+    const scores = { admitted, scoreSet, fit, engagement, rank, fitBand, engagementBand, grade };
+    return [{ id, name, leads: count, ...scores, beside: beside.get(id) ?? {} }];
   });
 }
 
@@ -74,21 +74,19 @@ export async function listCompanies(
     const [rank, id] = readMark(after);
     query.andWhere('(company.rankOrder < :rank OR (company.rankOrder = :rank AND company.id < :id))', { rank, id });
   }
-  const found = await rowsOf(
-    manager,
-    query
-      .orderBy('company.rankOrder', 'DESC')
-      .addOrderBy('company.id', 'DESC')
-      .limit(size + 1),
-  );
+  const found = await query
+    .orderBy('company.rankOrder', 'DESC')
+    .addOrderBy('company.id', 'DESC')
+    .limit(size + 1)
+    .getMany();
   const shown = found.slice(0, size);
-  const last = shown.at(-1)?.company;
+  const last = shown.at(-1);
   const [due] = await manager.query<{ oldest: Date | null }[]>(
     'SELECT MIN(due) AS oldest FROM company WHERE due <= ?',
     [now],
   );
   return {
-    rows: shown.map(({ row }) => row),
+    rows: await rowsOf(manager, sight, shown),
     asOf: (due?.oldest ?? now).getTime(),
     next: found.length > size && last ? markText([last.rankOrder, last.id]) : null,
   };
@@ -116,26 +114,25 @@ export async function companyDetail(
   id: number,
   now: Date,
 ): Promise<CompanyDetail> {
-  const query = companiesInSight(manager, sight).andWhere('company.id = :company', { company: id });
-  const [found] = await rowsOf(manager, query);
-  if (found === undefined) throw Refused.notFound();
+  const company = await companiesInSight(manager, sight).andWhere('company.id = :company', { company: id }).getOne();
+  const [row] = company === null ? [] : await rowsOf(manager, sight, [company]);
+  if (company === null || row === undefined) throw Refused.notFound();
   const { ready, world } = await readGoverning(manager, 'none');
-  const all = await leadsOfCompany(manager, found.company);
-  if (all.length === 0) throw Refused.notFound();
+  const all = await leadsOfCompany(manager, company);
   const record = companyRecord(
     String(id),
     all.map((lead) => lead.record),
   );
   const { score, grade, asOf } = appraise(readyForCompanies(ready), record, world, 'looked-at', now.getTime());
   const leads = inSight(
-    manager.createQueryBuilder(LeadEntity, 'lead').where('lead.companyKey = :key', { key: found.company.folded }),
+    manager.createQueryBuilder(LeadEntity, 'lead').where('lead.companyKey = :key', { key: company.folded }),
     sight,
   );
   const seen = await leads.orderBy('lead.rankOrder', 'DESC').addOrderBy('lead.id', 'DESC').getMany();
   const ids = new Set(seen.map((lead) => lead.id));
   const known = all.filter(({ entity }) => ids.has(entity.id)).map((lead) => lead.record);
   return {
-    ...found.row,
+    ...row,
     values: [...companyRecord(String(id), known).values].map(([field, value]) => ({
       field,
       shown: showValue(value),
