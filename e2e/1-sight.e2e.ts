@@ -7,6 +7,7 @@ const PAGES = [
   '/leads',
   '/leads/new',
   '/leads/700',
+  '/companies',
   '/score',
   '/grade',
   '/gates',
