@@ -1,13 +1,13 @@
-import type { Answer, VerdictKey } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import { folded, instant, key, whole } from '../database/columns';
+import { folded, instant, whole } from '../database/columns';
+import { ScoredEntity } from '../record/scored.entity';
 
 /** A company that leads work for, and what the score sets for companies give it. */
 @Entity('company')
 @Index('company_by_name', ['folded'], { unique: true })
 @Index('company_by_rank', ['rankOrder', 'id'])
 @Index('company_by_due', ['due', 'id'])
-export class CompanyEntity {
+export class CompanyEntity extends ScoredEntity {
   @PrimaryColumn(whole)
   id!: number;
 
@@ -26,34 +26,6 @@ export class CompanyEntity {
   /** Goes up with each change of a lead of it, so that no change is passed over while it is scored. */
   @Column(whole)
   changes!: number;
-
-  @Column({ type: 'varchar', length: 8 })
-  admitted!: Answer;
-
-  @Column({ ...key, nullable: true })
-  scoreSet!: string | null;
-
-  @Column({ type: 'double', nullable: true })
-  fit!: number | null;
-
-  @Column({ type: 'double', nullable: true })
-  engagement!: number | null;
-
-  /** The rank, or a number below every rank where there is none. */
-  @Column({ type: 'double' })
-  rankOrder!: number;
-
-  @Column({ type: 'tinyint', unsigned: true, nullable: true })
-  fitBand!: number | null;
-
-  @Column({ type: 'tinyint', unsigned: true, nullable: true })
-  engagementBand!: number | null;
-
-  @Column({ type: 'varchar', length: 90, nullable: true })
-  grade!: string | null;
-
-  @Column({ type: 'varchar', length: 16, nullable: true })
-  verdict!: VerdictKey | null;
 
   /** The charter that scored it, and when; null: it was not scored yet. */
   @Column({ ...whole, nullable: true })

@@ -3,7 +3,7 @@ import { type DataSource, type EntityManager, LessThanOrEqual } from 'typeorm';
 import { readGoverning } from '../charter/charter-store';
 import { inTransaction } from '../database/in-transaction';
 import { writeSideScores } from '../decide/write-scores';
-import { NO_RANK } from '../record/lead.entity';
+import { scoredColumns } from '../record/scored.entity';
 import { CompanyEntity } from './company.entity';
 import { loadCompanies } from './company-store';
 
@@ -45,24 +45,16 @@ async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[],
       kept += (await manager.update(CompanyEntity, company, { due: null })).affected ?? 0;
       continue;
     }
-    const { score, grade, rank } = appraise(charter, record, world, 'looked-at', now.getTime());
+    const appraisal = appraise(charter, record, world, 'looked-at', now.getTime());
     const { affected } = await manager.update(CompanyEntity, company, {
       due: charter.scoreSets.length === 0 ? null : new Date(changesAt(charter, record, world.rates, now.getTime())),
-      admitted: score.admitted,
-      scoreSet: score.set,
-      fit: score.fit.judged ? score.fit.score : null,
-      engagement: score.engagement.judged ? score.engagement.score : null,
-      rankOrder: rank ?? NO_RANK,
-      fitBand: grade?.fit ?? null,
-      engagementBand: grade?.engagement ?? null,
-      grade: grade?.name ?? null,
-      verdict: grade?.verdict ?? null,
+      ...scoredColumns(appraisal),
       charter: number,
       scoredAt: now,
     });
     if (affected === 0) continue;
     kept += 1;
-    await writeSideScores(manager, [{ id, score }]);
+    await writeSideScores(manager, [{ id, score: appraisal.score }]);
   }
   return kept;
 }

@@ -1,6 +1,6 @@
 import { type EntityManager, In } from 'typeorm';
 import { newRecords } from '../record/new-records';
-import { NO_RANK } from '../record/lead.entity';
+import { NO_RANK } from '../record/scored.entity';
 import { CompanyEntity } from './company.entity';
 
 /**

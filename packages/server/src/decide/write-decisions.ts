@@ -13,7 +13,8 @@ import { LONGEST_NAME } from '../company/company.entity';
 import { touchCompanies } from '../company/touch-companies';
 import { FieldValueEntity } from '../record/field-value.entity';
 import { ChangeEntity, DecisionEntity, NoticeEntity } from '../record/history.entity';
-import { LeadEntity, NO_RANK } from '../record/lead.entity';
+import { LeadEntity } from '../record/lead.entity';
+import { scoredColumns } from '../record/scored.entity';
 import { writeScores, writeSideScores } from './write-scores';
 import { placeOf } from '../record/lead-store';
 import { rowOf } from '../record/value-row';
@@ -167,7 +168,6 @@ export function leadAfter(
   changesAt: Date | null,
   charter: number,
 ): LeadEntity {
-  const { fit, engagement } = decision.score;
   const place = placeColumns(decision.place);
   const moved = stored === null || JSON.stringify(placeOf(stored)) !== JSON.stringify(decision.place);
   const closes = record.status === 'open' && decision.status !== 'open';
@@ -186,15 +186,7 @@ export function leadAfter(
     stage: decision.stage,
     ...place,
     since: moved ? asOf : stored.since,
-    admitted: decision.score.admitted,
-    scoreSet: decision.score.set,
-    verdict: decision.grade?.verdict ?? null,
-    fit: fit.judged ? fit.score : null,
-    engagement: engagement.judged ? engagement.score : null,
-    rankOrder: decision.rank ?? NO_RANK,
-    fitBand: decision.grade?.fit ?? null,
-    engagementBand: decision.grade?.engagement ?? null,
-    grade: decision.grade?.name ?? null,
+    ...scoredColumns(decision),
     territory: 'territory' in decision.territory ? decision.territory.territory : null,
     pin: record.pin,
     route: match?.kind === 'matched' ? match.route : (stored?.route ?? null),

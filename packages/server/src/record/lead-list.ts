@@ -18,7 +18,8 @@ import { scoresAsOf } from '../decide/pass-time';
 import { SOURCE_FIELD } from '../home/watershed';
 import { inSight, type Sight } from '../people/sight';
 import { FieldValueEntity } from './field-value.entity';
-import { LeadEntity, NO_RANK } from './lead.entity';
+import { LeadEntity } from './lead.entity';
+import { NO_RANK } from './scored.entity';
 import { placeOf } from './lead-store';
 import { SideScoreEntity } from './side-score.entity';
 

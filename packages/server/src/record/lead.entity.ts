@@ -1,6 +1,7 @@
-import type { Answer, BayReason, Place, Status, VerdictKey } from '@relvik/core';
+import type { BayReason, Place, Status } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from '../database/columns';
+import { ScoredEntity } from './scored.entity';
 
 /** The parent of everything with a score: leads and companies now; contacts and deals later. */
 @Entity('record')
@@ -33,7 +34,7 @@ export class RecordEntity {
 @Index('lead_by_route', ['route'])
 @Index('lead_by_company', ['companyKey'])
 @Index('lead_one_open_per_email', ['openEmail'], { unique: true })
-export class LeadEntity {
+export class LeadEntity extends ScoredEntity {
   @PrimaryColumn(whole)
   id!: number;
 
@@ -85,36 +86,6 @@ export class LeadEntity {
   @Column({ ...key, nullable: true })
   bayTeam!: string | null;
 
-  /** Whether a score set admits it; "unjudged": it can't be said which. */
-  @Column({ type: 'varchar', length: 8 })
-  admitted!: Answer;
-
-  /** The score set that gave what follows. */
-  @Column({ ...key, nullable: true })
-  scoreSet!: string | null;
-
-  @Column({ type: 'varchar', length: 16, nullable: true })
-  verdict!: VerdictKey | null;
-
-  @Column({ type: 'double', nullable: true })
-  fit!: number | null;
-
-  @Column({ type: 'double', nullable: true })
-  engagement!: number | null;
-
-  /** The rank, or a number below every rank where there is none: lists are ordered by it. */
-  @Column({ type: 'double' })
-  rankOrder!: number;
-
-  @Column({ type: 'tinyint', unsigned: true, nullable: true })
-  fitBand!: number | null;
-
-  @Column({ type: 'tinyint', unsigned: true, nullable: true })
-  engagementBand!: number | null;
-
-  @Column({ type: 'varchar', length: 90, nullable: true })
-  grade!: string | null;
-
   @Column({ ...key, nullable: true })
   territory!: string | null;
 
@@ -156,6 +127,3 @@ export class LeadEntity {
   @Column({ type: 'varchar', length: 500, nullable: true })
   closeReason!: string | null;
 }
-
-/** Where a lead without a rank stands in a list: after all that have one. */
-export const NO_RANK = -1e9;

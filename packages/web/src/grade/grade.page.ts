@@ -1,16 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { AXES, type Axis, showBand, type VerdictKey } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
-import { of, switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { DraftNote } from '../frame/draft-note';
-import { storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
-import { HomeService } from '../home/home.service';
+import { chosenBars } from '../score/chosen-bars';
 import { DistributionChart } from '../score/distribution-chart';
 import { SetBar } from '../score/set-bar';
 import { SetChoice } from '../score/set-choice';
@@ -27,21 +25,14 @@ export class GradePage {
   protected readonly charters = inject(CharterService);
   protected readonly impacts = inject(ImpactService);
   protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
-  private readonly home = inject(HomeService);
   private readonly choice = inject(SetChoice);
-  private readonly distribution = toSignal(
-    toObservable(this.choice.key).pipe(
-      switchMap((key) => (key === null ? of(LOADING) : asLoaded(this.home.distribution(key)))),
-    ),
-    { initialValue: LOADING },
-  );
   protected readonly set = this.choice.set;
   protected readonly before = this.choice.inForce;
   protected readonly verdicts = computed(() =>
     (this.charters.shown()?.verdicts ?? []).map(({ key, name }) => ({ value: key, label: name })),
   );
 
-  protected readonly bars = computed(() => this.impacts.bars() ?? storedBars(valueOf(this.distribution())));
+  protected readonly bars = chosenBars();
   protected readonly axes = computed(() =>
     AXES.map((axis) => {
       const bands = this.set()?.grid[axis] ?? { names: [], cuts: [] };

@@ -1,16 +1,13 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { AXES, type Axis, type Signal } from '@relvik/core';
-import { of, switchMap } from 'rxjs';
-import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
-import { HomeService } from '../home/home.service';
-import { storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
+import { chosenBars } from './chosen-bars';
 import { DistributionChart } from './distribution-chart';
 import { SignalEditor } from './signal-editor';
 import { SetBar } from './set-bar';
@@ -29,14 +26,7 @@ export class ScorePage {
   protected readonly charters = inject(CharterService);
   protected readonly impacts = inject(ImpactService);
   protected readonly axes = AXES;
-  private readonly home = inject(HomeService);
   private readonly choice = inject(SetChoice);
-  private readonly distribution = toSignal(
-    toObservable(this.choice.key).pipe(
-      switchMap((key) => (key === null ? of(LOADING) : asLoaded(this.home.distribution(key)))),
-    ),
-    { initialValue: LOADING },
-  );
   protected readonly set = this.choice.set;
   protected readonly setInForce = this.choice.inForce;
   protected readonly editing = signal<string | null>(null);
@@ -65,8 +55,7 @@ export class ScorePage {
     ).length;
   });
 
-  /** What is drawn: all leads by both charters as the impact computes it, else open leads as they are stored. */
-  protected readonly bars = computed(() => this.impacts.bars() ?? storedBars(valueOf(this.distribution())));
+  protected readonly bars = chosenBars();
 
   private signalKeys(): string[] {
     return this.choice.sets().flatMap(({ signals }) => signals.map(({ key }) => key));
