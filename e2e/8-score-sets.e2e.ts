@@ -22,7 +22,10 @@ test('a score set for a product line is copied, given its own entry, dragged to 
   await page.getByLabel('Name of the score set').blur();
   await expect(names).toHaveText([SETS[0], 'Waterworks', ...SETS.slice(1)]);
   await page.getByRole('button', { name: 'As text (FEEL)' }).click();
-  await page.getByRole('textbox', { name: 'Condition in FEEL' }).fill('industry = "Waterworks"');
+  const text = page.getByRole('textbox', { name: 'Condition in FEEL' });
+  // What is there comes into the editor a moment after the editor itself.
+  await expect(text).toHaveText('true');
+  await text.fill('industry = "Waterworks"');
   await expect(page.locator('.set.chosen')).toContainText('Industry is Waterworks');
   await page.getByRole('button', { name: 'Done' }).click();
   // Behind the set that admits every lead it grades none; in front of it, all it admits.

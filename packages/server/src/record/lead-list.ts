@@ -232,18 +232,29 @@ async function scoresOf(
   return scores;
 }
 
-/** One page of leads in their order; the next page begins after this one's last row, however deep. */
-export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<LeadPage> {
+/** The leads of one page, and one more where another page follows. */
+export async function pageQuery(
+  manager: EntityManager,
+  sight: Sight,
+  by: LeadQuery,
+  now: Date,
+): Promise<SelectQueryBuilder<LeadEntity>> {
   const { order = 'rank', after, size = 50 } = by;
   const ordering = ORDERINGS[order];
   const when = await conditionOf(manager, by, now);
   const query = filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by, when);
   if (after !== undefined) goOn(query, ordering, readMark(after));
-  const leads = await query
+  return query
     .orderBy(`lead.${ordering.column}`, ordering.way)
     .addOrderBy('lead.id', ordering.way)
-    .limit(size + 1)
-    .getMany();
+    .limit(size + 1);
+}
+
+/** One page of leads in their order; the next page begins after this one's last row, however deep. */
+export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<LeadPage> {
+  const { order = 'rank', size = 50 } = by;
+  const ordering = ORDERINGS[order];
+  const leads = await (await pageQuery(manager, sight, by, now)).getMany();
   const shown = leads.slice(0, size);
   const last = shown.at(-1);
   const mark: Mark | null = leads.length > size && last ? [orderOf(last, ordering), last.id] : null;

@@ -31,7 +31,7 @@ interface Counts {
 async function invariants(): Promise<Record<string, number>> {
   const [counts] = await source.query<[Counts]>(`
     SELECT
-      (SELECT COUNT(*) FROM record) AS leads,
+      (SELECT COUNT(*) FROM record WHERE kind = 'lead') AS leads,
       (SELECT COUNT(*) FROM lead WHERE
         (place = 'owner') = (owner IS NOT NULL) AND (place = 'queue') = (queue IS NOT NULL) AND (place = 'bay') = (bay IS NOT NULL)
         AND (owner IS NOT NULL) + (queue IS NOT NULL) + (bay IS NOT NULL) + (place = 'not-handed-over') = 1) AS placed,
