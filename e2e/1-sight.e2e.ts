@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { apiOf, signIn } from './people';
+import { apiOf, letWait, signIn } from './people';
 
 const PAGES = [
   '/',
@@ -81,8 +81,9 @@ test('a rep sees own and team leads only, no page of the course, and no reasons 
 });
 
 test('a manager sees the teams led, their bay, and hands on inside them', async ({ page, baseURL }) => {
+  await letWait(baseURL ?? '', 'south', 'Spain');
   await signIn(page, 'manager-south');
-  await expect(page.getByText('wait for someone free').first()).toBeVisible();
+  await expect(page.getByText(/waits? for someone free/).first()).toBeVisible();
   const { api } = await apiOf(baseURL ?? '', 'manager-south');
   const page1 = (await (await api.get('/api/leads?status=any&size=100')).json()) as {
     rows: { place: { kind: string; rep?: string } }[];

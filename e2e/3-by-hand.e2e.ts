@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { apiOf, choose, pageOf, signIn } from './people';
+import { apiOf, choose, letWait, pageOf, signIn } from './people';
 
 test('an edit decides the lead again: what could not be judged leaves the bay', async ({ page }) => {
   await signIn(page, 'admin');
@@ -93,6 +93,7 @@ test('of two who pick up the same lead at the same moment exactly one gets it', 
 });
 
 test('whoever waits for someone free leaves the bay when a limit is raised', async ({ page, baseURL }) => {
+  await letWait(baseURL ?? '', 'south', 'Spain');
   const { api } = await apiOf(baseURL ?? '', 'admin');
   const waiting = async () =>
     ((await (await api.get('/api/home')).json()) as { attention: { what: string; count: number }[] }).attention.find(

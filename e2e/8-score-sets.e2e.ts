@@ -45,7 +45,7 @@ test('a score set for a product line is copied, given its own entry, dragged to 
   await expect(counts).toHaveText(`${admits} · ${admits}`);
 
   // A copy grades as its pattern does, until its own points are other ones.
-  await page.getByLabel('Points for Industry that knows its water').fill('60');
+  await page.getByLabel('Points for Industry that knows its water').fill('-60');
   await page.getByLabel('Points for Industry that knows its water').blur();
   await expect(headline).toContainText(/of [\d,]+ leads change grade/);
   await page.getByRole('button', { name: 'Move Waterworks down' }).press('Enter');

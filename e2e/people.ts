@@ -38,3 +38,25 @@ export async function choose(page: Page, label: string, option: string): Promise
   // The list takes a moment to go, and its search field must not be taken for the next one's.
   await expect(page.locator('.p-select-overlay')).toHaveCount(0);
 }
+
+/** Sees to it that some lead waits for someone of a team: all its people are full, and one more lead comes for them. */
+export async function letWait(baseURL: string, team: string, country: string): Promise<void> {
+  const { api, headers } = await apiOf(baseURL, 'admin');
+  const { people } = (await (await api.get('/api/people')).json()) as {
+    people: { key: string; open: number; mayTakeLeads: boolean; whyNot: string | null; teams: string[] }[];
+  };
+  for (const { key, open, mayTakeLeads, whyNot } of people.filter(({ teams }) => teams.includes(team)))
+    await api.patch(`/api/people/${key}`, { headers, data: { mayTakeLeads, whyNot, limit: open } });
+  const values = {
+    email: `waits-${team}-${Date.now()}@wait.example`,
+    name: 'Waits Long',
+    company: 'Wait Works',
+    ...{ country, industry: 'Waterworks', employees: '620', deal_value: '60000 EUR', points: '40' },
+    ...{ title: 'Plant operations', source: 'Referral', by_hand: 'yes', product: 'Buoy' },
+  };
+  const { id } = (await (await api.post('/api/leads', { headers, data: { values } })).json()) as { id: number };
+  for (const kind of ['form_filled', 'call_taken'])
+    await api.post(`/api/leads/${id}/activities`, { headers, data: { kind, at: new Date().toISOString() } });
+  const lead = (await (await api.get(`/api/leads/${id}`)).json()) as { place: { kind: string } };
+  expect(lead.place.kind).toBe('bay');
+}
