@@ -15,7 +15,7 @@ export function companyRecord(id: string, leads: readonly LeadRecord[]): LeadRec
       if (value.kind !== 'blank' && !values.has(field)) values.set(field, value);
   return {
     id,
-    arrived: Math.min(...leads.map((lead) => lead.arrived)),
+    arrived: newestFirst.at(-1)?.arrived ?? 0,
     status: 'open',
     stage: null,
     place: null,

@@ -4,11 +4,7 @@ import type { ScoreSet } from '../score/score-set';
 /** Cell 0 is that of records which can't be judged. */
 export const NO_CELL = 0;
 
-/** The cell of a grid by itself: 1 + fit band · engagement bands + engagement band. */
-export function cellOf(grid: Grid, fit: number, engagement: number): number {
-  return 1 + fit * grid.engagement.names.length + engagement;
-}
-
+/** A grid by itself has cell 0, and then 1 + fit band · engagement bands + engagement band. */
 export function cellCount(grid: Grid): number {
   return 1 + grid.fit.names.length * grid.engagement.names.length;
 }

@@ -18,7 +18,9 @@ export async function loadCompanies(
   const byKey = new Map<string, LeadRecord[]>();
   for (const { entity, record } of leads) {
     const key = keyOf.get(entity.id) ?? '';
-    byKey.set(key, [...(byKey.get(key) ?? []), record]);
+    const own = byKey.get(key);
+    if (own === undefined) byKey.set(key, [record]);
+    else own.push(record);
   }
   return new Map(
     companies.flatMap(({ id, folded }): [number, LeadRecord][] => {

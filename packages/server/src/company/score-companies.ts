@@ -1,4 +1,4 @@
-import { appraise, changesAt, readyForCompanies } from '@relvik/core';
+import { appraise, changesAt, readyForCompanies, type Score } from '@relvik/core';
 import { type DataSource, type EntityManager, LessThanOrEqual } from 'typeorm';
 import { readGoverning } from '../charter/charter-store';
 import { inTransaction } from '../database/in-transaction';
@@ -38,6 +38,7 @@ async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[],
   const charter = readyForCompanies(ready);
   const records = await loadCompanies(manager, due);
   let kept = 0;
+  const scored: { id: number; score: Score }[] = [];
   for (const { id, changes } of due) {
     const record = records.get(id);
     const company = { id, changes };
@@ -54,7 +55,8 @@ async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[],
     });
     if (affected === 0) continue;
     kept += 1;
-    await writeSideScores(manager, [{ id, score: appraisal.score }]);
+    scored.push({ id, score: appraisal.score });
   }
+  await writeSideScores(manager, scored);
   return kept;
 }
