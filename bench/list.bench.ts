@@ -1,6 +1,6 @@
 import type { LeadQuery } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { listLeads, pageQuery } from '../packages/server/src/record/lead-list';
+import { listLeads, pageStatement } from '../packages/server/src/record/lead-list';
 import { Dice } from './dice';
 import { atLeast, type Figure, letGo, median, ROUNDS } from './measure';
 import { SCORE_SET } from './setting';
@@ -61,25 +61,26 @@ const WITHOUT =
 /** S7: a filtered, ranked page with its index and without; a deep page by keyset and by OFFSET. */
 export async function listFigures(source: DataSource): Promise<Figure[]> {
   const { manager } = source;
-  const owner = 'r7';
   const page = (by: LeadQuery) => listLeads(manager, ALL, by, NOW);
-  const filtered: LeadQuery = { owner, least: 60 };
-  const plain = `SELECT * FROM \`lead\` ${WITHOUT} WHERE status = 'open' AND owner = ? AND rank_order >= 60 ORDER BY rank_order DESC, id DESC LIMIT 51`;
+  const filtered: LeadQuery = { owner: 'r7', least: 60 };
+  const [quick, asks] = await pageStatement(manager, ALL, filtered, NOW);
+  const plain = quick.replace('FROM `lead` `lead`', `FROM \`lead\` \`lead\` ${WITHOUT}`);
   const same = (await page(filtered)).rows.map(({ id }) => id);
-  const slowly = (await source.query<{ id: number }[]>(plain, [owner])).slice(0, 50).map(({ id }) => id);
+  const slowly = (await source.query<{ id: number }[]>(plain, asks)).slice(0, 50).map(({ id }) => id);
   if (same.length !== 50 || JSON.stringify(same) !== JSON.stringify(slowly)) throw new Error('The pages differ');
 
   let after: string | null = null;
-  const deep: LeadQuery = { size: 100 };
-  for (let n = 0; n < 50; n += 1) after = (await page({ ...deep, after: after ?? undefined })).next;
+  const deep: LeadQuery = {};
+  for (let n = 0; n < 100; n += 1) after = (await page({ ...deep, after: after ?? undefined })).next;
   const mark = after ?? '';
-  // The same statement but for where it begins: rows are made into leads alike on both sides.
-  const keyset = (await pageQuery(manager, ALL, { ...deep, after: mark }, NOW)).getQueryAndParameters();
-  const offset = (await pageQuery(manager, ALL, deep, NOW)).offset(5000).getQueryAndParameters();
+  // The same columns of the same rows.
+  const keyset = await pageStatement(manager, ALL, { ...deep, after: mark }, NOW);
+  const [first, parameters] = await pageStatement(manager, ALL, deep, NOW);
+  const offset: typeof keyset = [`${first} OFFSET 5000`, parameters];
   const idsOf = async (statement: [string, unknown[]]): Promise<number[]> =>
-    (await source.query<{ lead_id: number }[]>(...statement)).map((row) => row.lead_id);
+    (await source.query<{ id: number }[]>(...statement)).map((row) => row.id);
   const [there, here] = [await idsOf(keyset), await idsOf(offset)];
-  if (there.length !== 101) throw new Error('The deep page is not whole');
+  if (there.length !== 51) throw new Error('The deep page is not whole');
   if (JSON.stringify(there) !== JSON.stringify(here)) throw new Error('The deep pages differ');
 
   const when = JSON.stringify({
@@ -92,7 +93,7 @@ export async function listFigures(source: DataSource): Promise<Figure[]> {
   const [filter, depth, asked, whole]: number[][] = [[], [], [], []];
   for (let round = 0; round < ROUNDS; round += 1) {
     letGo();
-    const without = await took(() => source.query(plain, [owner]));
+    const without = await took(() => source.query(plain, asks));
     filter?.push(without / (await took(() => page(filtered))));
     const skipped = await took(() => source.query(...offset));
     depth?.push(skipped / (await took(() => source.query(...keyset))));

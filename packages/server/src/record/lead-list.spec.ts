@@ -1,7 +1,8 @@
-import type { LeadPage, LeadRow } from '@relvik/contracts';
+import type { LeadOrder, LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
 import seedrandom from 'seedrandom';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../api/small-server.fixture';
+import { pageStatement } from './lead-list';
 
 let server: SmallServer;
 let admin: Agent;
@@ -77,6 +78,32 @@ test.each<[Record<string, string | number>, (row: LeadRow) => boolean]>([
   expect((await list({ ...query, size: 20 })).map((row) => row.id)).toEqual(expected);
   expect((await admin.get('/api/lead-count').query(query)).body).toEqual({ count: expected.length });
 });
+
+/** How many entries of indexes and rows the database takes up for one page. */
+async function touchedFor(query: LeadQuery): Promise<number> {
+  return server.source.transaction(async (manager) => {
+    const statement = await pageStatement(manager, { all: true }, query, server.now);
+    await manager.query('FLUSH STATUS');
+    await manager.query(...statement);
+    const counts = await manager.query<{ Value: string }[]>("SHOW SESSION STATUS LIKE 'Handler_read_%'");
+    return counts.reduce((sum, { Value }) => sum + Number(Value), 0);
+  });
+}
+
+test.each<LeadOrder>(['rank', 'fit', 'engagement', 'newest', 'oldest'])(
+  'in the order %s, a page begins at its mark, not at the top',
+  async (order) => {
+    const marks: string[] = [];
+    for (let after: string | null | undefined; after !== null;) {
+      const page = await admin.get('/api/leads').query({ order, size: 5, ...(after ? { after } : {}) });
+      after = (page.body as LeadPage).next;
+      if (after !== null) marks.push(after);
+    }
+    expect(marks.length).toBeGreaterThan(20);
+    // Six entries of the index and six rows, and little beside.
+    for (const after of marks) expect(await touchedFor({ order, size: 5, after })).toBeLessThan(15);
+  },
+);
 
 test('a lead is found by the beginning of its e-mail, whatever the case', async () => {
   expect((await list({ find: 'P12@LIST' })).map((row) => row.name)).toHaveLength(1);

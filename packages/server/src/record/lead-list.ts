@@ -1,4 +1,4 @@
-import type { LeadOrder, LeadPage, LeadQuery, LeadRow, SetScoreCell } from '@relvik/contracts';
+import type { LeadPage, LeadQuery, LeadRow, SetScoreCell } from '@relvik/contracts';
 import {
   bindCondition,
   type Condition,
@@ -18,65 +18,30 @@ import { scoresAsOf } from '../decide/pass-time';
 import { SOURCE_FIELD } from '../home/watershed';
 import { inSight, type Sight } from '../people/sight';
 import { FieldValueEntity } from './field-value.entity';
+import { goOn, heldTo, type Mark, markText, ORDERINGS, orderOf, readMark } from './lead-order';
+import { placeOf } from './lead-store';
 import { LeadEntity } from './lead.entity';
 import { NO_RANK } from './scored.entity';
-import { placeOf } from './lead-store';
 import { SideScoreEntity } from './side-score.entity';
 
-/** Where a page ended. */
-export type Mark = readonly [order: number, id: number];
+/** What a list shows of a lead, and what tells where it is. */
+const LISTED = [
+  ...(['id', 'name', 'company', 'status', 'admitted', 'scoreSet', 'fit', 'engagement', 'rankOrder'] as const),
+  ...(['fitBand', 'engagementBand', 'grade', 'verdict', 'stage', 'territory', 'arrived'] as const),
+  ...(['place', 'owner', 'queue', 'bay'] as const),
+] satisfies (keyof LeadEntity)[];
 
-/** A mark as pages pass it on. */
-export function markText(mark: Mark): string {
-  return Buffer.from(JSON.stringify(mark)).toString('base64url');
-}
+type Listed = Pick<LeadEntity, (typeof LISTED)[number]>;
 
-export function readMark(after: string): Mark {
-  try {
-    const mark: unknown = JSON.parse(Buffer.from(after, 'base64url').toString());
-    if (Array.isArray(mark) && mark.length === 2 && mark.every((part) => typeof part === 'number'))
-      return mark as unknown as Mark;
-  } catch {
-    // Falls through to the refusal.
-  }
-  throw Refused.invalid([{ path: '/after', message: 'is not where a page ended' }]);
-}
+/** The same as it is read: plain rows, since entities of a page would cost more than finding it. */
+type ListedRow = Omit<Listed, 'bay'> & { readonly bay: string | null };
 
-/** By what a list is ordered: an index stands behind each. */
-interface Ordering {
-  readonly column: 'rankOrder' | 'fit' | 'engagement' | 'arrived';
-  readonly way: 'ASC' | 'DESC';
-}
-
-const ORDERINGS: { readonly [O in LeadOrder]: Ordering } = {
-  rank: { column: 'rankOrder', way: 'DESC' },
-  fit: { column: 'fit', way: 'DESC' },
-  engagement: { column: 'engagement', way: 'DESC' },
-  newest: { column: 'arrived', way: 'DESC' },
-  oldest: { column: 'arrived', way: 'ASC' },
-};
-
-/** A lead's place in an order as a number: without a score it stands after all that have one. */
-function orderOf(lead: LeadEntity, { column }: Ordering): number {
-  const value = lead[column];
-  return value instanceof Date ? value.getTime() : (value ?? NO_RANK);
-}
-
-/** Goes on after a row. Who has no score comes last, newest first; nothing is equal to null in SQL. */
-function goOn(query: SelectQueryBuilder<LeadEntity>, { column, way }: Ordering, [value, id]: Mark): void {
-  const past = way === 'DESC' ? '<' : '>';
-  const here = `lead.${column}`;
-  if ((column === 'fit' || column === 'engagement') && value === NO_RANK) {
-    query.andWhere(`${here} IS NULL AND lead.id < :id`, { id });
-    return;
-  }
-  const at = column === 'arrived' ? new Date(value) : value;
-  const unscored = column === 'fit' || column === 'engagement' ? ` OR ${here} IS NULL` : '';
-  query.andWhere(`(${here} ${past} :at OR (${here} = :at AND lead.id ${past} :id)${unscored})`, { at, id });
+function listed({ bay, ...row }: ListedRow): Listed {
+  return { ...row, bay: bay === null ? null : (JSON.parse(bay) as Listed['bay']) };
 }
 
 /** A lead as a list shows it. */
-export function rowOfLead(lead: LeadEntity): Omit<LeadRow, 'values' | 'scores'> {
+export function rowOfLead(lead: Listed): Omit<LeadRow, 'values' | 'scores'> {
   const { id, name, company, status, fit, engagement, fitBand, engagementBand, grade, stage, territory, arrived } =
     lead;
   const { admitted, scoreSet } = lead;
@@ -215,7 +180,7 @@ function setColumns({ columns }: LeadQuery): string[] {
 /** What sets give leads, whether they grade them or score them beside. */
 async function scoresOf(
   manager: EntityManager,
-  leads: readonly LeadEntity[],
+  leads: readonly Listed[],
   sets: readonly string[],
 ): Promise<ReadonlyMap<number, Record<string, SetScoreCell>>> {
   const scores = new Map(leads.map(({ id }): [number, Record<string, SetScoreCell>] => [id, {}]));
@@ -232,29 +197,33 @@ async function scoresOf(
   return scores;
 }
 
-/** The leads of one page, and one more where another page follows. */
-export async function pageQuery(
+/** The statement that reads one page, and one lead more where another page follows. */
+export async function pageStatement(
   manager: EntityManager,
   sight: Sight,
   by: LeadQuery,
   now: Date,
-): Promise<SelectQueryBuilder<LeadEntity>> {
-  const { order = 'rank', after, size = 50 } = by;
+): Promise<[sql: string, parameters: unknown[]]> {
+  const { order = 'rank', status, after, size = 50 } = by;
   const ordering = ORDERINGS[order];
   const when = await conditionOf(manager, by, now);
   const query = filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by, when);
   if (after !== undefined) goOn(query, ordering, readMark(after));
-  return query
+  query.select([]);
+  for (const column of LISTED) query.addSelect(`lead.${column}`, column);
+  const [sql, parameters] = query
     .orderBy(`lead.${ordering.column}`, ordering.way)
     .addOrderBy('lead.id', ordering.way)
-    .limit(size + 1);
+    .limit(size + 1)
+    .getQueryAndParameters();
+  return [after === undefined || status === 'any' ? sql : heldTo(ordering, sql), parameters];
 }
 
 /** One page of leads in their order; the next page begins after this one's last row, however deep. */
 export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<LeadPage> {
   const { order = 'rank', size = 50 } = by;
   const ordering = ORDERINGS[order];
-  const leads = await (await pageQuery(manager, sight, by, now)).getMany();
+  const leads = (await manager.query<ListedRow[]>(...(await pageStatement(manager, sight, by, now)))).map(listed);
   const shown = leads.slice(0, size);
   const last = shown.at(-1);
   const mark: Mark | null = leads.length > size && last ? [orderOf(last, ordering), last.id] : null;

@@ -19,7 +19,7 @@ export interface StoredLead {
 }
 
 /** Where a stored lead is. */
-export function placeOf(lead: LeadEntity): Place {
+export function placeOf(lead: Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'verdict'>): Place {
   switch (lead.place) {
     case 'owner':
       return { kind: 'owner', rep: lead.owner as RepKey };
