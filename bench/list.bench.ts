@@ -1,6 +1,6 @@
 import type { LeadQuery } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { listLeads, pageStatement } from '../packages/server/src/record/lead-list';
+import { listLeads, type PageStatement, pageStatements } from '../packages/server/src/record/lead-list';
 import { Dice } from './dice';
 import { atLeast, type Figure, letGo, median, ROUNDS } from './measure';
 import { SCORE_SET } from './setting';
@@ -19,6 +19,7 @@ export async function storeMany(source: DataSource, count: number): Promise<void
   for (let first = 1; first <= count; first += 5000) {
     const leads = [];
     const values = [];
+    const beside = [];
     for (let id = first; id < first + 5000; id += 1) {
       const [fit, engagement] = [dice.whole(101), dice.whole(101)];
       const owned = dice.chance(0.4);
@@ -40,12 +41,14 @@ export async function storeMany(source: DataSource, count: number): Promise<void
         ],
         ...['{}', arrived, arrived, 'api', 1, at, null],
       ]);
+      if (id % 3 === 0) beside.push([id, 'extra', engagement, fit, fit + engagement]);
       values.push([id, 'industry', 'text', 'x', dice.pick(INDUSTRIES)]);
     }
     await source.query(`INSERT INTO \`lead\` (${columns}) VALUES ?`, [leads]);
     await source.query('INSERT INTO field_value (record, field, kind, shown, folded) VALUES ?', [values]);
+    await source.query('INSERT INTO side_score (record, score_set, fit, engagement, rank_order) VALUES ?', [beside]);
   }
-  await source.query('ANALYZE TABLE `lead`, field_value');
+  await source.query('ANALYZE TABLE `lead`, field_value, side_score');
 }
 
 async function took(work: () => Promise<unknown>): Promise<number> {
@@ -62,8 +65,13 @@ const WITHOUT =
 export async function listFigures(source: DataSource): Promise<Figure[]> {
   const { manager } = source;
   const page = (by: LeadQuery) => listLeads(manager, ALL, by, NOW);
+  const statementOf = async (by: LeadQuery): Promise<PageStatement> => {
+    const [statement] = await pageStatements(manager, ALL, by, NOW);
+    if (statement === undefined) throw new Error('A page has no statement');
+    return statement;
+  };
   const filtered: LeadQuery = { owner: 'r7', least: 60 };
-  const [quick, asks] = await pageStatement(manager, ALL, filtered, NOW);
+  const [quick, asks] = await statementOf(filtered);
   const plain = quick.replace('FROM `lead` `lead`', `FROM \`lead\` \`lead\` ${WITHOUT}`);
   const same = (await page(filtered)).rows.map(({ id }) => id);
   const slowly = (await source.query<{ id: number }[]>(plain, asks)).slice(0, 50).map(({ id }) => id);
@@ -74,11 +82,11 @@ export async function listFigures(source: DataSource): Promise<Figure[]> {
   for (let n = 0; n < 100; n += 1) after = (await page({ ...deep, after: after ?? undefined })).next;
   const mark = after ?? '';
   // The same columns of the same rows.
-  const keyset = await pageStatement(manager, ALL, { ...deep, after: mark }, NOW);
-  const [first, parameters] = await pageStatement(manager, ALL, deep, NOW);
-  const offset: typeof keyset = [`${first} OFFSET 5000`, parameters];
-  const idsOf = async (statement: [string, unknown[]]): Promise<number[]> =>
-    (await source.query<{ id: number }[]>(...statement)).map((row) => row.id);
+  const keyset = await statementOf({ ...deep, after: mark });
+  const [first, parameters] = await statementOf(deep);
+  const offset: PageStatement = [`${first} OFFSET 5000`, parameters];
+  const idsOf = async ([sql, asks]: PageStatement): Promise<number[]> =>
+    (await source.query<{ id: number }[]>(sql, asks)).map((row) => row.id);
   const [there, here] = [await idsOf(keyset), await idsOf(offset)];
   if (there.length !== 51) throw new Error('The deep page is not whole');
   if (JSON.stringify(there) !== JSON.stringify(here)) throw new Error('The deep pages differ');
@@ -90,18 +98,22 @@ export async function listFigures(source: DataSource): Promise<Figure[]> {
       { test: 'range', field: 'fit', from: { at: '50', included: true }, to: null },
     ],
   });
-  const [filter, depth, asked, whole]: number[][] = [[], [], [], []];
+  const ranked: LeadQuery = { set: 'extra', order: 'fit', least: 60 };
+  let besideMark: string | null = null;
+  for (let n = 0; n < 100; n += 1) besideMark = (await page({ ...ranked, after: besideMark ?? undefined })).next;
+  const [filter, depth, asked, whole, beside]: number[][] = [[], [], [], [], []];
   for (let round = 0; round < ROUNDS; round += 1) {
     letGo();
     const without = await took(() => source.query(plain, asks));
     filter?.push(without / (await took(() => page(filtered))));
-    const skipped = await took(() => source.query(...offset));
-    depth?.push(skipped / (await took(() => source.query(...keyset))));
+    const skipped = await took(() => idsOf(offset));
+    depth?.push(skipped / (await took(() => idsOf(keyset))));
     whole?.push(await took(() => page({ ...deep, after: mark })));
     asked?.push(await took(() => page({ when })));
+    beside?.push(await took(() => page({ ...ranked, after: besideMark ?? undefined })));
   }
   console.log(
-    `  a page of a list with a condition over fields: ${median(asked ?? []).toFixed(1)} ms; the deep page as leads: ${median(whole ?? []).toFixed(1)} ms`,
+    `  a page of a list with a condition over fields: ${median(asked ?? []).toFixed(1)} ms; the deep page as leads: ${median(whole ?? []).toFixed(1)} ms; ranked by a set beside: ${median(beside ?? []).toFixed(1)} ms`,
   );
   return [
     atLeast('S7', 'a filtered, ranked page of 1,000,000 leads, against the query without its index', 100, filter ?? []),

@@ -61,10 +61,20 @@ test('what a lead scores beside its grade is a column of the list, and on its pa
   await signIn(page, 'admin');
   await page.goto('/leads?columns=grade,rank,set:care-plan');
   await expect(page.getByRole('columnheader', { name: 'Care plan, an extra to sensing' })).toBeVisible();
-  const row = page
-    .locator('.leads tbody tr')
-    .filter({ hasText: /\d+ · \d+/ })
-    .first();
+  // A click on its head ranks the list by it.
+  await page.getByRole('button', { name: 'Care plan, an extra to sensing' }).click();
+  await expect(page).toHaveURL(/set=care-plan/);
+  const ranked = page.getByRole('columnheader', { name: 'Care plan, an extra to sensing' });
+  await expect(ranked).toHaveAttribute('aria-sort', 'descending');
+  const rows = page.locator('.leads tbody tr');
+  await expect(rows.filter({ hasNotText: /\d+ · \d+/ })).toHaveCount(0);
+  const ranks = (await rows.locator('td:last-child b').allTextContents()).map(Number);
+  expect(ranks.length).toBeGreaterThan(20);
+  expect(ranks).toEqual(ranks.toSorted((a, b) => b - a));
+  await page.getByLabel('Rank from').fill(String(ranks[5]));
+  await page.getByLabel('Rank from').press('Enter');
+  await expect(rows).toHaveCount(ranks.filter((rank) => rank >= (ranks[5] ?? 0)).length);
+  const row = rows.first();
   const [fit, engagement] = /(\d+) · (\d+)/.exec((await row.textContent()) ?? '')?.slice(1) ?? [];
   await row.getByRole('link').click();
   const beside = page.locator('details.beside');

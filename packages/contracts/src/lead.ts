@@ -75,6 +75,9 @@ export const leadQuerySchema = object({
   source: words,
   /** Owned by members of a team. */
   team: words,
+  /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each lead. */
+  set: words,
+  /** A rank of at least so much. */
   least: number().min(-1_000_000).max(1_000_000),
   /** An engagement band by its name. */
   engagement: words,
@@ -142,6 +145,7 @@ export interface LeadName {
 
 /** What one score set gives a lead; null: an axis can't be judged. */
 export interface SetScoreCell {
+  readonly rank: number | null;
   readonly fit: number | null;
   readonly engagement: number | null;
 }

@@ -7,7 +7,7 @@ import type { Rota } from './people/people';
 import type { Instant, StageKey } from './record/keys';
 import { isOpen, type LeadRecord, type Occasion, type Status } from './record/record';
 import { matchRoute, routesOnEntering } from './route/match-route';
-import { scoreBySets } from './score/score-by-sets';
+import { rankOf, scoreBySets } from './score/score-by-sets';
 import { settle } from './settle';
 import { territoryOf } from './territory/territory';
 import type { World } from './world';
@@ -43,8 +43,7 @@ export function appraise(
   const score = scoreBySets(charter.scoreSets, record, own, asOf);
   const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid;
   const { fit, engagement } = score;
-  const scored = fit.judged && engagement.judged;
-  const grade = scored && grid ? gradeOf(grid, fit.score, engagement.score) : null;
+  const grade = fit.judged && engagement.judged && grid ? gradeOf(grid, fit.score, engagement.score) : null;
 
   const graded = own.withScore(score, grade, grid ?? null);
   const start = record.stage ?? charter.charter.entry;
@@ -71,8 +70,7 @@ export function appraise(
     asOf,
     occasion,
     score,
-    // Hundredths are as fine as scores get; a sum of doubles may be off in the last bit.
-    rank: scored ? Math.round((fit.score + engagement.score) * 100) / 100 : null,
+    rank: rankOf(score),
     grade,
     gates,
     stage,

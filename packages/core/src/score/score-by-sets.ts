@@ -51,3 +51,13 @@ export function scoreBySets(sets: readonly ReadyScoreSet[], record: ScoredRecord
   const none: AxisScore = { judged: false, fields };
   return { admitted, set: null, fit: none, engagement: none, signals: [], held: [], beside: others };
 }
+
+/**
+ * The rank of a record among those that a set scores: fit + engagement, to the hundredth, as fine as scores get (a sum of
+ * doubles may be off in the last bit).
+ *
+ * @returns null where an axis can't be judged
+ */
+export function rankOf({ fit, engagement }: Pick<SetScore, 'fit' | 'engagement'>): number | null {
+  return fit.judged && engagement.judged ? Math.round((fit.score + engagement.score) * 100) / 100 : null;
+}

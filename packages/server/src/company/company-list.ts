@@ -5,7 +5,7 @@ import { Refused } from '../api/refused';
 import { readGoverning } from '../charter/charter-store';
 import { inSight, type Sight } from '../people/sight';
 import { LeadEntity } from '../record/lead.entity';
-import { NO_RANK } from '../record/scored.entity';
+import { shownScores } from '../record/scored.entity';
 import { rowOfLead } from '../record/lead-list';
 import { markText, readMark } from '../record/lead-order';
 import { SideScoreEntity } from '../record/side-score.entity';
@@ -48,16 +48,15 @@ async function rowsOf(
   const ids = companies.map(({ id }) => id);
   const beside = new Map<number, Record<string, SetScoreCell>>(ids.map((id) => [id, {}]));
   const sides = ids.length === 0 ? [] : await manager.findBy(SideScoreEntity, { record: In(ids) });
-  for (const { record, scoreSet, fit, engagement } of sides) {
-    const own = beside.get(record);
-    if (own !== undefined) own[scoreSet] = { fit, engagement };
+  for (const side of sides) {
+    const own = beside.get(side.record);
+    if (own !== undefined) own[side.scoreSet] = shownScores(side);
   }
   return companies.flatMap((company): CompanyRow[] => {
-    const { id, name, folded, admitted, scoreSet, fit, engagement, fitBand, engagementBand, grade } = company;
+    const { id, name, folded, admitted, scoreSet, fitBand, engagementBand, grade } = company;
     const count = leads.get(folded) ?? 0;
     if (count === 0) return [];
-    const rank = company.rankOrder === NO_RANK ? null : company.rankOrder;
-    const scores = { admitted, scoreSet, fit, engagement, rank, fitBand, engagementBand, grade };
+    const scores = { admitted, scoreSet, ...shownScores(company), fitBand, engagementBand, grade };
     return [{ id, name, leads: count, ...scores, beside: beside.get(id) ?? {} }];
   });
 }

@@ -1,4 +1,5 @@
 import type { DataSource } from 'typeorm';
+import { NO_RANK } from '../record/scored.entity';
 import { testDatabase } from './test-database.fixture';
 
 let database: DataSource;
@@ -18,12 +19,31 @@ test('only one charter can be in force, and an e-mail can have one open lead', a
   await expect(database.query(charter)).rejects.toThrow(/charter_one_in_force/);
 });
 
+/** Undoes migrations, the last first, up to and with one. */
+async function undoThrough(name: string): Promise<void> {
+  for (let last = ''; !last.startsWith(name);) {
+    [{ name: last }] = await database.query<[{ name: string }]>('SELECT name FROM migrations ORDER BY id DESC LIMIT 1');
+    await database.undoLastMigration();
+  }
+}
+
+test('scores beside get their rank, in hundredths; what can’t be judged stands last', async () => {
+  await undoThrough('SideRanks');
+  await database.query(
+    "INSERT INTO side_score VALUES (1, 'extra', 0.1, 0.2), (2, 'extra', 12, -3), (3, 'extra', NULL, 4)",
+  );
+  await database.runMigrations();
+  expect(await database.query('SELECT record, rank_order FROM side_score ORDER BY record')).toEqual([
+    { record: 1, rank_order: 0.3 },
+    { record: 2, rank_order: 9 },
+    { record: 3, rank_order: NO_RANK },
+  ]);
+  await database.query('DELETE FROM side_score');
+});
+
 test('charters, leads and decisions of the time of one score set are carried over to several, and back', async () => {
   await database.query('DELETE FROM charter');
-  const undoSets = async (): Promise<void> => {
-    await database.undoLastMigration();
-    await database.undoLastMigration();
-  };
+  const undoSets = (): Promise<void> => undoThrough('ScoreSets');
   await undoSets();
   const insert = (table: string, row: Record<string, unknown>): Promise<unknown> =>
     database.query(

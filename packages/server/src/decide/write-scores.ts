@@ -1,6 +1,7 @@
-import type { Score } from '@relvik/core';
-import { type EntityManager, In } from 'typeorm';
+import { rankOf, type Score, type SetScore } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
 import type { LeadEntity } from '../record/lead.entity';
+import { NO_RANK } from '../record/scored.entity';
 import { SideScoreEntity } from '../record/side-score.entity';
 
 /** What a rescore writes of a lead: its scores, and what says how old they are. */
@@ -80,23 +81,51 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
   }
 }
 
-/** Writes what sets give beside the one that grades; what they gave before and no longer do is gone. */
+const sideKey = ({ record, scoreSet }: Pick<SideScoreEntity, 'record' | 'scoreSet'>): string => `${record} ${scoreSet}`;
+
+/** Writes what sets give beside the one that grades; what they gave before and no longer do is gone, what stays is left alone. */
 export async function writeSideScores(
   manager: EntityManager,
   decided: readonly { readonly id: number; readonly score: Score }[],
 ): Promise<void> {
   for (let i = 0; i < decided.length; i += ROWS) {
     const some = decided.slice(i, i + ROWS);
-    await manager.delete(SideScoreEntity, { record: In(some.map(({ id }) => id)) });
-    const rows = some.flatMap(({ id, score }) =>
-      score.beside.map(({ set, fit, engagement }) => ({
-        record: id,
-        scoreSet: set,
-        fit: fit.judged ? fit.score : null,
-        engagement: engagement.judged ? engagement.score : null,
-      })),
+    const stored = await manager.query<SideRow[]>(
+      'SELECT record, score_set AS scoreSet, fit, engagement FROM side_score WHERE record IN (?)',
+      [some.map(({ id }) => id)],
     );
-    if (rows.length > 0)
-      await manager.createQueryBuilder().insert().into(SideScoreEntity).values(rows).updateEntity(false).execute();
+    const rows = some.flatMap(({ id, score }) => score.beside.map((side) => sideRow(id, side)));
+    const given = new Set(rows.map(sideKey));
+    const gone = stored.filter((row) => !given.has(sideKey(row)));
+    if (gone.length > 0)
+      await manager.query('DELETE FROM side_score WHERE (record, score_set) IN (?)', [
+        gone.map(({ record, scoreSet }) => [record, scoreSet]),
+      ]);
+    const before = new Map(stored.map((row) => [sideKey(row), row]));
+    const changed = rows.filter((row) => {
+      const was = before.get(sideKey(row));
+      return was?.fit !== row.fit || was.engagement !== row.engagement;
+    });
+    if (changed.length === 0) continue;
+    await manager
+      .createQueryBuilder()
+      .insert()
+      .into(SideScoreEntity)
+      .values(changed)
+      .orUpdate(['fit', 'engagement', 'rank_order'], ['record', 'score_set'])
+      .updateEntity(false)
+      .execute();
   }
+}
+
+type SideRow = Omit<SideScoreEntity, 'rankOrder'>;
+
+function sideRow(record: number, { set, fit, engagement }: SetScore): SideScoreEntity {
+  return {
+    record,
+    scoreSet: set,
+    fit: fit.judged ? fit.score : null,
+    engagement: engagement.judged ? engagement.score : null,
+    rankOrder: rankOf({ fit, engagement }) ?? NO_RANK,
+  };
 }

@@ -1,5 +1,4 @@
-import { Brackets, type EntityManager, type SelectQueryBuilder } from 'typeorm';
-import type { LeadEntity } from '../record/lead.entity';
+import { Brackets, type EntityManager, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import type { User } from '../session/session-store';
 import { QueueMemberEntity, TeamEntity, TeamMemberEntity } from './people.entity';
 
@@ -55,7 +54,7 @@ function below(roots: readonly string[], teams: readonly TeamEntity[]): string[]
 }
 
 /** Narrows a query over `lead` to what is in sight. */
-export function inSight(query: SelectQueryBuilder<LeadEntity>, sight: Sight): SelectQueryBuilder<LeadEntity> {
+export function inSight<T extends ObjectLiteral>(query: SelectQueryBuilder<T>, sight: Sight): SelectQueryBuilder<T> {
   if (sight.all) return query;
   return query.andWhere(
     new Brackets((where) => {

@@ -67,19 +67,19 @@ function cell(row: LeadRow, column: LeadColumn, { names, timeZone }: CsvWording)
 export function csvOfLeads(rows: readonly LeadRow[], { columns }: LeadQuery, wording: CsvWording): Table {
   const keys = columns === undefined ? [...LEAD_COLUMNS] : columns.split(',');
   const { names } = wording;
-  // A score set has two columns: what it gives on either axis.
+  // A score set has three columns: its rank, and what it gives on either axis.
   const headings = (key: string): string[] => {
     if (isListColumn(key)) return [HEADINGS[key]];
     const set = setIn(key);
     if (set === null) return [names.field(key.replace(/^field:/, ''))];
-    return [`${names.set(set)}, fit`, `${names.set(set)}, engagement`];
+    return ['rank', 'fit', 'engagement'].map((part) => `${names.set(set)}, ${part}`);
   };
   const cells = (row: LeadRow, key: string): string[] => {
     if (isListColumn(key)) return [cell(row, key, wording)];
     const set = setIn(key);
     if (set === null) return [row.values[key.replace(/^field:/, '')] ?? ''];
     const scores = row.scores[set];
-    return [String(scores?.fit ?? ''), String(scores?.engagement ?? '')];
+    return [scores?.rank, scores?.fit, scores?.engagement].map((score) => String(score ?? ''));
   };
   return {
     header: ['Id', 'Lead', ...keys.flatMap(headings)],

@@ -2,7 +2,7 @@ import type { LeadOrder, LeadPage, LeadQuery, LeadRow } from '@relvik/contracts'
 import seedrandom from 'seedrandom';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../api/small-server.fixture';
-import { pageStatement } from './lead-list';
+import { pageStatements } from './lead-list';
 
 let server: SmallServer;
 let admin: Agent;
@@ -82,9 +82,9 @@ test.each<[Record<string, string | number>, (row: LeadRow) => boolean]>([
 /** How many entries of indexes and rows the database takes up for one page. */
 async function touchedFor(query: LeadQuery): Promise<number> {
   return server.source.transaction(async (manager) => {
-    const statement = await pageStatement(manager, { all: true }, query, server.now);
+    const statements = await pageStatements(manager, { all: true }, query, server.now);
     await manager.query('FLUSH STATUS');
-    await manager.query(...statement);
+    for (const [sql, parameters] of statements) await manager.query(sql, parameters);
     const counts = await manager.query<{ Value: string }[]>("SHOW SESSION STATUS LIKE 'Handler_read_%'");
     return counts.reduce((sum, { Value }) => sum + Number(Value), 0);
   });

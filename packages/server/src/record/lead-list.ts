@@ -1,27 +1,14 @@
 import type { LeadPage, LeadQuery, LeadRow, SetScoreCell } from '@relvik/contracts';
-import {
-  bindCondition,
-  type Condition,
-  dayNumber,
-  dayOf,
-  fold,
-  type Problem,
-  readableIn,
-  readCondition,
-  Spot,
-} from '@relvik/core';
-import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
+import { type EntityManager, In, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../api/refused';
-import { readGoverning } from '../charter/charter-store';
-import { conditionSql, type SqlPart } from '../condition/condition-sql';
 import { scoresAsOf } from '../decide/pass-time';
-import { SOURCE_FIELD } from '../home/watershed';
 import { inSight, type Sight } from '../people/sight';
 import { FieldValueEntity } from './field-value.entity';
-import { goOn, heldTo, type Mark, markText, ORDERINGS, orderOf, readMark } from './lead-order';
+import { conditionOf, filtered, scoredBy } from './lead-filter';
+import { beforeOrAfter, goOn, heldTo, markOf, markText, ORDERINGS, type Ranks, ranksOf, readMark } from './lead-order';
 import { placeOf } from './lead-store';
 import { LeadEntity } from './lead.entity';
-import { NO_RANK } from './scored.entity';
+import { shownScores } from './scored.entity';
 import { SideScoreEntity } from './side-score.entity';
 
 /** What a list shows of a lead, and what tells where it is. */
@@ -34,7 +21,7 @@ const LISTED = [
 type Listed = Pick<LeadEntity, (typeof LISTED)[number]>;
 
 /** The same as it is read: plain rows, since entities of a page would cost more than finding it. */
-type ListedRow = Omit<Listed, 'bay'> & { readonly bay: string | null };
+type ListedRow = Omit<Listed, 'bay'> & { readonly bay: string | null; readonly stands: number | Date | null };
 
 function listed({ bay, ...row }: ListedRow): Listed {
   return { ...row, bay: bay === null ? null : (JSON.parse(bay) as Listed['bay']) };
@@ -42,8 +29,7 @@ function listed({ bay, ...row }: ListedRow): Listed {
 
 /** A lead as a list shows it. */
 export function rowOfLead(lead: Listed): Omit<LeadRow, 'values' | 'scores'> {
-  const { id, name, company, status, fit, engagement, fitBand, engagementBand, grade, stage, territory, arrived } =
-    lead;
+  const { id, name, company, status, fitBand, engagementBand, grade, stage, territory, arrived } = lead;
   const { admitted, scoreSet } = lead;
   return {
     admitted,
@@ -52,99 +38,15 @@ export function rowOfLead(lead: Listed): Omit<LeadRow, 'values' | 'scores'> {
     name,
     company,
     status,
-    fit,
-    engagement,
+    ...shownScores(lead),
     fitBand,
     engagementBand,
     grade,
     stage,
     territory,
-    rank: lead.rankOrder === NO_RANK ? null : lead.rankOrder,
     place: placeOf(lead),
     arrived: arrived.getTime(),
   };
-}
-
-function filtered(
-  query: SelectQueryBuilder<LeadEntity>,
-  by: LeadQuery,
-  when: SqlPart | null,
-): SelectQueryBuilder<LeadEntity> {
-  const { status = 'open', place, owner, queue, stage, territory, grade, verdict, fit, source, team, least, find } = by;
-  if (when !== null) query.andWhere(when.sql, when.parameters);
-  if (status !== 'any') query.andWhere('lead.status = :status', { status });
-  for (const [column, value] of Object.entries({ place, owner, queue, stage, grade, verdict })) {
-    if (value !== undefined) query.andWhere(`lead.${column} = :${column}`, { [column]: value });
-  }
-  if (fit === 'none') query.andWhere('lead.fitBand IS NULL');
-  if (source !== undefined)
-    query.andWhere(
-      'EXISTS (SELECT 1 FROM field_value v WHERE v.record = lead.id AND v.field = :sourceField AND v.folded = :source)',
-      { sourceField: SOURCE_FIELD, source: fold(source) },
-    );
-  if (team !== undefined)
-    query.andWhere("lead.place = 'owner' AND lead.owner IN (SELECT m.person FROM team_member m WHERE m.team = :team)", {
-      team,
-    });
-  if (territory === 'none') query.andWhere('lead.territory IS NULL');
-  else if (territory !== undefined) query.andWhere('lead.territory = :territory', { territory });
-  if (least !== undefined) query.andWhere('lead.rankOrder >= :least', { least });
-  if (find !== undefined) findIn(query, find);
-  return query;
-}
-
-/** What the full-text index of InnoDB keeps at least, by its default. */
-const SHORTEST_WORD = 3;
-
-/** By e-mail where there is an @, else by the beginnings of words in name and company. */
-function findIn(query: SelectQueryBuilder<LeadEntity>, find: string): void {
-  if (find.includes('@')) {
-    query.andWhere('lead.email LIKE :email', { email: `${fold(find).replace(/[\\%_]/g, '\\$&')}%` });
-    return;
-  }
-  const words = find.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
-  // The index holds no shorter words; they are told apart by the longer ones beside them.
-  const indexed = words.filter((word) => word.length >= SHORTEST_WORD);
-  if (indexed.length > 0) {
-    const all = indexed.map((word) => `+${word}*`).join(' ');
-    query.andWhere('MATCH(lead.name, lead.company) AGAINST (:words IN BOOLEAN MODE)', { words: all });
-  } else {
-    query.andWhere('(lead.name LIKE :begins OR lead.company LIKE :begins)', { begins: `${words[0] ?? find}%` });
-  }
-}
-
-/** What is asked of the leads of a list beside its plain filters, and what asks it: its condition, names of bands. */
-function asked({ when, fit, engagement }: LeadQuery, spot: Spot): (readonly [by: string, condition: Condition])[] {
-  const band = (by: string, field: string, value: string | undefined): (readonly [string, Condition])[] =>
-    value === undefined || value === 'none' ? [] : [[by, { test: 'is', field, value }]];
-  return [
-    ...(when === undefined || when === '' ? [] : [['when', readCondition(jsonIn(when), spot.at('when'))] as const]),
-    ...band('fit', 'fit_band', fit),
-    ...band('engagement', 'engagement_band', engagement),
-  ];
-}
-
-/** What is asked of the leads of a list, ready for the database; null: nothing. */
-async function conditionOf(manager: EntityManager, query: LeadQuery, now: Date): Promise<SqlPart | null> {
-  const problems: Problem[] = [];
-  const spot = Spot.root(problems);
-  const conditions = asked(query, spot);
-  if (problems.length > 0) throw Refused.invalid(problems);
-  if (conditions.length === 0) return null;
-  const { ready: charter, world } = await readGoverning(manager, 'none');
-  const scope = readableIn(charter.charter, world.fields, 'route');
-  const of = conditions.map(([by, condition]) => bindCondition(condition, scope, spot.at(by)));
-  if (problems.length > 0) throw Refused.invalid(problems);
-  const today = dayNumber(dayOf(now.getTime(), charter.charter.timeZone));
-  return conditionSql({ kind: 'all', of }, { charter, rates: world.rates, today });
-}
-
-function jsonIn(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    throw Refused.invalid([{ path: '/when', message: 'is no JSON' }]);
-  }
 }
 
 /** The fields among the columns of a list. */
@@ -185,48 +87,73 @@ async function scoresOf(
 ): Promise<ReadonlyMap<number, Record<string, SetScoreCell>>> {
   const scores = new Map(leads.map(({ id }): [number, Record<string, SetScoreCell>] => [id, {}]));
   if (leads.length === 0 || sets.length === 0) return scores;
-  for (const { id, scoreSet, fit, engagement } of leads)
-    if (scoreSet !== null && sets.includes(scoreSet)) scores.set(id, { [scoreSet]: { fit, engagement } });
+  for (const lead of leads)
+    if (lead.scoreSet !== null && sets.includes(lead.scoreSet))
+      scores.set(lead.id, { [lead.scoreSet]: shownScores(lead) });
   const beside = await manager.find(SideScoreEntity, {
     where: { record: In(leads.map(({ id }) => id)), scoreSet: In([...sets]) },
   });
-  for (const { record, scoreSet, fit, engagement } of beside) {
-    const own = scores.get(record);
-    if (own !== undefined) own[scoreSet] = { fit, engagement };
+  for (const side of beside) {
+    const own = scores.get(side.record);
+    if (own !== undefined) own[side.scoreSet] = shownScores(side);
   }
   return scores;
 }
 
-/** The statement that reads one page, and one lead more where another page follows. */
-export async function pageStatement(
+/** Reads the rows of a page, each with where it stands in the order. */
+export type PageStatement = readonly [sql: string, parameters: unknown[]];
+
+/**
+ * The statements that together hold one page, and one lead more where another page follows: one, or two where a score set
+ * ranks it, which grades some leads and scores others beside.
+ */
+export async function pageStatements(
   manager: EntityManager,
   sight: Sight,
   by: LeadQuery,
   now: Date,
-): Promise<[sql: string, parameters: unknown[]]> {
-  const { order = 'rank', status, after, size = 50 } = by;
-  const ordering = ORDERINGS[order];
+): Promise<PageStatement[]> {
+  const { order = 'rank', status, after, size = 50, set, least } = by;
+  const { column, way } = ORDERINGS[order];
   const when = await conditionOf(manager, by, now);
-  const query = filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by, when);
-  if (after !== undefined) goOn(query, ordering, readMark(after));
-  query.select([]);
-  for (const column of LISTED) query.addSelect(`lead.${column}`, column);
-  const [sql, parameters] = query
-    .orderBy(`lead.${ordering.column}`, ordering.way)
-    .addOrderBy('lead.id', ordering.way)
-    .limit(size + 1)
-    .getQueryAndParameters();
-  return [after === undefined || status === 'any' ? sql : heldTo(ordering, sql), parameters];
+  const mark = after === undefined ? null : readMark(after);
+  return ranksOf(by).map((ranks): PageStatement => {
+    const query = filtered(inSight(overLeads(manager, ranks), sight), by, when);
+    if (set === undefined || column === 'arrived') scoredBy(query, by);
+    else {
+      query.andWhere(`${ranks}.scoreSet = :set`, { set });
+      if (least !== undefined) query.andWhere(`${ranks}.rankOrder >= :least`, { least });
+    }
+    const id = ranks === 'side' ? 'side.record' : 'lead.id';
+    if (mark !== null) goOn(query, { here: `${ranks}.${column}`, id, way }, mark);
+    query.select([]);
+    for (const shown of LISTED) query.addSelect(`lead.${shown}`, shown);
+    const [sql, parameters] = query
+      .addSelect(`${ranks}.${column}`, 'stands')
+      .orderBy(`${ranks}.${column}`, way)
+      .addOrderBy(id, way)
+      .limit(size + 1)
+      .getQueryAndParameters();
+    return [mark === null || status === 'any' ? sql : heldTo(order, ranks, sql), parameters];
+  });
+}
+
+function overLeads(manager: EntityManager, ranks: Ranks): SelectQueryBuilder<ObjectLiteral> {
+  return ranks === 'lead'
+    ? manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1')
+    : manager.createQueryBuilder(SideScoreEntity, 'side').innerJoin(LeadEntity, 'lead', 'lead.id = side.record');
 }
 
 /** One page of leads in their order; the next page begins after this one's last row, however deep. */
 export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<LeadPage> {
   const { order = 'rank', size = 50 } = by;
-  const ordering = ORDERINGS[order];
-  const leads = (await manager.query<ListedRow[]>(...(await pageStatement(manager, sight, by, now)))).map(listed);
-  const shown = leads.slice(0, size);
-  const last = shown.at(-1);
-  const mark: Mark | null = leads.length > size && last ? [orderOf(last, ordering), last.id] : null;
+  const found: ListedRow[] = [];
+  for (const [sql, parameters] of await pageStatements(manager, sight, by, now))
+    found.push(...(await manager.query<ListedRow[]>(sql, parameters)));
+  const marked = found.map((row) => ({ lead: listed(row), mark: markOf(row.stands, row.id) }));
+  const inOrder = marked.sort((a, b) => beforeOrAfter(order, a.mark, b.mark));
+  const shown = inOrder.slice(0, size).map(({ lead }) => lead);
+  const last = inOrder.length > size ? inOrder[size - 1] : undefined;
   const values = await valuesOf(
     manager,
     shown.map(({ id }) => id),
@@ -240,14 +167,14 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
       scores: scores.get(lead.id) ?? {},
     })),
     asOf: (await scoresAsOf(manager, now)).getTime(),
-    next: mark === null ? null : markText(mark),
+    next: last === undefined ? null : markText(last.mark),
   };
 }
 
 /** How many leads a list has in all. */
 export async function countLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<number> {
   const when = await conditionOf(manager, by, now);
-  return filtered(inSight(manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1'), sight), by, when).getCount();
+  return scoredBy(filtered(inSight(overLeads(manager, 'lead'), sight), by, when), by).getCount();
 }
 
 /** A lead in sight, or the refusal that does not tell whether it exists. */

@@ -1,6 +1,7 @@
-import type { LeadDetail, LeadPage, Reasoning } from '@relvik/contracts';
+import type { LeadDetail, LeadPage, LeadRow, Reasoning } from '@relvik/contracts';
 import type { Charter, Condition, ScoreSet } from '@relvik/core';
 import { readCsv } from '@relvik/formats';
+import seedrandom from 'seedrandom';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../api/small-server.fixture';
 import { passTime } from '../decide/pass-time';
@@ -85,22 +86,24 @@ test('sets are columns of a list and of its file, and each has a distribution of
   const query = { columns: 'set:leads,set:extra', order: 'oldest' };
   const { rows } = (await admin.get('/api/leads').query(query)).body as LeadPage;
   expect(rows.map(({ scores }) => scores)).toEqual([
-    { leads: { fit: 100, engagement: 0 }, extra: { fit: 0, engagement: 0 } },
-    { leads: { fit: 60, engagement: 0 } },
+    { leads: { rank: 100, fit: 100, engagement: 0 }, extra: { rank: 0, fit: 0, engagement: 0 } },
+    { leads: { rank: 60, fit: 60, engagement: 0 } },
     {},
   ]);
   const file = readCsv((await admin.get('/api/leads.csv').query(query)).text);
   if (!file.ok) throw new Error('the file can be read');
   expect(file.table.header.slice(2)).toEqual([
+    'Leads, rank',
     'Leads, fit',
     'Leads, engagement',
+    'Extra product, rank',
     'Extra product, fit',
     'Extra product, engagement',
   ]);
   expect(file.table.rows.map((row) => row.slice(2))).toEqual([
-    ['100', '0', '0', '0'],
-    ['60', '0', '', ''],
-    ['', '', '', ''],
+    ['100', '100', '0', '0', '0', '0'],
+    ['60', '60', '0', '', '', ''],
+    ['', '', '', '', '', ''],
   ]);
   const distribution = async (set: string): Promise<unknown> =>
     (await admin.get(`/api/score-sets/${set}/distribution`)).body;
@@ -111,6 +114,59 @@ test('sets are columns of a list and of its file, and each has a distribution of
     ],
   });
   expect(await distribution('extra')).toMatchObject({ fit: [{ score: 0, count: 1 }] });
+});
+
+test('a list is ranked by any set, over all whom it grades or scores beside, page by page', async () => {
+  const random = seedrandom('ranked by a set');
+  const pick = <T>(options: readonly T[]): T => options[Math.floor(random() * options.length)] as T;
+  for (let i = 0; i < 60; i += 1) {
+    const id = await bring(`p${i}@s.example`, {
+      industry: pick(['Brewery', 'Golf course', 'Brewry']),
+      employees: pick(['5', '80', 'many']),
+      country: pick(['NO', 'DE']),
+    });
+    if (random() < 0.6)
+      await admin
+        .post(`/api/leads/${id}/activities`)
+        .send({ kind: 'mail_clicked', at: server.now.toISOString() })
+        .expect(201);
+  }
+  const list = async (query: object): Promise<LeadRow[]> => {
+    const rows: LeadRow[] = [];
+    for (let after: string | null | undefined; after !== null;) {
+      const page = await admin.get('/api/leads').query({ ...query, size: 7, ...(after ? { after } : {}) });
+      rows.push(...(page.body as LeadPage).rows);
+      after = (page.body as LeadPage).next;
+    }
+    return rows;
+  };
+  const all = await list({ columns: 'set:leads,set:extra', order: 'newest' });
+  expect(all).toHaveLength(60);
+  for (const set of ['leads', 'extra']) {
+    const scored = all.filter(({ scores }) => set in scores);
+    const gradedBy = scored.filter(({ scoreSet }) => scoreSet === set).length;
+    expect([gradedBy > 0, set === 'leads' || gradedBy < scored.length]).toEqual([true, true]);
+    const worth = (axes: readonly ('fit' | 'engagement')[], { scores }: LeadRow): number =>
+      axes.reduce((sum, axis) => sum + (scores[set]?.[axis] ?? -Infinity), 0);
+    for (const [order, axes] of [
+      ['rank', ['fit', 'engagement']],
+      ['fit', ['fit']],
+      ['engagement', ['engagement']],
+    ] as const) {
+      const expected = scored.toSorted((a, b) => {
+        const [first, second] = [worth(axes, a), worth(axes, b)];
+        return first === second ? b.id - a.id : second - first;
+      });
+      const found = await list({ set, order, columns: `set:${set}` });
+      expect(found.map(({ id }) => id)).toEqual(expected.map(({ id }) => id));
+      const least = 7;
+      const enough = expected.filter((row) => worth(['fit', 'engagement'], row) >= least).map(({ id }) => id);
+      expect((await list({ set, order, least })).map(({ id }) => id)).toEqual(enough);
+      expect((await admin.get('/api/lead-count').query({ set, order, least })).body).toEqual({ count: enough.length });
+    }
+    const newest = await list({ set, order: 'newest' });
+    expect(newest.map(({ id }) => id)).toEqual(scored.map(({ id }) => id));
+  }
 });
 
 test('a score beside moves with what they do and as time passes, though the grade stays', async () => {

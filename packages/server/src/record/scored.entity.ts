@@ -1,3 +1,4 @@
+import type { SetScoreCell } from '@relvik/contracts';
 import type { Answer, Appraisal, VerdictKey } from '@relvik/core';
 import { Column } from 'typeorm';
 import { key } from '../database/columns';
@@ -37,6 +38,15 @@ export abstract class ScoredEntity {
 
 /** Where something without a rank stands in a list: after all that have one. */
 export const NO_RANK = -1e9;
+
+/** Stored scores as lists show them. */
+export function shownScores({
+  rankOrder,
+  fit,
+  engagement,
+}: Pick<ScoredEntity, 'rankOrder' | 'fit' | 'engagement'>): SetScoreCell {
+  return { rank: rankOrder === NO_RANK ? null : rankOrder, fit, engagement };
+}
 
 /** An appraisal as it is stored. */
 export function scoredColumns({

@@ -38,9 +38,9 @@ export class CompaniesPage {
   protected readonly page = computed(() => valueOf(this.loaded()));
 
   protected besideOf({ beside }: CompanyRow): { readonly name: string; readonly scores: string }[] {
-    return Object.entries(beside).map(([set, { fit, engagement }]) => ({
+    return Object.entries(beside).map(([set, { rank, fit, engagement }]) => ({
       name: this.words.wording().names.set(set),
-      scores: `${fit ?? '–'} · ${engagement ?? '–'}`,
+      scores: `${rank ?? '–'} (${fit ?? '–'} · ${engagement ?? '–'})`,
     }));
   }
 

@@ -49,7 +49,8 @@ import { WordingService } from './wording.service';
         @if (scores(); as own) {
           <span
             [title]="'Fit ' + (own.fit ?? 'can’t be judged') + ', engagement ' + (own.engagement ?? 'can’t be judged')"
-            >{{ own.fit ?? '–' }} · {{ own.engagement ?? '–' }}</span
+            ><b>{{ own.rank ?? '–' }}</b>
+            <span class="quiet">{{ own.fit ?? '–' }} · {{ own.engagement ?? '–' }}</span></span
           >
         } @else {
           {{ value() }}

@@ -70,6 +70,7 @@ const VIEWED = [
   'engagement',
   'source',
   'team',
+  'set',
   'least',
   'find',
   'when',
@@ -114,6 +115,7 @@ export class LeadsPage {
   readonly fit = input<string>();
   readonly source = input<string>();
   readonly team = input<string>();
+  readonly set = input<string>();
   readonly least = input<string>();
   readonly find = input<string>();
   readonly order = input<string>();
@@ -154,6 +156,7 @@ export class LeadsPage {
       engagement: this.engagement(),
       source: this.source(),
       team: this.team(),
+      set: this.set(),
       least: this.least() !== undefined && Number.isFinite(least) ? least : undefined,
       find: this.find(),
       when: this.when(),
@@ -184,7 +187,11 @@ export class LeadsPage {
   /** The columns that are seen: those of the address, else those chosen last. */
   protected readonly chosen = computed((): readonly string[] => {
     const asked = this.columns()?.split(',') ?? this.remembered.columns();
-    return asked.filter((key) => this.columnChoices().some(({ value }) => value === key));
+    // What ranks the list is seen.
+    const ranking = `set:${this.set() ?? ''}`;
+    return this.columnChoices()
+      .map(({ value }) => value)
+      .filter((key) => asked.includes(key) || key === ranking);
   });
   protected readonly columnChoices = computed(() => [
     ...LEAD_COLUMNS.map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
@@ -199,6 +206,8 @@ export class LeadsPage {
       key,
       label: this.columnChoices().find(({ value }) => value === key)?.label ?? key,
       number: this.isNumber(key),
+      sorts: this.sortedBy(key),
+      sorted: this.isSortedBy(key),
     })),
   );
 
@@ -223,6 +232,7 @@ export class LeadsPage {
   protected readonly statuses = [...STATUSES];
   protected readonly places = [...PLACES];
   protected readonly orders = [...ORDERS];
+  protected readonly rankings = computed(() => choices('Ranked by the grading set', this.words.leadSets()));
   protected readonly stages = computed(() => choices('Every stage', this.words.lists().stages));
   protected readonly verdicts = computed(() => choices('Every verdict', this.words.lists().verdicts));
   protected readonly territories = computed(() => [
@@ -252,6 +262,22 @@ export class LeadsPage {
       type === 'number' ||
       type === 'money'
     );
+  }
+
+  /** What a click on the head of a column makes of the list; null: nothing. */
+  private sortedBy(key: string): Readonly<Record<string, string | null>> | null {
+    if (key.startsWith('set:')) return { set: key.slice(4), order: null };
+    if (key === 'rank') return { set: null, order: null };
+    if (key === 'fit' || key === 'engagement') return { set: null, order: key };
+    if (key === 'arrived') return { order: this.order() === 'newest' ? 'oldest' : 'newest' };
+    return null;
+  }
+
+  private isSortedBy(key: string): 'ascending' | 'descending' | null {
+    const order = this.order() ?? 'rank';
+    if (order === 'newest' || order === 'oldest')
+      return key !== 'arrived' ? null : order === 'newest' ? 'descending' : 'ascending';
+    return key === (this.set() === undefined ? order : `set:${this.set() ?? ''}`) ? 'descending' : null;
   }
 
   protected choose(columns: readonly string[]): void {

@@ -34,7 +34,11 @@ const NOTHING: Condition = { test: 'all', of: [] };
       </div>
     }
   `,
-  host: { class: 'list-condition', '(keydown.escape)': 'open.set(false)' },
+  host: {
+    class: 'list-condition',
+    '[class.bare]': '!condition() && !open() && !unreadable()',
+    '(keydown.escape)': 'open.set(false)',
+  },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ListCondition {

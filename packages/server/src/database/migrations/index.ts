@@ -4,6 +4,7 @@ import { PopulationIndexes1764200000000 } from './1764200000000-population-index
 import { TimeAndActivities1764300000000 } from './1764300000000-time-and-activities';
 import { ScoreSets1764400000000 } from './1764400000000-score-sets';
 import { Companies1764500000000 } from './1764500000000-companies';
+import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
 /** In the order in which they run. */
 export const MIGRATIONS = [
@@ -13,4 +14,5 @@ export const MIGRATIONS = [
   TimeAndActivities1764300000000,
   ScoreSets1764400000000,
   Companies1764500000000,
+  SideRanks1764600000000,
 ];
