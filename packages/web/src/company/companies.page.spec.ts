@@ -22,7 +22,7 @@ const row = (rest: Partial<CompanyRow>): CompanyRow => ({
 });
 const PAGE: Page = {
   rows: [
-    row({ beside: { extra: { fit: 7, engagement: null } } }),
+    row({ beside: { extra: { rank: null, fit: 7, engagement: null } } }),
     row({
       id: 2,
       name: 'Elv & Co',
@@ -42,7 +42,7 @@ const lines = (page: PageTest<unknown>) => [...page.element.querySelectorAll('tb
 test('companies with what each set gives; whom none admits is said so; pages go on and back, a search begins at the first', async () => {
   const page = await PageTest.open(CompaniesPage);
   await page.answer('/api/companies', PAGE);
-  expect(lines(page)[0]).toMatch(/^Fjord Brygg .*80 60 20 Leads extra 7 · – 2$/);
+  expect(lines(page)[0]).toMatch(/^Fjord Brygg .*80 60 20 Leads extra – \(7 · –\) 2$/);
   expect(lines(page)[1]).toMatch(/^Elv & Co – – – – none admits it 2$/);
   await page.click('Next');
   const [second] = page.http.match((request) => request.url === '/api/companies');
