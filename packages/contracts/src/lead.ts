@@ -7,6 +7,7 @@ import {
   type LeadRecord,
   type Occasion,
   type Place,
+  type PointsChange,
   type Raw,
   type Status,
   type Value,
@@ -234,9 +235,21 @@ export interface Reading {
   readonly decision: Decision;
   readonly charter: { readonly number: number; readonly name: string };
 }
+/** When a grade last moved, from what, and why. */
+export interface GradeMove {
+  readonly at: Instant;
+  readonly from: string | null;
+  readonly occasion: Occasion;
+  /** What signals gave more or less than at the decision before. */
+  readonly changes: readonly PointsChange[];
+}
 export interface Reasoning {
   /** As it was decided last. */
   readonly then: Reading;
+  /** Where only scores changed since: as of when they are, and by which charter. */
+  readonly rescored: { readonly at: Instant; readonly charter: Reading['charter'] } | null;
+  /** Null: it never had a grade. */
+  readonly gradeMoved: GradeMove | null;
   /** As it would be decided now, by the charter in force. */
   readonly now: Reading;
   readonly earlier: readonly {

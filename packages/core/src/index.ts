@@ -38,6 +38,7 @@ export * from './reasoning/condition-words';
 export * from './reasoning/decision-words';
 export * from './reasoning/names';
 export * from './reasoning/place-words';
+export * from './reasoning/points-changes';
 export * from './reasoning/signal-words';
 export * from './record/activity-kind';
 export * from './record/country';

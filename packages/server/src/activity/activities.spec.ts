@@ -176,7 +176,8 @@ test('time passes: a score that fades is written when it changes, and not before
   expect(await leadOf(id)).toMatchObject({ engagement: 19, version, decidedAt: server.now });
   // Only a number changed: no decision is kept for that, and the account is right all the same.
   expect(await server.source.manager.count(DecisionEntity)).toBe(before);
-  const { then, now } = (await admin.get(`/api/leads/${id}/reasoning`)).body as Reasoning;
+  const { then, now, rescored } = (await admin.get(`/api/leads/${id}/reasoning`)).body as Reasoning;
+  expect(rescored).toMatchObject({ at: server.now.getTime(), charter: { number: 1 } });
   expect(then.decision.score.engagement).toMatchObject({ score: 19 });
   expect(now.decision.score).toEqual(then.decision.score);
   expect(await scoresAsOf(server.source.manager, server.now)).toEqual(server.now);
@@ -196,8 +197,17 @@ test('what time changes beyond a number is decided in full: grade, gate, history
   });
   expect(last).toMatchObject({ occasion: 'time', grade: 'B quiet' });
   // Thirty days on, the session is over.
-  const { history } = (await (await server.as('admin')).get(`/api/leads/${id}`)).body as LeadDetail;
+  const again = await server.as('admin');
+  const { history } = (await again.get(`/api/leads/${id}`)).body as LeadDetail;
   expect(history[0]).toMatchObject({ field: 'grade', from: 'B active', to: 'B quiet' });
+  // The decision before was at 40: the third visit moved a number only. Three times 20 are 7.5 three half-lives later.
+  const moved = ((await again.get(`/api/leads/${id}/reasoning`)).body as Reasoning).gradeMoved;
+  expect(moved).toEqual({
+    at: server.now.getTime(),
+    from: 'B active',
+    occasion: 'time',
+    changes: [{ signal: 'prices', axis: 'engagement', by: -32.5 }],
+  });
 });
 
 test('two servers that look for what is due decide each lead once', async () => {

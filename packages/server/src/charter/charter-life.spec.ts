@@ -80,8 +80,8 @@ test('a rescore goes on after a stop, passes over what was decided since, and a 
   const charters = (await server.source.manager.find(LeadEntity, { order: { id: 'ASC' } })).map((lead) => lead.charter);
   expect(charters).toEqual([1, 1, 2, 2, 2]);
   // Where nothing but numbers changed no decision is kept, but the reasoning is that of the charter that gave them.
-  const { then } = (await admin.get(`/api/leads/${ids[3] ?? 0}/reasoning`)).body as Reasoning;
-  expect([then.charter.number, then.decision.score.fit]).toMatchObject([2, { score: 0 }]);
+  const { then, rescored: since } = (await admin.get(`/api/leads/${ids[3] ?? 0}/reasoning`)).body as Reasoning;
+  expect([since?.charter.number, then.decision.score.fit]).toMatchObject([2, { score: 0 }]);
 
   await server.source.manager.update(JobEntity, job.id, { state: 'running', charter: 1 });
   expect(await rescored()).toMatchObject({ state: 'cancelled' });

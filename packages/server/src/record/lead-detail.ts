@@ -1,6 +1,15 @@
-import type { LeadDetail, Reading, Reasoning } from '@relvik/contracts';
-import { appraise, bindCharter, decide, type Decision, type LeadRecord, showValue, type World } from '@relvik/core';
-import type { EntityManager } from 'typeorm';
+import type { GradeMove, LeadDetail, Reading, Reasoning } from '@relvik/contracts';
+import {
+  appraise,
+  bindCharter,
+  decide,
+  type Decision,
+  type LeadRecord,
+  pointsChanges,
+  showValue,
+  type World,
+} from '@relvik/core';
+import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../charter/charter.entity';
 import { readGoverning } from '../charter/charter-store';
 import { CompanyEntity } from '../company/company.entity';
@@ -66,6 +75,11 @@ function discreet(decision: Decision, user: User): Decision {
   return { ...decision, skipped, turn: null, loads: [] };
 }
 
+/** Whether only numbers changed since its last decision, so that no decision was kept for it. */
+function isRescored({ decidedAt, charter }: LeadEntity, last: DecisionEntity): boolean {
+  return decidedAt.getTime() > last.asOf.getTime() || charter !== last.charter;
+}
+
 /**
  * The last decision with the score that is shown: where only the score changed since, as time passed, it is computed again
  * at the instant and by the charter that it is from.
@@ -77,12 +91,26 @@ async function asShown(
   last: DecisionEntity,
   world: Omit<World, 'rota'>,
 ): Promise<Decision> {
-  if (lead.decidedAt.getTime() <= last.asOf.getTime()) return last.body;
+  if (!isRescored(lead, last)) return last.body;
   const { body: charter } = await manager.findOneByOrFail(CharterEntity, { number: lead.charter });
   const binding = bindCharter(charter, world);
   if (!binding.ok) return last.body;
-  const { asOf, score, rank, grade } = appraise(binding.ready, record, world, 'enacted', lead.decidedAt.getTime());
-  return { ...last.body, asOf, score, rank, grade };
+  const { score, rank, grade } = appraise(binding.ready, record, world, 'enacted', lead.decidedAt.getTime());
+  return { ...last.body, score, rank, grade };
+}
+
+/** When the grade last moved, on what occasion, and which signals gave other points than at the decision before. */
+async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<GradeMove | null> {
+  const change = await manager.findOne(ChangeEntity, { where: { record: id, field: 'grade' }, order: { id: 'DESC' } });
+  if (change === null) return null;
+  const [moved, before] = await manager.find(DecisionEntity, {
+    where: { record: id, asOf: LessThanOrEqual(change.at) },
+    order: { id: 'DESC' },
+    take: 2,
+  });
+  if (moved === undefined) return null;
+  const changes = pointsChanges(before?.body.score ?? null, moved.body.score);
+  return { at: change.at.getTime(), from: change.from, occasion: moved.occasion, changes };
 }
 
 /** Both readings of a lead's reasoning: as decided, and as it would be decided now. */
@@ -102,8 +130,10 @@ export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user
   return {
     then: {
       decision: discreet(await asShown(manager, lead, stored.record, last, governing.world), user),
-      charter: nameOf(lead.charter),
+      charter: nameOf(last.charter),
     },
+    rescored: isRescored(lead, last) ? { at: lead.decidedAt.getTime(), charter: nameOf(lead.charter) } : null,
+    gradeMoved: await gradeMoveOf(manager, lead),
     now: { decision: discreet(decisionNow, user), charter: nameOf(governing.number) },
     earlier: decisions.map((one) => ({
       at: one.asOf.getTime(),

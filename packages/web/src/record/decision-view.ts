@@ -1,3 +1,4 @@
+import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import {
   accountWords,
@@ -6,21 +7,28 @@ import {
   exclusionWords,
   gateWords,
   placeWords,
+  pointsChangesWords,
   territoryWords,
   type Wording,
 } from '@relvik/core';
+import type { GradeMove } from '@relvik/contracts';
+import { occasionWords } from './occasion-words';
 import { ScoreAccount } from './score-account';
 
 /** The whole account of one decision, step by step. */
 @Component({
   selector: 'rv-decision',
-  imports: [ScoreAccount],
+  imports: [DatePipe, ScoreAccount],
   templateUrl: './decision-view.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DecisionView {
   readonly decision = input.required<Decision>();
   readonly wording = input.required<Wording>();
+  /** Where it is told: when its grade last moved, and why. */
+  readonly gradeMoved = input<GradeMove | null>(null);
+  protected readonly occasionWords = occasionWords;
+  protected readonly why = computed(() => pointsChangesWords(this.gradeMoved()?.changes ?? [], this.wording().names));
 
   protected readonly gates = computed(() =>
     this.decision().gates.looked.map((look) => ({

@@ -47,13 +47,22 @@ test('then and now are told apart, each with points, gates, routes that did and 
   );
   const view = await shown({
     then: { decision: then, charter: { number: 3, name: 'Spring' } },
+    rescored: { at: NOW + 86_400_000, charter: { number: 4, name: 'Summer' } },
+    gradeMoved: {
+      at: NOW,
+      from: 'B quiet',
+      occasion: 'activity',
+      changes: [{ signal: 'clicks', axis: 'engagement', by: 40 }],
+    },
     now: { decision: now, charter: { number: 4, name: 'Summer' } },
     earlier: [],
   });
   const text = words(view);
   for (const part of [
     'As decided when it came in',
-    'by charter 3 · Spring',
+    'by charter 3 · Spring; scores as of',
+    'by charter 4 · Summer',
+    'after something they did; before, B quiet: +40 Mail clicked',
     'Fit 60 − 0 = 60',
     '+60 A trade we serve Industry is Brewery or Fish farm (is Brewery)',
     '+40 Mail clicked 2 counted of 2',
@@ -72,5 +81,6 @@ test('then and now are told apart, each with points, gates, routes that did and 
   const later = words(view);
   expect(later).toContain('Asitwouldbejudgednow');
   expect(later).toContain('bycharter4·Summer');
+  expect(later).not.toContain('before,Bquiet');
   expect(later).toContain('Engagement0−0=0');
 });

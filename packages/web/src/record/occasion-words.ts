@@ -1,0 +1,19 @@
+import type { Occasion } from '@relvik/core';
+
+const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
+  created: 'when it came in',
+  joined: 'when an inquiry joined it',
+  edited: 'after an edit',
+  activity: 'after something they did',
+  time: 'as time passed',
+  freed: 'when someone was free',
+  enacted: 'when the charter came into force',
+  regated: 'when the charter came into force, gates too',
+  rerouted: 'when the charter came into force, gates and routes too',
+  'looked-at': 'as it would be now',
+};
+
+/** On what occasion something was decided. */
+export function occasionWords(occasion: Occasion): string {
+  return OCCASION_WORDS[occasion];
+}
