@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { DataSource } from 'typeorm';
+import { CompanySubject } from '../packages/server/src/company/company-population';
 import { openDatabase } from '../packages/server/src/database/open-database';
 import { readPopulation } from '../packages/server/src/population/read-population';
 import { rowOf } from '../packages/server/src/record/value-row';
@@ -160,6 +161,17 @@ export async function store(source: DataSource, records: readonly PopulationReco
   await source.query('ANALYZE TABLE field_value, activity, `lead`');
 }
 
+/** Four leads, more or less, name each company. */
+async function nameCompanies(source: DataSource): Promise<void> {
+  await source.query("UPDATE `lead` SET company_key = CONCAT('firm ', (id * 7919) % 25000)");
+  const [row] = await source.query<[{ last: number }]>('SELECT MAX(id) AS last FROM `lead`');
+  await source.query(
+    `INSERT INTO company (id, name, folded, changes, admitted, rank_order)
+      SELECT ? + ROW_NUMBER() OVER (ORDER BY company_key), company_key, company_key, 0, 'no', 0 FROM \`lead\` GROUP BY company_key`,
+    [row.last],
+  );
+}
+
 /** S4's second half: from stored leads to the first impact, as when a draft is opened: database, Arrow, decoding, indexes, both charters. */
 export async function storedFigures(count: number, rounds: number): Promise<Figure[]> {
   const { emptyDatabase, startMariadb } = await import('../scripts/mariadb.mjs');
@@ -201,6 +213,12 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
         );
       console.log(`  ${steps.join(', ')} s`);
     }
+    await nameCompanies(source);
+    const began = performance.now();
+    const { population: companies } = await new CompanySubject(source).read(new Date());
+    console.log(
+      `  ${companies.size.toLocaleString('en')} companies of these leads put together in ${((performance.now() - began) / 1000).toFixed(2)} s`,
+    );
     await source.destroy();
     return [atMost('S4', `from ${count.toLocaleString('en')} stored leads to the first impact`, 3, 's', seen)];
   } finally {

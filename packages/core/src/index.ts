@@ -8,6 +8,7 @@ export * from './charter/read-charter';
 export * from './charter/read-json';
 export * from './charter/ready-charter';
 export * from './company/company-charter';
+export * from './company/company-population';
 export * from './company/company-record';
 export * from './condition/answer';
 export * from './condition/bind-condition';

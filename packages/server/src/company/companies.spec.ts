@@ -1,5 +1,5 @@
 import type { CompanyDetail, CompanyPage, DeskAnswer } from '@relvik/contracts';
-import type { Answered, Charter, Impact, Match, RuleTally, ScoreSet } from '@relvik/core';
+import type { Answered, Charter, Impact, Match, RuleTally, ScoreSet, Signal } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../api/small-server.fixture';
@@ -174,8 +174,20 @@ test('of a company with leads out of sight a rep is told the scores, and of the 
 
 test('a draft’s sets for companies are held against those in force over all companies', async () => {
   const names = ['Fjord Brygg', 'Elv & Co', 'Myr AS'];
+  const ids: number[] = [];
   for (const [i, company] of names.entries())
-    await bring(`q${i}@q.example`, { company, industry: i === 0 ? 'Brewery' : 'Golf course', employees: '60' });
+    ids.push(
+      await bring(`q${i}@q.example`, { company, industry: i === 0 ? 'Brewery' : 'Golf course', employees: '60' }),
+    );
+  const visit = (id: number, page: string) =>
+    admin
+      .post(`/api/leads/${id}/activities`)
+      .send({ kind: 'page_visited', at: server.now.toISOString(), properties: { page } })
+      .expect(201);
+  await visit(ids[0]!, '/pricing');
+  await visit(ids[0]!, '/pricing');
+  await visit(ids[1]!, '/pricing/large');
+  await visit(ids[2]!, '/about');
   await score();
   const state = (await admin.get('/api/charters')).body as { inForce: { charter: Charter } };
   const inForce = state.inForce.charter;
@@ -196,4 +208,16 @@ test('a draft’s sets for companies are held against those in force over all co
   const condition = { test: 'is', field: 'industry', value: 'Golf course' };
   const match = await ask<Answered<Match>>('match', { pair, condition, place: 'signal' });
   expect(match.ok && match.answer.yes).toBe(2);
+  // Addresses are whole here, and what people did is asked for with its properties.
+  const address = { test: 'ends-with', field: 'email', values: ['q1@q.example'] };
+  const one = await ask<Answered<Match>>('match', { pair, condition: address, place: 'signal' });
+  expect(one.ok && one.answer.yes).toBe(1);
+  const clicks = inForce.scoreSets[0]!.signals.find((signal) => signal.kind === 'activity')!;
+  const having = [{ property: 'page', test: 'contains', values: ['pricing'] }] as const;
+  const prices: Signal = { ...clicks, key: 'prices', name: 'Prices', activity: 'page_visited', having };
+  const asking = withSets(inForce, (set) =>
+    set.key === 'firms' ? { ...set, signals: [...set.signals, prices] } : set,
+  );
+  const visited = await ask<Answered<RuleTally>>('tally', { pair: { inForce, draft: asking } });
+  expect(visited.ok && visited.answer.signals['prices']).toMatchObject({ records: 2 });
 });

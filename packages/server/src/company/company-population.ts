@@ -1,67 +1,53 @@
-import {
-  type Charter,
-  companyCharter,
-  encodePopulation,
-  type Found,
-  hasProperties,
-  type LeadRecord,
-  type Lookup,
-  type Population,
-} from '@relvik/core';
+import { type Charter, companyCharter, companyPopulation, type Found, type Lookup } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { charterInForce, readWorldOutside } from '../charter/charter-store';
+import { lookUp } from '../population/look-up';
+import { Places } from '../population/places';
 import type { DeskSubject } from '../population/population-desk';
-import { populationVersion } from '../population/snapshot';
-import { CompanyEntity } from './company.entity';
-import { loadCompanies } from './company-store';
+import { readLeads } from '../population/read-population';
+import { inSnapshot, type Snapshot } from '../population/snapshot';
 
-const BATCH = 500;
-
-/** All companies by columns. It stays on the server, so nothing is withheld from it. */
+/** All companies by columns, put together from their leads. They stay on the server, so nothing is withheld. */
 export class CompanySubject implements DeskSubject {
-  private records: readonly LeadRecord[] = [];
+  /** The leads as they were read last, and the company of each; 0: of none. */
+  private places = new Places(new Uint32Array());
+  private companyOf: Uint32Array = new Uint32Array();
 
   constructor(private readonly source: DataSource) {}
 
   async read(now: Date): ReturnType<DeskSubject['read']> {
-    const { manager } = this.source;
-    const version = await populationVersion(this.source);
-    const { baseCurrency } = (await charterInForce(manager, 'none')).body;
-    const { fields, rates } = await readWorldOutside(manager);
-    const companies = await manager.find(CompanyEntity, {
-      select: { id: true, folded: true },
-      order: { id: 'ASC' },
+    const { leads, meta } = await inSnapshot(this.source, async (snapshot) => {
+      const { population, meta } = await readLeads(snapshot, now, () => null);
+      this.places = new Places(population.ids);
+      this.companyOf = await companiesIn(snapshot, this.places);
+      return { leads: population, meta };
     });
-    const records: LeadRecord[] = [];
-    for (let i = 0; i < companies.length; i += BATCH)
-      records.push(...(await loadCompanies(manager, companies.slice(i, i + BATCH))).values());
-    this.records = records;
-    const population: Population = encodePopulation(
-      records.map((record) => ({ record, closed: null, touched: record.arrived })),
-      fields,
-      rates,
-      baseCurrency,
-    );
-    return { population, state: { asOf: now.getTime(), version, size: population.size } };
+    const population = companyPopulation(leads, this.companyOf);
+    return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
   }
 
   governing(charter: Charter): Charter {
     return companyCharter(charter);
   }
 
-  /** Activities that have certain properties, of whichever lead they are. */
-  lookUp(lookups: readonly Lookup[]): Promise<Found[]> {
-    return Promise.resolve(
-      lookups.flatMap((lookup): Found[] => {
-        if (lookup.of !== 'activities') return [];
-        const { kind, having } = lookup;
-        const found = this.records.flatMap((record) =>
-          record.activities
-            .filter((one) => one.kind === kind && hasProperties(one, having))
-            .map(({ at }) => ({ id: Number(record.id), at })),
-        );
-        return [{ of: 'activities', kind, having, ids: found.map(({ id }) => id), at: found.map(({ at }) => at) }];
-      }),
-    );
+  /** What their people did with certain properties. */
+  async lookUp(lookups: readonly Lookup[]): Promise<Found[]> {
+    const found = await lookUp(this.source.manager, lookups);
+    return found.flatMap((one): Found[] => {
+      if (one.of === 'test') return [];
+      const companies = one.ids.map((id) => this.companyOf[this.places.of(id)] ?? 0);
+      const known = companies.map((id, i) => ({ id, at: one.at[i] as number })).filter(({ id }) => id !== 0);
+      return [{ ...one, ids: known.map(({ id }) => id), at: known.map(({ at }) => at) }];
+    });
   }
+}
+
+/** For each lead the id of its company; 0: it has none. */
+async function companiesIn({ runners }: Snapshot, places: Places): Promise<Uint32Array> {
+  const [runner] = runners;
+  const rows = (await runner?.query(
+    'SELECT lead.id, company.id AS company FROM `lead` JOIN company ON company.folded = lead.company_key',
+  )) as { id: string | number; company: string | number }[];
+  const companyOf = new Uint32Array(places.size);
+  for (const { id, company } of rows) companyOf[places.of(Number(id))] = Number(company);
+  return companyOf;
 }

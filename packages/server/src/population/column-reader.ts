@@ -7,6 +7,7 @@ import {
   NO_TEXT,
   NumberBuilder,
   type Rates,
+  type Withheld,
   YES_TEXT,
 } from '@relvik/core';
 import type { QueryRunner } from 'typeorm';
@@ -38,7 +39,8 @@ export class ColumnReader {
     private readonly base: string,
   ) {}
 
-  async column(field: Field, runner: QueryRunner): Promise<Column> {
+  /** @param withheld of an address only the domain is read, where the rest must not leave the server */
+  async column(field: Field, withheld: Withheld | null, runner: QueryRunner): Promise<Column> {
     switch (field.type) {
       case 'number':
         return this.numbers(field, 'number', Number, runner);
@@ -49,7 +51,7 @@ export class ColumnReader {
       case 'yes-no':
         return this.yesNo(field, runner);
       case 'email':
-        return this.domains(field, runner);
+        return withheld === null ? this.texts(field, runner) : this.domains(field, runner);
       case 'text':
       case 'choice':
       case 'country':
@@ -103,7 +105,7 @@ export class ColumnReader {
     }
   }
 
-  /** Of an address only the domain leaves the server; equal ones are too few to be grouped by the database. */
+  /** Of an address only the domain; equal ones are too few to be grouped by the database. */
   private async domains(field: Field, runner: QueryRunner): Promise<Column> {
     const codes = new CodeBuilder(this.places.size);
     const sql = `SELECT MAX(CHAR_LENGTH(folded)) AS length, CONVERT(GROUP_CONCAT(record, '@', SUBSTRING_INDEX(folded, '@', -1) SEPARATOR '\\n') USING binary) AS records

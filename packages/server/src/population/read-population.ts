@@ -5,7 +5,7 @@ import { charterInForce, readWorldOutside } from '../charter/charter-store';
 import { ActivityReader, STRETCH } from './activity-reader';
 import { ColumnReader } from './column-reader';
 import { Places } from './places';
-import { inSnapshot, shareOut } from './snapshot';
+import { inSnapshot, shareOut, type Snapshot } from './snapshot';
 import { type LeadColumns, standingOf } from './standing';
 
 /** Fields that tell who it is: they stay on the server. */
@@ -27,50 +27,59 @@ export async function hasMoreThan(manager: EntityManager, most: number): Promise
   return Number(row?.found) > most;
 }
 
+export interface ReadPopulation {
+  readonly population: Population;
+  readonly meta: PopulationMeta;
+}
+
 /** All leads by columns, as they are at one moment, without what tells who they are. */
-export function readPopulation(
-  source: DataSource,
+export function readPopulation(source: DataSource, now: Date): Promise<ReadPopulation> {
+  return inSnapshot(source, (snapshot) => readLeads(snapshot, now, withheldOf));
+}
+
+/** All leads by columns, as a snapshot sees them, without what is withheld. */
+export async function readLeads(
+  snapshot: Snapshot,
   now: Date,
-): Promise<{ readonly population: Population; readonly meta: PopulationMeta }> {
-  return inSnapshot(source, async (snapshot) => {
-    const [first] = snapshot.runners as [QueryRunner];
-    const { baseCurrency } = (await charterInForce(first.manager, 'none')).body;
-    const { fields, rates } = await readWorldOutside(first.manager);
-    const [row] = (await first.query('SELECT COALESCE(MAX(id), 0) AS last FROM `lead`')) as [{ last: string | number }];
-    // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
-    const leadsRead = first.query(
-      'SELECT id, arrived, closed_at, touched_at, status, stage, place, owner, queue, pin, looks FROM `lead` ORDER BY id',
-    ) as Promise<LeadColumns[]>;
-    const placesRead = leadsRead.then((leads) => new Places(Uint32Array.from(leads, (lead) => Number(lead.id))));
-    const activities = new ActivityReader(placesRead);
-    const read = new Map<string, Column>();
-    const withheld = new Map<string, Withheld>();
-    for (const field of fields.values()) {
-      const kept = withheldOf(field);
-      if (kept !== null) withheld.set(field.key, kept);
-    }
-    const sent = [...fields.values()].filter((field) => withheld.get(field.key) !== 'all');
-    const stretches = Array.from({ length: Math.ceil(Number(row.last) / STRETCH) }, (_, s) => s * STRETCH);
-    const [leads, places] = await Promise.all([
-      leadsRead,
-      placesRead,
-      shareOut(snapshot, [
-        ...stretches.map((after) => (runner: QueryRunner) => activities.read(after, runner)),
-        ...sent.map((field) => async (runner: QueryRunner) => {
-          const reader = new ColumnReader(await placesRead, rates, baseCurrency);
-          read.set(field.key, await reader.column(field, runner));
-        }),
-      ]),
-    ]);
-    const population: Population = {
-      size: leads.length,
-      ids: places.ids,
-      ...standingOf(leads),
-      columns: new Map(sent.map(({ key }) => [key, read.get(key) as Column])),
-      events: activities.events(places.size),
-      withheld,
-      given: new Map(),
-    };
-    return { population, meta: { asOf: now.getTime(), version: snapshot.version, baseCurrency } };
-  });
+  withholds: (field: Field) => Withheld | null,
+): Promise<ReadPopulation> {
+  const [first] = snapshot.runners as [QueryRunner];
+  const { baseCurrency } = (await charterInForce(first.manager, 'none')).body;
+  const { fields, rates } = await readWorldOutside(first.manager);
+  const [row] = (await first.query('SELECT COALESCE(MAX(id), 0) AS last FROM `lead`')) as [{ last: string | number }];
+  // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
+  const leadsRead = first.query(
+    'SELECT id, arrived, closed_at, touched_at, status, stage, place, owner, queue, pin, looks FROM `lead` ORDER BY id',
+  ) as Promise<LeadColumns[]>;
+  const placesRead = leadsRead.then((leads) => new Places(Uint32Array.from(leads, (lead) => Number(lead.id))));
+  const activities = new ActivityReader(placesRead);
+  const read = new Map<string, Column>();
+  const withheld = new Map<string, Withheld>();
+  for (const field of fields.values()) {
+    const kept = withholds(field);
+    if (kept !== null) withheld.set(field.key, kept);
+  }
+  const sent = [...fields.values()].filter((field) => withheld.get(field.key) !== 'all');
+  const stretches = Array.from({ length: Math.ceil(Number(row.last) / STRETCH) }, (_, s) => s * STRETCH);
+  const [leads, places] = await Promise.all([
+    leadsRead,
+    placesRead,
+    shareOut(snapshot, [
+      ...stretches.map((after) => (runner: QueryRunner) => activities.read(after, runner)),
+      ...sent.map((field) => async (runner: QueryRunner) => {
+        const reader = new ColumnReader(await placesRead, rates, baseCurrency);
+        read.set(field.key, await reader.column(field, withheld.get(field.key) ?? null, runner));
+      }),
+    ]),
+  ]);
+  const population: Population = {
+    size: leads.length,
+    ids: places.ids,
+    ...standingOf(leads),
+    columns: new Map(sent.map(({ key }) => [key, read.get(key) as Column])),
+    events: activities.events(places.size),
+    withheld,
+    given: new Map(),
+  };
+  return { population, meta: { asOf: now.getTime(), version: snapshot.version, baseCurrency } };
 }
