@@ -4,6 +4,8 @@ import type { LeadRow, SetScoreCell } from './lead';
 
 export const companyQuerySchema = object({
   find: string().max(120),
+  /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each company. */
+  set: string().max(48),
   /** Where the last page ended; opaque. */
   after: string().max(200),
   size: number().integer().min(1).max(100).default(50),

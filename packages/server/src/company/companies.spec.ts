@@ -1,4 +1,4 @@
-import type { CompanyDetail, CompanyPage, DeskAnswer } from '@relvik/contracts';
+import type { CompanyDetail, CompanyPage, CompanyRow, DeskAnswer } from '@relvik/contracts';
 import type { Answered, Charter, Impact, Match, RuleTally, ScoreSet, Signal } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withSets } from '../../../core/src/charter/changed-charter.fixture';
@@ -138,6 +138,20 @@ test('pages put together give each company once, in order of rank; a rep sees th
   expect(new Set(names).size).toBe(13);
   expect(names).toHaveLength(13);
   expect(ranks).toEqual([...ranks].sort((a, b) => b - a));
+  // Ranked by a set: all that it grades or scores beside, and nobody else.
+  const bySet: CompanyRow[] = [];
+  for (let after: string | null = ''; after !== null;) {
+    const page: CompanyPage = await list({ set: 'firms', size: 5, ...(after ? { after } : {}) });
+    bySet.push(...page.rows);
+    after = page.next;
+  }
+  const worth = ({ scoreSet, rank, beside }: CompanyRow) => (scoreSet === 'firms' ? rank : beside['firms']!.rank)!;
+  expect(new Set(bySet.map(({ scoreSet }) => scoreSet))).toEqual(new Set(['brewers', 'firms']));
+  expect(bySet.map(({ id }) => id)).toEqual(
+    bySet.toSorted((a, b) => worth(b) - worth(a) || b.id - a.id).map(({ id }) => id),
+  );
+  expect(new Set(bySet.map(({ name }) => name)).size).toBe(13);
+  expect((await list({ set: 'brewers' })).rows.map(({ scoreSet }) => scoreSet)).toEqual(Array(5).fill('brewers'));
   const ada = await server.as('ada');
   const seen = (await list({}, ada)).rows;
   expect(seen.length).toBeGreaterThan(0);

@@ -7,7 +7,7 @@ import { inSight, type Sight } from '../people/sight';
 import { LeadEntity } from '../record/lead.entity';
 import { shownScores } from '../record/scored.entity';
 import { rowOfLead } from '../record/lead-list';
-import { markText, readMark } from '../record/lead-order';
+import { beforeOrAfter, goOn, type Mark, markOf, markText, readMark } from '../record/lead-order';
 import { SideScoreEntity } from '../record/side-score.entity';
 import { CompanyEntity } from './company.entity';
 import { leadsOfCompany } from './company-store';
@@ -52,44 +52,58 @@ async function rowsOf(
     const own = beside.get(side.record);
     if (own !== undefined) own[side.scoreSet] = shownScores(side);
   }
-  return companies.flatMap((company): CompanyRow[] => {
+  return companies.map((company): CompanyRow => {
     const { id, name, folded, admitted, scoreSet, fitBand, engagementBand, grade } = company;
-    const count = leads.get(folded) ?? 0;
-    if (count === 0) return [];
     const scores = { admitted, scoreSet, ...shownScores(company), fitBand, engagementBand, grade };
-    return [{ id, name, leads: count, ...scores, beside: beside.get(id) ?? {} }];
+    return { id, name, leads: leads.get(folded) ?? 0, ...scores, beside: beside.get(id) ?? {} };
   });
 }
 
-/** One page of companies, the best rank first; the next page begins after this one's last row. */
+/** Whose scores rank companies: what grades them, or what a set gives beside. */
+type Ranks = 'company' | 'side';
+
+function rankedBy(query: SelectQueryBuilder<CompanyEntity>, ranks: Ranks, set: string | undefined): void {
+  if (ranks === 'side')
+    query.innerJoin(SideScoreEntity, 'side', 'side.record = company.id AND side.scoreSet = :set', { set });
+  else if (set !== undefined) query.andWhere('company.scoreSet = :set', { set });
+}
+
+function standing({ scoreSet, rank, id, beside }: CompanyRow, set: string | undefined): Mark {
+  return markOf(set === undefined || scoreSet === set ? rank : (beside[set]?.rank ?? null), id);
+}
+
+/** One page of companies, the best rank first, of the set that grades each or of one for all; the next page begins after this one's last row. */
 export async function listCompanies(
   manager: EntityManager,
   sight: Sight,
-  { find, after, size = 50 }: CompanyQuery,
+  { find, set, after, size = 50 }: CompanyQuery,
   now: Date,
 ): Promise<CompanyPage> {
-  const query = companiesInSight(manager, sight);
-  if (find !== undefined && find !== '')
-    query.andWhere('company.folded LIKE :find', { find: `%${fold(find).replace(/[\\%_]/g, '\\$&')}%` });
-  if (after !== undefined) {
-    const [rank, id] = readMark(after);
-    query.andWhere('(company.rankOrder < :rank OR (company.rankOrder = :rank AND company.id < :id))', { rank, id });
+  const found: CompanyEntity[] = [];
+  for (const ranks of set === undefined ? (['company'] as const) : (['company', 'side'] as const)) {
+    const query = companiesInSight(manager, sight);
+    rankedBy(query, ranks, set);
+    if (find !== undefined && find !== '')
+      query.andWhere('company.folded LIKE :find', { find: `%${fold(find).replace(/[\\%_]/g, '\\$&')}%` });
+    if (after !== undefined)
+      goOn(query, { here: `${ranks}.rankOrder`, id: 'company.id', way: 'DESC' }, readMark(after));
+    const page = query
+      .orderBy(`${ranks}.rankOrder`, 'DESC')
+      .addOrderBy('company.id', 'DESC')
+      .limit(size + 1);
+    found.push(...(await page.getMany()));
   }
-  const found = await query
-    .orderBy('company.rankOrder', 'DESC')
-    .addOrderBy('company.id', 'DESC')
-    .limit(size + 1)
-    .getMany();
-  const shown = found.slice(0, size);
-  const last = shown.at(-1);
+  const rows = await rowsOf(manager, sight, found);
+  rows.sort((a, b) => beforeOrAfter('rank', standing(a, set), standing(b, set)));
+  const last = rows.length > size ? rows[size - 1] : undefined;
   const [due] = await manager.query<{ oldest: Date | null }[]>(
     'SELECT MIN(due) AS oldest FROM company WHERE due <= ?',
     [now],
   );
   return {
-    rows: await rowsOf(manager, sight, shown),
+    rows: rows.slice(0, size).filter(({ leads }) => leads > 0),
     asOf: (due?.oldest ?? now).getTime(),
-    next: found.length > size && last ? markText([last.rankOrder, last.id]) : null,
+    next: last === undefined ? null : markText(standing(last, set)),
   };
 }
 
@@ -117,7 +131,7 @@ export async function companyDetail(
 ): Promise<CompanyDetail> {
   const company = await companiesInSight(manager, sight).andWhere('company.id = :company', { company: id }).getOne();
   const [row] = company === null ? [] : await rowsOf(manager, sight, [company]);
-  if (company === null || row === undefined) throw Refused.notFound();
+  if (company === null || row === undefined || row.leads === 0) throw Refused.notFound();
   const { ready, world } = await readGoverning(manager, 'none');
   const all = await leadsOfCompany(manager, company);
   const record = companyRecord(

@@ -57,8 +57,8 @@ export function beforeOrAfter(order: LeadOrder, [a, i]: Mark, [b, j]: Mark): num
 }
 
 /** Goes on after a row. Who has no score comes last, newest first; nothing is equal to null in SQL. */
-export function goOn(
-  query: SelectQueryBuilder<ObjectLiteral>,
+export function goOn<T extends ObjectLiteral>(
+  query: SelectQueryBuilder<T>,
   { here, id, way }: { readonly here: string; readonly id: string; readonly way: Ordering['way'] },
   [stands, last]: Mark,
 ): void {

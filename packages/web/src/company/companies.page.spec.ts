@@ -56,11 +56,18 @@ test('companies with what each set gives; whom none admits is said so; pages go 
   const finder = page.find('input[type=search]') as HTMLInputElement;
   finder.value = ' brygg ';
   finder.dispatchEvent(new Event('change'));
-  expect(navigate).toHaveBeenCalledWith([], { queryParams: { find: 'brygg' } });
+  expect(navigate).toHaveBeenCalledWith([], { queryParams: { find: 'brygg' }, queryParamsHandling: 'merge' });
   page.component.setInput('find', 'brygg');
   await page.settle();
   const [found] = page.http.match((request) => request.url === '/api/companies');
   expect([found!.request.params.get('find'), found!.request.params.get('after')]).toEqual(['brygg', null]);
+
+  // There is one set for companies: nothing to choose whose scores rank them. The address may say it all the same.
+  expect(page.element.querySelector('p-select')).toBeNull();
+  page.component.setInput('set', 'firms');
+  await page.settle();
+  const [ranked] = page.http.match((request) => request.url === '/api/companies');
+  expect([ranked!.request.params.get('find'), ranked!.request.params.get('set')]).toEqual(['brygg', 'firms']);
 });
 
 test('a company says why it has its score, what is known of it and not of one person, and which leads it has', async () => {

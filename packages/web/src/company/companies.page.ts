@@ -1,10 +1,12 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { CompanyRow } from '@relvik/contracts';
+import type { CompanyQuery, CompanyRow } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
 import { switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
@@ -15,7 +17,7 @@ import { CompanyService } from './company.service';
 /** Companies, the best rank first, with what each of their score sets gives. */
 @Component({
   selector: 'rv-companies',
-  imports: [DatePipe, RouterLink, ButtonModule, InputTextModule, GradeBadge, Waiting],
+  imports: [DatePipe, FormsModule, RouterLink, ButtonModule, InputTextModule, SelectModule, GradeBadge, Waiting],
   templateUrl: './companies.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -25,14 +27,20 @@ export class CompaniesPage {
   protected readonly words = inject(WordingService);
   /** From the address. */
   readonly find = input<string>();
+  readonly set = input<string>();
+  protected readonly rankings = computed(() => [
+    { key: null, name: 'Ranked by the grading set' },
+    ...this.words.companySets(),
+  ]);
+  private readonly asked = computed((): CompanyQuery => ({ find: this.find(), set: this.set() }));
   /** The marks of the pages before this one; another search begins at the first. */
-  protected readonly passed = linkedSignal<string | undefined, readonly string[]>({
-    source: this.find,
+  protected readonly passed = linkedSignal<CompanyQuery, readonly string[]>({
+    source: this.asked,
     computation: () => [],
   });
-  private readonly query = computed(() => ({ find: this.find() ?? '', after: this.passed().at(-1) ?? null }));
+  private readonly query = computed((): CompanyQuery => ({ ...this.asked(), after: this.passed().at(-1) }));
   protected readonly loaded = toSignal(
-    toObservable(this.query).pipe(switchMap(({ find, after }) => asLoaded(this.companies.page(find, after)))),
+    toObservable(this.query).pipe(switchMap((query) => asLoaded(this.companies.page(query)))),
     { initialValue: LOADING },
   );
   protected readonly page = computed(() => valueOf(this.loaded()));
@@ -44,8 +52,8 @@ export class CompaniesPage {
     }));
   }
 
-  protected search(find: string): void {
-    void this.router.navigate([], { queryParams: { find: find.trim() || null } });
+  protected ask(change: { readonly find: string | null } | { readonly set: string | null }): void {
+    void this.router.navigate([], { queryParams: change, queryParamsHandling: 'merge' });
   }
 
   protected next(): void {

@@ -1,6 +1,6 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { CompanyDetail, CompanyPage } from '@relvik/contracts';
+import type { CompanyDetail, CompanyPage, CompanyQuery } from '@relvik/contracts';
 import type { Observable } from 'rxjs';
 
 /** Companies: pages of them, and one. */
@@ -8,8 +8,8 @@ import type { Observable } from 'rxjs';
 export class CompanyService {
   private readonly http = inject(HttpClient);
 
-  page(find: string, after: string | null): Observable<CompanyPage> {
-    const params = { ...(find === '' ? {} : { find }), ...(after === null ? {} : { after }) };
+  page({ find, set, after }: CompanyQuery): Observable<CompanyPage> {
+    const params = { ...(find ? { find } : {}), ...(set ? { set } : {}), ...(after ? { after } : {}) };
     return this.http.get<CompanyPage>('/api/companies', { params });
   }
 

@@ -37,11 +37,8 @@ export class WordingService {
   readonly lists = computed(() => this.document()?.names ?? NO_NAMES);
   readonly kinds = computed(() => (this.document()?.kinds ?? []).filter((kind) => !kind.retired));
   private readonly grids = computed(() => (this.document()?.grids ?? []).filter(({ of }) => of === 'lead'));
-  /** The score sets for leads. */
-  readonly leadSets = computed(() => {
-    const keys = new Set(this.grids().map(({ set }) => set));
-    return this.lists().sets.filter(({ key }) => keys.has(key));
-  });
+  readonly leadSets = computed(() => this.setsFor('lead'));
+  readonly companySets = computed(() => this.setsFor('company'));
   /** The names of bands, those of all score sets for leads. */
   readonly bands = computed(() => {
     const names = (axis: Axis): string[] => [...new Set(this.grids().flatMap((grid) => grid[axis]))];
@@ -49,6 +46,11 @@ export class WordingService {
   });
   /** How many rising bars the highest engagement band has above the lowest. */
   readonly engagementBands = computed(() => Math.max(1, ...this.grids().map(({ engagement }) => engagement.length)));
+
+  private setsFor(kind: 'lead' | 'company'): WordingDocument['names']['sets'] {
+    const keys = new Set((this.document()?.grids ?? []).filter(({ of }) => of === kind).map(({ set }) => set));
+    return this.lists().sets.filter(({ key }) => keys.has(key));
+  }
 
   /** What a condition over stored leads may read: their fields, and what was computed. */
   readonly readable = computed((): readonly Field[] => {
