@@ -60,7 +60,7 @@ test('then and now are told apart, each with points, gates, routes that did and 
   const text = words(view);
   for (const part of [
     'As decided when it came in',
-    'by charter 3 · Spring; scores as of',
+    'by charter 3 · Spring · scores as of',
     'by charter 4 · Summer',
     'after something they did; before, B quiet: +40 Mail clicked',
     'Fit 60 − 0 = 60',
