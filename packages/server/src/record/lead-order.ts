@@ -75,7 +75,7 @@ export function goOn<T extends ObjectLiteral>(
 }
 
 /** What narrows a list better than its order does. */
-const NARROWING = ['owner', 'queue', 'stage', 'territory', 'grade', 'place', 'words', 'email'];
+const NARROWING = ['set', 'owner', 'queue', 'stage', 'territory', 'grade', 'place', 'words', 'email'];
 
 /**
  * A statement over leads held to the index of its order, and to those that narrow it. MariaDB takes half a million rows

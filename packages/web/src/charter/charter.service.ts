@@ -18,6 +18,7 @@ import {
   switchMap,
   tap,
 } from 'rxjs';
+import { DraftSteps } from './draft-steps';
 import { keepEqual } from '../api/keep-equal';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
@@ -40,16 +41,6 @@ interface Working {
 }
 
 const PAUSE = 250;
-/** Changes within so many milliseconds of each other are one step back. */
-const TYPING = 800;
-const MOST_STEPS = 50;
-
-interface Step {
-  readonly id: number;
-  readonly charter: Charter;
-  readonly at: number;
-}
-
 /**
  * The charter in force and the open draft, kept for all pages.
  *
@@ -76,9 +67,8 @@ export class CharterService {
   readonly shown = computed(() => this.draft()?.charter ?? this.inForce()?.charter ?? null);
   readonly saving = signal(false);
   readonly unsaved = computed(() => this.working() !== null);
-  /** The drafts before each change, the newest last; of changes in quick succession, such as typing, only the first. */
-  private readonly steps = signal<readonly Step[]>([]);
-  readonly canUndo = computed(() => this.steps().at(-1)?.id === this.draft()?.id && this.steps().length > 0);
+  private readonly steps = new DraftSteps();
+  readonly canUndo = computed(() => this.steps.last(this.draft()?.id) !== null);
   /** Why the last change was not made. */
   readonly problem = signal<ProblemDocument | null>(null);
   /** What someone else changed while this one was being changed. */
@@ -132,29 +122,18 @@ export class CharterService {
     this.problem.set(null);
     this.meanwhile.set(null);
     const { id, version } = this.working() ?? draft;
-    this.keepStep({ id, charter: draft.charter, at: Date.now() });
+    this.steps.keep({ id, charter: draft.charter, at: Date.now() });
     this.working.set({ id, version, charter: keepEqual(draft.charter, reading.charter) });
     this.changes.next();
   }
 
-  private keepStep(step: Step): void {
-    this.steps.update((steps) => {
-      const own = steps.filter(({ id }) => id === step.id);
-      const last = own.at(-1);
-      // While one types, the draft before the first letter is what one goes back to.
-      if (last !== undefined && step.at - last.at < TYPING) return [...own.slice(0, -1), { ...last, at: step.at }];
-      return [...own, step].slice(-MOST_STEPS);
-    });
-  }
-
   /** Takes back the last change of the draft; that is a change too, and saved like any other. */
   undo(): void {
-    const draft = this.draft();
-    const step = this.steps().at(-1);
-    if (draft === null || step?.id !== draft.id) return;
-    const rest = this.steps().slice(0, -1);
-    this.change(() => step.charter);
-    this.steps.set(rest);
+    const step = this.steps.last(this.draft()?.id);
+    if (step === null) return;
+    this.steps.goBack(() => {
+      this.change(() => step.charter);
+    });
   }
 
   /** Saves what is unsaved now; says whether it was taken. */

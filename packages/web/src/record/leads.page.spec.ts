@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import type { LeadRow } from '@relvik/contracts';
-import { PageTest, PEOPLE } from '../page.fixture';
+import { PageTest, PEOPLE, wordsOf } from '../page.fixture';
 import { LeadsPage } from './leads.page';
 
 const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
@@ -90,4 +90,38 @@ test('an empty list says what to do; a failed one says why', async () => {
     422,
   );
   expect(failed.text).toContain('least must be a number');
+});
+
+test('a click on the head of a column ranks the list by it; what ranks it is seen, and sorted the one way or the other', async () => {
+  const page = await open({ columns: 'rank,fit,arrived', set: 'leads', order: 'newest' });
+  const asked = page.http.match((request) => request.url === '/api/leads').at(-1);
+  expect([asked?.request.params.get('set'), asked?.request.params.get('columns')]).toEqual(['leads', 'set:leads']);
+  asked?.flush({ rows: [row(1, { scores: { leads: { rank: 100, fit: 60, engagement: 40 } } })], next: null, asOf: 0 });
+  await page.settle();
+  const heads = () =>
+    [...page.element.querySelectorAll('th')].map((head) => [wordsOf(head), head.getAttribute('aria-sort')]);
+  expect(heads()).toEqual([
+    ['Lead', null],
+    ['Rank', null],
+    ['Fit', null],
+    ['Arrived ↓', 'descending'],
+    ['Leads', null],
+  ]);
+  const navigate = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+  for (const [head, change] of [
+    ['Rank', { set: null, order: null }],
+    ['Fit', { set: null, order: 'fit' }],
+    ['Arrived ↓', { order: 'oldest' }],
+    ['Leads', { set: 'leads', order: null }],
+  ] as const) {
+    await page.click(head);
+    expect(navigate).toHaveBeenLastCalledWith([], {
+      queryParams: { finding: null, ...change },
+      queryParamsHandling: 'merge',
+    });
+  }
+  page.component.setInput('order', undefined);
+  await page.settle();
+  await page.answer('/api/leads', { rows: [], next: null, asOf: 0 });
+  expect(heads().at(-1)).toEqual(['Leads ↓', 'descending']);
 });

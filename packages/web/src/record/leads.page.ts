@@ -24,39 +24,15 @@ import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
 import { LeadCell } from './lead-cell';
 import { LeadService } from './lead.service';
-import { ListCondition } from './list-condition';
+import { bandsNamed, choices, ORDERS, PLACES, STATUSES } from './list-choices';
 import { COLUMN_HEADS, RememberedColumns } from './list-columns';
+import { ListCondition } from './list-condition';
+import { sortedBy, sortingBy } from './list-sorting';
 import { SavedViews } from './saved-views';
 import { WordingService } from './wording.service';
 
 const PAGE = 50;
 
-interface Choice {
-  readonly label: string;
-  readonly value: string | null;
-}
-
-const STATUSES: readonly Choice[] = [
-  { label: 'Open', value: 'open' },
-  { label: 'Won', value: 'won' },
-  { label: 'Lost', value: 'lost' },
-  { label: 'Disqualified', value: 'disqualified' },
-  { label: 'All, open and closed', value: 'any' },
-];
-const PLACES: readonly Choice[] = [
-  { label: 'Anywhere', value: null },
-  { label: 'With an owner', value: 'owner' },
-  { label: 'In a queue', value: 'queue' },
-  { label: 'In the bay', value: 'bay' },
-  { label: 'Not handed over', value: 'not-handed-over' },
-];
-const ORDERS: readonly Choice[] = [
-  { label: 'Best rank first', value: 'rank' },
-  { label: 'Best fit first', value: 'fit' },
-  { label: 'Most engaged first', value: 'engagement' },
-  { label: 'Newest first', value: 'newest' },
-  { label: 'Oldest first', value: 'oldest' },
-];
 /** Of what is in the address, what makes a view. */
 const VIEWED = [
   'status',
@@ -132,11 +108,9 @@ export class LeadsPage {
   protected readonly chips = computed(() => {
     const { names } = this.words.wording();
     const chip = (key: string, words: string | undefined) => (words === undefined ? [] : [{ key, words }]);
-    const [queue, fit, engagement, team] = [this.queue(), this.fit(), this.engagement(), this.team()];
+    const [queue, team] = [this.queue(), this.team()];
     return [
       ...chip('queue', queue && `Queue ${names.queue(queue)}`),
-      ...chip('fit', fit === undefined ? undefined : fit === 'none' ? 'No grade' : `Fit ${fit}`),
-      ...chip('engagement', engagement && `Engagement ${engagement}`),
       ...chip('source', this.source()),
       ...chip('team', team && names.team(team)),
     ];
@@ -206,8 +180,8 @@ export class LeadsPage {
       key,
       label: this.columnChoices().find(({ value }) => value === key)?.label ?? key,
       number: this.isNumber(key),
-      sorts: this.sortedBy(key),
-      sorted: this.isSortedBy(key),
+      sorts: sortingBy(key, this.view()),
+      sorted: sortedBy(key, this.view()),
     })),
   );
 
@@ -235,6 +209,13 @@ export class LeadsPage {
   protected readonly rankings = computed(() => choices('Ranked by the grading set', this.words.leadSets()));
   protected readonly stages = computed(() => choices('Every stage', this.words.lists().stages));
   protected readonly verdicts = computed(() => choices('Every verdict', this.words.lists().verdicts));
+  protected readonly fits = computed(() => [
+    ...choices('Every fit', bandsNamed('Fit', this.words.bands().fit)),
+    { label: 'No grade', value: 'none' },
+  ]);
+  protected readonly engagements = computed(() =>
+    choices('Every engagement', bandsNamed('Engagement', this.words.bands().engagement)),
+  );
   protected readonly territories = computed(() => [
     ...choices('Every territory', this.words.lists().territories),
     { label: 'None', value: 'none' },
@@ -264,22 +245,6 @@ export class LeadsPage {
     );
   }
 
-  /** What a click on the head of a column makes of the list; null: nothing. */
-  private sortedBy(key: string): Readonly<Record<string, string | null>> | null {
-    if (key.startsWith('set:')) return { set: key.slice(4), order: null };
-    if (key === 'rank') return { set: null, order: null };
-    if (key === 'fit' || key === 'engagement') return { set: null, order: key };
-    if (key === 'arrived') return { order: this.order() === 'newest' ? 'oldest' : 'newest' };
-    return null;
-  }
-
-  private isSortedBy(key: string): 'ascending' | 'descending' | null {
-    const order = this.order() ?? 'rank';
-    if (order === 'newest' || order === 'oldest')
-      return key !== 'arrived' ? null : order === 'newest' ? 'descending' : 'ascending';
-    return key === (this.set() === undefined ? order : `set:${this.set() ?? ''}`) ? 'descending' : null;
-  }
-
   protected choose(columns: readonly string[]): void {
     // In the order in which they are offered, whichever was chosen first.
     const keys = this.columnChoices().flatMap(({ value }) => (columns.includes(value) ? [value] : []));
@@ -288,7 +253,7 @@ export class LeadsPage {
   }
 
   protected openView(query: ListQuery): void {
-    this.passed.set([]);
+    this.beginAgain();
     void this.router.navigate([], { queryParams: query });
   }
 
@@ -297,8 +262,13 @@ export class LeadsPage {
   }
 
   protected filter(change: Readonly<Record<string, string | null>>): void {
-    this.passed.set([]);
+    this.beginAgain();
     void this.router.navigate([], { queryParams: { finding: null, ...change }, queryParamsHandling: 'merge' });
+  }
+
+  /** The first page; it is not asked for anew where one is on it. */
+  private beginAgain(): void {
+    this.passed.update((marks) => (marks.length === 0 ? marks : []));
   }
 
   protected next(): void {
@@ -309,8 +279,4 @@ export class LeadsPage {
   protected back(): void {
     this.passed.update((marks) => marks.slice(0, -1));
   }
-}
-
-function choices(all: string, named: readonly { readonly key: string; readonly name: string }[]): Choice[] {
-  return [{ label: all, value: null }, ...named.map(({ key, name }) => ({ label: name, value: key }))];
 }

@@ -9,7 +9,7 @@ export class SideRanks1764600000000 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    await runner.query(DOWN);
+    for (const change of DOWN) await runner.query(change);
   }
 }
 
@@ -21,11 +21,15 @@ const UP = [
     ADD INDEX \`side_score_by_rank\` (\`score_set\`, \`rank_order\`, \`record\`),
     ADD INDEX \`side_score_by_fit\` (\`score_set\`, \`fit\`, \`record\`),
     ADD INDEX \`side_score_by_engagement\` (\`score_set\`, \`engagement\`, \`record\`)`,
+  'ALTER TABLE `lead` ADD INDEX `lead_by_set` (`score_set`)',
 ];
 
-const DOWN = `ALTER TABLE \`side_score\`
+const DOWN = [
+  'ALTER TABLE `lead` DROP INDEX `lead_by_set`',
+  `ALTER TABLE \`side_score\`
   DROP INDEX \`side_score_by_rank\`,
   DROP INDEX \`side_score_by_fit\`,
   DROP INDEX \`side_score_by_engagement\`,
   ADD INDEX \`side_score_by_set\` (\`score_set\`),
-  DROP COLUMN \`rank_order\``;
+  DROP COLUMN \`rank_order\``,
+];
