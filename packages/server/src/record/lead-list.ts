@@ -23,8 +23,8 @@ type Listed = Pick<LeadEntity, (typeof LISTED)[number]>;
 /** The same as it is read: plain rows, since entities of a page would cost more than finding it. */
 type ListedRow = Omit<Listed, 'bay'> & { readonly bay: string | null; readonly stands: number | Date | null };
 
-function listed({ bay, ...row }: ListedRow): Listed {
-  return { ...row, bay: bay === null ? null : (JSON.parse(bay) as Listed['bay']) };
+function listed(row: ListedRow): Listed {
+  return Object.assign(row, { bay: row.bay === null ? null : (JSON.parse(row.bay) as Listed['bay']) });
 }
 
 /** A lead as a list shows it. */
@@ -161,11 +161,9 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
   );
   const scores = await scoresOf(manager, shown, setColumns(by));
   return {
-    rows: shown.map((lead) => ({
-      ...rowOfLead(lead),
-      values: values.get(lead.id) ?? {},
-      scores: scores.get(lead.id) ?? {},
-    })),
+    rows: shown.map((lead) =>
+      Object.assign(rowOfLead(lead), { values: values.get(lead.id) ?? {}, scores: scores.get(lead.id) ?? {} }),
+    ),
     asOf: (await scoresAsOf(manager, now)).getTime(),
     next: last === undefined ? null : markText(last.mark),
   };
