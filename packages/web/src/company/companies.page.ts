@@ -45,6 +45,10 @@ export class CompaniesPage {
   );
   protected readonly page = computed(() => valueOf(this.loaded()));
 
+  protected readonly anyBeside = computed(() =>
+    (this.page()?.rows ?? []).some(({ beside }) => Object.keys(beside).length > 0),
+  );
+
   protected besideOf({ beside }: CompanyRow): { readonly name: string; readonly scores: string }[] {
     return Object.entries(beside).map(([set, { rank, fit, engagement }]) => ({
       name: this.words.wording().names.set(set),
