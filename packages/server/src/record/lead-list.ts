@@ -113,17 +113,15 @@ export async function pageStatements(
   by: LeadQuery,
   now: Date,
 ): Promise<PageStatement[]> {
-  const { order = 'rank', status, after, size = 50, set, least } = by;
+  const { order = 'rank', status, after, size = 50 } = by;
   const { column, way } = ORDERINGS[order];
   const when = await conditionOf(manager, by, now);
   const mark = after === undefined ? null : readMark(after);
   return ranksOf(by).map((ranks): PageStatement => {
     const query = filtered(inSight(overLeads(manager, ranks), sight), by, when);
-    if (set === undefined || column === 'arrived') scoredBy(query, by);
-    else {
-      query.andWhere(`${ranks}.scoreSet = :set`, { set });
-      if (least !== undefined) query.andWhere(`${ranks}.rankOrder >= :least`, { least });
-    }
+    // In the order of arrival one walk meets both kinds.
+    if (column === 'arrived') scoredBy(query, by);
+    else scoredIn(query, ranks, by);
     const id = ranks === 'side' ? 'side.record' : 'lead.id';
     if (mark !== null) goOn(query, { here: `${ranks}.${column}`, id, way }, mark);
     query.select([]);
@@ -136,6 +134,12 @@ export async function pageStatements(
       .getQueryAndParameters();
     return [mark === null || status === 'any' ? sql : heldTo(order, ranks, sql), parameters];
   });
+}
+
+/** Narrows one of the two to whom a set scores there, with a rank of at least so much; no set: whichever grades them. */
+function scoredIn(query: SelectQueryBuilder<ObjectLiteral>, ranks: Ranks, { set, least }: LeadQuery): void {
+  if (set !== undefined) query.andWhere(`${ranks}.scoreSet = :set`, { set });
+  if (least !== undefined) query.andWhere(`${ranks}.rankOrder >= :least`, { least });
 }
 
 function overLeads(manager: EntityManager, ranks: Ranks): SelectQueryBuilder<ObjectLiteral> {
@@ -172,7 +176,14 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
 /** How many leads a list has in all. */
 export async function countLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<number> {
   const when = await conditionOf(manager, by, now);
-  return scoredBy(filtered(inSight(overLeads(manager, 'lead'), sight), by, when), by).getCount();
+  let count = 0;
+  for (const ranks of by.set === undefined ? (['lead'] as const) : (['lead', 'side'] as const)) {
+    const query = filtered(inSight(overLeads(manager, ranks), sight), by, when);
+    scoredIn(query, ranks, by);
+    const row = await query.select('COUNT(*)', 'count').getRawOne<{ count: string }>();
+    count += Number(row?.count);
+  }
+  return count;
 }
 
 /** A lead in sight, or the refusal that does not tell whether it exists. */

@@ -3,19 +3,8 @@ import type { Answer, Appraisal, VerdictKey } from '@relvik/core';
 import { Column } from 'typeorm';
 import { key } from '../database/columns';
 
-/** What the score set that grades it gave a lead, or a company. */
-export abstract class ScoredEntity {
-  /** Whether a score set admits it; "unjudged": it can't be said which. */
-  @Column({ type: 'varchar', length: 8 })
-  admitted!: Answer;
-
-  /** The score set that gave what follows. */
-  @Column({ ...key, nullable: true })
-  scoreSet!: string | null;
-
-  @Column({ type: 'varchar', length: 16, nullable: true })
-  verdict!: VerdictKey | null;
-
+/** What a score set gave; null: an axis can't be judged. */
+export abstract class SetScoreEntity {
   @Column({ type: 'double', nullable: true })
   fit!: number | null;
 
@@ -25,6 +14,20 @@ export abstract class ScoredEntity {
   /** The rank, or a number below every rank where there is none: lists are ordered by it. */
   @Column({ type: 'double' })
   rankOrder!: number;
+}
+
+/** What the score set that grades it gave a lead, or a company. */
+export abstract class ScoredEntity extends SetScoreEntity {
+  /** Whether a score set admits it; "unjudged": it can't be said which. */
+  @Column({ type: 'varchar', length: 8 })
+  admitted!: Answer;
+
+  /** The score set that grades it. */
+  @Column({ ...key, nullable: true })
+  scoreSet!: string | null;
+
+  @Column({ type: 'varchar', length: 16, nullable: true })
+  verdict!: VerdictKey | null;
 
   @Column({ type: 'tinyint', unsigned: true, nullable: true })
   fitBand!: number | null;
@@ -40,11 +43,7 @@ export abstract class ScoredEntity {
 export const NO_RANK = -1e9;
 
 /** Stored scores as lists show them. */
-export function shownScores({
-  rankOrder,
-  fit,
-  engagement,
-}: Pick<ScoredEntity, 'rankOrder' | 'fit' | 'engagement'>): SetScoreCell {
+export function shownScores({ rankOrder, fit, engagement }: SetScoreEntity): SetScoreCell {
   return { rank: rankOrder === NO_RANK ? null : rankOrder, fit, engagement };
 }
 
