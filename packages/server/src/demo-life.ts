@@ -6,7 +6,7 @@ import { inTransaction } from './database/in-transaction';
 import { type Case, decideLeads } from './decide/decide-leads';
 import { freeBay } from './decide/free-bay';
 import { passTime } from './decide/pass-time';
-import { insertRows } from './decide/write-decisions';
+import { insertRows } from './database/rows';
 import { acceptLeads } from './intake/accept-leads';
 import { QueueMemberEntity } from './people/people.entity';
 import { ActivityEntity } from './record/history.entity';

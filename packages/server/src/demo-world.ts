@@ -3,7 +3,7 @@ import { readCharter } from '@relvik/core';
 import { DAYS, ostervane, type Ostervane } from '@relvik/demo';
 import { type DataSource, type EntityManager, IsNull } from 'typeorm';
 import { CharterEntity, OpenDraftEntity } from './charter/charter.entity';
-import { insertRows } from './decide/write-decisions';
+import { insertRows } from './database/rows';
 import { FormEntity } from './intake/intake.entity';
 import {
   PersonEntity,

@@ -11,6 +11,8 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { DataSource } from 'typeorm';
 import { charterEndpoints } from '../charter/charter-endpoints';
+import { isDatabaseAway } from '../database/in-transaction';
+import { EmailTaken } from '../decide/write-decisions';
 import { companyEndpoints } from '../company/company-endpoints';
 import { intakeEndpoints } from '../intake/intake-endpoints';
 import { IntakeKeyEntity } from '../intake/intake.entity';
@@ -203,6 +205,17 @@ function problemOf(error: unknown): ProblemDocument | null {
   if (error instanceof MarkReused)
     return Refused.of(422, 'This Idempotency-Key came before with another body', 'Use a new key for a new request.')
       .problem;
+  if (error instanceof EmailTaken)
+    return Refused.conflict(
+      'Another open lead has this e-mail',
+      `Lead ${error.other} is open and has ${error.email}. Nothing was changed.`,
+    ).problem;
+  if (isDatabaseAway(error))
+    return Refused.of(
+      503,
+      'The database does not answer',
+      'It is not known whether this was stored. Try again in a moment: with the same Idempotency-Key it is stored once; otherwise look first.',
+    ).problem;
   const type = typeof error === 'object' && error !== null && 'type' in error ? error.type : undefined;
   switch (type) {
     case 'entity.parse.failed':
@@ -232,8 +245,9 @@ function answerErrors(log: Logger): ErrorRequestHandler {
       Refused.of(
         500,
         'Something went wrong here',
-        'Nothing was changed. Try again; if it stays, the server’s log says more.',
+        'Look whether it was stored before you try again; if it stays, the server’s log says more.',
       ).problem;
+    if (answer.status === 503) response.setHeader('Retry-After', '5');
     response.status(answer.status).type('application/problem+json').send(JSON.stringify(answer));
   };
 }

@@ -6,7 +6,7 @@ import { CompanySubject } from '../company/company-population';
 import { CharterEntity } from '../charter/charter.entity';
 import { finishRescores } from '../charter/rescore';
 import { testDatabase } from '../database/test-database.fixture';
-import { insertRows } from '../decide/write-decisions';
+import { insertRows } from '../database/rows';
 import { FormEntity } from '../intake/intake.entity';
 import { PersonEntity, QueueEntity, QueueMemberEntity, TeamEntity, TeamMemberEntity } from '../people/people.entity';
 import { FieldEntity, RateEntity } from '../record/catalogue.entity';

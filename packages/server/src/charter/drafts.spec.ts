@@ -3,7 +3,7 @@ import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../api/small-server.fixture';
-import { insertRows } from '../decide/write-decisions';
+import { insertRows } from '../database/rows';
 import { PersonEntity } from '../people/people.entity';
 import { LeadEntity } from '../record/lead.entity';
 import { JobEntity } from './charter.entity';

@@ -8,7 +8,8 @@ import {
   showValue,
   type Value,
 } from '@relvik/core';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, In } from 'typeorm';
+import { insertRows, replaceRows, updateVersions } from '../database/rows';
 import { LONGEST_NAME } from '../company/company.entity';
 import { touchCompanies } from '../company/touch-companies';
 import { FieldValueEntity } from '../record/field-value.entity';
@@ -19,25 +20,6 @@ import { writeScores, writeSideScores } from './write-scores';
 import { placeOf } from '../record/lead-store';
 import { rowOf } from '../record/value-row';
 import type { Case } from './decide-leads';
-
-const ROWS = 1000;
-
-/** Inserts many rows in few statements. */
-export async function insertRows<T extends object>(
-  manager: EntityManager,
-  entity: new () => T,
-  rows: readonly Partial<T>[],
-): Promise<void> {
-  for (let i = 0; i < rows.length; i += ROWS) {
-    await manager
-      .createQueryBuilder()
-      .insert()
-      .into(entity)
-      .values(rows.slice(i, i + ROWS) as never)
-      .updateEntity(false)
-      .execute();
-  }
-}
 
 /**
  * Writes records, decisions, history, field values and effects, each kind once. Where nothing but numbers changed, only
@@ -94,34 +76,60 @@ export async function writeDecisions(
   await writeSideScores(manager, scored);
   const [first] = cases;
   if (first !== undefined) await touchCompanies(manager, companiesOf(cases), first.asOf);
-  if (leads.length > 0) {
-    const columns = manager.dataSource
-      .getMetadata(LeadEntity)
-      .columns.filter((c) => !c.isPrimary)
-      .map((c) => c.databaseName);
-    await manager
-      .createQueryBuilder()
-      .insert()
-      .into(LeadEntity)
-      .values(leads)
-      .orUpdate(columns, ['id'])
-      .updateEntity(false)
-      .execute();
-  }
-  for (let i = 0; i < values.length; i += ROWS) {
-    await manager
-      .createQueryBuilder()
-      .insert()
-      .into(FieldValueEntity)
-      .values(values.slice(i, i + ROWS))
-      .orUpdate(['kind', 'shown', 'folded', 'number', 'currency', 'day', 'why'], ['record', 'field'])
-      .updateEntity(false)
-      .execute();
-  }
+  await refuseTakenEmails(manager, cases, leads);
+  await insertRows(
+    manager,
+    LeadEntity,
+    leads.filter(({ version }) => version === 1),
+  );
+  await updateVersions(
+    manager,
+    LeadEntity,
+    leads.filter(({ version }) => version > 1),
+  );
+  await replaceRows(manager, FieldValueEntity, values);
   if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
   await insertRows(manager, ChangeEntity, changes);
   await insertRows(manager, DecisionEntity, bodies);
   await insertRows(manager, NoticeEntity, notices);
+}
+
+/** An open lead would get the e-mail of another open lead. */
+export class EmailTaken extends Error {
+  /** @param other the lead that has it */
+  constructor(
+    readonly lead: number,
+    readonly other: number,
+    readonly email: string,
+  ) {
+    super(`Lead ${other} is open and has the e-mail ${email}`);
+  }
+}
+
+/** @throws EmailTaken if a lead that is known already would get the e-mail of another one that is open */
+async function refuseTakenEmails(
+  manager: EntityManager,
+  cases: readonly Case[],
+  leads: readonly LeadEntity[],
+): Promise<void> {
+  const before = new Map(cases.map(({ stored }) => [stored?.id, stored?.openEmail]));
+  const changed = leads.filter(({ id, version, openEmail }) => {
+    return version > 1 && openEmail !== null && openEmail !== before.get(id);
+  });
+  if (changed.length === 0) return;
+  const having = new Map(
+    (
+      await manager.find(LeadEntity, {
+        select: { id: true, openEmail: true },
+        where: { openEmail: In(changed.map(({ openEmail }) => openEmail)) },
+      })
+    ).map(({ id, openEmail }) => [openEmail, id]),
+  );
+  for (const { id, openEmail } of changed) {
+    const other = having.get(openEmail);
+    if (other !== undefined && other !== id) throw new EmailTaken(id, other, openEmail ?? '');
+    having.set(openEmail, id);
+  }
 }
 
 function textOf(value: Value | undefined, most: number): string {

@@ -12,7 +12,7 @@ import type { Accepted } from '@relvik/contracts';
 import { type EntityManager, In } from 'typeorm';
 import { type Governing, readGoverning } from '../charter/charter-store';
 import { type Case, decideLeads } from '../decide/decide-leads';
-import { insertRows } from '../decide/write-decisions';
+import { insertRows } from '../database/rows';
 import { ActivityEntity } from '../record/history.entity';
 import { LeadEntity } from '../record/lead.entity';
 import { newRecords } from '../record/new-records';

@@ -1,7 +1,7 @@
 import type { Home, LeadPage, People } from '@relvik/contracts';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../api/small-server.fixture';
-import { insertRows } from '../decide/write-decisions';
+import { insertRows } from '../database/rows';
 import { PersonEntity, TeamEntity, TeamMemberEntity } from './people.entity';
 import { sightOf } from './sight';
 

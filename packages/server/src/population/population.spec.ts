@@ -20,7 +20,7 @@ import { SmallServer } from '../api/small-server.fixture';
 import { SMALL_CHARTER } from '../api/small-world.fixture';
 import { readGoverning } from '../charter/charter-store';
 import { testAccess } from '../database/test-database.fixture';
-import { insertRows } from '../decide/write-decisions';
+import { insertRows } from '../database/rows';
 import { PersonEntity } from '../people/people.entity';
 import { ActivityEntity } from '../record/history.entity';
 import { LeadEntity } from '../record/lead.entity';

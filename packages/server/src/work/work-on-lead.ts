@@ -15,7 +15,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { readGoverning } from '../charter/charter-store';
 import { inTransaction } from '../database/in-transaction';
 import { decideLeads } from '../decide/decide-leads';
-import { insertRows } from '../decide/write-decisions';
+import { insertRows } from '../database/rows';
 import { Refused } from '../api/refused';
 import { PersonEntity } from '../people/people.entity';
 import { lockRota, writeRota } from '../people/rota-store';

@@ -1,0 +1,95 @@
+import type { Accepted } from '@relvik/contracts';
+import type { DataSource } from 'typeorm';
+import { SmallServer } from '../api/small-server.fixture';
+import { LosingProxy } from '../database/losing-proxy.fixture';
+import { describeDatabase } from '../database/open-database';
+import { testAccess } from '../database/test-database.fixture';
+import { ActivityEntity } from '../record/history.entity';
+import { LeadEntity } from '../record/lead.entity';
+import { editLead } from '../work/work-on-lead';
+import { IntakeWriter } from './intake-writer';
+import type { Inquiry } from './accept-leads';
+
+let server: SmallServer;
+let proxy: LosingProxy;
+let far: DataSource;
+beforeAll(async () => {
+  server = await SmallServer.start();
+  const { socketPath, ...access } = testAccess() as Extract<ReturnType<typeof testAccess>, { socketPath: string }>;
+  await server.source.query("CREATE OR REPLACE USER through@'127.0.0.1' IDENTIFIED BY 'proxy'");
+  await server.source.query("CREATE OR REPLACE USER through@localhost IDENTIFIED BY 'proxy'");
+  await server.source.query(`GRANT ALL ON \`relvik_test%\`.* TO through@localhost`);
+  proxy = await LosingProxy.start(socketPath);
+  far = await describeDatabase({
+    ...access,
+    user: 'through',
+    password: 'proxy',
+    host: '127.0.0.1',
+    port: proxy.port,
+  }).initialize();
+});
+afterAll(async () => {
+  await far.destroy();
+  await proxy.stop();
+  await server.stop();
+});
+
+const inquiry = (email: string, values: Inquiry['values'] = {}): Inquiry => ({
+  way: 'form',
+  by: 'test',
+  at: server.now,
+  values: { email, industry: 'Brewery', country: 'NO', ...values },
+  owner: null,
+});
+const count = () => server.source.manager.count(LeadEntity);
+
+test('the same new e-mail at two servers at once is one lead, and both answers name it', async () => {
+  const writers = [new IntakeWriter(server.source), new IntakeWriter(server.source)];
+  for (let i = 0; i < 25; i += 1) {
+    const [one, two] = await Promise.all(writers.map((writer) => writer.accept(inquiry(`same${i}@n.example`))));
+    expect([one?.id, [one?.joined, two?.joined].sort()]).toEqual([two?.id, [false, true]]);
+    expect(await server.source.manager.countBy(LeadEntity, { id: one?.id ?? 0 })).toBe(1);
+  }
+});
+
+test('an e-mail that comes in while a lead is edited to it overwrites nobody', async () => {
+  const writer = new IntakeWriter(server.source);
+  const outcomes = { edited: 0, refused: 0 };
+  for (let i = 0; i < 40; i += 1) {
+    const old = await writer.accept(inquiry(`x${i}@n.example`, { name: 'Xenia Old', company: 'Old Mill' }));
+    const { version } = await server.source.manager.findOneByOrFail(LeadEntity, { id: old.id });
+    const [edit, came] = await Promise.allSettled([
+      editLead(server.source, old.id, version, { email: `n${i}@n.example` }, { name: 'Test', at: server.now }),
+      writer.accept(inquiry(`n${i}@n.example`, { name: 'Nora New', company: 'New Mill' })),
+    ]);
+    const accepted = (came as PromiseFulfilledResult<Accepted>).value;
+    const lead = await server.source.manager.findOneByOrFail(LeadEntity, { id: old.id });
+    const open = await server.source.manager.findBy(LeadEntity, { openEmail: `n${i}@n.example` });
+    expect(open.map(({ id }) => id)).toEqual([accepted.id]);
+    if (edit.status === 'fulfilled') {
+      outcomes.edited += 1;
+      expect(accepted).toMatchObject({ id: old.id, joined: true });
+    } else {
+      outcomes.refused += 1;
+      expect(edit.reason).toMatchObject({ lead: old.id, other: accepted.id });
+      expect(lead).toMatchObject({ name: 'Xenia Old', company: 'Old Mill', email: `x${i}@n.example`, version });
+    }
+  }
+  expect(outcomes.edited + outcomes.refused).toBe(40);
+  expect(outcomes.refused).toBeGreaterThan(0);
+});
+
+test('a batch whose COMMIT reply is lost is stored once and answered as stored; so is a single one', async () => {
+  const writer = new IntakeWriter(far);
+  const before = await count();
+  proxy.toLose = 1;
+  const accepted = await Promise.all(
+    Array.from({ length: 30 }, (_, i) => writer.accept(inquiry('', { name: `Batch ${i}` }))),
+  );
+  expect([proxy.lost, await count(), new Set(accepted.map(({ id }) => id)).size]).toEqual([1, before + 30, 30]);
+
+  proxy.toLose = 1;
+  const single = await writer.accept(inquiry('single@n.example'));
+  expect([proxy.lost, await count(), single.joined]).toEqual([2, before + 31, false]);
+  expect(await server.source.manager.countBy(ActivityEntity, { record: single.id })).toBe(1);
+});
