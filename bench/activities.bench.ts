@@ -1,6 +1,6 @@
 import type { SentActivity } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { acceptActivities } from '../packages/server/src/activity/accept-activities';
+import { acceptActivities } from '../packages/server/src/act/accept-activities';
 import { Dice } from './dice';
 
 const BATCH = 1000;

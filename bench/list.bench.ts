@@ -1,6 +1,6 @@
 import type { LeadQuery } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { listLeads, type PageStatement, pageStatements } from '../packages/server/src/record/lead-list';
+import { listLeads, type PageStatement, pageStatements } from '../packages/server/src/list/lead-list';
 import { Dice } from './dice';
 import { atLeast, type Figure, letGo, median, ROUNDS } from './measure';
 import { SCORE_SET } from './setting';

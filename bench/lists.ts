@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, release, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import type { DataSource } from 'typeorm';
-import { type Access, openDatabase } from '../packages/server/src/database/open-database';
+import { type Access, openDatabase } from '../packages/server/src/store/open-database';
 import { activityRates } from './activities.bench';
 import { listFigures, storeMany } from './list.bench';
 import type { Figure } from './measure';

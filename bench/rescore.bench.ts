@@ -1,15 +1,15 @@
 import { changesAt, decide, type PopulationRecord } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { JobEntity } from '../packages/server/src/charter/charter.entity';
-import { inTransaction } from '../packages/server/src/database/in-transaction';
-import type { Access } from '../packages/server/src/database/open-database';
-import { passTime } from '../packages/server/src/decide/pass-time';
-import { leadAfter } from '../packages/server/src/decide/write-decisions';
-import { SCORE_COLUMNS, type ScoreRow, writeScores } from '../packages/server/src/decide/write-scores';
+import { JobEntity } from '../packages/server/src/store/entity/charter.entity';
+import { inTransaction } from '../packages/server/src/store/transaction';
+import type { Access } from '../packages/server/src/store/open-database';
+import { passTime } from '../packages/server/src/job/pass-time';
+import { leadAfter } from '../packages/server/src/act/write-decisions';
+import { SCORE_COLUMNS, type ScoreRow, writeScores } from '../packages/server/src/act/write-scores';
 import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
-import { loadLeads } from '../packages/server/src/record/lead-store';
-import { LeadEntity } from '../packages/server/src/record/lead.entity';
-import { FarTending } from '../packages/server/src/tend/tending';
+import { loadLeads } from '../packages/server/src/store/load-leads';
+import { LeadEntity } from '../packages/server/src/store/entity/lead.entity';
+import { BackgroundThread } from '../packages/server/src/job/background-worker';
 import { atLeast, atMost, type Figure, letGo, ROUNDS } from './measure';
 import { AS_OF, RATES, ready, recordsOf, SCORE_SET, world } from './setting';
 import { store } from './stored.bench';
@@ -104,7 +104,7 @@ async function intake(source: DataSource, prefix: string, until: () => boolean):
 /** The rescore runs in a thread of its own, as in the server. */
 async function intakeBeside(source: DataSource, access: Access): Promise<Figure> {
   const seen: number[] = [];
-  const tending = new FarTending(access, (why) => {
+  const background = new BackgroundThread(access, (why) => {
     throw new Error(why);
   });
   for (let round = 0; round < 2; round += 1) {
@@ -127,7 +127,7 @@ async function intakeBeside(source: DataSource, access: Access): Promise<Figure>
     });
     let done = false;
     const began = performance.now();
-    tending.wake();
+    background.wake();
     const watch = setInterval(() => {
       void source.manager.countBy(JobEntity, { state: 'running' }).then((running) => {
         done = running === 0;
@@ -141,7 +141,7 @@ async function intakeBeside(source: DataSource, access: Access): Promise<Figure>
     );
     seen.push(percentile95(beside) / percentile95(alone));
   }
-  await tending.stop();
+  await background.stop();
   return atMost('S6', 'intake’s 95th percentile beside a rescore of 100,000 leads, against its own', 2, 'times', seen);
 }
 

@@ -6,10 +6,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { DataSource } from 'typeorm';
-import { CompanySubject } from '../packages/server/src/company/company-population';
-import { openDatabase } from '../packages/server/src/database/open-database';
+import { CompanySubject } from '../packages/server/src/population/company-population';
+import { openDatabase } from '../packages/server/src/store/open-database';
 import { readPopulation } from '../packages/server/src/population/read-population';
-import { rowOf } from '../packages/server/src/record/value-row';
+import { rowOf } from '../packages/server/src/store/value-row';
 import { atMost, type Figure } from './measure';
 import { CHARTER_JSON, FIELDS, ready, recordsOf, world } from './setting';
 

@@ -35,6 +35,7 @@ ensureInstalled();
 // Types first: it compiles the packages whose declarations the lint rules read.
 step('types', 'npm', ['run', '--silent', 'typecheck']);
 step('lint', bin('eslint'), ['packages', 'e2e', 'bench']);
+step('folders', process.execPath, [join(ROOT, 'scripts/folders.mjs')]);
 let passed = 0;
 for (const [runner, command, args] of [
   ['jest', bin('jest'), []],

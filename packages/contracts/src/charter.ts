@@ -10,7 +10,7 @@ import {
   REACHES,
   type ScoredKind,
 } from '@relvik/core';
-import { mixed, number, object, string } from 'yup';
+import { mixed, number, object, type ObjectSchema, string } from 'yup';
 
 const note = string().trim().max(500).nullable();
 export const newDraftSchema = object({
@@ -51,7 +51,7 @@ export interface SaveDraft {
   readonly base?: number;
 }
 
-export const enactScopeSchema = object({
+const scope = object({
   which: string().oneOf(['all', 'touched', 'new']).required(),
   months: number()
     .integer()
@@ -59,10 +59,12 @@ export const enactScopeSchema = object({
     .max(120)
     .when('which', { is: 'touched', then: (months) => months.required('Say how many months') }),
 }).exact();
+/** A union by `which`, which Yup's types can't say. */
+export const enactScopeSchema = scope as unknown as ObjectSchema<EnactScope>;
 export const enactSchema = object({
   version: number().integer().required(),
   reason: string().trim().required('Say why this comes into force').max(500),
-  scope: enactScopeSchema.default({ which: 'all' }),
+  scope: enactScopeSchema.default({ which: 'all' as const }),
   reach: string().oneOf(REACHES).default('score'),
 }).exact();
 export interface Enact {

@@ -7,7 +7,7 @@ import {
   RULE_PLACES,
   type RulePlace,
 } from '@relvik/core';
-import { array, mixed, object, string } from 'yup';
+import { array, mixed, object, type Schema, string } from 'yup';
 import { enactScopeSchema } from './charter';
 
 /** Where the population is computed with: up to so many records in the browser, beyond that on the server. */
@@ -33,7 +33,7 @@ export interface PopulationLookups {
 
 const QUESTIONS: readonly ImpactQuestionName[] = ['impact', 'owners', 'tally', 'match', 'values'];
 
-const readingSchema = object({
+const reading = object({
   kind: string().oneOf(['came-in', 'on-enact']).required(),
   reach: string()
     .oneOf(REACHES)
@@ -41,14 +41,18 @@ const readingSchema = object({
   scope: enactScopeSchema
     .default(undefined)
     .when('kind', { is: 'on-enact', then: (scope) => scope.required('Say which records') }),
-}).exact();
+})
+  .exact()
+  .default(undefined);
+/** A union by its kind, which Yup's types can't say. */
+const readingSchema = reading as unknown as Schema<ImpactReading | undefined>;
 
 /** What a page asks the server's desk, where the population is too large for the browser. */
 export const deskQuestionSchema = object({
   question: string().oneOf(QUESTIONS).required(),
   asks: object({
     pair: object({ inForce: json().required(), draft: json().required() }).exact().default(undefined),
-    reading: readingSchema.default(undefined),
+    reading: readingSchema,
     condition: json(),
     place: string().oneOf(RULE_PLACES),
     field: string().max(64),

@@ -1,5 +1,5 @@
 import type { Raw } from '@relvik/core';
-import { lazy, mixed, object } from 'yup';
+import { lazy, type Lazy, mixed, object } from 'yup';
 
 /** Values by field key, as a way in sends them. What a field can't hold is accepted, kept raw and marked. */
 function isRaw(value: unknown): value is Exclude<Raw, null> {
@@ -23,7 +23,7 @@ function isRaw(value: unknown): value is Exclude<Raw, null> {
 
 const rawValue = mixed<Exclude<Raw, null>>(isRaw).nullable();
 
-/** Values by field key. */
+/** Values by field key: each is checked by its own key, which no type can say. */
 export const rawValues = lazy((value: unknown) => {
   const keys = typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.keys(value) : [];
   return object(
@@ -38,4 +38,4 @@ export const rawValues = lazy((value: unknown) => {
   )
     .required()
     .test('few', 'may have at most 200 fields', () => keys.length <= 200);
-});
+}) as unknown as Lazy<Readonly<Record<string, Raw>>>;

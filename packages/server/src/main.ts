@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import type { Access } from './database/open-database';
+import type { Access } from './store/open-database';
 import { serve } from './serve';
 
 /** The server as a process of its own; scripts/start.mjs starts it with its settings in the environment. */

@@ -2,7 +2,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createServer } from 'node:net';
-import { testDatabase } from './database/test-database.fixture';
+import { testDatabase } from './fixture/test-database.fixture';
 import { serve, type Serving, type ServeSettings } from './serve';
 
 let settings: ServeSettings;

@@ -4,11 +4,11 @@ import type { Express } from 'express';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pino from 'pino';
-import { type Access, openDatabase } from './database/open-database';
-import { buildService } from './api/app';
+import { type Access, openDatabase } from './store/open-database';
+import { compose } from './compose';
 import { FarDesk } from './population/far-desk';
-import { FarTending } from './tend/tending';
-import { DEMO_SIGN_INS, loadDemoWorld } from './demo-world';
+import { BackgroundThread } from './job/background-worker';
+import { DEMO_SIGN_INS, loadDemoWorld } from './demo/demo-world';
 
 export interface ServeSettings {
   readonly access: Access;
@@ -57,14 +57,14 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const signIns = hasDemo ? DEMO_SIGN_INS : [];
   const desk = new FarDesk(settings.access);
   const companies = new FarDesk(settings.access, 'company');
-  const tending = new FarTending(settings.access, (why) => {
+  const background = new BackgroundThread(settings.access, (why) => {
     log.error({ why }, 'background work failed; it is tried again');
   });
-  const service = buildService({
+  const service = compose({
     source,
     desk,
     companies,
-    tending,
+    background,
     browserRecords: settings.browserRecords ?? 200_000,
     log,
     now,
@@ -78,9 +78,9 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   });
 
   // What a stop left undone, and what waits for someone free: now, and from time to time.
-  tending.wake();
+  background.wake();
   const timer = setInterval(() => {
-    tending.wake();
+    background.wake();
   }, HALF_MINUTE);
 
   return {
@@ -96,7 +96,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
         }, 2000).unref();
       });
       await service.writer.settled();
-      await tending.stop();
+      await background.stop();
       await desk.stop();
       await companies.stop();
       await source.destroy();

@@ -7,8 +7,8 @@ import { currencyDecimals } from '../record/money';
 import type { ScoreSet } from '../score/score-set';
 import { depthOf } from '../territory/territory';
 import type { Charter } from './charter';
-import type { Spot } from './problem';
-import { distinctKeys } from './read-json';
+import type { Spot } from '../document/problem';
+import { distinctKeys } from '../document/read-json';
 
 function checkBands(bands: Bands, least: number, most: number, spot: Spot): void {
   if (bands.names.length < least || bands.names.length > most) spot.at('names').say(`needs ${least} to ${most} bands`);

@@ -21,8 +21,8 @@ import type { Territory } from '../territory/territory';
 import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from './charter';
 import { checkCharter } from './check-charter';
 import { fromEarlierVersion } from './earlier-versions';
-import { type Problem, Spot } from './problem';
-import { key, list, number, oneOf, orElse, orNull, type Read, readObject, text, yesNo } from './read-json';
+import { type Problem, Spot } from '../document/problem';
+import { key, list, number, oneOf, orElse, orNull, type Read, readObject, text, yesNo } from '../document/read-json';
 
 const name = text({ most: 120 });
 const on = orElse(yesNo, true);

@@ -12,7 +12,7 @@ import type { Axis, ScoredKind } from '../score/score-set';
 import { type Coverage, coverageOf } from '../territory/territory';
 import type { Surroundings } from '../world';
 import type { Charter } from './charter';
-import { type Problem, Spot } from './problem';
+import { type Problem, Spot } from '../document/problem';
 
 /** A charter bound to fields and people: all its conditions can be judged. */
 export interface ReadyCharter {

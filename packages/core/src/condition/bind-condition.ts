@@ -1,4 +1,4 @@
-import type { Spot } from '../charter/problem';
+import type { Spot } from '../document/problem';
 import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
 import { isDay } from '../record/day';
 import { type Catalogue, type Field, type FieldType, NUMBER_DECIMALS } from '../record/field';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Problem, Spot } from '../charter/problem';
+import { type Problem, Spot } from '../document/problem';
 import type { Raw } from '../record/value';
 import { bindCondition } from './bind-condition';
 import type { Condition } from './condition';

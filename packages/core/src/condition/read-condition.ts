@@ -1,5 +1,5 @@
-import type { Spot } from '../charter/problem';
-import { list, oneOf, orNull, type Read, readObject, text, yesNo } from '../charter/read-json';
+import type { Spot } from '../document/problem';
+import { list, oneOf, orNull, type Read, readObject, text, yesNo } from '../document/read-json';
 import { type Bound, type Condition, MAX_DEPTH, MAX_TESTS, TEXT_PARTS } from './condition';
 
 const TESTS = ['all', 'any', 'not', 'is', 'one-of', ...TEXT_PARTS, 'range', 'days-ago', 'blank', 'currency'] as const;

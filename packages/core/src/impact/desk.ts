@@ -1,7 +1,7 @@
 import { bindCondition } from '../condition/bind-condition';
 import type { Condition } from '../condition/condition';
 import type { Charter } from '../charter/charter';
-import { type Problem, Spot } from '../charter/problem';
+import { type Problem, Spot } from '../document/problem';
 import { bindCharter, readableIn, type RulePlace, type ReadyCharter } from '../charter/ready-charter';
 import type { Instant } from '../record/keys';
 import { happeningKey } from '../score/property-test';

@@ -1,4 +1,4 @@
-import { type Problem, Spot } from '../charter/problem';
+import { type Problem, Spot } from '../document/problem';
 import {
   distinctKeys,
   key,
@@ -11,7 +11,7 @@ import {
   readObject,
   text,
   yesNo,
-} from '../charter/read-json';
+} from '../document/read-json';
 import { type ActivityKind, kindsFrom, STANDARD_KINDS } from '../record/activity-kind';
 import { isDay } from '../record/day';
 import { type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS } from '../record/field';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Problem, Spot } from '../charter/problem';
+import { type Problem, Spot } from '../document/problem';
 import type { Answer } from '../condition/answer';
 import { bindCondition } from '../condition/bind-condition';
 import { condition, factsOf, FIELDS, rawRecord } from '../condition/conditions.fixture';

@@ -4,7 +4,7 @@ import { KINDS } from '../charter/charter.fixture';
 import { bindCondition } from '../condition/bind-condition';
 import { FIELDS } from '../condition/conditions.fixture';
 import { judge } from '../condition/judge';
-import { Spot } from '../charter/problem';
+import { Spot } from '../document/problem';
 import { dayNumber, dayOf, startOfDay } from '../record/day';
 import { countActivities, countSilence, silentSince } from './activity-points';
 import type { ActivitySignal, SilenceSignal } from './score-set';

@@ -1,4 +1,4 @@
-import { key, list, oneOf, type Read, readObject, text } from '../charter/read-json';
+import { key, list, oneOf, type Read, readObject, text } from '../document/read-json';
 import { MAX_PROPERTY_VALUES, PROPERTY_TESTS, type PropertyTest } from './property-test';
 
 /** Reads what is asked of the properties of an activity: at most ten tests, each with at least one value. */

@@ -4,7 +4,7 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import { condition, FIELDS } from '../condition/conditions.fixture';
 import { bindCondition } from '../condition/bind-condition';
 import { judge } from '../condition/judge';
-import { Spot } from '../charter/problem';
+import { Spot } from '../document/problem';
 import { appraise } from '../decide';
 import type { Appraisal } from '../decision';
 import { LeadFacts } from '../facts';

@@ -2,11 +2,11 @@ import type { CharterState, Home, Job, Reasoning } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
-import { SmallServer } from '../api/small-server.fixture';
-import { LeadEntity } from '../record/lead.entity';
-import { DecisionEntity } from '../record/history.entity';
-import { JobEntity } from './charter.entity';
-import { finishRescores } from './rescore';
+import { SmallServer } from '../fixture/small-server.fixture';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { DecisionEntity } from '../store/entity/history.entity';
+import { JobEntity } from '../store/entity/charter.entity';
+import { finishRescores } from '../job/rescore';
 
 let server: SmallServer;
 let admin: Agent;

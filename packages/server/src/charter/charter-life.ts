@@ -9,11 +9,12 @@ import {
 } from '@relvik/core';
 import { type CharterFile, charterFile, readCharterFile } from '@relvik/formats';
 import { type DataSource, type EntityManager, IsNull, Not } from 'typeorm';
-import { Refused } from '../api/refused';
-import { inTransaction } from '../database/in-transaction';
+import type { ProblemCode } from '../problem/problems';
+import { Refused } from '../problem/refused';
+import { inTransaction } from '../store/transaction';
 import { sha256, type User } from '../session/session-store';
-import { CharterEntity, OpenDraftEntity } from './charter.entity';
-import { charterInForce, readWorldOutside } from './charter-store';
+import { CharterEntity, OpenDraftEntity } from '../store/entity/charter.entity';
+import { charterInForce, readWorldOutside } from '../store/governing';
 import { note } from './journal';
 
 type WorldOutside = Awaited<ReturnType<typeof readWorldOutside>>;
@@ -24,11 +25,8 @@ export function problemsOf(charter: Charter, world: WorldOutside): readonly Prob
   return binding.ok ? [] : binding.problems;
 }
 
-export function refusedCharter(problems: readonly Problem[], title: string, under = '/charter'): Refused {
-  return Refused.invalid(
-    problems.map(({ path, message }) => ({ path: `${under}${path}`, message })),
-    title,
-  );
+export function refusedCharter(problems: readonly Problem[], code: ProblemCode, under = '/charter'): Refused {
+  return Refused.as(code, { errors: problems.map(({ path, message }) => ({ path: `${under}${path}`, message })) });
 }
 
 function rowOf(charter: CharterEntity, open: readonly OpenDraftEntity[]): CharterRow {
@@ -144,7 +142,7 @@ export async function newDraft(
 /** Makes a draft of a charter file. */
 export async function importDraft(source: DataSource, text: string, by: User, now: Date): Promise<void> {
   const reading = readCharterFile(text, sha256);
-  if (!reading.ok) throw refusedCharter(reading.problems, 'This is no charter file that can be read', '');
+  if (!reading.ok) throw refusedCharter(reading.problems, 'charter-not-read', '');
   await inTransaction(source, async (manager) => {
     const inForce = await charterInForce(manager, 'share');
     const { name } = reading.charter;
@@ -172,10 +170,9 @@ export async function openDraft(source: DataSource, id: number | null, by: User)
 export async function lockDraft(manager: EntityManager, id: number, version: number): Promise<CharterEntity> {
   const draft = await findDraft(manager, id, 'write');
   if (draft.version !== version) {
-    throw Refused.conflict(
-      'Someone changed this draft meanwhile',
-      `${draft.author} saved it after you opened it. Your change was not saved.`,
-    );
+    throw Refused.as('draft-changed', {
+      detail: `${draft.author} saved it after you opened it. Your change was not saved.`,
+    });
   }
   return draft;
 }
@@ -189,11 +186,11 @@ export async function saveDraft(
   now: Date,
 ): Promise<void> {
   const reading = readCharter(json);
-  if (!reading.ok) throw refusedCharter(reading.problems, 'The draft was not saved');
+  if (!reading.ok) throw refusedCharter(reading.problems, 'draft-not-saved');
   await inTransaction(source, async (manager) => {
     const draft = await lockDraft(manager, id, version);
     if (base !== undefined && base !== (await charterInForce(manager, 'share')).number)
-      throw Refused.conflict('Yet another charter came into force', 'Bring the draft up to date once more.');
+      throw Refused.as('draft-out-of-date', { detail: 'Bring the draft up to date once more.' });
     const { name } = reading.charter;
     await manager.update(CharterEntity, id, {
       body: reading.charter,

@@ -2,12 +2,12 @@ import type { CharterFile, CharterState, Draft, Job, JournalRow } from '@relvik/
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
-import { SmallServer } from '../api/small-server.fixture';
-import { insertRows } from '../database/rows';
-import { PersonEntity } from '../people/people.entity';
-import { LeadEntity } from '../record/lead.entity';
-import { JobEntity } from './charter.entity';
-import { finishRescores } from './rescore';
+import { SmallServer } from '../fixture/small-server.fixture';
+import { insertRows } from '../store/rows';
+import { PersonEntity } from '../store/entity/people.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { JobEntity } from '../store/entity/charter.entity';
+import { finishRescores } from '../job/rescore';
 
 let server: SmallServer;
 let admin: Agent;

@@ -1,12 +1,12 @@
 import type { Enact, Job } from '@relvik/contracts';
 import type { DataSource, EntityManager } from 'typeorm';
-import { Refused } from '../api/refused';
-import { inTransaction } from '../database/in-transaction';
-import { LeadEntity } from '../record/lead.entity';
+import { Refused } from '../problem/refused';
+import { inTransaction } from '../store/transaction';
+import { LeadEntity } from '../store/entity/lead.entity';
 import type { User } from '../session/session-store';
-import { CharterEntity, JobEntity, OpenDraftEntity } from './charter.entity';
+import { CharterEntity, JobEntity, OpenDraftEntity } from '../store/entity/charter.entity';
 import { lockDraft, problemsOf, refusedCharter } from './charter-life';
-import { readWorldOutside } from './charter-store';
+import { readWorldOutside } from '../store/governing';
 import { note } from './journal';
 
 /**
@@ -25,12 +25,11 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       .getOneOrFail();
     const draft = await lockDraft(manager, id, version);
     if (draft.base !== inForce.number)
-      throw Refused.conflict(
-        'Another charter has come into force since this draft was made',
-        `It was copied from charter ${draft.base}; charter ${inForce.number ?? 0} is in force. Bring it up to date first.`,
-      );
+      throw Refused.as('draft-out-of-date', {
+        detail: `It was copied from charter ${draft.base}; charter ${inForce.number ?? 0} is in force. Bring it up to date first.`,
+      });
     const problems = problemsOf(draft.body, await readWorldOutside(manager));
-    if (problems.length > 0) throw refusedCharter(problems, 'The draft can’t be enacted');
+    if (problems.length > 0) throw refusedCharter(problems, 'charter-not-ready');
 
     const number = draft.base + 1;
     await manager.update(CharterEntity, inForce.id, { inForce: null });
@@ -64,7 +63,7 @@ export async function cancelJob(source: DataSource, id: number, by: User, now: D
   return inTransaction(source, async (manager) => {
     const job = await manager.createQueryBuilder(JobEntity, 'job').where({ id }).setLock('pessimistic_write').getOne();
     if (job === null) throw Refused.notFound();
-    if (job.state !== 'running') throw Refused.conflict('It has ended already', `The rescore is ${job.state}.`);
+    if (job.state !== 'running') throw Refused.as('job-ended', { detail: `The rescore is ${job.state}.` });
     await manager.update(JobEntity, id, { state: 'cancelled', endedAt: now });
     const charter = await manager.findOneByOrFail(CharterEntity, { number: job.charter });
     await note(manager, 'cancelled', charter, by, now, `after ${job.done} of ${job.total} leads`);

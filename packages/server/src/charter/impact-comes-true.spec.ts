@@ -1,9 +1,9 @@
 import type { CharterState, DeskAnswer } from '@relvik/contracts';
 import type { Charter, EnactScope, FacetName, Impact, OwnerImpact, Reach } from '@relvik/core';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
-import { SmallServer } from '../api/small-server.fixture';
-import { LeadEntity } from '../record/lead.entity';
-import { finishRescores } from './rescore';
+import { SmallServer } from '../fixture/small-server.fixture';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { finishRescores } from '../job/rescore';
 
 let server: SmallServer;
 beforeEach(async () => {

@@ -1,7 +1,7 @@
 import type { JournalAct, JournalRow } from '@relvik/contracts';
 import type { EntityManager } from 'typeorm';
 import type { User } from '../session/session-store';
-import { type CharterEntity, JournalEntity } from './charter.entity';
+import { type CharterEntity, JournalEntity } from '../store/entity/charter.entity';
 
 /** Writes down who did what. */
 export async function note(

@@ -1,12 +1,12 @@
 import type { PublicForm, SentForm } from '@relvik/contracts';
 import type { Raw } from '@relvik/core';
 import { type DataSource, LessThan } from 'typeorm';
-import { Refused } from '../api/refused';
-import { readGoverning } from '../charter/charter-store';
+import { Refused } from '../problem/refused';
+import { readGoverning } from '../store/governing';
 import { dayOf, readValue } from '@relvik/core';
 import { newToken, sha256 } from '../session/session-store';
-import { refusalOf } from './accept-leads';
-import { FormEntity, FormTokenEntity } from './intake.entity';
+import { refusalOf } from '../act/accept-leads';
+import { FormEntity, FormTokenEntity } from '../store/entity/intake.entity';
 import type { IntakeWriter } from './intake-writer';
 
 const DAY = 86_400_000;
@@ -50,10 +50,7 @@ export async function takeForm(
   if (sent.website) return;
   const token = await source.manager.findOneBy(FormTokenEntity, { hash: sha256(sent.token), form: slug });
   if (token === null || now.getTime() - token.madeAt.getTime() > DAY) {
-    throw Refused.conflict(
-      'This page is too old to be sent',
-      'Load it again, please; what you typed can be copied over.',
-    );
+    throw Refused.as('form-too-old');
   }
   const governing = await readGoverning(source.manager, 'none');
   const allowed = new Set(form.fields.map((field) => field.key));
@@ -69,7 +66,7 @@ export async function takeForm(
     if (required && value.kind === 'blank') errors.push({ path: `/values/${key}`, message: 'please fill this in' });
     if (value.kind === 'unreadable' && !sent.anyway) errors.push({ path: `/values/${key}`, message: value.why });
   }
-  if (errors.length > 0) throw Refused.invalid(errors, 'Please look at this again');
+  if (errors.length > 0) throw Refused.as('form-incomplete', { errors });
 
   const values: Record<string, Raw> = { ...sent.values, ...form.sets };
   const mark = { sender: 'form', request: token.hash, body: sha256(JSON.stringify(sent.values)) };

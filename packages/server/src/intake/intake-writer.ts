@@ -1,10 +1,11 @@
 import type { Accepted } from '@relvik/contracts';
 import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
-import { inTransaction, isDatabaseAway } from '../database/in-transaction';
-import { insertRows } from '../database/rows';
-import { acceptLeads, type Inquiry } from './accept-leads';
-import { AnsweredRequestEntity } from './intake.entity';
+import { Refused } from '../problem/refused';
+import { inTransaction, isDatabaseAway } from '../store/transaction';
+import { insertRows } from '../store/rows';
+import { acceptLeads, type Inquiry } from '../act/accept-leads';
+import { AnsweredRequestEntity } from '../store/entity/intake.entity';
 
 /** Marks a request, so that its repetition finds the first one's answer. */
 export interface RequestMark {
@@ -13,9 +14,6 @@ export interface RequestMark {
   /** SHA-256 of the body. */
   readonly body: string;
 }
-
-/** The same mark came with another body. */
-export class MarkReused extends Error {}
 
 interface Waiting {
   readonly inquiry: Inquiry;
@@ -112,7 +110,7 @@ async function acceptOnce(
   manager: EntityManager,
   batch: readonly Waiting[],
   mayBeStored: boolean,
-): Promise<(Accepted | MarkReused)[]> {
+): Promise<(Accepted | Refused)[]> {
   const asked = batch.filter(({ repeatable }) => repeatable || mayBeStored);
   const known = await answersTo(
     manager,
@@ -143,7 +141,7 @@ async function acceptOnce(
     const stored = known.get(name);
     const twin = first.get(name);
     const body = stored?.body ?? twin?.mark.body;
-    if (body !== one.mark.body) return new MarkReused();
+    if (body !== one.mark.body) return Refused.as('key-reused');
     return stored?.answer ?? (answerTo.get(twin as Waiting) as Accepted);
   });
 }

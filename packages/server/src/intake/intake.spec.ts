@@ -1,8 +1,8 @@
 import type { Accepted, FileOutcome, MadeKey } from '@relvik/contracts';
 import type { Agent } from 'supertest';
-import { SmallServer } from '../api/small-server.fixture';
-import { LeadEntity } from '../record/lead.entity';
-import { DecisionEntity } from '../record/history.entity';
+import { SmallServer } from '../fixture/small-server.fixture';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { DecisionEntity } from '../store/entity/history.entity';
 
 let server: SmallServer;
 let admin: Agent;

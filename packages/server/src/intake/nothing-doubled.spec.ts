@@ -1,14 +1,14 @@
 import type { Accepted } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { SmallServer } from '../api/small-server.fixture';
-import { LosingProxy } from '../database/losing-proxy.fixture';
-import { describeDatabase } from '../database/open-database';
-import { testAccess } from '../database/test-database.fixture';
-import { ActivityEntity } from '../record/history.entity';
-import { LeadEntity } from '../record/lead.entity';
-import { editLead } from '../work/work-on-lead';
+import { SmallServer } from '../fixture/small-server.fixture';
+import { LosingProxy } from '../fixture/losing-proxy.fixture';
+import { describeDatabase } from '../store/open-database';
+import { testAccess } from '../fixture/test-database.fixture';
+import { ActivityEntity } from '../store/entity/history.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { editLead } from '../act/work-on-lead';
 import { IntakeWriter } from './intake-writer';
-import type { Inquiry } from './accept-leads';
+import type { Inquiry } from '../act/accept-leads';
 
 let server: SmallServer;
 let proxy: LosingProxy;
@@ -71,7 +71,7 @@ test('an e-mail that comes in while a lead is edited to it overwrites nobody', a
       expect(accepted).toMatchObject({ id: old.id, joined: true });
     } else {
       outcomes.refused += 1;
-      expect(edit.reason).toMatchObject({ lead: old.id, other: accepted.id });
+      expect(edit.reason).toMatchObject({ problem: { status: 409, other: accepted.id } });
       expect(lead).toMatchObject({ name: 'Xenia Old', company: 'Old Mill', email: `x${i}@n.example`, version });
     }
   }

@@ -1,8 +1,8 @@
 import { CSV_ROWS, type FileOutcome } from '@relvik/contracts';
 import { fold, type RepKey } from '@relvik/core';
-import { Refused } from '../api/refused';
-import type { Governing } from '../charter/charter-store';
-import { type Inquiry, refusalOf } from './accept-leads';
+import { Refused } from '../problem/refused';
+import type { Governing } from '../store/governing';
+import { type Inquiry, refusalOf } from '../act/accept-leads';
 import { readTable } from './read-table';
 
 /** The rows of a file that can be taken in, and those that can't. */
@@ -25,7 +25,7 @@ function columnsOf(header: readonly string[], governing: Governing): readonly st
     if (column === undefined) return [{ path: `/header/${i}`, message: `no field is called “${header[i] ?? ''}”` }];
     return columns.indexOf(column) < i ? [{ path: `/header/${i}`, message: `stands twice: ${column}` }] : [];
   });
-  if (errors.length > 0) throw Refused.invalid(errors, 'The header names what is not known here');
+  if (errors.length > 0) throw Refused.as('unknown-columns', { errors });
   return columns as readonly string[];
 }
 

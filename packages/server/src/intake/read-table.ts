@@ -1,16 +1,15 @@
 import { readCsv, type Table } from '@relvik/formats';
-import { Refused } from '../api/refused';
+import { Refused } from '../problem/refused';
 
 /** Reads a file as a table; one that is no CSV, or has too many rows, is refused as a whole with every place named. */
 export function readTable(text: string, most: number): Table {
   const reading = readCsv(text);
   if (!reading.ok) {
-    throw Refused.invalid(
-      reading.problems
+    throw Refused.as('not-csv', {
+      errors: reading.problems
         .slice(0, 100)
         .map(({ row, message }) => ({ path: row === 0 ? '/header' : `/rows/${row}`, message })),
-      'This is no CSV file that can be read',
-    );
+    });
   }
   const { rows } = reading.table;
   if (rows.length > most)

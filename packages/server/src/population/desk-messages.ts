@@ -1,6 +1,6 @@
 import type { DeskAnswer, DeskQuestion, PopulationState, ProblemDocument } from '@relvik/contracts';
 import type { ScoredKind } from '@relvik/core';
-import type { Access } from '../database/open-database';
+import type { Access } from '../store/open-database';
 
 /** What the thread of the desk is begun with. */
 export interface DeskThreadData {

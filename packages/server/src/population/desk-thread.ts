@@ -1,9 +1,9 @@
 import 'reflect-metadata';
 import { parentPort, workerData } from 'node:worker_threads';
-import { Refused } from '../api/refused';
-import { describeDatabase } from '../database/open-database';
+import { Refused } from '../problem/refused';
+import { describeDatabase } from '../store/open-database';
 import type { DeskThreadData, FromDeskThread, ToDeskThread } from './desk-messages';
-import { CompanySubject } from '../company/company-population';
+import { CompanySubject } from './company-population';
 import { LeadSubject, NearDesk } from './population-desk';
 
 /** A thread of the server in which the population stands, with a connection of its own. */

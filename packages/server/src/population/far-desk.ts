@@ -2,8 +2,8 @@ import type { DeskAnswer, DeskQuestion, PopulationState } from '@relvik/contract
 import type { ScoredKind } from '@relvik/core';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { Refused } from '../api/refused';
-import type { Access } from '../database/open-database';
+import { Refused } from '../problem/refused';
+import type { Access } from '../store/open-database';
 import type { DeskThreadData, FromDeskThread, ToDeskThread } from './desk-messages';
 import type { PopulationDesk } from './population-desk';
 
@@ -62,8 +62,7 @@ export class FarDesk implements PopulationDesk {
       this.thread = null;
       const left = [...this.waiting.values()];
       this.waiting = new Map();
-      for (const { reject } of left)
-        reject(Refused.of(503, 'The computation stopped', 'Nothing was changed. Ask again, and it begins anew.'));
+      for (const { reject } of left) reject(Refused.as('computation-stopped'));
     });
     return thread;
   }

@@ -16,11 +16,11 @@ import {
   Spot,
 } from '@relvik/core';
 import { type EntityManager, IsNull, Not } from 'typeorm';
-import { Refused } from '../api/refused';
-import { charterInForce, readWorldOutside } from '../charter/charter-store';
-import { FieldValueEntity } from '../record/field-value.entity';
-import { ActivityEntity } from '../record/history.entity';
-import { valueOf } from '../record/value-row';
+import { Refused } from '../problem/refused';
+import { charterInForce, readWorldOutside } from '../store/governing';
+import { FieldValueEntity } from '../store/entity/field-value.entity';
+import { ActivityEntity } from '../store/entity/history.entity';
+import { valueOf } from '../store/value-row';
 
 type Asked =
   | { readonly of: 'test'; readonly test: Condition }

@@ -18,7 +18,7 @@ import {
   readWorld,
 } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { Refused } from '../api/refused';
+import { Refused } from '../problem/refused';
 import { lookUp } from './look-up';
 import { readPopulation } from './read-population';
 import { populationVersion } from './snapshot';

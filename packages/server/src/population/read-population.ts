@@ -1,7 +1,7 @@
 import type { Column, Field, Population, Withheld } from '@relvik/core';
 import type { PopulationMeta } from '@relvik/formats';
 import type { DataSource, EntityManager, QueryRunner } from 'typeorm';
-import { charterInForce, readWorldOutside } from '../charter/charter-store';
+import { charterInForce, readWorldOutside } from '../store/governing';
 import { ActivityReader, STRETCH } from './activity-reader';
 import { ColumnReader } from './column-reader';
 import { Places } from './places';

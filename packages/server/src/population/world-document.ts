@@ -1,9 +1,9 @@
 import { showRate, type WorldDocument } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { readFields, readKinds } from '../charter/charter-store';
-import { RepLoadEntity, RotaEntity } from '../people/people.entity';
-import { readOrganisation } from '../people/people-store';
-import { RateEntity } from '../record/catalogue.entity';
+import { readFields, readKinds } from '../store/governing';
+import { RepLoadEntity, RotaEntity } from '../store/entity/people.entity';
+import { readOrganisation } from '../store/organisation';
+import { RateEntity } from '../store/entity/catalogue.entity';
 
 /** Fields, people, rates, loads and turns as they are: what a draft is held against. */
 export async function worldDocument(manager: EntityManager): Promise<WorldDocument> {

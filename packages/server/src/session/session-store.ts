@@ -2,7 +2,7 @@ import type { Role } from '@relvik/contracts';
 import { fold } from '@relvik/core';
 import { createHash, randomBytes } from 'node:crypto';
 import { type DataSource, LessThan } from 'typeorm';
-import { PersonEntity, SessionEntity } from '../people/people.entity';
+import { PersonEntity, SessionEntity } from '../store/entity/people.entity';
 import { isPassword } from './password';
 
 /** Who asks. */
@@ -16,6 +16,10 @@ export interface OpenSession {
   readonly user: User;
   readonly csrf: string;
 }
+
+export const SESSION_COOKIE = 'relvik_session';
+/** The name under which Angular looks for it. */
+export const CSRF_COOKIE = 'XSRF-TOKEN';
 
 const HOURS_12 = 12 * 3_600_000;
 

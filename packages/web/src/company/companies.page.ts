@@ -10,7 +10,7 @@ import { SelectModule } from 'primeng/select';
 import { switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
-import { GradeBadge } from '../grade/grade-badge';
+import { GradeBadge } from '../ui/grade-badge';
 import { WordingService } from '../record/wording.service';
 import { CompanyService } from './company.service';
 

@@ -4,7 +4,7 @@ import { RouterLink } from '@angular/router';
 import { switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
-import { GradeBadge } from '../grade/grade-badge';
+import { GradeBadge } from '../ui/grade-badge';
 import { PlaceLabel } from '../record/place-label';
 import { ScoreAccount } from '../record/score-account';
 import { shownAs } from '../record/shown-as';

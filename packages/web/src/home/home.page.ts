@@ -6,7 +6,7 @@ import type { Attention } from '@relvik/contracts';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
-import { GradeBadge } from '../grade/grade-badge';
+import { GradeBadge } from '../ui/grade-badge';
 import { LeadService } from '../record/lead.service';
 import { PlaceLabel } from '../record/place-label';
 import { WordingService } from '../record/wording.service';

@@ -7,7 +7,7 @@ import { SelectModule } from 'primeng/select';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
-import { GradeBadge } from '../grade/grade-badge';
+import { GradeBadge } from '../ui/grade-badge';
 import { WordingService } from '../record/wording.service';
 import { TracerService } from '../tracer/tracer.service';
 import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from './enact-choices';

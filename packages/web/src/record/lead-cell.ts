@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { LEAD_COLUMNS, type LeadColumn, type LeadRow } from '@relvik/contracts';
 import { AgoPipe } from '../api/ago.pipe';
-import { GradeBadge } from '../grade/grade-badge';
+import { GradeBadge } from '../ui/grade-badge';
 import { PlaceLabel } from './place-label';
 import { shownAs } from './shown-as';
 import { WordingService } from './wording.service';

@@ -11,7 +11,7 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
-import { GradeBadge } from '../grade/grade-badge';
+import { GradeBadge } from '../ui/grade-badge';
 import { SessionService } from '../session/session.service';
 import { TracerService } from '../tracer/tracer.service';
 import { changeWords } from './change-words';

@@ -1,0 +1,147 @@
+import { type ActivityOutcome, EVENT_LENGTH, type SentActivity } from '@relvik/contracts';
+import { type ActivityKinds, fold, parseInstant } from '@relvik/core';
+import { type DataSource, type EntityManager, In } from 'typeorm';
+import { readKinds } from '../store/governing';
+import { inTransaction } from '../store/transaction';
+import { type Case, decideLeads } from './decide-leads';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { loadLeads } from '../store/load-leads';
+
+/** Activities of one sender: a key, a file or a person. */
+export interface Sending {
+  readonly sender: string;
+  readonly activities: readonly SentActivity[];
+  readonly at: Date;
+}
+
+interface Readable {
+  readonly row: number;
+  readonly sent: SentActivity;
+  readonly at: Date;
+}
+
+/** Clocks may differ by so much. */
+const AHEAD = 5 * 60_000;
+const DECIDED_AT_ONCE = 500;
+
+type Refusals = { row: number; field: string; message: string }[];
+
+function readAll({ activities, at: now }: Sending, kinds: ActivityKinds, refused: Refusals): Readable[] {
+  return activities.flatMap((sent, i): Readable[] => {
+    const row = i + 1;
+    const refuse = (field: string, message: string): [] => {
+      refused.push({ row, field, message });
+      return [];
+    };
+    const kind = kinds.get(sent.kind);
+    if (kind === undefined) return refuse('kind', `no such kind of activity: ${sent.kind}`);
+    if (kind.retired) return refuse('kind', `is retired: ${sent.kind}`);
+    if (sent.lead !== undefined && !(Number.isSafeInteger(sent.lead) && sent.lead > 0))
+      return refuse('lead', 'is no id of a lead');
+    // What the database would cut off would be taken for another event.
+    if ((sent.event?.length ?? 0) > EVENT_LENGTH) return refuse('event', `has more than ${EVENT_LENGTH} characters`);
+    const at = sent.at === undefined ? now.getTime() : parseInstant(sent.at);
+    if (at === null) return refuse('at', 'is no instant: write it as 2026-03-02T09:30:00+01:00');
+    if (at > now.getTime() + AHEAD) return refuse('at', 'lies in the future');
+    if ((sent.lead === undefined) === (sent.email === undefined))
+      return refuse('email', 'say whose it is: by the id of the lead, or by an e-mail');
+    return [{ row, sent, at: new Date(at) }];
+  });
+}
+
+/** The lead of each: by id, or by e-mail the open one, else the newest that is closed. */
+async function leadsOf(manager: EntityManager, readable: readonly Readable[]): Promise<Map<Readable, number>> {
+  const emailOf = ({ sent }: Readable): string => fold(sent.email ?? '').slice(0, 320);
+  const ids = readable.flatMap(({ sent }) => (sent.lead === undefined ? [] : [sent.lead]));
+  const emails = readable.flatMap((one) => (one.sent.email === undefined ? [] : [emailOf(one)]));
+  const [byId, byEmail] = await Promise.all([
+    ids.length === 0 ? [] : manager.find(LeadEntity, { select: { id: true }, where: { id: In([...new Set(ids)]) } }),
+    emails.length === 0
+      ? []
+      : manager.find(LeadEntity, {
+          select: { id: true, email: true, status: true },
+          where: { email: In([...new Set(emails)]) },
+          order: { id: 'ASC' },
+        }),
+  ]);
+  const known = new Set(byId.map(({ id }) => id));
+  const closed = new Map(byEmail.map(({ email, id }) => [email, id]));
+  const open = new Map(byEmail.flatMap(({ email, id, status }) => (status === 'open' ? [[email, id] as const] : [])));
+  const found = new Map<Readable, number>();
+  for (const one of readable) {
+    const { lead } = one.sent;
+    const id =
+      lead === undefined ? (open.get(emailOf(one)) ?? closed.get(emailOf(one))) : known.has(lead) ? lead : undefined;
+    if (id !== undefined) found.set(one, id);
+  }
+  return found;
+}
+
+/** Writes activities; those whose event is known already are left out by the index. Says how many were new. */
+async function insert(
+  manager: EntityManager,
+  sender: string,
+  rows: readonly { readonly lead: number; readonly one: Readable }[],
+): Promise<number> {
+  const { affectedRows } = await manager.query<{ affectedRows: number }>(
+    `INSERT IGNORE INTO activity (record, kind, at, properties, sender, event) VALUES ${rows.map(() => '(?,?,?,?,?,?)').join(',')}`,
+    rows.flatMap(({ lead, one: { sent, at } }) => {
+      const properties = Object.keys(sent.properties ?? {}).length === 0 ? null : JSON.stringify(sent.properties);
+      return [lead, sent.kind, at, properties, sent.event === undefined ? null : sender, sent.event ?? null];
+    }),
+  );
+  return affectedRows;
+}
+
+/**
+ * Takes activities in, in any order; a repeated event counts once. Open leads are decided again, each once.
+ *
+ * @returns what became of them; what can't be taken in is named by place and field, the rest is on disk
+ */
+export async function acceptActivities(source: DataSource, sending: Sending): Promise<ActivityOutcome> {
+  return inTransaction(source, async (manager) => {
+    const refused: Refusals = [];
+    const kinds = new Map((await readKinds(manager)).map((kind) => [kind.key, kind]));
+    const readable = readAll(sending, kinds, refused);
+    const leads = await leadsOf(manager, readable);
+    const rows = readable.flatMap((one) => {
+      const lead = leads.get(one);
+      if (lead !== undefined) return [{ lead, one }];
+      const byId = one.sent.email === undefined;
+      refused.push({
+        row: one.row,
+        field: byId ? 'lead' : 'email',
+        message: 'is of no lead here: send the lead first',
+      });
+      return [];
+    });
+    refused.sort((a, b) => a.row - b.row);
+    if (rows.length === 0) return { accepted: 0, repeated: 0, refused };
+
+    const ids = [...new Set(rows.map(({ lead }) => lead))].sort((a, b) => a - b);
+    await manager.query('SELECT id FROM `lead` WHERE id IN (?) ORDER BY id FOR UPDATE', [ids]);
+    const accepted = await insert(manager, sending.sender, rows);
+    if (accepted > 0) await decideAgain(manager, ids, sending);
+    return { accepted, repeated: rows.length - accepted, refused };
+  });
+}
+
+async function decideAgain(manager: EntityManager, ids: readonly number[], { at, sender }: Sending): Promise<void> {
+  for (let i = 0; i < ids.length; i += DECIDED_AT_ONCE) {
+    const leads = await loadLeads(manager, ids.slice(i, i + DECIDED_AT_ONCE), 'write');
+    const open = leads.filter(({ entity }) => entity.status === 'open');
+    await decideLeads(
+      manager,
+      open.map(({ entity, record }): Case => ({
+        record,
+        stored: entity,
+        arrival: null,
+        occasion: 'activity',
+        asOf: at,
+        by: sender,
+        values: new Map(),
+        valuesBefore: new Map(),
+      })),
+    );
+  }
+}

@@ -1,0 +1,183 @@
+import {
+  dayOf,
+  IDENTIFYING,
+  joinInquiry,
+  type LeadRecord,
+  type Raw,
+  readValue,
+  type RepKey,
+  type Value,
+} from '@relvik/core';
+import type { Accepted } from '@relvik/contracts';
+import { type EntityManager, In } from 'typeorm';
+import { type Governing, readGoverning } from '../store/governing';
+import { type Case, decideLeads } from './decide-leads';
+import { insertRows } from '../store/rows';
+import { ActivityEntity } from '../store/entity/history.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { newRecords } from '../store/new-records';
+import { loadLeads } from '../store/load-leads';
+
+/** A lead that came in, with values that fit the catalogue's keys. */
+export interface Inquiry {
+  readonly way: LeadEntity['way'];
+  /** Who brought it, for the history. */
+  readonly by: string;
+  readonly at: Date;
+  readonly values: Readonly<Record<string, Raw>>;
+  /** An owner that is kept. */
+  readonly owner: RepKey | null;
+}
+
+/** The activity that a form leaves, and a repeated inquiry on the lead it joins. */
+const INQUIRY_ACTIVITY = 'form_filled';
+
+function isFilled(raw: Raw | undefined): boolean {
+  return raw !== undefined && raw !== null && (typeof raw === 'object' || String(raw).trim() !== '');
+}
+
+/** Why an inquiry can't be taken in: a field that is not known, or nothing that tells who it is. */
+export function refusalOf(
+  values: Readonly<Record<string, Raw>>,
+  governing: Pick<Governing, 'world'>,
+  allowed: ReadonlySet<string> | null,
+): { field: string; message: string }[] {
+  const { fields } = governing.world;
+  const refusals = Object.keys(values).flatMap((field) => {
+    const known = fields.get(field);
+    if (known === undefined || known.retired) return [{ field, message: 'is no field' }];
+    return allowed === null || allowed.has(field) ? [] : [{ field, message: 'may not be set this way in' }];
+  });
+  const identified = IDENTIFYING.some((field) => isFilled(values[field]));
+  if (!identified && refusals.length === 0)
+    refusals.push({ field: 'email', message: 'nothing tells who it is: give an e-mail, a name or a company' });
+  return refusals;
+}
+
+interface Read {
+  readonly inquiry: Inquiry;
+  readonly values: Map<string, Value>;
+  readonly email: string | null;
+}
+
+function read(inquiry: Inquiry, governing: Governing): Read {
+  const day = dayOf(inquiry.at.getTime(), governing.ready.charter.timeZone);
+  const values = new Map<string, Value>();
+  for (const [key, raw] of Object.entries(inquiry.values)) {
+    const field = governing.world.fields.get(key);
+    if (field === undefined) continue;
+    const value = readValue(field, raw, day);
+    if (value.kind !== 'blank') values.set(key, value);
+  }
+  const email = values.get('email');
+  return { inquiry, values, email: email?.kind === 'text' ? email.folded : null };
+}
+
+/** The k-th inquiry with the same e-mail goes into the k-th round, so that it finds the lead of the one before. */
+function inRounds(reads: readonly Read[]): { readonly read: Read; readonly at: number }[][] {
+  const rounds: { read: Read; at: number }[][] = [];
+  const seen = new Map<string, number>();
+  reads.forEach((one, at) => {
+    const round = one.email === null ? 0 : (seen.get(one.email) ?? 0);
+    if (one.email !== null) seen.set(one.email, round + 1);
+    (rounds[round] ??= []).push({ read: one, at });
+  });
+  return rounds;
+}
+
+/**
+ * Takes in leads, inside the caller's transaction: joins what is known, decides, and writes everything.
+ *
+ * An inquiry with the e-mail of an open lead joins that lead and stays with its owner.
+ *
+ * @returns what became of each, in the order given
+ */
+export async function acceptLeads(manager: EntityManager, inquiries: readonly Inquiry[]): Promise<Accepted[]> {
+  const governing = await readGoverning(manager, 'share');
+  const outcome: Accepted[] = [];
+  for (const round of inRounds(inquiries.map((inquiry) => read(inquiry, governing)))) {
+    const cases = await casesOf(
+      manager,
+      round.map(({ read: one }) => one),
+    );
+    const decisions = await decideLeads(manager, cases, governing);
+    round.forEach(({ at }, i) => {
+      const decision = decisions[i];
+      const joined = cases[i]?.occasion === 'joined';
+      if (decision) outcome[at] = { id: Number(decision.record), joined, warnings: decision.warnings };
+    });
+  }
+  return outcome;
+}
+
+async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<Case[]> {
+  const emails = reads.flatMap(({ email }) => (email === null ? [] : [email.slice(0, 320)]));
+  const open =
+    emails.length === 0
+      ? []
+      : await manager.find(LeadEntity, { select: { id: true, openEmail: true }, where: { openEmail: In(emails) } });
+  const known = await loadLeads(
+    manager,
+    open.map((lead) => lead.id),
+    'write',
+  );
+  const byEmail = new Map(
+    known.flatMap((lead) => (lead.entity.openEmail === null ? [] : [[lead.entity.openEmail, lead] as const])),
+  );
+
+  const fresh = reads.filter(({ email }) => email === null || !byEmail.has(email.slice(0, 320)));
+  const ids = await newRecords(
+    manager,
+    'lead',
+    fresh.map(({ inquiry }) => inquiry.at),
+  );
+  const freshAt = new Map(fresh.map((one, i) => [one, i]));
+  const activityRows: Partial<ActivityEntity>[] = [];
+
+  const cases = reads.map((one): Case => {
+    const { inquiry, values, email } = one;
+    const base = { asOf: inquiry.at, by: inquiry.by };
+    const lead = email === null ? undefined : byEmail.get(email.slice(0, 320));
+    if (lead !== undefined) {
+      const joined = joinInquiry(lead.record.values, values);
+      activityRows.push({ record: lead.entity.id, kind: INQUIRY_ACTIVITY, at: inquiry.at });
+      const activities = [...lead.record.activities, { kind: INQUIRY_ACTIVITY, at: inquiry.at.getTime() }];
+      const changed = new Map(joined.changed.map((field) => [field, values.get(field) ?? { kind: 'blank' as const }]));
+      return {
+        ...base,
+        record: { ...lead.record, values: joined.values, activities },
+        stored: lead.entity,
+        arrival: null,
+        occasion: 'joined',
+        values: changed,
+        valuesBefore: lead.record.values,
+      };
+    }
+    const id = ids[freshAt.get(one) ?? 0];
+    // Filling a form is an activity, not only an arrival.
+    const activities = inquiry.way === 'form' ? [{ kind: INQUIRY_ACTIVITY, at: inquiry.at.getTime() }] : [];
+    if (inquiry.way === 'form') activityRows.push({ record: id, kind: INQUIRY_ACTIVITY, at: inquiry.at });
+    const record: LeadRecord = {
+      id: String(id),
+      arrived: inquiry.at.getTime(),
+      status: 'open',
+      stage: null,
+      place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner },
+      pin: null,
+      values,
+      activities,
+      looks: new Map(),
+    };
+    return {
+      ...base,
+      record,
+      stored: null,
+      arrival: { way: inquiry.way },
+      occasion: 'created',
+      values,
+      valuesBefore: new Map(),
+    };
+  });
+  await insertRows(manager, ActivityEntity, activityRows);
+  return cases;
+}

@@ -1,0 +1,54 @@
+import type { DemoSignIn } from '@relvik/contracts';
+import type { Express } from 'express';
+import { activityEndpoints } from './endpoint/activity-endpoints';
+import { charterEndpoints } from './endpoint/charter-endpoints';
+import { companyEndpoints } from './endpoint/company-endpoints';
+import { fieldEndpoints } from './endpoint/field-endpoints';
+import { intakeEndpoints } from './endpoint/intake-endpoints';
+import { leadEndpoints } from './endpoint/lead-endpoints';
+import { peopleEndpoints } from './endpoint/people-endpoints';
+import { populationEndpoints } from './endpoint/population-endpoints';
+import { sessionEndpoints } from './endpoint/session-endpoints';
+import { viewEndpoints } from './endpoint/view-endpoints';
+import { buildApp, type HttpSettings } from './http/app';
+import type { Endpoint } from './http/endpoint';
+import { IntakeWriter } from './intake/intake-writer';
+import type { Background } from './job/background-worker';
+import type { PopulationDesk } from './population/population-desk';
+
+export interface Settings extends HttpSettings {
+  readonly demo: readonly DemoSignIn[];
+  /** Answers about the population where it is too large for the browser. */
+  readonly desk: PopulationDesk;
+  /** Answers what a draft makes of companies. */
+  readonly companies: PopulationDesk;
+  /** Carries on what no request waits for. */
+  readonly background: Background;
+  /** As many records the browser computes with. */
+  readonly browserRecords: number;
+}
+
+export interface Service {
+  readonly app: Express;
+  readonly endpoints: readonly Endpoint[];
+  readonly writer: IntakeWriter;
+}
+
+/** Puts the parts of a server together. */
+export function compose(settings: Settings): Service {
+  const { source, background } = settings;
+  const writer = new IntakeWriter(source);
+  const endpoints = [
+    ...sessionEndpoints(source, settings.demo),
+    ...leadEndpoints(source, writer),
+    ...viewEndpoints(source),
+    ...fieldEndpoints(source),
+    ...activityEndpoints(source),
+    ...intakeEndpoints(source, writer),
+    ...charterEndpoints(source, background),
+    ...companyEndpoints(source, settings.companies),
+    ...peopleEndpoints(source),
+    ...populationEndpoints(source, settings.desk, settings.browserRecords),
+  ];
+  return { app: buildApp(endpoints, settings), endpoints, writer };
+}

@@ -1,0 +1,194 @@
+import type { DemoSignIn } from '@relvik/contracts';
+import { readCharter } from '@relvik/core';
+import { DAYS, ostervane, type Ostervane } from '@relvik/demo';
+import { type DataSource, type EntityManager, IsNull } from 'typeorm';
+import { CharterEntity, OpenDraftEntity } from '../store/entity/charter.entity';
+import { insertRows } from '../store/rows';
+import { FormEntity } from '../store/entity/intake.entity';
+import {
+  PersonEntity,
+  QueueEntity,
+  QueueMemberEntity,
+  RepLoadEntity,
+  TeamEntity,
+  TeamMemberEntity,
+} from '../store/entity/people.entity';
+import { FieldEntity, RateEntity } from '../store/entity/catalogue.entity';
+import { liveThrough } from './demo-life';
+import { SavedViewEntity } from '../store/entity/saved-view.entity';
+import { hashPassword } from '../session/password';
+
+const DAY = 86_400_000;
+const PASSWORD = 'brackish harbour 7';
+const SEED = 'ostervane';
+
+/** The sign-ins of the demo; they exist on loopback only. */
+export const DEMO_SIGN_INS: readonly DemoSignIn[] = [
+  { email: 'admin@ostervane.example', password: PASSWORD, who: 'Admin' },
+  { email: 'manager@ostervane.example', password: PASSWORD, who: 'Manager' },
+  { email: 'rep@ostervane.example', password: PASSWORD, who: 'Rep' },
+];
+
+/**
+ * Loads the demo world into an empty database, living its 120 days through the same decisions as any lead.
+ *
+ * @returns whether the database holds the demo world
+ */
+export async function loadDemoWorld(source: DataSource, now: Date, progress: (text: string) => void): Promise<boolean> {
+  const { manager } = source;
+  if ((await manager.count(CharterEntity)) > 0)
+    return manager.existsBy(PersonEntity, { email: DEMO_SIGN_INS[0]?.email ?? '' });
+  progress('Loading the demo world of Ostervane');
+  const world = ostervane(SEED, now.getTime());
+  await loadSetting(source, world, now);
+  await liveThrough(source, world, now, progress);
+  return true;
+}
+
+function charterOf(json: object) {
+  const reading = readCharter(JSON.parse(JSON.stringify(json)));
+  if (!reading.ok) throw new Error(`The demo's charter is not valid: ${JSON.stringify(reading.problems)}`);
+  return reading.charter;
+}
+
+async function loadSetting(source: DataSource, world: Ostervane, now: Date): Promise<void> {
+  const password = await hashPassword(PASSWORD);
+  const before = new Date(now.getTime() - (DAYS + 1) * DAY);
+  await source.transaction(async (manager) => {
+    await insertRows(
+      manager,
+      FieldEntity,
+      world.fields.map((field, position) => ({ ...field, options: [...field.options], position })),
+    );
+    await insertRows(
+      manager,
+      RateEntity,
+      world.rates.map(({ currency, from, rate }) => ({
+        currency,
+        fromDay: from,
+        micro: String(Math.round(Number(rate) * 1e6)),
+      })),
+    );
+    await insertRows(
+      manager,
+      PersonEntity,
+      world.people.map(({ key, name, role, mayTakeLeads, whyNot, limit }) => ({
+        key,
+        name,
+        role,
+        mayTakeLeads,
+        whyNot,
+        takes: limit,
+        email: `${key}@ostervane.example`,
+        password,
+        retired: false,
+      })),
+    );
+    await insertRows(
+      manager,
+      RepLoadEntity,
+      world.people.map(({ key }) => ({ rep: key, open: 0 })),
+    );
+    await insertRows(
+      manager,
+      TeamEntity,
+      world.teams.map(({ key, name }) => ({ key, name, parent: null })),
+    );
+    await insertRows(
+      manager,
+      TeamMemberEntity,
+      world.teams.flatMap(({ key, leader, members }) =>
+        [leader, ...members].map((person, joined) => ({ team: key, person, joined, leads: person === leader })),
+      ),
+    );
+    await insertRows(
+      manager,
+      QueueEntity,
+      world.queues.map(({ key, name }) => ({ key, name })),
+    );
+    await insertRows(
+      manager,
+      QueueMemberEntity,
+      world.queues.flatMap(({ key, members }) => members.map((person) => ({ queue: key, person }))),
+    );
+    const author = world.people[0]?.name ?? '';
+    const kept = { version: 1, author, reason: null, note: null };
+    const charter = charterOf(world.charter);
+    const draft = charterOf(world.draft);
+    await insertRows(manager, CharterEntity, [
+      {
+        ...kept,
+        inForce: true,
+        number: 1,
+        base: 0,
+        name: charter.name,
+        body: charter,
+        changedAt: before,
+        enactedAt: before,
+      },
+      {
+        ...kept,
+        inForce: null,
+        number: null,
+        base: 1,
+        name: draft.name,
+        body: draft,
+        changedAt: new Date(now.getTime() - 2 * DAY),
+        enactedAt: null,
+        note: 'Breweries bought well in summer: give them more, and a person of their own',
+      },
+    ]);
+    await insertRows(manager, SavedViewEntity, VIEWS);
+    await openForAdmin(manager);
+    await insertRows(manager, FormEntity, [
+      {
+        slug: 'sensing',
+        title: 'Ask Ostervane about your water',
+        intro: 'Tell us what you measure and where. Someone who knows your region answers.',
+        thanks: 'Thank you. Someone who knows your region will answer.',
+        fields: [
+          'name',
+          'company',
+          'email',
+          'title',
+          'country',
+          'industry',
+          'employees',
+          'product',
+          'deal_value',
+          'by_hand',
+          'note',
+        ].map((key) => ({ key, required: ['name', 'email', 'country'].includes(key) })),
+        sets: { source: 'Website form' },
+        received: world.leads.filter((lead) => lead.way === 'form').length,
+      },
+    ]);
+  });
+}
+
+const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'query'>[] = [
+  {
+    person: 'admin',
+    name: 'Eager breweries from 20,000',
+    shared: true,
+    query: {
+      order: 'engagement',
+      when: JSON.stringify({
+        test: 'all',
+        of: [
+          { test: 'is', field: 'industry', value: 'Brewery' },
+          { test: 'range', field: 'deal_value', from: { at: '20000', included: true }, to: null },
+          { test: 'one-of', field: 'engagement_band', values: ['active', 'eager'] },
+        ],
+      }),
+      columns: 'company,grade,rank,engagement,field:deal_value,field:volume,territory,place',
+    },
+  },
+  { person: 'admin', name: 'Nobody’s yet, best first', shared: true, query: { place: 'queue', least: '70' } },
+];
+
+/** The draft that is being drawn is open when the admin signs in. */
+async function openForAdmin(manager: EntityManager): Promise<void> {
+  const draft = await manager.findOneByOrFail(CharterEntity, { number: IsNull() });
+  await manager.insert(OpenDraftEntity, { person: 'admin', charter: draft.id });
+}

@@ -1,0 +1,126 @@
+import {
+  changeFieldSchema,
+  type Corrected,
+  correctSchema,
+  type FieldRow,
+  newFieldSchema,
+  newRateSchema,
+  type UnjudgedRow,
+} from '@relvik/contracts';
+import { bindCharter, type Field, RESERVED_KEYS } from '@relvik/core';
+import type { DataSource } from 'typeorm';
+import { ADMIN, type Endpoint, endpoint, json } from '../http/endpoint';
+import { byKey } from '../http/read';
+import { Refused } from '../problem/refused';
+import { charterInForce, readFields, readWorldOutside } from '../store/governing';
+import { FieldEntity } from '../store/entity/catalogue.entity';
+import { FieldValueEntity } from '../store/entity/field-value.entity';
+import { correctTogether, giveRate, unjudgedRows } from '../list/unjudged';
+
+/** Fields of leads. They are rows, so that what an admin adds is usable at once, everywhere. */
+export function fieldEndpoints(source: DataSource): Endpoint[] {
+  const { manager } = source;
+
+  async function fields(): Promise<FieldRow[]> {
+    const counts = await manager
+      .createQueryBuilder(FieldValueEntity, 'value')
+      .select('value.field', 'field')
+      .addSelect('COUNT(*)', 'filled')
+      .addSelect("SUM(value.kind = 'unreadable')", 'unreadable')
+      .groupBy('value.field')
+      .getRawMany<{ field: string; filled: string; unreadable: string }>();
+    const countOf = new Map(counts.map((row) => [row.field, row]));
+    return [...(await readFields(manager)).values()].map((field) => ({
+      ...field,
+      filled: Number(countOf.get(field.key)?.filled ?? 0),
+      unreadable: Number(countOf.get(field.key)?.unreadable ?? 0),
+    }));
+  }
+
+  /** What the charter in force asks for stays: without it no lead could be decided. */
+  async function refuseIfNeeded(changed: Field): Promise<void> {
+    const { body: charter } = await charterInForce(manager, 'none');
+    const world = await readWorldOutside(manager);
+    const binding = bindCharter(charter, { ...world, fields: new Map([...world.fields, [changed.key, changed]]) });
+    if (binding.ok) return;
+    const places = binding.problems.map(({ path, message }) => `${path} ${message}`);
+    throw Refused.as('needed-in-force', { detail: `Change the charter first: ${places.slice(0, 5).join('; ')}` });
+  }
+
+  return [
+    endpoint({
+      method: 'get',
+      path: '/api/unjudged',
+      who: ADMIN,
+      answer: json<UnjudgedRow[]>(),
+      call: () => unjudgedRows(manager),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/unjudged',
+      who: ADMIN,
+      body: correctSchema,
+      answer: json<Corrected>(),
+      async call({ caller, body, now }) {
+        const corrected = await correctTogether(source, body, { name: caller.name, at: now });
+        return { corrected, rows: await unjudgedRows(manager) };
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/rates',
+      who: ADMIN,
+      body: newRateSchema,
+      answer: json<Corrected>(),
+      async call({ body, now }) {
+        const corrected = await giveRate(source, body, now);
+        return { corrected, rows: await unjudgedRows(manager) };
+      },
+    }),
+    endpoint({ method: 'get', path: '/api/fields', who: ADMIN, answer: json<FieldRow[]>(), call: () => fields() }),
+    endpoint({
+      method: 'post',
+      path: '/api/fields',
+      who: ADMIN,
+      body: newFieldSchema,
+      answer: json<FieldRow[]>(201),
+      async call({ body: { key, name, type, options } }) {
+        const known = await readFields(manager);
+        if (RESERVED_KEYS.has(key))
+          throw Refused.invalid([{ path: '/key', message: `is kept for what Relvik computes: ${key}` }]);
+        if (known.has(key))
+          throw Refused.invalid([{ path: '/key', message: 'stands already; a key is never used again' }]);
+        if (type === 'choice' && options.length === 0)
+          throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
+        const row = {
+          key,
+          name,
+          type,
+          options: type === 'choice' ? [...options] : [],
+          retired: false,
+          position: ((await manager.maximum(FieldEntity, 'position')) ?? 0) + 1,
+        };
+        await manager.insert(FieldEntity, row);
+        return fields();
+      },
+    }),
+    endpoint({
+      method: 'patch',
+      path: '/api/fields/:key',
+      who: ADMIN,
+      params: byKey,
+      body: changeFieldSchema,
+      answer: json<FieldRow[]>(),
+      async call({ body: { name, options, retired }, params }) {
+        const field = (await readFields(manager)).get(params.key);
+        if (field === undefined) throw Refused.notFound();
+        if (field.type === 'choice' && options.length === 0)
+          throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
+        const after = { name, retired, options: field.type === 'choice' ? [...options] : [] };
+        await refuseIfNeeded({ ...field, ...after });
+        await manager.update(FieldEntity, { key: field.key }, after);
+        return fields();
+      },
+    }),
+  ];
+}

@@ -1,0 +1,201 @@
+import {
+  type Accepted,
+  type FileOutcome,
+  intakeSchema,
+  type IntakeState,
+  type KeyRow,
+  type MadeKey,
+  newKeySchema,
+  type PublicForm,
+  sentFormSchema,
+} from '@relvik/contracts';
+import { fold, type RepKey } from '@relvik/core';
+import type { DataSource } from 'typeorm';
+import { object, string } from 'yup';
+import { refusalOf } from '../act/accept-leads';
+import { ADMIN, type Endpoint, endpoint, json, nothing, textBody } from '../http/endpoint';
+import { byId } from '../http/read';
+import { handOutForm, takeForm } from '../intake/form-pages';
+import type { IntakeWriter, RequestMark } from '../intake/intake-writer';
+import { readCsvLeads } from '../intake/read-csv-leads';
+import { Refused } from '../problem/refused';
+import { newToken, sha256, type User } from '../session/session-store';
+import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { PersonEntity } from '../store/entity/people.entity';
+import { readFields, readGoverning } from '../store/governing';
+
+function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked }: IntakeKeyEntity): KeyRow {
+  return {
+    id,
+    name,
+    begins,
+    fields,
+    createdAt: createdAt.getTime(),
+    lastUsedAt: lastUsedAt?.getTime() ?? null,
+    revoked,
+  };
+}
+
+const bySlug = object({ slug: string().required() });
+
+/**
+ * The mark of a request that brought an Idempotency-Key.
+ *
+ * @returns null: it brought none
+ */
+export function markOf(sender: string, request: string | undefined, body: unknown): RequestMark | null {
+  if (request === undefined) return null;
+  if (request.length < 1 || request.length > 120)
+    throw Refused.invalid([{ path: '/Idempotency-Key', message: 'must have 1 to 120 characters' }]);
+  return { sender, request, body: sha256(JSON.stringify(body)) };
+}
+
+/** Ways in: forms, keys, files, and leads from other systems. */
+export function intakeEndpoints(source: DataSource, writer: IntakeWriter): Endpoint[] {
+  const { manager } = source;
+
+  async function takeFile(user: User, file: string, now: Date): Promise<FileOutcome> {
+    const governing = await readGoverning(manager, 'none');
+    const people = await manager.findBy(PersonEntity, { retired: false });
+    const names = new Map(
+      people.flatMap(({ key, name, email }) =>
+        [key, fold(name), email].map((n): [string, RepKey] => [n, key as RepKey]),
+      ),
+    );
+    const leads = readCsvLeads(file, governing, names, `file, by ${user.name}`, now);
+    const outcomes = await Promise.allSettled(leads.inquiries.map(({ inquiry }) => writer.accept(inquiry)));
+    const refused = [...leads.refused];
+    const warnings = [...leads.warnings];
+    let accepted = 0;
+    let joined = 0;
+    outcomes.forEach((outcome, i) => {
+      const row = leads.inquiries[i]?.row ?? 0;
+      if (outcome.status === 'rejected') {
+        refused.push({ row, field: '', message: 'could not be written; send this row again' });
+        return;
+      }
+      accepted += 1;
+      if (outcome.value.joined) joined += 1;
+      warnings.push(
+        ...outcome.value.warnings.map(({ field, raw, why }) => ({ row, field, message: `“${raw}” ${why}` })),
+      );
+    });
+    const inOrder = <T extends { row: number }>(list: T[]): T[] => list.sort((a, b) => a.row - b.row);
+    return { accepted, joined, refused: inOrder(refused), warnings: inOrder(warnings) };
+  }
+
+  return [
+    endpoint({
+      method: 'post',
+      path: '/api/intake/leads',
+      who: 'key',
+      body: intakeSchema,
+      answer: json<Accepted>(201),
+      async call({ caller: { id, name, fields }, body, header, now }) {
+        const refusals = refusalOf(body.values, await readGoverning(manager, 'none'), new Set(fields));
+        if (refusals.length > 0)
+          throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
+        const mark = markOf(`key ${id}`, header('idempotency-key'), body);
+        return writer.accept({ way: 'api', by: `key ${name}`, at: now, values: body.values, owner: null }, mark);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/intake/csv',
+      who: ADMIN,
+      body: textBody('text/csv', '8mb'),
+      answer: json<FileOutcome>(),
+      call: ({ caller, body, now }) => takeFile(caller, body, now),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/intake',
+      who: ADMIN,
+      answer: json<IntakeState>(),
+      async call({ now }) {
+        const week = new Date(now.getTime() - 7 * 86_400_000);
+        const [forms, keys, ways] = await Promise.all([
+          manager.find(FormEntity, { order: { title: 'ASC' } }),
+          manager.find(IntakeKeyEntity, { order: { id: 'ASC' } }),
+          manager
+            .createQueryBuilder(LeadEntity, 'lead')
+            .select('lead.way', 'way')
+            .addSelect('COUNT(*)', 'leads')
+            .addSelect('SUM(lead.arrived > :week)', 'lastWeek')
+            .setParameter('week', week)
+            .groupBy('lead.way')
+            .getRawMany<{ way: string; leads: string; lastWeek: string }>(),
+        ]);
+        return {
+          forms: forms.map(({ slug, title, fields, received }) => ({
+            slug,
+            title,
+            fields: fields.map((field) => field.key),
+            received,
+          })),
+          keys: keys.map(keyRow),
+          ways: ways.map(({ way, leads, lastWeek }) => ({ way, leads: Number(leads), lastWeek: Number(lastWeek) })),
+        };
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/intake/keys',
+      who: ADMIN,
+      body: newKeySchema,
+      answer: json<MadeKey>(201),
+      async call({ body: { name, fields }, now }) {
+        const known = await readFields(manager);
+        const errors = fields.flatMap((field, i) =>
+          known.has(field) ? [] : [{ path: `/fields/${i}`, message: `no such field: ${field}` }],
+        );
+        if (errors.length > 0) throw Refused.invalid(errors);
+        const secret = `rk_${newToken()}`;
+        const row = {
+          name,
+          hash: sha256(secret),
+          begins: secret.slice(0, 8),
+          fields: [...fields],
+          createdAt: now,
+          lastUsedAt: null,
+          revoked: false,
+        };
+        const made = await manager.save(manager.create(IntakeKeyEntity, row));
+        return { ...keyRow(made), secret };
+      },
+    }),
+    endpoint({
+      method: 'delete',
+      path: '/api/intake/keys/:id',
+      who: ADMIN,
+      params: byId,
+      answer: nothing(),
+      async call({ params }) {
+        const { affected } = await manager.update(IntakeKeyEntity, { id: params.id }, { revoked: true });
+        if (affected === 0) throw Refused.notFound();
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/forms/:slug',
+      who: 'anyone',
+      params: bySlug,
+      answer: json<PublicForm>(),
+      call: ({ params, now }) => handOutForm(source, params.slug, now),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/forms/:slug',
+      who: 'anyone',
+      limit: 'form',
+      params: bySlug,
+      body: sentFormSchema,
+      answer: json<object>(201),
+      async call({ params, body, now }) {
+        await takeForm(source, writer, params.slug, body, now);
+        return {};
+      },
+    }),
+  ];
+}

@@ -1,0 +1,91 @@
+import {
+  type DeskAnswer,
+  deskQuestionSchema,
+  type LeadName,
+  leadNamesSchema,
+  populationLookupsSchema,
+  type PopulationPlace,
+  type PopulationState,
+} from '@relvik/contracts';
+import { streamPopulation } from '@relvik/formats';
+import { type DataSource, In } from 'typeorm';
+import { ADMIN, bytes, type Endpoint, endpoint, json } from '../http/endpoint';
+import { lookUp } from '../population/look-up';
+import type { PopulationDesk } from '../population/population-desk';
+import { hasMoreThan, readPopulation } from '../population/read-population';
+import { populationVersion } from '../population/snapshot';
+import { worldDocument } from '../population/world-document';
+import { LeadEntity } from '../store/entity/lead.entity';
+
+/** What the browser needs to answer while the admin types. */
+export function populationEndpoints(source: DataSource, desk: PopulationDesk, browserRecords: number): Endpoint[] {
+  const { manager } = source;
+  return [
+    endpoint({
+      method: 'get',
+      path: '/api/population',
+      who: ADMIN,
+      answer: bytes('application/vnd.apache.arrow.stream'),
+      async call({ now }) {
+        const { population, meta } = await readPopulation(source, now);
+        return streamPopulation(population, meta);
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/population/version',
+      who: ADMIN,
+      answer: json<PopulationPlace>(),
+      async call() {
+        const [version, tooMany] = [await populationVersion(source), await hasMoreThan(manager, browserRecords)];
+        return { version, place: tooMany ? 'server' : 'browser' };
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/population/desk',
+      who: ADMIN,
+      answer: json<PopulationState>(),
+      call: () => desk.load(),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/population/questions',
+      who: ADMIN,
+      // Two charters, each as large as a draft may be.
+      most: '3mb',
+      body: deskQuestionSchema,
+      answer: json<DeskAnswer>(),
+      call: ({ body }) => desk.ask(body),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/population/lookups',
+      who: ADMIN,
+      body: populationLookupsSchema,
+      answer: json<Awaited<ReturnType<typeof lookUp>>>(),
+      call: ({ body }) => lookUp(manager, body.lookups),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/world',
+      who: ADMIN,
+      answer: json<Awaited<ReturnType<typeof worldDocument>>>(),
+      call: () => worldDocument(manager),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/lead-names',
+      who: ADMIN,
+      query: leadNamesSchema,
+      answer: json<readonly LeadName[]>(),
+      async call({ query }) {
+        const leads = await manager.find(LeadEntity, {
+          select: { id: true, name: true, company: true },
+          where: { id: In(query.ids.split(',').map(Number)) },
+        });
+        return leads.map(({ id, name, company }) => ({ id, name, company }));
+      },
+    }),
+  ];
+}

@@ -1,0 +1,51 @@
+import { type DemoSignIn, type Session, signInSchema } from '@relvik/contracts';
+import type { DataSource } from 'typeorm';
+import { type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
+import { Refused } from '../problem/refused';
+import { CSRF_COOKIE, endSession, openSession, SESSION_COOKIE } from '../session/session-store';
+
+/** Signing in and out. */
+export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]): Endpoint[] {
+  return [
+    endpoint({
+      method: 'post',
+      path: '/api/session',
+      who: 'anyone',
+      limit: 'sign-in',
+      body: signInSchema,
+      answer: json<Session>(),
+      async call({ body: { email, password }, cookies, now }) {
+        const session = await openSession(source, email, password, now);
+        if (session === null) throw Refused.as('wrong-sign-in');
+        cookies.set(SESSION_COOKIE, session.token, false);
+        cookies.set(CSRF_COOKIE, session.csrf, true);
+        return session.user;
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/session',
+      who: EVERYONE,
+      answer: json<Session>(),
+      call: ({ caller }) => caller,
+    }),
+    endpoint({
+      method: 'delete',
+      path: '/api/session',
+      who: EVERYONE,
+      answer: nothing(),
+      async call({ cookies }) {
+        await endSession(source, cookies.read(SESSION_COOKIE) ?? '');
+        cookies.clear(SESSION_COOKIE);
+        cookies.clear(CSRF_COOKIE);
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/demo',
+      who: 'anyone',
+      answer: json<readonly DemoSignIn[]>(),
+      call: () => demo,
+    }),
+  ];
+}

@@ -1,0 +1,166 @@
+import compression from 'compression';
+import cookieParser from 'cookie-parser';
+import express, { type CookieOptions, type Express, type Request, type RequestHandler, type Response } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import type { DataSource } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { callerOf } from './caller';
+import type { Cookies, Endpoint, TextBody } from './endpoint';
+import { answerErrors } from './problem-answer';
+import { read, readParams } from './read';
+
+export interface HttpSettings {
+  readonly source: DataSource;
+  readonly log: Logger;
+  readonly now: () => Date;
+  /** Where the built web application lies; without it only the API is served. */
+  readonly webFolder: string | null;
+  /** Requests a minute from one address. */
+  readonly limits: { readonly signIn: number; readonly form: number };
+}
+
+/** docs/errors.md, to which the type of each problem points. */
+const DOCS = join(__dirname, '../../../../docs');
+
+/** The life of a request: log → limits → body → who calls → what is sent → the endpoint → its answer, or a problem document. */
+export function buildApp(endpoints: readonly Endpoint[], settings: HttpSettings): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  // The web application sets styles from script; scripts themselves come from here only.
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: { 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null },
+      },
+      hsts: false,
+    }),
+  );
+  // Arrow is as good as text to compress: codes and days repeat.
+  app.use(
+    compression({
+      filter: (request, response) =>
+        response.getHeader('Content-Type') === 'application/vnd.apache.arrow.stream' ||
+        compression.filter(request, response),
+    }),
+  );
+  app.use(
+    pinoHttp({ logger: settings.log, autoLogging: false, redact: ['req.headers.authorization', 'req.headers.cookie'] }),
+  );
+  app.use(cookieParser());
+  for (const endpoint of endpoints)
+    app[endpoint.method](
+      endpoint.path,
+      ...limitsOf(endpoint, settings),
+      bodyOf(endpoint),
+      handlerOf(endpoint, settings),
+    );
+  app.use('/api', () => {
+    throw Refused.notFound();
+  });
+  app.get('/docs/errors.md', (_request, response) => {
+    response.type('text/markdown').sendFile(join(DOCS, 'errors.md'));
+  });
+  if (settings.webFolder !== null) serveWeb(app, settings.webFolder);
+  app.use(answerErrors(settings.log));
+  return app;
+}
+
+function limitsOf({ limit }: Endpoint, { limits }: HttpSettings): RequestHandler[] {
+  if (limit === undefined) return [];
+  return [
+    rateLimit({
+      windowMs: 60_000,
+      limit: limit === 'sign-in' ? limits.signIn : limits.form,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: () => {
+        throw Refused.as('too-many-tries');
+      },
+    }),
+  ];
+}
+
+function isText(body: Endpoint['body']): body is TextBody {
+  return body !== undefined && 'kind' in body && body.kind === 'text';
+}
+
+function bodyOf({ body, most = '1mb' }: Endpoint): RequestHandler {
+  return isText(body)
+    ? express.text({ type: [body.type, 'text/plain'], limit: body.most })
+    : express.json({ limit: most });
+}
+
+function handlerOf(endpoint: Endpoint, { source, now: clock }: HttpSettings): RequestHandler {
+  const { params, query, body, answer } = endpoint;
+  return async (request, response) => {
+    const now = clock();
+    const caller = await callerOf(source, endpoint, request, now);
+    const result = await endpoint.call({
+      caller,
+      params: await readParams(params, request.params),
+      query: await read(query, request.query),
+      body: isText(body) ? String(request.body ?? '') : await read(body, request.body),
+      header: (name) => request.get(name),
+      cookies: cookiesOf(request, response),
+      now,
+    });
+    response.setHeader('Cache-Control', 'no-store');
+    response.status(answer.status);
+    switch (answer.kind) {
+      case 'json':
+        response.json(result);
+        return;
+      case 'nothing':
+        response.end();
+        return;
+      case 'text':
+        response.type(answer.type).send(result);
+        return;
+      case 'bytes':
+        response.type(answer.type);
+        await pipeline(result as AsyncIterable<Uint8Array>, response).catch((error: unknown) => {
+          if (!hasGone(error)) throw error;
+        });
+    }
+  };
+}
+
+function cookiesOf(request: Request, response: Response): Cookies {
+  const options = (readable: boolean): CookieOptions => ({
+    httpOnly: !readable,
+    sameSite: 'lax',
+    path: '/',
+    secure: request.secure,
+  });
+  return {
+    read: (name) => (request.cookies as Record<string, string | undefined>)[name],
+    set: (name, value, readable) => {
+      response.cookie(name, value, options(readable));
+    },
+    clear: (name) => {
+      response.clearCookie(name, { path: '/' });
+    },
+  };
+}
+
+/** Who asked did not wait for the end: nobody is left to be told. */
+function hasGone(error: unknown): boolean {
+  return error instanceof Error && 'code' in error && error.code === 'ERR_STREAM_PREMATURE_CLOSE';
+}
+
+function serveWeb(app: Express, folder: string): void {
+  const index = join(folder, 'index.html');
+  app.use(express.static(folder, { index: false, immutable: true, maxAge: '1y' }));
+  app.get('/{*path}', (request, response) => {
+    // A file that is not there is no page.
+    if (/\.[a-z0-9]+$/i.test(request.path) || !existsSync(index)) throw Refused.notFound();
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(index);
+  });
+}

@@ -1,0 +1,38 @@
+import type { ProblemDocument } from '@relvik/contracts';
+import type { ErrorRequestHandler } from 'express';
+import type { Logger } from 'pino';
+import { Refused } from '../problem/refused';
+import { isDatabaseAway } from '../store/transaction';
+
+/** Errors of Express's body readers, by their type. */
+function bodyProblem(error: unknown): ProblemDocument | null {
+  const type = typeof error === 'object' && error !== null && 'type' in error ? error.type : undefined;
+  switch (type) {
+    case 'entity.parse.failed':
+      return Refused.as('not-json', { detail: error instanceof Error ? error.message : undefined }).problem;
+    case 'entity.too.large':
+      return Refused.as('too-large').problem;
+    case 'encoding.unsupported':
+    case 'charset.unsupported':
+      return Refused.as('encoding-not-supported').problem;
+    case 'request.aborted':
+      return Refused.as('cut-off').problem;
+    default:
+      return null;
+  }
+}
+
+/** Answers errors as problem documents; what nobody foresaw is logged and told without its cause. */
+export function answerErrors(log: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const foreseen = error instanceof Refused ? error.problem : bodyProblem(error);
+    if (foreseen === null) log.error({ err: error, path: request.path }, 'a request failed');
+    const answer = foreseen ?? Refused.as(isDatabaseAway(error) ? 'database-away' : 'failed').problem;
+    if (answer.status === 503) response.setHeader('Retry-After', '5');
+    response.status(answer.status).type('application/problem+json').send(JSON.stringify(answer));
+  };
+}

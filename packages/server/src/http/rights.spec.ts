@@ -1,0 +1,125 @@
+import type { Agent } from 'supertest';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { SmallServer } from '../fixture/small-server.fixture';
+import type { Role } from '@relvik/contracts';
+
+let server: SmallServer;
+const agents = new Map<string, Agent>();
+beforeAll(async () => {
+  server = await SmallServer.start();
+  for (const [role, key] of [
+    ['admin', 'admin'],
+    ['manager', 'boss'],
+    ['rep', 'ada'],
+  ] as const)
+    agents.set(role, await server.as(key));
+});
+afterAll(() => server.stop());
+
+test('every endpoint, tried as every role and as nobody, lets in exactly those it names', async () => {
+  // Signing out would end the sessions that the rest of the table uses: it has its own test.
+  const table = server.service.endpoints.filter(
+    (endpoint) => !(endpoint.method === 'delete' && endpoint.path === '/api/session'),
+  );
+  expect(table.length).toBeGreaterThan(25);
+  for (const { method, path, who } of table) {
+    const url = path.replace(':id', '999999').replace(':key', 'nobody').replace(':slug', 'none');
+    for (const role of ['admin', 'manager', 'rep'] as const) {
+      const status = (await (agents.get(role) as Agent)[method](url)).status;
+      const allowed = who === 'anyone' || (who !== 'key' && who.includes(role));
+      expect([method, path, role, who === 'key' ? status === 401 : allowed ? status !== 403 : status === 403]).toEqual([
+        method,
+        path,
+        role,
+        true,
+      ]);
+    }
+    const nobody = (await server.anyone[method](url)).status;
+    expect([method, path, who === 'anyone' || nobody === 401]).toEqual([method, path, true]);
+  }
+});
+
+test('without the page’s token a session changes nothing; after signing out it is none', async () => {
+  const agent = await server.as('bo');
+  expect(
+    (
+      await agent
+        .post('/api/leads')
+        .set('X-XSRF-TOKEN', 'forged')
+        .send({ values: { email: 'x@x.example' } })
+    ).body,
+  ).toMatchObject({ status: 403 });
+  await agent.delete('/api/session').expect(204);
+  await agent.get('/api/session').expect(401);
+});
+
+test('session cookies can’t be read by scripts, and wrong sign-ins say no more than that', async () => {
+  const right = await server.anyone
+    .post('/api/session')
+    .send({ email: 'ADA@relvik.example', password: 'a word to pass' });
+  expect(String(right.headers['set-cookie'])).toMatch(/relvik_session=[^;]+; Path=\/; HttpOnly; SameSite=Lax/);
+  const wrong = await server.anyone.post('/api/session').send({ email: 'ada@relvik.example', password: 'x' });
+  const unknown = await server.anyone.post('/api/session').send({ email: 'nobody@relvik.example', password: 'x' });
+  expect([wrong.status, wrong.body]).toEqual([401, unknown.body]);
+  expect((await server.anyone.post('/api/session').send({ email: 'a' })).body).toMatchObject({
+    status: 422,
+    errors: [{ path: '/password' }],
+  });
+});
+
+test('sight: a rep sees own, team and queue, edits only own; a manager hands on inside the team; the rest is not there', async () => {
+  const admin = agents.get('admin') as Agent;
+  const bring = async (email: string, owner: string | null, more: object = {}) => {
+    const made = await admin.post('/api/leads').send({ values: { email, industry: 'Brewery', ...more }, owner });
+    return (made.body as { id: number }).id;
+  };
+  const ofBo = await bring('of-bo@s.example', 'bo');
+  const ofDee = await bring('of-dee@s.example', 'dee');
+  const queued = await bring('queued@s.example', null, { country: 'DE' });
+  const status = async (who: Role, id: number) => (await (agents.get(who) as Agent).get(`/api/leads/${id}`)).status;
+  const bo = await server.as('bo');
+
+  expect([await status('rep', ofBo), await status('rep', ofDee), await status('rep', queued)]).toEqual([200, 404, 404]);
+  expect((await bo.get(`/api/leads/${queued}`)).status).toBe(200);
+  expect((await bo.get('/api/leads')).body).toMatchObject({
+    rows: expect.arrayContaining([expect.objectContaining({ id: queued })]) as object[],
+  });
+  expect(await status('manager', ofDee)).toBe(404);
+
+  const edit = (agent: Agent, id: number) =>
+    agent.patch(`/api/leads/${id}`).send({ version: 1, values: { employees: '60' } });
+  expect((await edit(agents.get('rep') as Agent, ofBo)).status).toBe(403);
+  expect((await edit(bo, ofBo)).status).toBe(200);
+  expect((await edit(bo, ofBo)).body).toMatchObject({ status: 409 });
+
+  const assign = (who: Role, id: number, rep: string) =>
+    (agents.get(who) as Agent).post(`/api/leads/${id}/assign`).send({ rep });
+  expect((await assign('manager', ofBo, 'dee')).body).toMatchObject({ status: 422, errors: [{ path: '/rep' }] });
+  expect((await assign('manager', ofBo, 'cai')).body).toMatchObject({
+    status: 422,
+    errors: [{ message: 'Cai Morgan may not take leads: has no seat' }],
+  });
+  expect((await assign('manager', ofBo, 'ada')).body).toMatchObject({ place: { kind: 'owner', rep: 'ada' } });
+  expect((await assign('admin', ofDee, 'bo')).status).toBe(200);
+});
+
+test('a rep is told that a colleague was not available, not why', async () => {
+  const admin = agents.get('admin') as Agent;
+  const { id } = (
+    await admin.post('/api/leads').send({ values: { email: 'skip@s.example', industry: 'Brewery', country: 'NO' } })
+  ).body as { id: number };
+  const { owner } = await server.source.manager.findOneByOrFail(LeadEntity, { id });
+  await server.source.query(`UPDATE rota SET last_served = 'ada' WHERE route = 'north'`);
+  const next = (
+    await admin.post('/api/leads').send({ values: { email: 'skip2@s.example', industry: 'Brewery', country: 'NO' } })
+  ).body as { id: number };
+  const told = async (agent: Agent) =>
+    (
+      (await agent.get(`/api/leads/${next.id}/reasoning`)).body as {
+        then: { decision: { skipped: { rep: string; exclusion: { why: string } }[] } };
+      }
+    ).then.decision.skipped;
+  expect(owner).not.toBeNull();
+  expect(await told(admin)).toContainEqual({ rep: 'cai', exclusion: { why: 'may-not-take-leads' } });
+  expect(await told(await server.as('bo'))).toContainEqual({ rep: 'cai', exclusion: { why: 'not-available' } });
+});

@@ -1,0 +1,62 @@
+import { appraise, changesAt, readyForCompanies, type Score } from '@relvik/core';
+import { type DataSource, type EntityManager, LessThanOrEqual } from 'typeorm';
+import { readGoverning } from '../store/governing';
+import { inTransaction } from '../store/transaction';
+import { writeSideScores } from '../act/write-scores';
+import { scoredColumns } from '../store/entity/scored.entity';
+import { CompanyEntity } from '../store/entity/company.entity';
+import { loadCompanies } from '../store/load-companies';
+
+const BATCH = 100;
+
+/**
+ * Scores the companies that are due: a lead of theirs changed, another charter came into force, or time moves their scores.
+ *
+ * Nobody waits for it: nothing is locked while it computes, and where a lead changed meanwhile the company stays due.
+ *
+ * @returns how many were due
+ */
+export async function scoreCompanies(source: DataSource, now: Date): Promise<number> {
+  let done = 0;
+  for (;;) {
+    const due = await source.manager.find(CompanyEntity, {
+      where: { due: LessThanOrEqual(now) },
+      order: { due: 'ASC', id: 'ASC' },
+      take: BATCH,
+    });
+    if (due.length === 0) return done;
+    const kept = await inTransaction(source, (manager) => scoreBatch(manager, due, now));
+    done += due.length;
+    // All of them changed meanwhile: they wait for the next time, not in a circle.
+    if (kept === 0) return done;
+  }
+}
+
+/** @returns how many were scored and did not change meanwhile */
+async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[], now: Date): Promise<number> {
+  const { number, ready, world } = await readGoverning(manager, 'share');
+  const charter = readyForCompanies(ready);
+  const records = await loadCompanies(manager, due);
+  let kept = 0;
+  const scored: { id: number; score: Score }[] = [];
+  for (const { id, changes } of due) {
+    const record = records.get(id);
+    const company = { id, changes };
+    if (record === undefined) {
+      kept += (await manager.update(CompanyEntity, company, { due: null })).affected ?? 0;
+      continue;
+    }
+    const appraisal = appraise(charter, record, world, 'looked-at', now.getTime());
+    const { affected } = await manager.update(CompanyEntity, company, {
+      due: charter.scoreSets.length === 0 ? null : new Date(changesAt(charter, record, world.rates, now.getTime())),
+      ...scoredColumns(appraisal),
+      charter: number,
+      scoredAt: now,
+    });
+    if (affected === 0) continue;
+    kept += 1;
+    scored.push({ id, score: appraisal.score });
+  }
+  await writeSideScores(manager, scored);
+  return kept;
+}

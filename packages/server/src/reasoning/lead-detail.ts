@@ -1,0 +1,146 @@
+import type { GradeMove, LeadDetail, Reading, Reasoning } from '@relvik/contracts';
+import {
+  appraise,
+  bindCharter,
+  decide,
+  type Decision,
+  type LeadRecord,
+  pointsChanges,
+  showValue,
+  type World,
+} from '@relvik/core';
+import { type EntityManager, LessThanOrEqual } from 'typeorm';
+import { CharterEntity } from '../store/entity/charter.entity';
+import { readGoverning } from '../store/governing';
+import { CompanyEntity } from '../store/entity/company.entity';
+import type { Sight } from '../session/sight';
+import type { User } from '../session/session-store';
+import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/history.entity';
+import type { LeadEntity } from '../store/entity/lead.entity';
+import { rowOfLead } from '../list/lead-list';
+import { loadLeads } from '../store/load-leads';
+
+/** What a user may do with a lead in sight. */
+export function mayOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail['may'] {
+  const open = lead.status === 'open';
+  const own = lead.owner === user.key;
+  const directs =
+    user.role === 'admin' ||
+    (user.role === 'manager' &&
+      !sight.all &&
+      (sight.owners.includes(lead.owner ?? '') || sight.leads.includes(lead.bayTeam ?? '')));
+  const picks = !sight.all && lead.place === 'queue' && sight.queues.includes(lead.queue ?? '');
+  return { edit: own || directs, assign: open && directs, pickUp: open && picks, close: open && (own || directs) };
+}
+
+/** Everything that a lead's page shows, but the reasoning. */
+export async function detailOf(
+  manager: EntityManager,
+  lead: LeadEntity,
+  sight: Sight,
+  user: User,
+): Promise<LeadDetail> {
+  const [[stored], activities, changes, company] = await Promise.all([
+    loadLeads(manager, [lead.id], 'none'),
+    manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
+    manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
+    lead.companyKey === null ? null : manager.findOneBy(CompanyEntity, { folded: lead.companyKey }),
+  ]);
+  return {
+    ...rowOfLead(lead),
+    version: lead.version,
+    closeReason: lead.closeReason,
+    companyId: company?.id ?? null,
+    values: [...(stored?.record.values ?? [])].map(([field, value]) => ({
+      field,
+      shown: showValue(value),
+      unreadable: value.kind === 'unreadable' ? value.why : null,
+    })),
+    activities: activities.map(({ kind, at, properties }) => ({
+      kind,
+      at: at.getTime(),
+      ...(properties === null ? {} : { properties }),
+    })),
+    history: changes.map(({ field, from, to, at, by }) => ({ field, from, to, at: at.getTime(), by })),
+    may: mayOn(lead, sight, user),
+  };
+}
+
+/** What a rep is told of colleagues: that they were not available, not why. */
+function discreet(decision: Decision, user: User): Decision {
+  if (user.role !== 'rep') return decision;
+  const skipped = decision.skipped.map((one) =>
+    one.rep === user.key ? one : { ...one, exclusion: { why: 'not-available' as const } },
+  );
+  return { ...decision, skipped, turn: null, loads: [] };
+}
+
+/** Whether only numbers changed since its last decision, so that no decision was kept for it. */
+function isRescored({ decidedAt, charter }: LeadEntity, last: DecisionEntity): boolean {
+  return decidedAt.getTime() > last.asOf.getTime() || charter !== last.charter;
+}
+
+/**
+ * The last decision with the score that is shown: where only the score changed since, as time passed, it is computed again
+ * at the instant and by the charter that it is from.
+ */
+async function asShown(
+  manager: EntityManager,
+  lead: LeadEntity,
+  record: LeadRecord,
+  last: DecisionEntity,
+  world: Omit<World, 'rota'>,
+): Promise<Decision> {
+  if (!isRescored(lead, last)) return last.body;
+  const { body: charter } = await manager.findOneByOrFail(CharterEntity, { number: lead.charter });
+  const binding = bindCharter(charter, world);
+  if (!binding.ok) return last.body;
+  const { score, rank, grade } = appraise(binding.ready, record, world, 'enacted', lead.decidedAt.getTime());
+  return { ...last.body, score, rank, grade };
+}
+
+/** When the grade last moved, on what occasion, and which signals gave other points than at the decision before. */
+async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<GradeMove | null> {
+  const change = await manager.findOne(ChangeEntity, { where: { record: id, field: 'grade' }, order: { id: 'DESC' } });
+  if (change === null) return null;
+  const [moved, before] = await manager.find(DecisionEntity, {
+    where: { record: id, asOf: LessThanOrEqual(change.at) },
+    order: { id: 'DESC' },
+    take: 2,
+  });
+  if (moved === undefined) return null;
+  const changes = pointsChanges(before?.body.score ?? null, moved.body.score);
+  return { at: change.at.getTime(), from: change.from, occasion: moved.occasion, changes };
+}
+
+/** Both readings of a lead's reasoning: as decided, and as it would be decided now. */
+export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user: User, now: Date): Promise<Reasoning> {
+  const governing = await readGoverning(manager, 'none');
+  const [stored] = await loadLeads(manager, [lead.id], 'none');
+  const decisions = await manager.find(DecisionEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 20 });
+  const last = decisions[0];
+  if (stored === undefined || last === undefined) throw new Error(`Lead ${lead.id} was never decided`);
+  const charters = await manager.find(CharterEntity, { select: { number: true, name: true } });
+  const nameOf = (number: number): Reading['charter'] => ({
+    number,
+    name: charters.find((c) => c.number === number)?.name ?? '',
+  });
+  const world = { ...governing.world, rota: { loads: new Map(), turns: new Map() } };
+  const decisionNow = decide(governing.ready, stored.record, world, 'looked-at', now.getTime());
+  return {
+    then: {
+      decision: discreet(await asShown(manager, lead, stored.record, last, governing.world), user),
+      charter: nameOf(last.charter),
+    },
+    rescored: isRescored(lead, last) ? { at: lead.decidedAt.getTime(), charter: nameOf(lead.charter) } : null,
+    gradeMoved: await gradeMoveOf(manager, lead),
+    now: { decision: discreet(decisionNow, user), charter: nameOf(governing.number) },
+    earlier: decisions.map((one) => ({
+      at: one.asOf.getTime(),
+      occasion: one.occasion,
+      charter: one.charter,
+      grade: one.grade,
+      stage: one.stage,
+    })),
+  };
+}

@@ -1,0 +1,66 @@
+import { Brackets, type EntityManager, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
+import type { User } from './session-store';
+import { QueueMemberEntity, TeamEntity, TeamMemberEntity } from '../store/entity/people.entity';
+
+/** What a user may see; enforced in the query. `all`: an admin. */
+export type Sight =
+  | { readonly all: true }
+  | {
+      readonly all: false;
+      readonly self: string;
+      /** Whose leads are seen: the user's own first. */
+      readonly owners: readonly string[];
+      /** Queues from which the user picks up. */
+      readonly queues: readonly string[];
+      /** Teams whose bay is seen, and inside which a manager hands on. */
+      readonly leads: readonly string[];
+    };
+
+/** A rep: own teams and queues. A manager: the teams led and those below, and their bay. */
+export async function sightOf(manager: EntityManager, user: User): Promise<Sight> {
+  if (user.role === 'admin') return { all: true };
+  const [members, teams, queues] = await Promise.all([
+    manager.find(TeamMemberEntity),
+    manager.find(TeamEntity),
+    manager.findBy(QueueMemberEntity, { person: user.key }),
+  ]);
+  const mine = members.filter((m) => m.person === user.key);
+  const led = below(
+    mine.filter((m) => m.leads).map((m) => m.team),
+    teams,
+  );
+  const seen = user.role === 'manager' ? led : mine.map((m) => m.team);
+  const owners = new Set([user.key, ...members.filter((m) => seen.includes(m.team)).map((m) => m.person)]);
+  return {
+    all: false,
+    self: user.key,
+    owners: [...owners],
+    queues: queues.map((q) => q.queue),
+    leads: user.role === 'manager' ? led : [],
+  };
+}
+
+function below(roots: readonly string[], teams: readonly TeamEntity[]): string[] {
+  const found = new Set(roots);
+  for (let grown = true; grown;) {
+    grown = false;
+    for (const team of teams) {
+      if (team.parent === null || !found.has(team.parent) || found.has(team.key)) continue;
+      found.add(team.key);
+      grown = true;
+    }
+  }
+  return [...found];
+}
+
+/** Narrows a query over `lead` to what is in sight. */
+export function inSight<T extends ObjectLiteral>(query: SelectQueryBuilder<T>, sight: Sight): SelectQueryBuilder<T> {
+  if (sight.all) return query;
+  return query.andWhere(
+    new Brackets((where) => {
+      where.where('lead.owner IN (:...sightOwners)', { sightOwners: sight.owners });
+      if (sight.queues.length > 0) where.orWhere('lead.queue IN (:...sightQueues)', { sightQueues: sight.queues });
+      if (sight.leads.length > 0) where.orWhere('lead.bayTeam IN (:...sightTeams)', { sightTeams: sight.leads });
+    }),
+  );
+}

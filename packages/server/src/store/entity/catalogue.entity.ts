@@ -1,0 +1,57 @@
+import type { ActivityKind, FieldType } from '@relvik/core';
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { json, key, whole } from './columns';
+
+@Entity('field')
+export class FieldEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  @Column({ type: 'varchar', length: 10 })
+  type!: FieldType;
+
+  @Column(json)
+  options!: string[];
+
+  @Column({ type: 'boolean' })
+  retired!: boolean;
+
+  @Column(whole)
+  position!: number;
+}
+
+/** A kind of activity: the standard ones, and what the admin added. */
+@Entity('activity_kind')
+export class ActivityKindEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  /** Who does it: them, or us. */
+  @Column({ type: 'varchar', length: 4 })
+  by!: ActivityKind['by'];
+
+  @Column({ type: 'boolean' })
+  retired!: boolean;
+
+  @Column(whole)
+  position!: number;
+}
+
+@Entity('rate')
+export class RateEntity {
+  @PrimaryColumn({ type: 'char', length: 3, charset: 'ascii', collation: 'ascii_bin' })
+  currency!: string;
+
+  @PrimaryColumn({ type: 'char', length: 10, charset: 'ascii', collation: 'ascii_bin' })
+  fromDay!: string;
+
+  /** Base currency for one unit, in millionths. */
+  @Column({ type: 'bigint' })
+  micro!: string;
+}

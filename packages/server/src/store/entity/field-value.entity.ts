@@ -1,0 +1,43 @@
+import type { Value } from '@relvik/core';
+import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
+import { folded, key, whole } from './columns';
+
+/** One field of one record. Fields that the admin adds are rows here, never columns. */
+@Entity('field_value')
+@Index('field_value_by_text', ['field', 'folded'])
+@Index('field_value_by_number', ['field', 'number', 'currency', 'day'])
+@Index('field_value_by_day', ['field', 'day'])
+@Index('field_value_by_kind', ['field', 'kind'])
+export class FieldValueEntity {
+  @PrimaryColumn(whole)
+  record!: number;
+
+  @PrimaryColumn(key)
+  field!: string;
+
+  @Column({ type: 'varchar', length: 12 })
+  kind!: Exclude<Value['kind'], 'blank'>;
+
+  /** As people read it; what can't be read, as it came. */
+  @Column({ type: 'text' })
+  shown!: string;
+
+  /** The first characters of the folded text, for searching. */
+  @Column({ ...folded, length: 190, nullable: true })
+  folded!: string | null;
+
+  /** Scaled number, or money in minor units; yes is 1, no 0. */
+  @Column({ type: 'bigint', nullable: true })
+  number!: string | null;
+
+  @Column({ type: 'char', length: 3, charset: 'ascii', collation: 'ascii_bin', nullable: true })
+  currency!: string | null;
+
+  /** The day itself, or the day on which an amount was entered. */
+  @Column({ type: 'char', length: 10, charset: 'ascii', collation: 'ascii_bin', nullable: true })
+  day!: string | null;
+
+  /** Why it can't be read. */
+  @Column({ type: 'varchar', length: 120, nullable: true })
+  why!: string | null;
+}

@@ -1,0 +1,96 @@
+import type { Accepted } from '@relvik/contracts';
+import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { instant, json, key, whole } from './columns';
+
+const hash = { type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin' } as const;
+
+/** A key with which another system may send leads. */
+@Entity('intake_key')
+@Index('intake_key_by_hash', ['hash'], { unique: true })
+export class IntakeKeyEntity {
+  @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
+  id!: number;
+
+  @Column({ type: 'varchar', length: 80 })
+  name!: string;
+
+  @Column(hash)
+  hash!: string;
+
+  @Column({ type: 'varchar', length: 12 })
+  begins!: string;
+
+  @Column(json)
+  fields!: string[];
+
+  @Column(instant)
+  createdAt!: Date;
+
+  @Column({ ...instant, nullable: true })
+  lastUsedAt!: Date | null;
+
+  @Column({ type: 'boolean' })
+  revoked!: boolean;
+}
+
+/** What was answered to a request, so that its repetition has no effect. Kept for 24 hours. */
+@Entity('answered_request')
+@Index('answered_request_by_age', ['at'])
+export class AnsweredRequestEntity {
+  /** The key that sent it, or `form` for a form's one-time token. */
+  @PrimaryColumn({ type: 'varchar', length: 20, charset: 'ascii', collation: 'ascii_bin' })
+  sender!: string;
+
+  @PrimaryColumn({ type: 'varchar', length: 120, collation: 'utf8mb4_nopad_bin' })
+  request!: string;
+
+  /** SHA-256 of the body: another body under the same key is refused. */
+  @Column(hash)
+  body!: string;
+
+  @Column(json)
+  answer!: Accepted;
+
+  @Column(instant)
+  at!: Date;
+}
+
+/** A hosted form. */
+@Entity('form')
+export class FormEntity {
+  @PrimaryColumn(key)
+  slug!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  title!: string;
+
+  @Column({ type: 'varchar', length: 500 })
+  intro!: string;
+
+  @Column({ type: 'varchar', length: 500 })
+  thanks!: string;
+
+  @Column(json)
+  fields!: { key: string; required: boolean }[];
+
+  /** Values that the form sets by itself, such as the source. */
+  @Column(json)
+  sets!: Record<string, string>;
+
+  @Column(whole)
+  received!: number;
+}
+
+/** A token that was handed out with a form. */
+@Entity('form_token')
+@Index('form_token_by_age', ['madeAt'])
+export class FormTokenEntity {
+  @PrimaryColumn(hash)
+  hash!: string;
+
+  @Column(key)
+  form!: string;
+
+  @Column(instant)
+  madeAt!: Date;
+}

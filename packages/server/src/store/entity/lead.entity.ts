@@ -1,0 +1,130 @@
+import type { BayReason, Place, Status } from '@relvik/core';
+import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { folded, instant, json, key, whole } from './columns';
+import { ScoredEntity } from './scored.entity';
+
+/** The parent of everything with a score: leads and companies now; contacts and deals later. */
+@Entity('record')
+export class RecordEntity {
+  @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
+  id!: number;
+
+  @Column({ type: 'varchar', length: 12 })
+  kind!: 'lead' | 'company';
+
+  @Column(instant)
+  createdAt!: Date;
+}
+
+/** What is kept of a lead beside its field values: where it stands, and what was decided last. */
+@Entity('lead')
+@Index('lead_by_rank', ['status', 'rankOrder', 'id'])
+@Index('lead_by_fit', ['status', 'fit', 'id'])
+@Index('lead_by_engagement', ['status', 'engagement', 'id'])
+@Index('lead_by_owner', ['owner', 'status', 'rankOrder', 'id'])
+@Index('lead_by_queue', ['queue', 'status', 'rankOrder', 'id'])
+@Index('lead_by_stage', ['stage', 'status', 'rankOrder', 'id'])
+@Index('lead_by_territory', ['territory', 'status', 'rankOrder', 'id'])
+@Index('lead_by_grade', ['grade', 'status', 'rankOrder', 'id'])
+@Index('lead_by_set', ['scoreSet'])
+@Index('lead_by_arrival', ['status', 'arrived', 'id'])
+@Index('lead_by_place', ['place', 'status', 'since', 'id'])
+@Index('lead_by_change', ['status', 'changesAt', 'id'])
+@Index('lead_by_words', ['name', 'company'], { fulltext: true })
+@Index('lead_by_email', ['email'])
+@Index('lead_by_route', ['route'])
+@Index('lead_by_company', ['companyKey'])
+@Index('lead_one_open_per_email', ['openEmail'], { unique: true })
+export class LeadEntity extends ScoredEntity {
+  @PrimaryColumn(whole)
+  id!: number;
+
+  /** Goes up with each change, so that nobody's edit is overwritten silently. */
+  @Column(whole)
+  version!: number;
+
+  @Column({ type: 'varchar', length: 200 })
+  name!: string;
+
+  @Column({ type: 'varchar', length: 200 })
+  company!: string;
+
+  /** Folded: the company that it is with, by its name; null: none is named. */
+  @Column({ ...folded, length: 190, nullable: true })
+  companyKey!: string | null;
+
+  /** Folded, as far as it is an e-mail. */
+  @Column({ ...folded, length: 320, nullable: true })
+  email!: string | null;
+
+  /** The same while the lead is open: one open lead for an e-mail. */
+  @Column({ ...folded, length: 320, nullable: true })
+  openEmail!: string | null;
+
+  @Column({ type: 'varchar', length: 14 })
+  status!: Status;
+
+  @Column(key)
+  stage!: string;
+
+  @Column({ type: 'varchar', length: 16 })
+  place!: Place['kind'];
+
+  /** Since when it is in this place. */
+  @Column(instant)
+  since!: Date;
+
+  @Column({ ...key, nullable: true })
+  owner!: string | null;
+
+  @Column({ ...key, nullable: true })
+  queue!: string | null;
+
+  @Column({ ...json, nullable: true })
+  bay!: BayReason | null;
+
+  /** The team for which it waits in the bay, so that its managers see it. */
+  @Column({ ...key, nullable: true })
+  bayTeam!: string | null;
+
+  @Column({ ...key, nullable: true })
+  territory!: string | null;
+
+  @Column({ ...key, nullable: true })
+  pin!: string | null;
+
+  /** The route that gave it its place. */
+  @Column({ ...key, nullable: true })
+  route!: string | null;
+
+  /** Last look of each gate, by its key. */
+  @Column(json)
+  looks!: Record<string, boolean>;
+
+  @Column(instant)
+  arrived!: Date;
+
+  /** When something last happened with it: it came in, did something, or was worked on by hand. */
+  @Column(instant)
+  touchedAt!: Date;
+
+  @Column({ type: 'varchar', length: 8 })
+  way!: 'form' | 'api' | 'hand' | 'csv';
+
+  /** The number of the charter that gave the values above, and when. */
+  @Column(whole)
+  charter!: number;
+
+  @Column(instant)
+  decidedAt!: Date;
+
+  /** The earliest moment at which a score changes by itself; null for a lead that is closed. */
+  @Column({ ...instant, nullable: true })
+  changesAt!: Date | null;
+
+  @Column({ ...instant, nullable: true })
+  closedAt!: Date | null;
+
+  @Column({ type: 'varchar', length: 500, nullable: true })
+  closeReason!: string | null;
+}

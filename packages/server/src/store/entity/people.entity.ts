@@ -1,0 +1,124 @@
+import type { Role } from '@relvik/contracts';
+import type { RepKey } from '@relvik/core';
+import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
+import { folded, instant, json, key, whole } from './columns';
+
+@Entity('person')
+@Index('person_by_email', ['email'], { unique: true })
+export class PersonEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  @Column({ ...folded, length: 320 })
+  email!: string;
+
+  @Column({ type: 'varchar', length: 8 })
+  role!: Role;
+
+  /** scrypt; see session/password.ts. */
+  @Column({ type: 'varchar', length: 200, charset: 'ascii', collation: 'ascii_bin' })
+  password!: string;
+
+  @Column({ type: 'boolean' })
+  mayTakeLeads!: boolean;
+
+  @Column({ type: 'varchar', length: 200, nullable: true })
+  whyNot!: string | null;
+
+  /** Most open leads; null: no limit. */
+  @Column({ ...whole, nullable: true })
+  takes!: number | null;
+
+  @Column({ type: 'boolean' })
+  retired!: boolean;
+}
+
+@Entity('team')
+export class TeamEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  /** The team inside which it lies. */
+  @Column({ ...key, nullable: true })
+  parent!: string | null;
+}
+
+@Entity('team_member')
+export class TeamMemberEntity {
+  @PrimaryColumn(key)
+  team!: string;
+
+  @PrimaryColumn(key)
+  person!: string;
+
+  /** Order of joining. */
+  @Column(whole)
+  joined!: number;
+
+  @Column({ type: 'boolean' })
+  leads!: boolean;
+}
+
+@Entity('queue')
+export class QueueEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+}
+
+@Entity('queue_member')
+export class QueueMemberEntity {
+  @PrimaryColumn(key)
+  queue!: string;
+
+  @PrimaryColumn(key)
+  person!: string;
+}
+
+/** Open leads of a rep: locked while someone is chosen. */
+@Entity('rep_load')
+export class RepLoadEntity {
+  @PrimaryColumn(key)
+  rep!: string;
+
+  @Column({ type: 'int' })
+  open!: number;
+}
+
+/** Turns of a route: locked while someone is chosen. */
+@Entity('rota')
+export class RotaEntity {
+  @PrimaryColumn(key)
+  route!: string;
+
+  @Column({ ...key, nullable: true })
+  lastServed!: RepKey | null;
+
+  @Column({ ...json, nullable: true })
+  order!: RepKey[] | null;
+}
+
+@Entity('session')
+@Index('session_by_expiry', ['expires'])
+export class SessionEntity {
+  /** SHA-256 of the token in the cookie. */
+  @PrimaryColumn({ type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin' })
+  hash!: string;
+
+  @Column(key)
+  person!: string;
+
+  @Column({ type: 'char', length: 43, charset: 'ascii', collation: 'ascii_bin' })
+  csrf!: string;
+
+  @Column(instant)
+  expires!: Date;
+}

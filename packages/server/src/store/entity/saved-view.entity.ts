@@ -1,0 +1,24 @@
+import type { ListQuery } from '@relvik/contracts';
+import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
+import { json, key } from './columns';
+
+/** A list of leads under a name: somebody's own, or for all. */
+@Entity('saved_view')
+@Index('saved_view_by_person', ['person'])
+@Index('saved_view_by_sharing', ['shared'])
+export class SavedViewEntity {
+  @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
+  id!: number;
+
+  @Column(key)
+  person!: string;
+
+  @Column({ type: 'varchar', length: 80 })
+  name!: string;
+
+  @Column({ type: 'boolean' })
+  shared!: boolean;
+
+  @Column(json)
+  query!: ListQuery;
+}

@@ -1,0 +1,79 @@
+import {
+  type ActivityKind,
+  bindCharter,
+  type Catalogue,
+  type Charter,
+  type Field,
+  kindsFrom,
+  Rates,
+  type ReadyCharter,
+  STANDARD_KINDS,
+  type World,
+} from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { readOrganisation } from './organisation';
+import { ActivityKindEntity, FieldEntity, RateEntity } from './entity/catalogue.entity';
+import { CharterEntity } from './entity/charter.entity';
+
+/** The charter in force, and the world around it without turns and loads. */
+export interface Governing {
+  readonly number: number;
+  readonly ready: ReadyCharter;
+  readonly world: Omit<World, 'rota'>;
+}
+
+export async function readFields(manager: EntityManager): Promise<Catalogue> {
+  const fields = await manager.find(FieldEntity, { order: { position: 'ASC', key: 'ASC' } });
+  return new Map(
+    fields.map(({ key, name, type, options, retired }): [string, Field] => [
+      key,
+      { key, name, type, options, retired },
+    ]),
+  );
+}
+
+/** The standard kinds of activities, as the admin renamed or retired them, and then the admin's own. */
+export async function readKinds(manager: EntityManager): Promise<ActivityKind[]> {
+  const own = await manager.find(ActivityKindEntity, { order: { position: 'ASC', key: 'ASC' } });
+  const kinds = new Map(STANDARD_KINDS.map((kind) => [kind.key, kind]));
+  for (const { key, name, by, retired } of own) kinds.set(key, { key, name, by, retired });
+  return [...kinds.values()];
+}
+
+export async function readWorldOutside(manager: EntityManager): Promise<Omit<World, 'rota'>> {
+  const [fields, kinds, organisation, rates] = await Promise.all([
+    readFields(manager),
+    readKinds(manager),
+    readOrganisation(manager),
+    manager.find(RateEntity),
+  ]);
+  return {
+    ...organisation,
+    fields,
+    kinds: kindsFrom(kinds),
+    rates: new Rates(rates.map(({ currency, fromDay, micro }) => ({ currency, from: fromDay, micro: Number(micro) }))),
+  };
+}
+
+/** The charter in force. `share` holds it in force until the transaction ends: enacting another waits. */
+export async function charterInForce(manager: EntityManager, lock: 'none' | 'share'): Promise<CharterEntity> {
+  const query = manager.createQueryBuilder(CharterEntity, 'charter').where({ inForce: true });
+  const found = await (lock === 'share' ? query.setLock('pessimistic_read') : query).getOne();
+  if (found === null) throw new Error('No charter is in force: the database was not set up');
+  return found;
+}
+
+/** Reads what governs decisions, inside the deciding transaction. */
+export async function readGoverning(manager: EntityManager, lock: 'none' | 'share'): Promise<Governing> {
+  const entity = await charterInForce(manager, lock);
+  const world = await readWorldOutside(manager);
+  return { number: entity.number ?? 0, ready: bindInForce(entity.body, world), world };
+}
+
+function bindInForce(charter: Charter, world: Omit<World, 'rota'>): ReadyCharter {
+  const binding = bindCharter(charter, world);
+  if (binding.ok) return binding.ready;
+  throw new Error(
+    `The charter in force can't be used: ${binding.problems.map((p) => `${p.path} ${p.message}`).join('; ')}`,
+  );
+}

@@ -1,0 +1,97 @@
+import type { Activity, LeadRecord, Place, QueueKey, RepKey, StageKey, TerritoryKey, Value } from '@relvik/core';
+import { type EntityManager, In } from 'typeorm';
+import { LeadEntity } from './entity/lead.entity';
+import { type KeptValue, valueOf } from './value-row';
+
+type ValueRow = KeptValue & { readonly record: number; readonly field: string };
+
+interface ActivityRow {
+  readonly record: number;
+  readonly kind: string;
+  readonly at: Date;
+  readonly properties: string | null;
+}
+
+/** A lead as it is stored, and as a decision reads it. */
+export interface StoredLead {
+  readonly entity: LeadEntity;
+  readonly record: LeadRecord;
+}
+
+/** Where a stored lead is. */
+export function placeOf(lead: Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'verdict'>): Place {
+  switch (lead.place) {
+    case 'owner':
+      return { kind: 'owner', rep: lead.owner as RepKey };
+    case 'queue':
+      return { kind: 'queue', queue: lead.queue as QueueKey };
+    case 'bay':
+      return { kind: 'bay', reason: lead.bay ?? { why: 'unjudged', fields: [] } };
+    case 'not-handed-over':
+      return { kind: 'not-handed-over', verdict: lead.verdict };
+  }
+}
+
+function grouped<Row extends { record: number }, T>(rows: readonly Row[], pick: (row: Row) => T): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const row of rows) {
+    const group = groups.get(row.record);
+    if (group) group.push(pick(row));
+    else groups.set(row.record, [pick(row)]);
+  }
+  return groups;
+}
+
+/**
+ * Loads leads with all that a decision reads, in order of their ids.
+ *
+ * @param lock `write`: nobody else changes them until the transaction ends
+ */
+export async function loadLeads(
+  manager: EntityManager,
+  ids: readonly number[],
+  lock: 'none' | 'write',
+): Promise<StoredLead[]> {
+  if (ids.length === 0) return [];
+  const query = manager
+    .createQueryBuilder(LeadEntity, 'lead')
+    .where({ id: In([...ids]) })
+    .orderBy('lead.id');
+  const entities = await (lock === 'write' ? query.setLock('pessimistic_write') : query).getMany();
+  // Read as plain rows: of some twenty for each lead, entities would cost more than the decision.
+  const values = grouped(
+    await manager.query<ValueRow[]>(
+      'SELECT record, field, kind, shown, number, currency, day, why FROM field_value WHERE record IN (?)',
+      [[...ids]],
+    ),
+    (row): [string, Value] => [row.field, valueOf(row)],
+  );
+  const activities = grouped(
+    await manager.query<ActivityRow[]>('SELECT record, kind, at, properties FROM activity WHERE record IN (?)', [
+      [...ids],
+    ]),
+    ({ kind, at, properties }): Activity => ({
+      kind,
+      at: at.getTime(),
+      ...(properties === null ? {} : { properties: JSON.parse(properties) as Record<string, string> }),
+    }),
+  );
+  return entities.map((entity) => ({
+    entity,
+    record: recordOf(entity, new Map(values.get(entity.id)), activities.get(entity.id) ?? []),
+  }));
+}
+
+function recordOf(entity: LeadEntity, values: ReadonlyMap<string, Value>, activities: readonly Activity[]): LeadRecord {
+  return {
+    id: String(entity.id),
+    arrived: entity.arrived.getTime(),
+    status: entity.status,
+    stage: entity.stage as StageKey,
+    place: placeOf(entity),
+    pin: entity.pin as TerritoryKey | null,
+    values,
+    activities,
+    looks: new Map(Object.entries(entity.looks)),
+  };
+}

@@ -1,0 +1,81 @@
+import type { RepKey, Rota, RouteKey } from '@relvik/core';
+import { type EntityManager, In } from 'typeorm';
+import { RepLoadEntity, RotaEntity } from './entity/people.entity';
+
+/**
+ * Locks turns and loads until the transaction ends, always in key order: turns first, then loads.
+ *
+ * Rows that are not there yet are made.
+ */
+export async function lockRota(
+  manager: EntityManager,
+  routes: Iterable<RouteKey>,
+  reps: Iterable<RepKey>,
+): Promise<Rota> {
+  const routeKeys = [...new Set(routes)].sort();
+  const repKeys = [...new Set(reps)].sort();
+
+  const lockTurns = () =>
+    manager
+      .createQueryBuilder(RotaEntity, 'rota')
+      .where({ route: In(routeKeys) })
+      .orderBy('rota.route')
+      .setLock('pessimistic_write')
+      .getMany();
+  const lockLoads = () =>
+    manager
+      .createQueryBuilder(RepLoadEntity, 'load')
+      .where({ rep: In(repKeys) })
+      .orderBy('load.rep')
+      .setLock('pessimistic_write')
+      .getMany();
+
+  let turns = routeKeys.length > 0 ? await lockTurns() : [];
+  if (turns.length < routeKeys.length) {
+    await manager
+      .createQueryBuilder()
+      .insert()
+      .orIgnore()
+      .into(RotaEntity)
+      .values(routeKeys.map((route) => ({ route, lastServed: null, order: null })))
+      .updateEntity(false)
+      .execute();
+    turns = await lockTurns();
+  }
+  let loads = repKeys.length > 0 ? await lockLoads() : [];
+  if (loads.length < repKeys.length) {
+    await manager
+      .createQueryBuilder()
+      .insert()
+      .orIgnore()
+      .into(RepLoadEntity)
+      .values(repKeys.map((rep) => ({ rep, open: 0 })))
+      .updateEntity(false)
+      .execute();
+    loads = await lockLoads();
+  }
+  return {
+    turns: new Map(
+      turns.flatMap(({ route, lastServed, order }) =>
+        lastServed && order ? [[route as RouteKey, { lastServed, order }] as const] : [],
+      ),
+    ),
+    loads: new Map(loads.map(({ rep, open }) => [rep as RepKey, open])),
+  };
+}
+
+/** Writes turns and loads back, those that moved. */
+export async function writeRota(
+  manager: EntityManager,
+  rota: Rota,
+  routes: Iterable<RouteKey>,
+  reps: Iterable<RepKey>,
+): Promise<void> {
+  const turns = [...new Set(routes)].flatMap((route) => {
+    const turn = rota.turns.get(route);
+    return turn ? [{ route, lastServed: turn.lastServed, order: [...turn.order] }] : [];
+  });
+  if (turns.length > 0) await manager.upsert(RotaEntity, turns, ['route']);
+  const loads = [...new Set(reps)].map((rep) => ({ rep, open: rota.loads.get(rep) ?? 0 }));
+  if (loads.length > 0) await manager.upsert(RepLoadEntity, loads, ['rep']);
+}

@@ -1,0 +1,97 @@
+import type { DataSource } from 'typeorm';
+import { NO_RANK } from './entity/scored.entity';
+import { testDatabase } from '../fixture/test-database.fixture';
+
+let database: DataSource;
+beforeAll(async () => {
+  database = await testDatabase();
+});
+afterAll(() => database.destroy());
+
+test('the migrations make exactly the schema that the entities describe', async () => {
+  const { upQueries } = await database.driver.createSchemaBuilder().log();
+  expect(upQueries.map((query) => query.query)).toEqual([]);
+});
+
+test('only one charter can be in force, and an e-mail can have one open lead', async () => {
+  const charter = `INSERT INTO charter (in_force, base, name, body, version, author, changed_at) VALUES (1, 0, 'x', '{}', 1, 'x', NOW())`;
+  await database.query(charter);
+  await expect(database.query(charter)).rejects.toThrow(/charter_one_in_force/);
+});
+
+/** Undoes migrations, the last first, up to and with one. */
+async function undoThrough(name: string): Promise<void> {
+  for (let last = ''; !last.startsWith(name);) {
+    [{ name: last }] = await database.query<[{ name: string }]>('SELECT name FROM migrations ORDER BY id DESC LIMIT 1');
+    await database.undoLastMigration();
+  }
+}
+
+test('scores beside get their rank, in hundredths; what can’t be judged stands last', async () => {
+  await undoThrough('SideRanks');
+  await database.query(
+    "INSERT INTO side_score VALUES (1, 'extra', 0.1, 0.2), (2, 'extra', 12, -3), (3, 'extra', NULL, 4)",
+  );
+  await database.runMigrations();
+  expect(await database.query('SELECT record, rank_order FROM side_score ORDER BY record')).toEqual([
+    { record: 1, rank_order: 0.3 },
+    { record: 2, rank_order: 9 },
+    { record: 3, rank_order: NO_RANK },
+  ]);
+  await database.query('DELETE FROM side_score');
+});
+
+test('charters, leads and decisions of the time of one score set are carried over to several, and back', async () => {
+  await database.query('DELETE FROM charter');
+  const undoSets = (): Promise<void> => undoThrough('ScoreSets');
+  await undoSets();
+  const insert = (table: string, row: Record<string, unknown>): Promise<unknown> =>
+    database.query(
+      `INSERT INTO \`${table}\` (${Object.keys(row)
+        .map((column) => `\`${column}\``)
+        .join(', ')}) VALUES (${Object.keys(row)
+        .map(() => '?')
+        .join(', ')})`,
+      Object.values(row),
+    );
+  const at = '2026-03-01 09:00:00';
+  const old = { format: 'relvik-charter', version: 1, scoreSet: { key: 'sensing', signals: [] }, gates: [] };
+  const body = JSON.stringify(old);
+  await insert('charter', { number: 7, base: 0, name: 'Old', body, version: 1, author: 'x', changed_at: at });
+  const score = { fit: { judged: true, score: 5 }, signals: [], held: [] };
+  const decision = {
+    record: 1,
+    charter: 7,
+    as_of: at,
+    occasion: 'created',
+    stage: 'new',
+    body: JSON.stringify({ score }),
+  };
+  await insert('decision', decision);
+  await insert('lead', {
+    ...{ id: 4, version: 1, name: 'Kari', company: 'Fjord BRYGG', status: 'open', stage: 'new', looks: '{}' },
+    ...{ place: 'not-handed-over', rank_order: 5, way: 'api', charter: 7 },
+    ...{ since: at, arrived: at, touched_at: at, decided_at: at },
+  });
+  const bodyOf = async (table: string): Promise<unknown> =>
+    JSON.parse(
+      (await database.query<{ body: string }[]>(`SELECT body FROM ${table} ORDER BY id DESC LIMIT 1`))[0]!.body,
+    );
+
+  await database.runMigrations();
+  expect(await bodyOf('charter')).toEqual({
+    format: 'relvik-charter',
+    version: 2,
+    scoreSets: [{ key: 'sensing', signals: [], of: 'lead', on: true, when: { test: 'all', of: [] } }],
+    gates: [],
+  });
+  expect(await bodyOf('decision')).toEqual({ score: { ...score, admitted: 'yes', set: 'sensing', beside: [] } });
+  expect(await database.query('SELECT id, admitted, score_set, company_key FROM `lead`')).toEqual([
+    { id: 4, admitted: 'yes', score_set: 'sensing', company_key: 'fjord brygg' },
+  ]);
+  const companies = 'SELECT r.kind, c.name, c.folded FROM company c JOIN record r ON r.id = c.id';
+  expect(await database.query(companies)).toEqual([{ kind: 'company', name: 'Fjord BRYGG', folded: 'fjord brygg' }]);
+  await undoSets();
+  expect(await bodyOf('charter')).toEqual(old);
+  await database.runMigrations();
+});

@@ -1,0 +1,57 @@
+import { fold, NUMBER_DECIMALS, showValue, type Value } from '@relvik/core';
+import type { FieldValueEntity } from './entity/field-value.entity';
+
+/** The columns of a row, as a plain object. */
+type Row = Pick<FieldValueEntity, keyof FieldValueEntity>;
+
+/** What of a row a value is read from. Numbers come as texts, or as numbers where they are read as plain rows. */
+export interface KeptValue extends Pick<FieldValueEntity, 'kind' | 'shown' | 'currency' | 'day' | 'why'> {
+  readonly number: string | number | null;
+}
+
+/** The row that keeps a value; a blank one is kept as no row. */
+export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): Row {
+  const row: Row = {
+    record,
+    field,
+    kind: value.kind,
+    shown: showValue(value),
+    folded: null,
+    number: null,
+    currency: null,
+    day: null,
+    why: null,
+  };
+  switch (value.kind) {
+    case 'text':
+      return { ...row, folded: value.folded.slice(0, 190) };
+    case 'number':
+      return { ...row, number: String(value.scaled) };
+    case 'money':
+      return { ...row, number: String(value.minor), currency: value.currency, day: value.enteredOn };
+    case 'yes-no':
+      return { ...row, number: value.yes ? '1' : '0' };
+    case 'date':
+      return { ...row, day: value.day };
+    case 'unreadable':
+      return { ...row, why: value.why };
+  }
+}
+
+/** The value that a row keeps. */
+export function valueOf(row: KeptValue): Value {
+  switch (row.kind) {
+    case 'text':
+      return { kind: 'text', text: row.shown, folded: fold(row.shown) };
+    case 'number':
+      return { kind: 'number', scaled: Number(row.number), decimals: NUMBER_DECIMALS };
+    case 'money':
+      return { kind: 'money', minor: Number(row.number), currency: row.currency ?? '', enteredOn: row.day ?? '' };
+    case 'yes-no':
+      return { kind: 'yes-no', yes: Number(row.number) === 1 };
+    case 'date':
+      return { kind: 'date', day: row.day ?? '' };
+    case 'unreadable':
+      return { kind: 'unreadable', raw: row.shown, why: row.why ?? '' };
+  }
+}

@@ -1,0 +1,79 @@
+import type { Distribution, Home, LeadPage, RuleCounts } from '@relvik/contracts';
+import type { Agent } from 'supertest';
+import { SmallServer } from '../fixture/small-server.fixture';
+
+let server: SmallServer;
+let admin: Agent;
+beforeAll(async () => {
+  server = await SmallServer.start();
+  admin = await server.as('admin');
+  const bring = (email: string, values: object) => admin.post('/api/leads').send({ values: { email, ...values } });
+  await bring('n1@c.example', { industry: 'Brewery', country: 'NO' });
+  await bring('n2@c.example', { industry: 'Brewery', country: 'SE', employees: '90' });
+  await bring('d1@c.example', { industry: 'Brewery', country: 'DE' });
+  await bring('m1@c.example', { industry: 'Brewery', country: 'Malta' });
+  await bring('u1@c.example', { industry: 'Brewery', employees: 'many' });
+  await bring('x1@c.example', { industry: 'Golf course' });
+  const { rows } = (await admin.get('/api/leads?owner=bo')).body as LeadPage;
+  await admin.post(`/api/leads/${rows[0]?.id ?? 0}/close`).send({ outcome: 'won', reason: 'signed' });
+});
+afterAll(() => server.stop());
+
+test('the home page counts what the lists show', async () => {
+  const home = (await admin.get('/api/home')).body as Home;
+  expect(home.byStatus).toEqual([
+    { status: 'open', count: 5 },
+    { status: 'won', count: 1 },
+  ]);
+  expect(home.byStage).toEqual([
+    { stage: 'qualified', count: 3 },
+    { stage: 'new', count: 2 },
+  ]);
+  expect(home.course).toEqual({ intake: 6, score: 5, grade: 5, gates: 4, territories: 3, routes: 3, people: 2 });
+  for (const { grade, count } of home.byGrade) {
+    expect((await admin.get('/api/lead-count').query({ grade })).body).toEqual({ count });
+  }
+  for (const { territory, count } of home.byTerritory) {
+    expect((await admin.get('/api/lead-count').query({ territory: territory ?? 'none' })).body).toEqual({ count });
+  }
+});
+
+test('what needs someone is named, with how many and since when', async () => {
+  const { attention } = (await admin.get('/api/home')).body as Home;
+  const since = server.now.getTime();
+  expect(attention).toEqual([
+    { what: 'bay-unjudged', about: null, count: 1, since },
+    { what: 'last-resort', about: 'operations', count: 1, since },
+    { what: 'queue', about: 'projects', count: 1, since },
+    { what: 'open-ground', about: null, count: 1, since },
+  ]);
+});
+
+test('news: an owner hears of the own leads, queue members of their queue, operations of what no route took', async () => {
+  const news = async (key: string) =>
+    ((await (await server.as(key)).get('/api/home')).body as Home).notices.map((notice) => notice.kind).sort();
+  expect(await news('admin')).toEqual(['bay', 'last-resort']);
+  expect(await news('ada')).toEqual(['assigned']);
+  expect(await news('bo')).toEqual(['assigned', 'in-queue']);
+  expect(await news('cai')).toEqual([]);
+});
+
+test('what rules came to: routes, gates, territories, cells with their won share, open ground', async () => {
+  const counts = (await admin.get('/api/rule-counts')).body as RuleCounts;
+  expect(counts.routes).toEqual({ north: 2, centre: 1 });
+  expect(counts.territories).toEqual({ nordics: 2, dach: 1 });
+  expect(counts.gates).toEqual({ qualify: 4 });
+  expect(counts.openGround).toEqual([{ country: 'MT', count: 1 }]);
+  const cell = (fitBand: number) => counts.cells.find((one) => one.fitBand === fitBand && one.engagementBand === 0);
+  expect(cell(2)).toMatchObject({ count: 1, won: 1, closed: 1 });
+  expect(cell(1)).toMatchObject({ count: 3, won: 0, closed: 0 });
+});
+
+test('the distribution of a score set holds every open lead that it gives a score', async () => {
+  const { fit, engagement } = (await admin.get('/api/score-sets/leads/distribution')).body as Distribution;
+  expect(fit).toEqual([
+    { score: 0, count: 1 },
+    { score: 60, count: 3 },
+  ]);
+  expect(engagement).toEqual([{ score: 0, count: 5 }]);
+});
