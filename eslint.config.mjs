@@ -60,6 +60,7 @@ export default tseslint.config(
       '@typescript-eslint/unbound-method': 'off',
       // Rows for TypeORM are plain objects in the shape of their entity.
       '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
+      '@typescript-eslint/no-misused-spread': 'off',
       'no-console': 'error',
     },
   },

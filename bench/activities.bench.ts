@@ -34,7 +34,12 @@ export async function activityRates(
   for (let n = 0; n < count / BATCH; n += 1) {
     const batch = batchOf(n, leads);
     let began = performance.now();
-    const { accepted } = await acceptActivities(source, { sender: 'bench', activities: batch, at: new Date() });
+    const { accepted } = await acceptActivities(source, {
+      sender: 'bench',
+      cause: { kind: 'api', name: 'bench' },
+      activities: batch,
+      at: new Date(),
+    });
     taking += performance.now() - began;
     if (accepted !== BATCH) throw new Error(`Only ${accepted} of ${BATCH} were taken in`);
     began = performance.now();

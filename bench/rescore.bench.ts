@@ -4,7 +4,8 @@ import { JobEntity } from '../packages/server/src/store/entity/charter.entity';
 import { inTransaction } from '../packages/server/src/store/transaction';
 import type { Access } from '../packages/server/src/store/open-database';
 import { passTime } from '../packages/server/src/job/pass-time';
-import { leadAfter } from '../packages/server/src/act/write-decisions';
+import { again } from '../packages/server/src/act/act';
+import { leadAfter } from '../packages/server/src/act/lead-after';
 import { SCORE_COLUMNS, type ScoreRow, writeScores } from '../packages/server/src/act/write-scores';
 import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
 import { loadLeads } from '../packages/server/src/store/load-leads';
@@ -94,7 +95,7 @@ async function intake(source: DataSource, prefix: string, until: () => boolean):
   for (let i = 0; !until(); i += 1) {
     const began = performance.now();
     const values = { email: `${prefix}${i}@intake.example`, industry: 'Brewery', employees: '120' };
-    const accepted = writer.accept({ way: 'api', by: 'bench', at: new Date(), values, owner: null });
+    const accepted = writer.accept({ cause: { kind: 'api', name: 'bench' }, at: new Date(), values, owner: null });
     waits.push(accepted.then(() => performance.now() - began));
     await new Promise((resume) => setTimeout(resume, 20));
   }
@@ -117,6 +118,8 @@ async function intakeBeside(source: DataSource, access: Access): Promise<Figure>
       total: 100_000,
       done: 0,
       changed: 0,
+      failed: 0,
+      error: null,
       scope: { which: 'all' },
       reach: 'score',
       cursor: 0,
@@ -172,17 +175,9 @@ export async function gradeAll(source: DataSource): Promise<void> {
   for (let first = 1; first <= 100_000; first += 2000) {
     const ids = Array.from({ length: 2000 }, (_, i) => first + i);
     const leads = (await loadLeads(source.manager, ids, 'none')).map(({ entity, record }) => {
-      const one = {
-        record: { ...record, stage: null, place: null },
-        stored: entity,
-        arrival: null,
-        occasion: 'created' as const,
-        asOf,
-        by: 'bench',
-        values: new Map(),
-        valuesBefore: new Map(),
-      };
-      const decision = decide(charter, one.record, people, 'created', asOf.getTime());
+      const fresh = { ...record, stage: null, place: null };
+      const one = again({ entity, record: fresh }, 'created', { kind: 'api', name: 'bench' }, asOf);
+      const decision = decide(charter, fresh, people, 'created', asOf.getTime());
       return leadAfter(one, decision, new Date(changesAt(charter, record, RATES, asOf.getTime())), 1);
     });
     await source.manager

@@ -165,6 +165,10 @@ export interface Job {
   readonly done: number;
   readonly total: number;
   readonly changed: number;
+  /** Leads that could not be rescored. */
+  readonly failed: number;
+  /** Why it ended as failed. */
+  readonly error: string | null;
   readonly startedAt: Instant;
   readonly endedAt: Instant | null;
   /** When it will have ended at the pace so far; null before anything is done, and once it has ended. */

@@ -1,4 +1,5 @@
 export * from './activity';
+export * from './background';
 export * from './charter';
 export * from './company';
 export * from './field';

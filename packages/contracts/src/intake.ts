@@ -65,3 +65,42 @@ export const sentFormSchema = object({
   website: string().max(200),
   anyway: boolean(),
 }).exact();
+
+/** Rows in one file of leads. */
+export const CSV_ROWS = 50_000;
+
+/** A file of leads that is taken in, by the counts of its rows. */
+export interface ImportState {
+  readonly id: number;
+  readonly name: string;
+  readonly state: 'staging' | 'running' | 'done' | 'undoing' | 'undone';
+  readonly by: string;
+  readonly at: Instant;
+  readonly endedAt: Instant | null;
+  readonly rows: number;
+  readonly waiting: number;
+  /** Those that came or joined known leads. */
+  readonly accepted: number;
+  readonly joined: number;
+  readonly refused: number;
+  /** After an undo: taken back, and left since someone had worked on them. */
+  readonly undone: number;
+  readonly kept: number;
+  /** The same file came before: this is what became of it, and nothing was done. */
+  readonly again: boolean;
+}
+
+export interface ImportReport extends ImportState {
+  /** What there is to say of rows: why one was refused, or what of it can't be read. The first 500. */
+  readonly notes: readonly {
+    readonly row: number;
+    readonly field: string;
+    readonly message: string;
+    readonly refused: boolean;
+    readonly lead: number | null;
+  }[];
+  /** Leads that were worked on since, so that the import can't be undone. */
+  readonly workedOn: readonly number[];
+}
+
+export const importQuerySchema = object({ name: string().max(200).default('file.csv') }).exact();

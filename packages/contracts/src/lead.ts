@@ -22,9 +22,15 @@ export interface Intake {
 }
 
 /** A lead typed in by hand. */
-export const newLeadSchema = object({ values: rawValues, owner: string().max(48).nullable() }).exact();
+export const newLeadSchema = object({
+  values: rawValues,
+  owner: string().max(48).nullable(),
+  /** To try something: it can be removed again. */
+  test: boolean(),
+}).exact();
 export interface NewLead extends Intake {
   readonly owner?: string | null;
+  readonly test?: boolean;
 }
 
 export const editLeadSchema = object({ version: number().integer().required(), values: rawValues }).exact();
@@ -184,14 +190,32 @@ export interface LeadPage {
   readonly next: string | null;
 }
 
+/** What made a change: a person's hand, a way in, a rule of a charter, a charter that came into force, or Relvik itself. */
+export type ChangeCause = 'hand' | 'form' | 'api' | 'csv' | 'rule' | 'charter' | 'relvik';
+
+/** A value kept before causes and values had a form of their own. */
+export interface ShownValue {
+  readonly kind: 'shown';
+  readonly text: string;
+}
+
+/** A field's value, a place, or the key of a stage, territory or status, or a grade; null: none. */
+export type Changed = string | Value | ShownValue | Place | null;
+
 /** One line of a lead's history. */
 export interface Change {
   readonly field: string;
-  readonly from: string | null;
-  readonly to: string | null;
+  readonly from: Changed;
+  readonly to: Changed;
+  /** What a person gave as the reason. */
+  readonly reason: string | null;
   readonly at: Instant;
-  /** A person's name, a way in, or the charter that decided. */
+  readonly cause: ChangeCause;
+  /** The name of the person or of the way in; empty where a rule did it. */
   readonly by: string;
+  readonly charter: number | null;
+  /** The gate or route, by its key. */
+  readonly rule: string | null;
 }
 
 export interface LeadValue {
@@ -203,6 +227,8 @@ export interface LeadValue {
 
 export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly version: number;
+  /** Made to try something. */
+  readonly test: boolean;
   readonly closeReason: string | null;
   /** Its company as a record; null: none is named. */
   readonly companyId: number | null;
@@ -210,7 +236,16 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly activities: readonly Activity[];
   readonly history: readonly Change[];
   /** What this user may do with it. */
-  readonly may: { readonly edit: boolean; readonly assign: boolean; readonly pickUp: boolean; readonly close: boolean };
+  readonly may: {
+    readonly edit: boolean;
+    readonly assign: boolean;
+    readonly pickUp: boolean;
+    readonly close: boolean;
+    /** Bring it together with another open lead. */
+    readonly join: boolean;
+    /** Remove it as a test. */
+    readonly remove: boolean;
+  };
 }
 
 /** A lead as decisions read it. */
@@ -260,12 +295,3 @@ export interface Reasoning {
     readonly stage: string;
   }[];
 }
-
-/** What became of a file of leads. */
-export interface FileOutcome {
-  readonly accepted: number;
-  readonly joined: number;
-  readonly refused: readonly { readonly row: number; readonly field: string; readonly message: string }[];
-  readonly warnings: readonly { readonly row: number; readonly field: string; readonly message: string }[];
-}
-export const CSV_ROWS = 5000;

@@ -49,7 +49,6 @@ export * from './record/fold';
 export * from './record/join';
 export * from './record/keys';
 export * from './record/money';
-export * from './record/place-code';
 export * from './record/record';
 export * from './record/scaled';
 export * from './record/value';

@@ -1,6 +1,7 @@
 import type { DemoSignIn } from '@relvik/contracts';
 import type { Express } from 'express';
 import { activityEndpoints } from './endpoint/activity-endpoints';
+import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
 import { companyEndpoints } from './endpoint/company-endpoints';
 import { fieldEndpoints } from './endpoint/field-endpoints';
@@ -44,8 +45,9 @@ export function compose(settings: Settings): Service {
     ...viewEndpoints(source),
     ...fieldEndpoints(source),
     ...activityEndpoints(source),
-    ...intakeEndpoints(source, writer),
+    ...intakeEndpoints(source, writer, background),
     ...charterEndpoints(source, background),
+    ...backgroundEndpoints(source, background),
     ...companyEndpoints(source, settings.companies),
     ...peopleEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),

@@ -2,14 +2,18 @@ import { type ActivityOutcome, EVENT_LENGTH, type SentActivity } from '@relvik/c
 import { type ActivityKinds, fold, parseInstant } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readKinds } from '../store/governing';
-import { inTransaction } from '../store/transaction';
-import { type Case, decideLeads } from './decide-leads';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { loadLeads } from '../store/load-leads';
+import { again } from './act';
+import { act } from './acting';
+import type { Cause } from './cause';
+import { type Acting, perform } from './perform';
 
 /** Activities of one sender: a key, a file or a person. */
 export interface Sending {
+  /** Whose event ids they are. */
   readonly sender: string;
+  readonly cause: Cause;
   readonly activities: readonly SentActivity[];
   readonly at: Date;
 }
@@ -20,7 +24,7 @@ interface Readable {
   readonly at: Date;
 }
 
-/** Clocks may differ by so much. */
+/** Allowed clock skew, ms. */
 const AHEAD = 5 * 60_000;
 const DECIDED_AT_ONCE = 500;
 
@@ -99,7 +103,8 @@ async function insert(
  * @returns what became of them; what can't be taken in is named by place and field, the rest is on disk
  */
 export async function acceptActivities(source: DataSource, sending: Sending): Promise<ActivityOutcome> {
-  return inTransaction(source, async (manager) => {
+  return act(source, sending.at, async (acting) => {
+    const { manager } = acting;
     const refused: Refusals = [];
     const kinds = new Map((await readKinds(manager)).map((kind) => [kind.key, kind]));
     const readable = readAll(sending, kinds, refused);
@@ -121,27 +126,18 @@ export async function acceptActivities(source: DataSource, sending: Sending): Pr
     const ids = [...new Set(rows.map(({ lead }) => lead))].sort((a, b) => a - b);
     await manager.query('SELECT id FROM `lead` WHERE id IN (?) ORDER BY id FOR UPDATE', [ids]);
     const accepted = await insert(manager, sending.sender, rows);
-    if (accepted > 0) await decideAgain(manager, ids, sending);
+    if (accepted > 0) await decideAgain(acting, ids, sending);
     return { accepted, repeated: rows.length - accepted, refused };
   });
 }
 
-async function decideAgain(manager: EntityManager, ids: readonly number[], { at, sender }: Sending): Promise<void> {
+async function decideAgain(acting: Acting, ids: readonly number[], { at, cause }: Sending): Promise<void> {
   for (let i = 0; i < ids.length; i += DECIDED_AT_ONCE) {
-    const leads = await loadLeads(manager, ids.slice(i, i + DECIDED_AT_ONCE), 'write');
+    const leads = await loadLeads(acting.manager, ids.slice(i, i + DECIDED_AT_ONCE), 'write');
     const open = leads.filter(({ entity }) => entity.status === 'open');
-    await decideLeads(
-      manager,
-      open.map(({ entity, record }): Case => ({
-        record,
-        stored: entity,
-        arrival: null,
-        occasion: 'activity',
-        asOf: at,
-        by: sender,
-        values: new Map(),
-        valuesBefore: new Map(),
-      })),
+    await perform(
+      acting,
+      open.map((lead) => again(lead, 'activity', cause, at)),
     );
   }
 }

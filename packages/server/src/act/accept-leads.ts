@@ -1,4 +1,5 @@
 import {
+  BLANK,
   dayOf,
   IDENTIFYING,
   joinInquiry,
@@ -11,7 +12,9 @@ import {
 import type { Accepted } from '@relvik/contracts';
 import { type EntityManager, In } from 'typeorm';
 import { type Governing, readGoverning } from '../store/governing';
-import { type Case, decideLeads } from './decide-leads';
+import { type Act, edited } from './act';
+import type { WayIn } from './cause';
+import { type Acting, perform } from './perform';
 import { insertRows } from '../store/rows';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
@@ -20,17 +23,17 @@ import { loadLeads } from '../store/load-leads';
 
 /** A lead that came in, with values that fit the catalogue's keys. */
 export interface Inquiry {
-  readonly way: LeadEntity['way'];
-  /** Who brought it, for the history. */
-  readonly by: string;
+  readonly cause: WayIn;
   readonly at: Date;
   readonly values: Readonly<Record<string, Raw>>;
   /** An owner that is kept. */
   readonly owner: RepKey | null;
+  /** To try something: never joins a lead that is known. */
+  readonly test?: boolean;
 }
 
 /** The activity that a form leaves, and a repeated inquiry on the lead it joins. */
-const INQUIRY_ACTIVITY = 'form_filled';
+export const INQUIRY_ACTIVITY = 'form_filled';
 
 function isFilled(raw: Raw | undefined): boolean {
   return raw !== undefined && raw !== null && (typeof raw === 'object' || String(raw).trim() !== '');
@@ -70,7 +73,7 @@ function read(inquiry: Inquiry, governing: Governing): Read {
     if (value.kind !== 'blank') values.set(key, value);
   }
   const email = values.get('email');
-  return { inquiry, values, email: email?.kind === 'text' ? email.folded : null };
+  return { inquiry, values, email: email?.kind === 'text' && !inquiry.test ? email.folded : null };
 }
 
 /** The k-th inquiry with the same e-mail goes into the k-th round, so that it finds the lead of the one before. */
@@ -85,6 +88,12 @@ function inRounds(reads: readonly Read[]): { readonly read: Read; readonly at: n
   return rounds;
 }
 
+/** What became of an inquiry, and the act that it was. */
+export interface Taken {
+  readonly accepted: Accepted;
+  readonly act: Act;
+}
+
 /**
  * Takes in leads, inside the caller's transaction: joins what is known, decides, and writes everything.
  *
@@ -92,25 +101,29 @@ function inRounds(reads: readonly Read[]): { readonly read: Read; readonly at: n
  *
  * @returns what became of each, in the order given
  */
-export async function acceptLeads(manager: EntityManager, inquiries: readonly Inquiry[]): Promise<Accepted[]> {
+export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[]): Promise<Taken[]> {
+  const { manager } = acting;
   const governing = await readGoverning(manager, 'share');
-  const outcome: Accepted[] = [];
+  const taken: Taken[] = [];
   for (const round of inRounds(inquiries.map((inquiry) => read(inquiry, governing)))) {
-    const cases = await casesOf(
+    const acts = await actsOf(
       manager,
       round.map(({ read: one }) => one),
     );
-    const decisions = await decideLeads(manager, cases, governing);
+    const outcomes = await perform(acting, acts, governing);
     round.forEach(({ at }, i) => {
-      const decision = decisions[i];
-      const joined = cases[i]?.occasion === 'joined';
-      if (decision) outcome[at] = { id: Number(decision.record), joined, warnings: decision.warnings };
+      const done = outcomes[i];
+      if (done?.decision)
+        taken[at] = {
+          accepted: { id: done.after.id, joined: done.act.stored !== null, warnings: done.decision.warnings },
+          act: done.act,
+        };
     });
   }
-  return outcome;
+  return taken;
 }
 
-async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<Case[]> {
+async function actsOf(manager: EntityManager, reads: readonly Read[]): Promise<Act[]> {
   const emails = reads.flatMap(({ email }) => (email === null ? [] : [email.slice(0, 320)]));
   const open =
     emails.length === 0
@@ -134,32 +147,24 @@ async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<
   const freshAt = new Map(fresh.map((one, i) => [one, i]));
   const activityRows: Partial<ActivityEntity>[] = [];
 
-  const cases = reads.map((one): Case => {
+  const acts = reads.map((one): Act => {
     const { inquiry, values, email } = one;
-    const base = { asOf: inquiry.at, by: inquiry.by };
+    const { at, cause, test = false } = inquiry;
     const lead = email === null ? undefined : byEmail.get(email.slice(0, 320));
     if (lead !== undefined) {
       const joined = joinInquiry(lead.record.values, values);
-      activityRows.push({ record: lead.entity.id, kind: INQUIRY_ACTIVITY, at: inquiry.at });
-      const activities = [...lead.record.activities, { kind: INQUIRY_ACTIVITY, at: inquiry.at.getTime() }];
-      const changed = new Map(joined.changed.map((field) => [field, values.get(field) ?? { kind: 'blank' as const }]));
-      return {
-        ...base,
-        record: { ...lead.record, values: joined.values, activities },
-        stored: lead.entity,
-        arrival: null,
-        occasion: 'joined',
-        values: changed,
-        valuesBefore: lead.record.values,
-      };
+      activityRows.push({ record: lead.entity.id, kind: INQUIRY_ACTIVITY, at });
+      const activities = [...lead.record.activities, { kind: INQUIRY_ACTIVITY, at: at.getTime() }];
+      const changed = new Map(joined.changed.map((field) => [field, values.get(field) ?? BLANK]));
+      return edited({ ...lead, record: { ...lead.record, activities } }, changed, 'joined', cause, at);
     }
     const id = ids[freshAt.get(one) ?? 0];
     // Filling a form is an activity, not only an arrival.
-    const activities = inquiry.way === 'form' ? [{ kind: INQUIRY_ACTIVITY, at: inquiry.at.getTime() }] : [];
-    if (inquiry.way === 'form') activityRows.push({ record: id, kind: INQUIRY_ACTIVITY, at: inquiry.at });
+    const activities = cause.kind === 'form' ? [{ kind: INQUIRY_ACTIVITY, at: at.getTime() }] : [];
+    if (cause.kind === 'form') activityRows.push({ record: id, kind: INQUIRY_ACTIVITY, at });
     const record: LeadRecord = {
       id: String(id),
-      arrived: inquiry.at.getTime(),
+      arrived: at.getTime(),
       status: 'open',
       stage: null,
       place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner },
@@ -169,15 +174,16 @@ async function casesOf(manager: EntityManager, reads: readonly Read[]): Promise<
       looks: new Map(),
     };
     return {
-      ...base,
       record,
       stored: null,
-      arrival: { way: inquiry.way },
-      occasion: 'created',
+      test,
+      asOf: at,
+      cause,
       values,
       valuesBefore: new Map(),
+      change: { kind: 'decide', occasion: 'created' },
     };
   });
   await insertRows(manager, ActivityEntity, activityRows);
-  return cases;
+  return acts;
 }

@@ -1,13 +1,17 @@
 import type { RepKey } from '@relvik/core';
 import seedrandom from 'seedrandom';
 import type { DataSource } from 'typeorm';
+import { examine } from '../doctor/examine';
 import { Refused } from '../problem/refused';
 import { testDatabase } from '../fixture/test-database.fixture';
 import { freeBay } from './free-bay';
 import { loadDemoWorld } from '../demo/demo-world';
 import { IntakeWriter } from '../intake/intake-writer';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { assignLead, closeLead, editLead, pickUpLead } from './work-on-lead';
+import { assignLead } from './assign-lead';
+import { closeLead } from './close-lead';
+import { editLead } from './edit-lead';
+import { pickUpLead } from './pick-up-lead';
 
 const now = new Date();
 let source: DataSource;
@@ -67,7 +71,8 @@ test('after thousands of random steps, several at once, every lead has exactly o
     country: pick(['NO', 'Sweden', 'DE', 'Malta', 'Atlantis', '']),
     deal_value: pick(['', '20000 EUR', '200000 EUR', '700 ISK', 'some']),
   });
-  const hand = { name: 'Test', at: now };
+  const hand = { user: { key: 'admin', name: 'Test', role: 'admin' as const }, at: now };
+  const byRep = (key: string) => ({ user: { key, name: key, role: 'rep' as const }, at: now });
   const refused = { count: 0 };
 
   async function step(ids: readonly number[]): Promise<void> {
@@ -81,15 +86,14 @@ test('after thousands of random steps, several at once, every lead has exactly o
     try {
       if (kind < 0.45 || id === 0)
         await writer.accept({
-          way: 'form',
-          by: 'test',
+          cause: { kind: 'form', name: 'test' },
           at: now,
           values: changed,
           owner: kind < 0.05 ? rep : null,
         });
       else if (kind < 0.65) await closeLead(source, id, outcome, 'over', hand);
       else if (kind < 0.75) await assignLead(source, id, rep, hand);
-      else if (kind < 0.85) await pickUpLead(source, id, rep, hand);
+      else if (kind < 0.85) await pickUpLead(source, id, byRep(rep));
       else if (kind < 0.95) {
         const { version } = await source.manager.findOneByOrFail(LeadEntity, { id });
         const { industry, employees, country, deal_value } = changed;
@@ -112,6 +116,7 @@ test('after thousands of random steps, several at once, every lead has exactly o
       expect([round, placed, wrong]).toEqual([round, leads, { wrongLoads: 0, twoOpen: 0, undecided: 0 }]);
     }
   }
+  expect(await examine(source, now, false)).toEqual([]);
   const { leads } = await invariants();
   expect(leads).toBeGreaterThan(2200);
   expect(refused.count).toBeGreaterThan(50);

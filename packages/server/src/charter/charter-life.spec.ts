@@ -48,6 +48,7 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
     .send({ version: draft.version, reason: 'a finer cut' });
   expect([enacted.status, enacted.body]).toMatchObject([202, { state: 'running', charter: 2, total: 1 }]);
   expect(await rescored()).toMatchObject({ state: 'done', done: 1, total: 1 });
+  await server.deliver();
   const { notices } = (await admin.get('/api/home')).body as Home;
   expect(notices[0]).toMatchObject({ kind: 'rescored', lead: null, name: 'Charter 2' });
   const after = await leadOf(id);

@@ -45,6 +45,8 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       total: scope.which === 'new' ? 0 : await manager.count(LeadEntity),
       done: 0,
       changed: 0,
+      failed: 0,
+      error: null,
       cursor: 0,
       startedBy: by.name,
       starter: by.key,
@@ -74,7 +76,7 @@ export async function cancelJob(source: DataSource, id: number, by: User, now: D
 }
 
 export function jobState(job: JobEntity, now: Date): Job {
-  const { id, state, charter, scope, reach, done, total, changed, startedBy, startedAt, endedAt } = job;
+  const { id, state, charter, scope, reach, done, total, changed, failed, error, startedBy, startedAt, endedAt } = job;
   return {
     id,
     state,
@@ -85,6 +87,8 @@ export function jobState(job: JobEntity, now: Date): Job {
     done,
     total,
     changed,
+    failed,
+    error,
     startedAt: startedAt.getTime(),
     endedAt: endedAt?.getTime() ?? null,
     expectedEnd: state === 'running' ? expectedEnd(job, now.getTime()) : null,

@@ -1,20 +1,22 @@
-import { dayOf, placeCode, readValue, type RepKey } from '@relvik/core';
+import { dayOf, readValue, type RepKey } from '@relvik/core';
 import { DAYS, type DemoLead, type Ostervane } from '@relvik/demo';
 import { type DataSource, In } from 'typeorm';
-import { readGoverning } from '../store/governing';
-import { inTransaction } from '../store/transaction';
-import { type Case, decideLeads } from '../act/decide-leads';
-import { freeBay } from '../act/free-bay';
-import { passTime } from '../job/pass-time';
-import { insertRows } from '../store/rows';
 import { acceptLeads } from '../act/accept-leads';
-import { QueueMemberEntity } from '../store/entity/people.entity';
+import { type Act, edited, moved } from '../act/act';
+import { act } from '../act/acting';
+import type { Cause, WayIn } from '../act/cause';
+import { freeBay } from '../act/free-bay';
+import { perform } from '../act/perform';
+import { passTime } from '../job/pass-time';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { loadLeads, placeOf } from '../store/load-leads';
-import { closeLead, pickUpLead } from '../act/work-on-lead';
+import { QueueMemberEntity } from '../store/entity/people.entity';
+import { readGoverning } from '../store/governing';
+import { loadLeads, placeOf, type StoredLead } from '../store/load-leads';
+import { insertRows } from '../store/rows';
 
 const DAY = 86_400_000;
+const ADMIN: Cause = { kind: 'hand', person: 'admin', name: 'Runa Vestmar' };
 
 /** A lead of the demo once it is a record. */
 interface Living {
@@ -40,7 +42,7 @@ export async function liveThrough(
       arrived.push(lead);
       next += 1;
     }
-    for (const one of await takeIn(source, arrived)) if (!living.has(one.id)) living.set(one.id, one);
+    for (const one of await takeIn(source, arrived, new Date(end))) if (!living.has(one.id)) living.set(one.id, one);
     await happen(source, [...living.values()], first + day * DAY, end);
     await work(source, living, end, names);
     await freeBay(source, new Date(end));
@@ -49,22 +51,25 @@ export async function liveThrough(
   }
 }
 
-async function takeIn(source: DataSource, leads: readonly DemoLead[]): Promise<Living[]> {
-  const accepted = await inTransaction(source, (manager) =>
+async function takeIn(source: DataSource, leads: readonly DemoLead[], now: Date): Promise<Living[]> {
+  const accepted = await act(source, now, (acting) =>
     acceptLeads(
-      manager,
-      leads.map(({ at, way, values }) => ({ way, by: wayName(way), at: new Date(at), values, owner: null })),
+      acting,
+      leads.map(({ at, way, values }) => ({ cause: WAYS[way], at: new Date(at), values, owner: null })),
     ),
   );
   return leads.flatMap((lead, i) => {
-    const outcome = accepted[i];
+    const outcome = accepted[i]?.accepted;
     return outcome === undefined || outcome.joined ? [] : [{ lead, id: outcome.id }];
   });
 }
 
-function wayName(way: DemoLead['way']): string {
-  return { form: 'form sensing', api: 'key Fair app', hand: 'Aksel Dahlstrøm', csv: 'file' }[way];
-}
+const WAYS: { readonly [W in DemoLead['way']]: WayIn } = {
+  form: { kind: 'form', name: 'sensing' },
+  api: { kind: 'api', name: 'Fair app' },
+  hand: { kind: 'hand', person: 'rep', name: 'Aksel Dahlstrøm' },
+  csv: { kind: 'csv', name: 'Runa Vestmar' },
+};
 
 /** Activities and corrections between two instants; whoever is open is decided again. */
 async function happen(source: DataSource, living: readonly Living[], from: number, to: number): Promise<void> {
@@ -75,7 +80,8 @@ async function happen(source: DataSource, living: readonly Living[], from: numbe
     return activities.length > 0 || correction !== null ? [{ id, activities, correction }] : [];
   });
   if (touched.length === 0) return;
-  await inTransaction(source, async (manager) => {
+  await act(source, new Date(to), async (acting) => {
+    const { manager } = acting;
     await insertRows(
       manager,
       ActivityEntity,
@@ -96,11 +102,11 @@ async function happen(source: DataSource, living: readonly Living[], from: numbe
       touched.map(({ id }) => id),
       'write',
     );
-    const cases = leads
+    const acts = leads
       .filter(({ entity }) => entity.status === 'open')
-      .map(({ entity, record }): Case => {
-        const correction = corrections.get(entity.id) ?? null;
-        const asOf = new Date(lastOf.get(entity.id) ?? to);
+      .map((lead): Act => {
+        const correction = corrections.get(lead.entity.id) ?? null;
+        const asOf = new Date(lastOf.get(lead.entity.id) ?? to);
         const day = dayOf(asOf.getTime(), governing.ready.charter.timeZone);
         const changed = new Map(
           Object.entries(correction?.values ?? {}).flatMap(([key, raw]) => {
@@ -108,19 +114,10 @@ async function happen(source: DataSource, living: readonly Living[], from: numbe
             return field === undefined ? [] : [[key, readValue(field, raw, day)] as const];
           }),
         );
-        return {
-          record: { ...record, values: new Map([...record.values, ...changed]) },
-          stored: entity,
-          arrival: null,
-          occasion: correction === null ? 'activity' : 'edited',
-          asOf,
-          by: 'Runa Vestmar',
-          values: changed,
-          valuesBefore: record.values,
-        };
+        return edited(lead, changed, correction === null ? 'activity' : 'edited', ADMIN, asOf);
       })
       .sort((a, b) => a.asOf.getTime() - b.asOf.getTime());
-    await decideLeads(manager, cases, governing);
+    await perform(acting, acts, governing);
   });
 }
 
@@ -137,6 +134,7 @@ async function work(
     where: { status: 'open', place: In(['owner', 'queue']) },
     order: { id: 'ASC' },
   });
+  const moves = new Map<number, (lead: StoredLead) => Act>();
   for (const lead of held) {
     const one = living.get(lead.id);
     if (one === undefined) continue;
@@ -146,19 +144,26 @@ async function work(
       const pickers = members.filter(
         (member) => member.queue === (place.queue as string) && !member.person.startsWith('manager'),
       );
-      const picker = pickers[lead.id % Math.max(1, pickers.length)];
+      const person = pickers[lead.id % Math.max(1, pickers.length)]?.person;
       const patience = 1 + (lead.id % 9);
-      if (picker !== undefined && days > patience)
-        await pickUpLead(source, lead.id, picker.person as RepKey, {
-          name: names.get(picker.person) ?? placeCode(place),
-          at: new Date(end - (lead.id % 400) * 60_000),
-        });
+      if (person === undefined || days <= patience) continue;
+      const at = new Date(end - (lead.id % 400) * 60_000);
+      const to = { place: { kind: 'owner', rep: person as RepKey } } as const;
+      moves.set(lead.id, (stored) =>
+        moved(stored, to, { kind: 'hand', person, name: names.get(person) ?? person }, at),
+      );
     } else if (place.kind === 'owner' && days > one.lead.workDays) {
       const at = new Date(end - (lead.id % 500) * 60_000);
-      await closeLead(source, lead.id, one.lead.outcome, one.lead.reason, {
-        name: names.get(place.rep) ?? place.rep,
-        at,
-      });
+      const { outcome, reason } = one.lead;
+      const cause = { kind: 'hand', person: place.rep, name: names.get(place.rep) ?? place.rep } as const;
+      moves.set(lead.id, (stored) => moved(stored, { place, closing: { outcome, reason } }, cause, at));
     }
   }
+  await act(source, new Date(end), async (acting) => {
+    const leads = await loadLeads(acting.manager, [...moves.keys()], 'write');
+    await perform(
+      acting,
+      leads.flatMap((lead) => moves.get(lead.entity.id)?.(lead) ?? []),
+    );
+  });
 }

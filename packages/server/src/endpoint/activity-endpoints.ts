@@ -17,10 +17,12 @@ import { readGoverning, readKinds } from '../store/governing';
 import { sightOf } from '../session/sight';
 import { ActivityKindEntity } from '../store/entity/catalogue.entity';
 import { ActivityEntity } from '../store/entity/history.entity';
-import { mayOn } from '../reasoning/lead-detail';
+import { rightsOn } from '../session/rights';
+import type { User } from '../session/session-store';
 import { leadInSight } from '../list/lead-list';
 import { loadLeads } from '../store/load-leads';
 import { acceptActivities } from '../act/accept-activities';
+import { handOf } from '../act/cause';
 import { readCsvActivities } from '../intake/read-csv-activities';
 
 const STANDARD = new Set(STANDARD_KINDS.map(({ key }) => key));
@@ -44,13 +46,14 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
     }));
   }
 
-  async function takeFile(file: string, now: Date): Promise<ActivityOutcome> {
+  async function takeFile(user: User, file: string, now: Date): Promise<ActivityOutcome> {
     const activities = readCsvActivities(file);
     const outcome = { accepted: 0, repeated: 0, refused: [] as ActivityOutcome['refused'][number][] };
     for (let i = 0; i < activities.length; i += ACTIVITIES_AT_ONCE) {
       const some = activities.slice(i, i + ACTIVITIES_AT_ONCE);
       const { accepted, repeated, refused } = await acceptActivities(source, {
         sender: 'csv',
+        cause: { kind: 'csv', name: user.name },
         activities: some,
         at: now,
       });
@@ -69,7 +72,12 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
       body: activitiesSchema,
       answer: json<ActivityOutcome>(),
       call: ({ caller, body, now }) =>
-        acceptActivities(source, { sender: `key ${caller.id}`, activities: body.activities, at: now }),
+        acceptActivities(source, {
+          sender: `key ${caller.id}`,
+          cause: { kind: 'api', name: caller.name },
+          activities: body.activities,
+          at: now,
+        }),
     }),
     endpoint({
       method: 'post',
@@ -77,7 +85,7 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
       who: ADMIN,
       body: textBody('text/csv', '8mb'),
       answer: json<ActivityOutcome>(),
-      call: ({ body, now }) => takeFile(body, now),
+      call: ({ caller, body, now }) => takeFile(caller, body, now),
     }),
     endpoint({
       method: 'post',
@@ -89,9 +97,10 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
       async call({ caller, params, body, now }) {
         const sight = await sightOf(manager, caller);
         const lead = await leadInSight(manager, sight, params.id);
-        if (!mayOn(lead, sight, caller).edit) throw Refused.as('forbidden');
+        if (!rightsOn(lead, sight, caller).edit) throw Refused.as('forbidden');
         const { refused } = await acceptActivities(source, {
-          sender: caller.name,
+          sender: `hand ${caller.key}`,
+          cause: handOf(caller),
           activities: [{ ...body, lead: lead.id }],
           at: now,
         });

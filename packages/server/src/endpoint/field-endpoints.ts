@@ -15,7 +15,8 @@ import { Refused } from '../problem/refused';
 import { charterInForce, readFields, readWorldOutside } from '../store/governing';
 import { FieldEntity } from '../store/entity/catalogue.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
-import { correctTogether, giveRate, unjudgedRows } from '../list/unjudged';
+import { correctTogether, giveRate } from '../act/correct-together';
+import { unjudgedRows } from '../list/unjudged';
 
 /** Fields of leads. They are rows, so that what an admin adds is usable at once, everywhere. */
 export function fieldEndpoints(source: DataSource): Endpoint[] {
@@ -62,7 +63,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       body: correctSchema,
       answer: json<Corrected>(),
       async call({ caller, body, now }) {
-        const corrected = await correctTogether(source, body, { name: caller.name, at: now });
+        const corrected = await correctTogether(source, body, { user: caller, at: now });
         return { corrected, rows: await unjudgedRows(manager) };
       },
     }),

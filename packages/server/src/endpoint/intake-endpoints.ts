@@ -1,6 +1,8 @@
 import {
   type Accepted,
-  type FileOutcome,
+  importQuerySchema,
+  type ImportReport,
+  type ImportState,
   intakeSchema,
   type IntakeState,
   type KeyRow,
@@ -9,7 +11,6 @@ import {
   type PublicForm,
   sentFormSchema,
 } from '@relvik/contracts';
-import { fold, type RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { object, string } from 'yup';
 import { refusalOf } from '../act/accept-leads';
@@ -17,12 +18,13 @@ import { ADMIN, type Endpoint, endpoint, json, nothing, textBody } from '../http
 import { byId } from '../http/read';
 import { handOutForm, takeForm } from '../intake/form-pages';
 import type { IntakeWriter, RequestMark } from '../intake/intake-writer';
-import { readCsvLeads } from '../intake/read-csv-leads';
+import { listImports, reportOf, stageFile } from '../intake/import-file';
+import { undoImport } from '../intake/undo-import';
+import type { Background } from '../job/background-worker';
 import { Refused } from '../problem/refused';
-import { newToken, sha256, type User } from '../session/session-store';
+import { newToken, sha256 } from '../session/session-store';
 import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { PersonEntity } from '../store/entity/people.entity';
 import { readFields, readGoverning } from '../store/governing';
 
 function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked }: IntakeKeyEntity): KeyRow {
@@ -52,38 +54,8 @@ export function markOf(sender: string, request: string | undefined, body: unknow
 }
 
 /** Ways in: forms, keys, files, and leads from other systems. */
-export function intakeEndpoints(source: DataSource, writer: IntakeWriter): Endpoint[] {
+export function intakeEndpoints(source: DataSource, writer: IntakeWriter, background: Background): Endpoint[] {
   const { manager } = source;
-
-  async function takeFile(user: User, file: string, now: Date): Promise<FileOutcome> {
-    const governing = await readGoverning(manager, 'none');
-    const people = await manager.findBy(PersonEntity, { retired: false });
-    const names = new Map(
-      people.flatMap(({ key, name, email }) =>
-        [key, fold(name), email].map((n): [string, RepKey] => [n, key as RepKey]),
-      ),
-    );
-    const leads = readCsvLeads(file, governing, names, `file, by ${user.name}`, now);
-    const outcomes = await Promise.allSettled(leads.inquiries.map(({ inquiry }) => writer.accept(inquiry)));
-    const refused = [...leads.refused];
-    const warnings = [...leads.warnings];
-    let accepted = 0;
-    let joined = 0;
-    outcomes.forEach((outcome, i) => {
-      const row = leads.inquiries[i]?.row ?? 0;
-      if (outcome.status === 'rejected') {
-        refused.push({ row, field: '', message: 'could not be written; send this row again' });
-        return;
-      }
-      accepted += 1;
-      if (outcome.value.joined) joined += 1;
-      warnings.push(
-        ...outcome.value.warnings.map(({ field, raw, why }) => ({ row, field, message: `“${raw}” ${why}` })),
-      );
-    });
-    const inOrder = <T extends { row: number }>(list: T[]): T[] => list.sort((a, b) => a.row - b.row);
-    return { accepted, joined, refused: inOrder(refused), warnings: inOrder(warnings) };
-  }
 
   return [
     endpoint({
@@ -97,16 +69,48 @@ export function intakeEndpoints(source: DataSource, writer: IntakeWriter): Endpo
         if (refusals.length > 0)
           throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
         const mark = markOf(`key ${id}`, header('idempotency-key'), body);
-        return writer.accept({ way: 'api', by: `key ${name}`, at: now, values: body.values, owner: null }, mark);
+        return writer.accept({ cause: { kind: 'api', name }, at: now, values: body.values, owner: null }, mark);
       },
     }),
     endpoint({
       method: 'post',
       path: '/api/intake/csv',
       who: ADMIN,
-      body: textBody('text/csv', '8mb'),
-      answer: json<FileOutcome>(),
-      call: ({ caller, body, now }) => takeFile(caller, body, now),
+      query: importQuerySchema,
+      body: textBody('text/csv', '32mb'),
+      answer: json<ImportState>(202),
+      async call({ caller, query, body, now }) {
+        const state = await stageFile(source, { name: query.name, text: body }, caller, now);
+        background.wake();
+        return state;
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/imports',
+      who: ADMIN,
+      answer: json<ImportState[]>(),
+      call: () => listImports(manager),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/imports/:id',
+      who: ADMIN,
+      params: byId,
+      answer: json<ImportReport>(),
+      call: ({ params }) => reportOf(manager, params.id),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/imports/:id/undo',
+      who: ADMIN,
+      params: byId,
+      answer: json<ImportReport>(202),
+      async call({ params }) {
+        await undoImport(source, params.id);
+        background.wake();
+        return reportOf(manager, params.id);
+      },
     }),
     endpoint({
       method: 'get',

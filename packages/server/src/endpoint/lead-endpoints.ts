@@ -13,17 +13,23 @@ import {
 import type { RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { refusalOf } from '../act/accept-leads';
-import { freeBay } from '../act/free-bay';
-import { assignLead, closeLead, editLead, pickUpLead } from '../act/work-on-lead';
-import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
+import { assignLead } from '../act/assign-lead';
+import { handOf } from '../act/cause';
+import { closeLead } from '../act/close-lead';
+import { editLead } from '../act/edit-lead';
+import { pickUpLead } from '../act/pick-up-lead';
+import { removeTest } from '../act/remove-test';
+import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
 import { byId } from '../http/read';
 import type { IntakeWriter } from '../intake/intake-writer';
 import { countLeads, leadInSight, listLeads } from '../list/lead-list';
 import { Refused } from '../problem/refused';
-import { detailOf, mayOn, reasoningOf } from '../reasoning/lead-detail';
+import { detailOf, reasoningOf } from '../reasoning/lead-detail';
+import { ownerRefusal } from '../session/rights';
 import type { User } from '../session/session-store';
-import { type Sight, sightOf } from '../session/sight';
+import { sightOf } from '../session/sight';
 import type { LeadEntity } from '../store/entity/lead.entity';
+import { PersonEntity } from '../store/entity/people.entity';
 import { readGoverning } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
 import { markOf } from './intake-endpoints';
@@ -32,28 +38,23 @@ import { markOf } from './intake-endpoints';
 export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoint[] {
   const { manager } = source;
 
-  async function seen(user: User, id: number): Promise<{ lead: LeadEntity; sight: Sight }> {
-    const sight = await sightOf(manager, user);
-    return { lead: await leadInSight(manager, sight, id), sight };
+  async function seen(user: User, id: number): Promise<LeadEntity> {
+    return leadInSight(manager, await sightOf(manager, user), id);
   }
 
-  /** Does work on a lead if the user may, and answers with the lead as it is then. */
-  async function work(
-    user: User,
-    id: number,
-    may: keyof LeadDetail['may'],
-    act: (lead: LeadEntity, sight: Sight) => Promise<void>,
-  ): Promise<LeadDetail> {
-    const { lead, sight } = await seen(user, id);
-    const allowed = mayOn(lead, sight, user);
-    if (!allowed[may]) {
-      if (lead.status !== 'open') throw Refused.as('lead-closed', { detail: `It was closed as ${lead.status}.` });
-      if (may === 'pickUp' && lead.place !== 'queue') throw Refused.as('picked-up-already');
-      throw Refused.as('forbidden');
-    }
-    await act(lead, sight);
-    const after = await leadInSight(manager, { all: true }, lead.id);
-    return detailOf(manager, after, sight, user);
+  /** The lead as it is after work on it, also where it has left the user's sight. */
+  async function after(user: User, id: number): Promise<LeadDetail> {
+    const lead = await leadInSight(manager, { all: true }, id);
+    return detailOf(manager, lead, await sightOf(manager, user), user);
+  }
+
+  /** Who is named as the owner must be someone to whom this user may give leads. */
+  async function refuseOwner(user: User, owner: string): Promise<void> {
+    if (user.role === 'rep' && owner !== user.key)
+      throw Refused.invalid([{ path: '/owner', message: 'a rep may bring in leads only for themselves' }]);
+    const person = (await manager.findOneBy(PersonEntity, { key: owner, retired: false })) ?? undefined;
+    const refusal = ownerRefusal(person, await sightOf(manager, user));
+    if (refusal !== null) throw Refused.invalid([{ path: '/owner', message: refusal }]);
   }
 
   return [
@@ -82,17 +83,14 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       body: newLeadSchema,
       answer: json<Accepted>(201),
       async call({ caller, body, header, now }) {
-        const { values, owner = null } = body;
+        const { values, owner = null, test = false } = body;
         const governing = await readGoverning(manager, 'none');
         const refusals = refusalOf(values, governing, null);
         if (refusals.length > 0)
           throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
-        const person = owner === null ? null : governing.world.reps.get(owner as RepKey);
-        if (person === undefined) throw Refused.invalid([{ path: '/owner', message: 'is nobody here' }]);
-        if (caller.role === 'rep' && owner !== null && owner !== caller.key)
-          throw Refused.invalid([{ path: '/owner', message: 'a rep may bring in leads only for themselves' }]);
+        if (owner !== null) await refuseOwner(caller, owner);
         return writer.accept(
-          { way: 'hand', by: caller.name, at: now, values, owner: person?.key ?? null },
+          { cause: handOf(caller), at: now, values, owner: owner as RepKey | null, test },
           markOf(`hand ${caller.key}`.slice(0, 20), header('idempotency-key'), body),
         );
       },
@@ -104,8 +102,7 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       params: byId,
       answer: json<LeadDetail>(),
       async call({ caller, params }) {
-        const { lead, sight } = await seen(caller, params.id);
-        return detailOf(manager, lead, sight, caller);
+        return detailOf(manager, await seen(caller, params.id), await sightOf(manager, caller), caller);
       },
     }),
     endpoint({
@@ -115,8 +112,7 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       params: byId,
       answer: json<Reasoning>(),
       async call({ caller, params, now }) {
-        const { lead } = await seen(caller, params.id);
-        return reasoningOf(manager, lead, caller, now);
+        return reasoningOf(manager, await seen(caller, params.id), caller, now);
       },
     }),
     endpoint({
@@ -126,7 +122,7 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       params: byId,
       answer: json<RecordDocument>(),
       async call({ caller, params }) {
-        const { lead } = await seen(caller, params.id);
+        const lead = await seen(caller, params.id);
         const [stored] = await loadLeads(manager, [lead.id], 'none');
         if (stored === undefined) throw Refused.notFound();
         const { arrived, pin, values, activities } = stored.record;
@@ -140,10 +136,10 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       params: byId,
       body: editLeadSchema,
       answer: json<LeadDetail>(),
-      call: ({ caller, params, body: { version, values }, now }) =>
-        work(caller, params.id, 'edit', async (lead) => {
-          await editLead(source, lead.id, version, values, { name: caller.name, at: now });
-        }),
+      async call({ caller, params: { id }, body: { version, values }, now }) {
+        await editLead(source, id, version, values, { user: caller, at: now });
+        return after(caller, id);
+      },
     }),
     endpoint({
       method: 'post',
@@ -152,15 +148,9 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       params: byId,
       body: assignSchema,
       answer: json<LeadDetail>(),
-      async call({ caller, params, body: { rep }, now }) {
-        const answer = await work(caller, params.id, 'assign', async (lead, sight) => {
-          if (!sight.all && !sight.owners.includes(rep))
-            throw Refused.invalid([{ path: '/rep', message: 'is not in your teams' }]);
-          await assignLead(source, lead.id, rep as RepKey, { name: caller.name, at: now });
-        });
-        // Whoever had it before may be free for the next one now.
-        await freeBay(source, now);
-        return answer;
+      async call({ caller, params: { id }, body: { rep }, now }) {
+        await assignLead(source, id, rep as RepKey, { user: caller, at: now });
+        return after(caller, id);
       },
     }),
     endpoint({
@@ -169,10 +159,18 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       who: EVERYONE,
       params: byId,
       answer: json<LeadDetail>(),
-      call: ({ caller, params, now }) =>
-        work(caller, params.id, 'pickUp', async (lead) => {
-          await pickUpLead(source, lead.id, caller.key as RepKey, { name: caller.name, at: now });
-        }),
+      async call({ caller, params: { id }, now }) {
+        await pickUpLead(source, id, { user: caller, at: now });
+        return after(caller, id);
+      },
+    }),
+    endpoint({
+      method: 'delete',
+      path: '/api/leads/:id/test',
+      who: EVERYONE,
+      params: byId,
+      answer: nothing(),
+      call: ({ caller, params: { id }, now }) => removeTest(source, id, { user: caller, at: now }),
     }),
     endpoint({
       method: 'post',
@@ -181,12 +179,9 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       params: byId,
       body: closeSchema,
       answer: json<LeadDetail>(),
-      async call({ caller, params, body: { outcome, reason }, now }) {
-        const answer = await work(caller, params.id, 'close', async (lead) => {
-          await closeLead(source, lead.id, outcome, reason, { name: caller.name, at: now });
-        });
-        await freeBay(source, now);
-        return answer;
+      async call({ caller, params: { id }, body: { outcome, reason }, now }) {
+        await closeLead(source, id, outcome, reason, { user: caller, at: now });
+        return after(caller, id);
       },
     }),
   ];

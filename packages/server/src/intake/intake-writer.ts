@@ -2,7 +2,9 @@ import type { Accepted } from '@relvik/contracts';
 import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { inTransaction, isDatabaseAway } from '../store/transaction';
+import { act } from '../act/acting';
+import type { Acting } from '../act/perform';
+import { isDatabaseAway } from '../store/transaction';
 import { insertRows } from '../store/rows';
 import { acceptLeads, type Inquiry } from '../act/accept-leads';
 import { AnsweredRequestEntity } from '../store/entity/intake.entity';
@@ -72,8 +74,10 @@ export class IntakeWriter {
   /** @param lost how often the connection was lost while these were written: they may be stored already */
   private async write(batch: readonly Waiting[], lost: number): Promise<void> {
     try {
-      const outcomes = await inTransaction(this.source, (manager, attempt) =>
-        acceptOnce(manager, batch, lost > 0 || attempt > 1),
+      const outcomes = await act(
+        this.source,
+        new Date(Math.max(...batch.map(({ inquiry }) => inquiry.at.getTime()))),
+        (acting, attempt) => acceptOnce(acting, batch, lost > 0 || attempt > 1),
       );
       batch.forEach((one, i) => {
         const outcome = outcomes[i];
@@ -107,10 +111,11 @@ async function answersTo(
 
 /** Answers what was answered before as before, and takes in the rest. */
 async function acceptOnce(
-  manager: EntityManager,
+  acting: Acting,
   batch: readonly Waiting[],
   mayBeStored: boolean,
 ): Promise<(Accepted | Refused)[]> {
+  const { manager } = acting;
   const asked = batch.filter(({ repeatable }) => repeatable || mayBeStored);
   const known = await answersTo(
     manager,
@@ -123,10 +128,12 @@ async function acceptOnce(
     first.set(name, one);
     return true;
   });
-  const accepted = await acceptLeads(
-    manager,
-    fresh.map(({ inquiry }) => inquiry),
-  );
+  const accepted = (
+    await acceptLeads(
+      acting,
+      fresh.map(({ inquiry }) => inquiry),
+    )
+  ).map((taken) => taken.accepted);
   const answerTo = new Map(fresh.map((one, i) => [one, accepted[i] as Accepted]));
   await insertRows(
     manager,

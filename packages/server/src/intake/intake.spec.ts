@@ -1,4 +1,4 @@
-import type { Accepted, FileOutcome, MadeKey } from '@relvik/contracts';
+import type { Accepted, MadeKey } from '@relvik/contracts';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { LeadEntity } from '../store/entity/lead.entity';
@@ -23,8 +23,6 @@ const send = (values: unknown, headers: Record<string, string> = {}) =>
     .set({ Authorization: `Bearer ${secret}`, ...headers })
     .send({ values });
 const leadOf = (id: number) => server.source.manager.findOneByOrFail(LeadEntity, { id });
-const csv = async (...rows: string[]) =>
-  (await admin.post('/api/intake/csv').set('Content-Type', 'text/csv').send(rows.join('\r\n'))).body as FileOutcome;
 
 test('a lead that is answered is on disk, decided, with turns and loads moved on', async () => {
   const owners: (string | null)[] = [];
@@ -71,8 +69,7 @@ test('two servers on one database: turns and loads stay exact, an e-mail has one
   const other = (await import('./intake-writer')).IntakeWriter;
   const writers = [new other(server.source), new other(server.source)];
   const inquiry = (i: number) => ({
-    way: 'api' as const,
-    by: 'test',
+    cause: { kind: 'api' as const, name: 'test' },
     at: server.now,
     values: { email: `both${i % 40}@c.example`, industry: 'Brewery', country: 'NO' },
     owner: null,
@@ -135,45 +132,6 @@ test('what can’t be read is kept and named; what is broken is refused with the
   const large = await raw(JSON.stringify({ values: { note: 'x'.repeat(2_000_000) } }));
   expect([large.status, large.type]).toEqual([413, 'application/problem+json']);
   expect(await server.source.manager.count(LeadEntity)).toBe(count);
-});
-
-test('a file: rows accepted, refused by row and field, joined, with a known owner kept', async () => {
-  const outcome = await csv(
-    'Name,E-mail,country,employees,owner',
-    'Liv,liv@f.example,NO,40,Dee Winslade',
-    ',,NO,12,',
-    'Odd,odd@f.example,NO,many,Nobody',
-    'Liv,LIV@f.example,NO,45,',
-  );
-  expect(outcome).toMatchObject({
-    accepted: 3,
-    joined: 1,
-    refused: [{ row: 2, field: 'email' }],
-    warnings: [
-      { row: 3, field: 'owner' },
-      { row: 3, field: 'employees' },
-    ],
-  });
-  expect(await server.source.manager.findOneByOrFail(LeadEntity, { openEmail: 'liv@f.example' })).toMatchObject({
-    owner: 'dee',
-    place: 'owner',
-    way: 'csv',
-    fit: 0,
-  });
-  expect(await csv('Name,Shoe size', 'Liv,44')).toMatchObject({ status: 422, errors: [{ path: '/header/1' }] });
-  expect(await csv('Name,E-mail', '"Liv,44')).toMatchObject({ status: 422 });
-  expect(await csv('E-mail', ...Array.from({ length: 5001 }, (_, i) => `${i}@g.example`))).toMatchObject({
-    status: 422,
-    errors: [{ path: '/rows' }],
-  });
-});
-
-test('a file of 5,000 rows is taken in', async () => {
-  const outcome = await csv(
-    'E-mail,country,industry',
-    ...Array.from({ length: 5000 }, (_, i) => `row${i}@h.example,DE,Brewery`),
-  );
-  expect(outcome).toMatchObject({ accepted: 5000, joined: 0, refused: [] });
 });
 
 test('a hosted form: asks again about what can’t be read, takes a page once, never from who fills the hidden field', async () => {

@@ -6,7 +6,7 @@ import { describeDatabase } from '../store/open-database';
 import { testAccess } from '../fixture/test-database.fixture';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { editLead } from '../act/work-on-lead';
+import { editLead } from '../act/edit-lead';
 import { IntakeWriter } from './intake-writer';
 import type { Inquiry } from '../act/accept-leads';
 
@@ -35,8 +35,7 @@ afterAll(async () => {
 });
 
 const inquiry = (email: string, values: Inquiry['values'] = {}): Inquiry => ({
-  way: 'form',
-  by: 'test',
+  cause: { kind: 'form' as const, name: 'test' },
   at: server.now,
   values: { email, industry: 'Brewery', country: 'NO', ...values },
   owner: null,
@@ -59,7 +58,13 @@ test('an e-mail that comes in while a lead is edited to it overwrites nobody', a
     const old = await writer.accept(inquiry(`x${i}@n.example`, { name: 'Xenia Old', company: 'Old Mill' }));
     const { version } = await server.source.manager.findOneByOrFail(LeadEntity, { id: old.id });
     const [edit, came] = await Promise.allSettled([
-      editLead(server.source, old.id, version, { email: `n${i}@n.example` }, { name: 'Test', at: server.now }),
+      editLead(
+        server.source,
+        old.id,
+        version,
+        { email: `n${i}@n.example` },
+        { user: { key: 'admin', name: 'Test', role: 'admin' as const }, at: server.now },
+      ),
       writer.accept(inquiry(`n${i}@n.example`, { name: 'Nora New', company: 'New Mill' })),
     ]);
     const accepted = (came as PromiseFulfilledResult<Accepted>).value;

@@ -1,15 +1,19 @@
-import { CSV_ROWS, type FileOutcome } from '@relvik/contracts';
+import { CSV_ROWS } from '@relvik/contracts';
 import { fold, type RepKey } from '@relvik/core';
 import { Refused } from '../problem/refused';
+import type { RowNote } from '../store/entity/import.entity';
 import type { Governing } from '../store/governing';
-import { type Inquiry, refusalOf } from '../act/accept-leads';
+import { refusalOf } from '../act/accept-leads';
 import { readTable } from './read-table';
 
-/** The rows of a file that can be taken in, and those that can't. */
+/** The rows of a file that can be taken in, and those that can't, numbered from 1. */
 export interface CsvLeads {
-  readonly inquiries: readonly { readonly row: number; readonly inquiry: Inquiry }[];
-  readonly refused: FileOutcome['refused'];
-  readonly warnings: FileOutcome['warnings'];
+  readonly rows: readonly {
+    readonly row: number;
+    readonly values: Readonly<Record<string, string>>;
+    readonly owner: RepKey | null;
+  }[];
+  readonly refused: readonly { readonly row: number; readonly notes: readonly RowNote[] }[];
 }
 
 /** Columns are fields by key or name; `owner` names someone by key, name or e-mail. */
@@ -29,21 +33,22 @@ function columnsOf(header: readonly string[], governing: Governing): readonly st
   return columns as readonly string[];
 }
 
-/** Reads a file of leads. A file that is no CSV is refused as a whole; a row that can't be taken in is refused by row and field. */
+/**
+ * Reads a file of leads. A file that is no CSV is refused as a whole; a row that can't be taken in is refused by row and field.
+ *
+ * @param ownerOf whom a name in the column “owner” means, or why they can't have a lead
+ */
 export function readCsvLeads(
   text: string,
   governing: Governing,
-  people: ReadonlyMap<string, RepKey>,
-  by: string,
-  at: Date,
+  ownerOf: (named: string) => { readonly rep: RepKey } | { readonly refusal: string },
 ): CsvLeads {
-  const { header, rows } = readTable(text, CSV_ROWS);
+  const { header, rows: lines } = readTable(text, CSV_ROWS);
   const columns = columnsOf(header, governing);
 
-  const inquiries: { row: number; inquiry: Inquiry }[] = [];
-  const refused: { row: number; field: string; message: string }[] = [];
-  const warnings: { row: number; field: string; message: string }[] = [];
-  rows.forEach((cells, i) => {
+  const rows: CsvLeads['rows'][number][] = [];
+  const refused: CsvLeads['refused'][number][] = [];
+  lines.forEach((cells, i) => {
     const row = i + 1;
     const values: Record<string, string> = {};
     let named = '';
@@ -52,20 +57,16 @@ export function readCsvLeads(
       if (column === 'owner') named = cell.trim();
       else if (cell.trim() !== '') values[column] = cell;
     });
-    const refusals = [
+    const owner = named === '' ? null : ownerOf(named);
+    const notes = [
       ...refusalOf(values, governing, null),
       ...Object.entries(values).flatMap(([field, value]) =>
         value.length > 2000 ? [{ field, message: 'has more than 2,000 characters' }] : [],
       ),
+      ...(owner !== null && 'refusal' in owner ? [{ field: 'owner', message: owner.refusal }] : []),
     ];
-    if (refusals.length > 0) {
-      refused.push(...refusals.map((refusal) => ({ row, ...refusal })));
-      return;
-    }
-    const owner = named === '' ? null : (people.get(fold(named)) ?? null);
-    if (named !== '' && owner === null)
-      warnings.push({ row, field: 'owner', message: `nobody here is called “${named}”: the routes decide` });
-    inquiries.push({ row, inquiry: { way: 'csv', by, at, values, owner } });
+    if (notes.length > 0) refused.push({ row, notes });
+    else rows.push({ row, values, owner: owner !== null && 'rep' in owner ? owner.rep : null });
   });
-  return { inquiries, refused, warnings };
+  return { rows, refused };
 }

@@ -40,6 +40,8 @@ test('a thread of its own carries on a rescore that a stop left undone, woken wh
       done: 0,
       total: 3,
       changed: 0,
+      failed: 0,
+      error: null,
     });
     return id;
   };

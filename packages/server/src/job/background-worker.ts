@@ -13,7 +13,7 @@ export interface BackgroundData {
 }
 
 /**
- * Tends in a thread of its own, with connections of its own, so that leads come in as fast beside a rescore as without.
+ * Works in a thread of its own, with connections of its own, so that leads come in as fast beside a rescore as without.
  *
  * A thread that dies loses at most a batch, which the database takes back; the next wake begins another.
  */

@@ -1,6 +1,7 @@
 import { appraise, changesAt, readyForCompanies, type Score } from '@relvik/core';
-import { type DataSource, type EntityManager, LessThanOrEqual } from 'typeorm';
+import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readGoverning } from '../store/governing';
+import { clearFailures, eachAlone, notFailing } from '../store/failures';
 import { inTransaction } from '../store/transaction';
 import { writeSideScores } from '../act/write-scores';
 import { scoredColumns } from '../store/entity/scored.entity';
@@ -19,16 +20,27 @@ const BATCH = 100;
 export async function scoreCompanies(source: DataSource, now: Date): Promise<number> {
   let done = 0;
   for (;;) {
-    const due = await source.manager.find(CompanyEntity, {
-      where: { due: LessThanOrEqual(now) },
-      order: { due: 'ASC', id: 'ASC' },
-      take: BATCH,
+    const ids = (
+      await source.query<{ id: number }[]>(
+        `SELECT id FROM company WHERE due <= ? AND ${notFailing('company.id')} ORDER BY due, id LIMIT ?`,
+        [now, 'companies', now, BATCH],
+      )
+    ).map(({ id }) => id);
+    if (ids.length === 0) return done;
+    let kept = 0;
+    const failed = await eachAlone(source, 'companies', ids, now, async (some) => {
+      const due = await source.manager.find(CompanyEntity, { where: { id: In([...some]) }, order: { id: 'ASC' } });
+      kept += await inTransaction(source, (manager) => scoreBatch(manager, due, now));
     });
-    if (due.length === 0) return done;
-    const kept = await inTransaction(source, (manager) => scoreBatch(manager, due, now));
-    done += due.length;
+    if (kept > 0)
+      await clearFailures(
+        source,
+        'companies',
+        ids.filter((id) => !failed.includes(id)),
+      );
+    done += ids.length - failed.length;
     // All of them changed meanwhile: they wait for the next time, not in a circle.
-    if (kept === 0) return done;
+    if (kept === 0 && failed.length < ids.length) return done;
   }
 }
 

@@ -34,8 +34,7 @@ beforeAll(async () => {
       country: pick(['NO', 'DE', 'Malta', '']),
     };
     await server.service.writer.accept({
-      way: 'csv',
-      by: 'test',
+      cause: { kind: 'csv' as const, name: 'test' },
       at: new Date(server.now.getTime() + Math.floor(i / 3) * 1000),
       values,
       owner: null,

@@ -42,8 +42,7 @@ beforeAll(async () => {
   const pick = (list: readonly string[], i: number) => list[i % list.length] ?? '';
   for (let i = 0; i < 90; i += 1)
     await server.service.writer.accept({
-      way: 'csv',
-      by: 'test',
+      cause: { kind: 'csv' as const, name: 'test' },
       at: new Date(server.now.getTime() + i),
       values: {
         email: `${pick(['a', 'b_', 'c%'], i)}${i}@v.example`,

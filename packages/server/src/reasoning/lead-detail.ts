@@ -13,25 +13,13 @@ import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
 import { readGoverning } from '../store/governing';
 import { CompanyEntity } from '../store/entity/company.entity';
+import { rightsOn } from '../session/rights';
 import type { Sight } from '../session/sight';
 import type { User } from '../session/session-store';
 import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/history.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { rowOfLead } from '../list/lead-list';
 import { loadLeads } from '../store/load-leads';
-
-/** What a user may do with a lead in sight. */
-export function mayOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail['may'] {
-  const open = lead.status === 'open';
-  const own = lead.owner === user.key;
-  const directs =
-    user.role === 'admin' ||
-    (user.role === 'manager' &&
-      !sight.all &&
-      (sight.owners.includes(lead.owner ?? '') || sight.leads.includes(lead.bayTeam ?? '')));
-  const picks = !sight.all && lead.place === 'queue' && sight.queues.includes(lead.queue ?? '');
-  return { edit: own || directs, assign: open && directs, pickUp: open && picks, close: open && (own || directs) };
-}
 
 /** Everything that a lead's page shows, but the reasoning. */
 export async function detailOf(
@@ -49,6 +37,7 @@ export async function detailOf(
   return {
     ...rowOfLead(lead),
     version: lead.version,
+    test: lead.test,
     closeReason: lead.closeReason,
     companyId: company?.id ?? null,
     values: [...(stored?.record.values ?? [])].map(([field, value]) => ({
@@ -61,8 +50,18 @@ export async function detailOf(
       at: at.getTime(),
       ...(properties === null ? {} : { properties }),
     })),
-    history: changes.map(({ field, from, to, at, by }) => ({ field, from, to, at: at.getTime(), by })),
-    may: mayOn(lead, sight, user),
+    history: changes.map(({ field, from, to, reason, at, cause, by, charter, rule }) => ({
+      field,
+      from,
+      to,
+      reason,
+      at: at.getTime(),
+      cause,
+      by,
+      charter,
+      rule,
+    })),
+    may: rightsOn(lead, sight, user),
   };
 }
 
@@ -110,7 +109,12 @@ async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<
   });
   if (moved === undefined) return null;
   const changes = pointsChanges(before?.body.score ?? null, moved.body.score);
-  return { at: change.at.getTime(), from: change.from, occasion: moved.occasion, changes };
+  return {
+    at: change.at.getTime(),
+    from: typeof change.from === 'string' ? change.from : null,
+    occasion: moved.occasion,
+    changes,
+  };
 }
 
 /** Both readings of a lead's reasoning: as decided, and as it would be decided now. */

@@ -70,10 +70,13 @@ export async function readGoverning(manager: EntityManager, lock: 'none' | 'shar
   return { number: entity.number ?? 0, ready: bindInForce(entity.body, world), world };
 }
 
+/** The charter in force names something that is not there any more, so that nothing can be decided. */
+export class CharterUnusable extends Error {}
+
 function bindInForce(charter: Charter, world: Omit<World, 'rota'>): ReadyCharter {
   const binding = bindCharter(charter, world);
   if (binding.ok) return binding.ready;
-  throw new Error(
+  throw new CharterUnusable(
     `The charter in force can't be used: ${binding.problems.map((p) => `${p.path} ${p.message}`).join('; ')}`,
   );
 }

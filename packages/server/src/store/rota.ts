@@ -64,6 +64,12 @@ export async function lockRota(
   };
 }
 
+/** Loads as they stand, without locks: they may have changed a moment later. */
+export async function peekLoads(manager: EntityManager): Promise<Map<RepKey, number>> {
+  const rows = await manager.find(RepLoadEntity);
+  return new Map(rows.map(({ rep, open }) => [rep as RepKey, open]));
+}
+
 /** Writes turns and loads back, those that moved. */
 export async function writeRota(
   manager: EntityManager,

@@ -41,6 +41,51 @@ test('scores beside get their rank, in hundredths; what can’t be judged stands
   await database.query('DELETE FROM side_score');
 });
 
+test('history that was kept as words is read into causes and values, and back', async () => {
+  await undoThrough('OneWriter');
+  const lines: [field: string, from: string | null, to: string | null, by: string][] = [
+    ['employees', 'about 50', '50', 'Ada Lindqvist'],
+    ['stage', 'new', 'qualified', 'charter 3, gate qualify'],
+    ['place', null, 'owner:ada', 'charter 3'],
+    ['place', 'owner:ada', 'bay:nobody-free', 'Relvik'],
+    ['status', 'open', 'lost: too dear', 'Ada Lindqvist'],
+    ['note', null, 'hello', 'form ask'],
+  ];
+  const columns = '(record, field, `from`, `to`, at, `by`)';
+  await database.query(`INSERT INTO record_change ${columns} VALUES ?`, [
+    lines.map(([field, from, to, by]) => [1, field, from, to, new Date('2026-03-01T09:00:00Z'), by]),
+  ]);
+  await database.runMigrations();
+  const rows = await database.query<{ from: string | null; to: string | null }[]>(
+    'SELECT field, `from`, `to`, reason, cause, `by`, charter, rule FROM record_change ORDER BY id',
+  );
+  expect(
+    rows.map(({ from, to, ...row }) => ({
+      ...row,
+      from: from === null ? null : (JSON.parse(from) as unknown),
+      to: to === null ? null : (JSON.parse(to) as unknown),
+    })),
+  ).toMatchObject([
+    {
+      from: { kind: 'shown', text: 'about 50' },
+      to: { kind: 'shown', text: '50' },
+      cause: 'hand',
+      by: 'Ada Lindqvist',
+    },
+    { from: 'new', to: 'qualified', cause: 'rule', charter: 3, rule: 'qualify', by: '' },
+    { from: null, to: { kind: 'owner', rep: 'ada' }, cause: 'rule', charter: 3, rule: null },
+    { from: { kind: 'owner', rep: 'ada' }, to: { kind: 'bay', reason: { why: 'nobody-free' } }, cause: 'relvik' },
+    { from: 'open', to: 'lost', reason: 'too dear', cause: 'hand' },
+    { from: null, to: { kind: 'shown', text: 'hello' }, cause: 'form', by: 'ask' },
+  ]);
+  await undoThrough('OneWriter');
+  expect(await database.query('SELECT field, `from`, `to`, `by` FROM record_change ORDER BY id')).toEqual(
+    lines.map(([field, from, to, by]) => ({ field, from, to, by })),
+  );
+  await database.runMigrations();
+  await database.query('DELETE FROM record_change');
+});
+
 test('charters, leads and decisions of the time of one score set are carried over to several, and back', async () => {
   await database.query('DELETE FROM charter');
   const undoSets = (): Promise<void> => undoThrough('ScoreSets');

@@ -50,6 +50,7 @@ test('what needs someone is named, with how many and since when', async () => {
 });
 
 test('news: an owner hears of the own leads, queue members of their queue, operations of what no route took', async () => {
+  await server.deliver();
   const news = async (key: string) =>
     ((await (await server.as(key)).get('/api/home')).body as Home).notices.map((notice) => notice.kind).sort();
   expect(await news('admin')).toEqual(['bay', 'last-resort']);

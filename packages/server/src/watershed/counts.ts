@@ -231,10 +231,10 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
     groupBy(all(), 'territory'),
     manager
       .createQueryBuilder(ChangeEntity, 'change')
-      .select("SUBSTRING_INDEX(change.by, 'gate ', -1)", 'key')
+      .select('change.rule', 'key')
       .addSelect('COUNT(*)', 'count')
-      .where({ field: 'stage' })
-      .groupBy('1')
+      .where("change.field = 'stage' AND change.rule IS NOT NULL")
+      .groupBy('change.rule')
       .getRawMany<{ key: string; count: string }>(),
     all()
       .select(['lead.scoreSet AS scoreSet', 'lead.fitBand AS fitBand', 'lead.engagementBand AS engagementBand'])

@@ -1,47 +1,61 @@
-import type { Change } from '@relvik/contracts';
-import { countryName, type Wording } from '@relvik/core';
+import type { Change, Changed } from '@relvik/contracts';
+import { countryName, type Place, placeWords, showValue, type Wording } from '@relvik/core';
 
-/** A place's code, such as `owner:ada`, in words. */
-function placeCodeWords(code: string, { names }: Wording): string {
-  const [kind = '', key = ''] = code.split(':');
-  switch (kind) {
-    case 'owner':
-      return names.rep(key);
-    case 'queue':
-      return `queue ${names.queue(key)}`;
-    case 'bay':
-      return (
-        {
-          'nobody-free': 'the bay, nobody free',
-          unjudged: 'the bay, can’t be judged',
-          loop: 'the bay, runs in a circle',
-        }[key] ?? 'the bay'
-      );
-    default:
-      return 'not handed over';
-  }
+function isPlace(changed: Exclude<Changed, string | null>): changed is Place {
+  return ['owner', 'queue', 'bay', 'not-handed-over'].includes(changed.kind);
 }
 
-/** One line of history in words: what changed, from what to what. */
+function shown(field: string, changed: Exclude<Changed, null>, { names, fields }: Wording): string {
+  if (typeof changed === 'string')
+    return field === 'stage' ? names.stage(changed) : field === 'territory' ? names.territory(changed) : changed;
+  if (isPlace(changed)) return placeWords(changed, names);
+  const text = changed.kind === 'shown' ? changed.text : showValue(changed);
+  return fields.get(field)?.type === 'country' ? countryName(text) : text;
+}
+
+const COMPUTED: Readonly<Record<string, string>> = {
+  place: 'Where it is',
+  stage: 'Stage',
+  grade: 'Grade',
+  territory: 'Territory',
+  status: 'Status',
+};
+
+/** One line of history in words: what changed, from what to what, and the reason that was given. */
 export function changeWords(
-  { field, from, to }: Pick<Change, 'field' | 'from' | 'to'>,
+  { field, from, to, reason }: Pick<Change, 'field' | 'from' | 'to' | 'reason'>,
   wording: Wording,
 ): { what: string; from: string | null; to: string } {
-  const { names, fields } = wording;
-  const show = (value: string): string => {
-    switch (field) {
-      case 'place':
-        return placeCodeWords(value, wording);
-      case 'stage':
-        return names.stage(value);
-      case 'territory':
-        return names.territory(value);
-      default:
-        return fields.get(field)?.type === 'country' ? countryName(value) : value;
-    }
+  const now = to === null ? 'nothing' : shown(field, to, wording);
+  return {
+    what: COMPUTED[field] ?? wording.names.field(field),
+    from: from === null ? null : shown(field, from, wording),
+    to: reason === null ? now : `${now}: ${reason}`,
   };
-  const what =
-    { place: 'Where it is', stage: 'Stage', grade: 'Grade', territory: 'Territory', status: 'Status' }[field] ??
-    names.field(field);
-  return { what, from: from === null ? null : show(from), to: to === null ? 'nothing' : show(to) };
+}
+
+/** Who or what made a change, in words. */
+export function causeWords(
+  { cause, by, charter, rule, field }: Pick<Change, 'cause' | 'by' | 'charter' | 'rule' | 'field'>,
+  { names }: Wording,
+): string {
+  switch (cause) {
+    case 'hand':
+      return by;
+    case 'form':
+      return `form ${by}`;
+    case 'api':
+      return `key ${by}`;
+    case 'csv':
+      return `file, by ${by}`;
+    case 'rule': {
+      const named =
+        rule === null ? '' : field === 'place' ? `, route “${names.route(rule)}”` : `, gate “${names.gate(rule)}”`;
+      return `charter ${charter ?? ''}${named}`;
+    }
+    case 'charter':
+      return `charter ${charter ?? ''} came into force`;
+    case 'relvik':
+      return 'Relvik';
+  }
 }

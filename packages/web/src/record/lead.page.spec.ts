@@ -25,8 +25,20 @@ const LEAD = {
     { field: 'deal_value', shown: '1200000 EUR', unreadable: null },
   ],
   activities: [{ kind: 'mail_clicked', at: Date.parse('2026-03-01T10:00:00Z') }],
-  history: [{ field: 'stage', from: 'new', to: 'qualified', at: 0, by: 'rule' }],
-  may: { edit: true, assign: true, pickUp: false, close: true },
+  history: [
+    {
+      field: 'stage',
+      from: 'new',
+      to: 'qualified',
+      reason: null,
+      at: 0,
+      cause: 'rule',
+      by: '',
+      charter: 3,
+      rule: 'qualify',
+    },
+  ],
+  may: { edit: true, assign: true, pickUp: false, close: true, join: true, remove: false },
 } as unknown as LeadDetail;
 
 async function open(role: Role = 'admin', lead: LeadDetail = LEAD): Promise<PageTest<LeadPage>> {
@@ -92,7 +104,10 @@ test('Escape leaves a value as it was; who may not edit is offered nothing to ed
   await page.settle();
   expect(page.element.querySelector('#edit-employees')).toBeNull();
   TestBed.resetTestingModule();
-  const other = await open('rep', { ...LEAD, may: { edit: false, assign: false, pickUp: false, close: false } });
+  const other = await open('rep', {
+    ...LEAD,
+    may: { edit: false, assign: false, pickUp: false, close: false, join: false, remove: false },
+  });
   expect([...other.element.querySelectorAll('button')].map((one) => one.textContent?.trim())).not.toContain('Edit');
   expect(other.text).not.toContain('Carry as tracer');
 });

@@ -14,7 +14,7 @@ import { Waiting } from '../api/waiting';
 import { GradeBadge } from '../ui/grade-badge';
 import { SessionService } from '../session/session.service';
 import { TracerService } from '../tracer/tracer.service';
-import { changeWords } from './change-words';
+import { causeWords, changeWords } from './change-words';
 import { LeadService } from './lead.service';
 import { LeadWork } from './lead-work';
 import { NoteActivity } from './note-activity';
@@ -99,7 +99,11 @@ export class LeadPage {
     });
   });
   protected readonly history = computed(() =>
-    (this.lead()?.history ?? []).map((change) => ({ ...change, words: changeWords(change, this.words.wording()) })),
+    (this.lead()?.history ?? []).map((change) => ({
+      at: change.at,
+      by: causeWords(change, this.words.wording()),
+      words: changeWords(change, this.words.wording()),
+    })),
   );
 
   constructor() {

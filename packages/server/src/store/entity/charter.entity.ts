@@ -111,6 +111,14 @@ export class JobEntity {
   @Column(whole)
   changed!: number;
 
+  /** Records that could not be rescored: left out, and kept among the failures. */
+  @Column(whole)
+  failed!: number;
+
+  /** Why it ended as failed. */
+  @Column({ type: 'varchar', length: 500, nullable: true })
+  error!: string | null;
+
   /** Which records, and how far. */
   @Column(json)
   scope!: EnactScope;

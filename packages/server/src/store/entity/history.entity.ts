@@ -1,6 +1,8 @@
+import type { Changed, ChangeCause } from '@relvik/contracts';
 import type { Decision, Occasion } from '@relvik/core';
 import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from './columns';
+import type { OutboxNotice } from './outbox.entity';
 
 /** What people did: mails opened, pages visited, forms filled. */
 @Entity('activity')
@@ -35,6 +37,7 @@ export class ActivityEntity {
 /** What changed on a record, from what to what, when and by whom. */
 @Entity('record_change')
 @Index('record_change_by_record', ['record', 'id'])
+@Index('record_change_by_rule', ['field', 'rule'])
 export class ChangeEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
   id!: number;
@@ -42,22 +45,46 @@ export class ChangeEntity {
   @Column(whole)
   record!: number;
 
-  /** A field's key, or owner, place, stage, grade, territory, status. */
+  /** A field's key, or place, stage, grade, territory, status. */
   @Column(key)
   field!: string;
 
-  @Column({ type: 'text', nullable: true })
-  from!: string | null;
+  /** A field's value, a place, or a key, as it was. */
+  @Column({ ...json, nullable: true })
+  from!: Changed;
 
-  @Column({ type: 'text', nullable: true })
-  to!: string | null;
+  @Column({ ...json, nullable: true })
+  to!: Changed;
+
+  /** What a person gave as the reason. */
+  @Column({ type: 'varchar', length: 500, nullable: true })
+  reason!: string | null;
 
   @Column(instant)
   at!: Date;
 
+  @Column({ type: 'varchar', length: 8 })
+  cause!: ChangeCause;
+
+  /** Whose hand. */
+  @Column({ ...key, nullable: true })
+  person!: string | null;
+
+  /** The name of the person, or of the way in, at that time. */
   @Column({ type: 'varchar', length: 120 })
   by!: string;
+
+  /** The charter whose rule did it, or that came into force. */
+  @Column({ ...whole, nullable: true })
+  charter!: number | null;
+
+  /** The gate or route, by its key. */
+  @Column({ ...key, nullable: true })
+  rule!: string | null;
 }
+
+/** The form in which decisions are stored now. */
+export const DECISION_FORMAT = 1;
 
 /** One decision with its whole reasoning. */
 @Entity('decision')
@@ -84,6 +111,10 @@ export class DecisionEntity {
   @Column(key)
   stage!: string;
 
+  /** The version of the body's form. */
+  @Column({ type: 'tinyint', unsigned: true })
+  format!: number;
+
   @Column(json)
   body!: Decision;
 }
@@ -91,6 +122,7 @@ export class DecisionEntity {
 /** News for someone about a lead, or a rescore. Without a person it is for the admins. */
 @Entity('notice')
 @Index('notice_by_person', ['person', 'id'])
+@Index('notice_once', ['outbox'], { unique: true })
 export class NoticeEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
   id!: number;
@@ -102,12 +134,16 @@ export class NoticeEntity {
   queue!: string | null;
 
   @Column({ type: 'varchar', length: 20 })
-  kind!: 'assigned' | 'in-queue' | 'last-resort' | 'bay' | 'rescored';
+  kind!: OutboxNotice['notice'];
 
   @Column({ ...whole, nullable: true })
   record!: number | null;
 
-  /** The rescore that ended. */
+  /** The row of the outbox that it came from: it is told once. */
+  @Column({ ...whole, nullable: true })
+  outbox!: number | null;
+
+  /** The rescore or import that ended. */
   @Column({ ...whole, nullable: true })
   job!: number | null;
 

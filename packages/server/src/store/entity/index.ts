@@ -12,9 +12,14 @@ import {
   TeamMemberEntity,
 } from './people.entity';
 import { ActivityKindEntity, FieldEntity, RateEntity } from './catalogue.entity';
+import { DoctorReportEntity } from './doctor-report.entity';
+import { FailureEntity } from './failure.entity';
 import { FieldValueEntity } from './field-value.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity, NoticeEntity } from './history.entity';
+import { ImportFileEntity, ImportRowEntity } from './import.entity';
+import { JoinedLeadEntity } from './joined-lead.entity';
 import { LeadEntity, RecordEntity } from './lead.entity';
+import { OutboxEntity } from './outbox.entity';
 import { SavedViewEntity } from './saved-view.entity';
 import { SideScoreEntity } from './side-score.entity';
 
@@ -28,6 +33,12 @@ export const ENTITIES = [
   ChangeEntity,
   DecisionEntity,
   NoticeEntity,
+  OutboxEntity,
+  FailureEntity,
+  DoctorReportEntity,
+  ImportFileEntity,
+  ImportRowEntity,
+  JoinedLeadEntity,
   FieldEntity,
   RateEntity,
   ActivityKindEntity,

@@ -10,7 +10,8 @@ export class RecordEntity {
   id!: number;
 
   @Column({ type: 'varchar', length: 12 })
-  kind!: 'lead' | 'company';
+  /** A lead that was removed, or joined into another, keeps its id: it is never used again. */
+  kind!: 'lead' | 'company' | 'removed' | 'joined';
 
   @Column(instant)
   createdAt!: Date;
@@ -32,7 +33,7 @@ export class RecordEntity {
 @Index('lead_by_change', ['status', 'changesAt', 'id'])
 @Index('lead_by_words', ['name', 'company'], { fulltext: true })
 @Index('lead_by_email', ['email'])
-@Index('lead_by_route', ['route'])
+@Index('lead_by_route', ['route', 'place', 'status', 'since', 'id'])
 @Index('lead_by_company', ['companyKey'])
 @Index('lead_one_open_per_email', ['openEmail'], { unique: true })
 export class LeadEntity extends ScoredEntity {
@@ -110,6 +111,10 @@ export class LeadEntity extends ScoredEntity {
 
   @Column({ type: 'varchar', length: 8 })
   way!: 'form' | 'api' | 'hand' | 'csv';
+
+  /** Made to try something: it can be removed without a trace in lists and counts. */
+  @Column({ type: 'boolean' })
+  test!: boolean;
 
   /** The number of the charter that gave the values above, and when. */
   @Column(whole)

@@ -4,6 +4,7 @@ import { PopulationIndexes1764200000000 } from './1764200000000-population-index
 import { TimeAndActivities1764300000000 } from './1764300000000-time-and-activities';
 import { ScoreSets1764400000000 } from './1764400000000-score-sets';
 import { Companies1764500000000 } from './1764500000000-companies';
+import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
 /** In the order in which they run. */
@@ -15,4 +16,5 @@ export const MIGRATIONS = [
   ScoreSets1764400000000,
   Companies1764500000000,
   SideRanks1764600000000,
+  OneWriter1764700000000,
 ];

@@ -1,0 +1,75 @@
+import type { Closing, Effect, LeadRecord, Occasion, Place, Value } from '@relvik/core';
+import type { LeadEntity } from '../store/entity/lead.entity';
+import type { StoredLead } from '../store/load-leads';
+import type { Cause } from './cause';
+
+/** The record is decided by the charter in force. */
+interface Decide {
+  readonly kind: 'decide';
+  readonly occasion: Exclude<Occasion, 'looked-at'>;
+}
+
+/** A person says where the record is, or how it ended; no rule is asked. */
+interface Move {
+  readonly kind: 'move';
+  readonly place: Place;
+  readonly closing: { readonly outcome: Closing; readonly reason: string } | null;
+  readonly effects: readonly Effect[];
+}
+
+/** What happens to one record, in order of acceptance. */
+export interface Act {
+  /** With what changes already in it. */
+  readonly record: LeadRecord;
+  /** As it is stored; null for a lead that just came in. */
+  readonly stored: LeadEntity | null;
+  /** For a lead that just came in: whether it is a test. */
+  readonly test: boolean;
+  readonly asOf: Date;
+  readonly cause: Cause;
+  /** Field values that changed, with what they were. */
+  readonly values: ReadonlyMap<string, Value>;
+  readonly valuesBefore: ReadonlyMap<string, Value>;
+  readonly change: Decide | Move;
+}
+
+const NONE: ReadonlyMap<string, Value> = new Map();
+
+/** A stored lead decided again. */
+export function again({ entity, record }: StoredLead, occasion: Decide['occasion'], cause: Cause, asOf: Date): Act {
+  return {
+    record,
+    stored: entity,
+    test: entity.test,
+    asOf,
+    cause,
+    values: NONE,
+    valuesBefore: NONE,
+    change: { kind: 'decide', occasion },
+  };
+}
+
+/** A stored lead with other values, decided again. */
+export function edited(
+  { entity, record }: StoredLead,
+  changed: ReadonlyMap<string, Value>,
+  occasion: Decide['occasion'],
+  cause: Cause,
+  asOf: Date,
+): Act {
+  return {
+    ...again({ entity, record: { ...record, values: new Map([...record.values, ...changed]) } }, occasion, cause, asOf),
+    values: changed,
+    valuesBefore: record.values,
+  };
+}
+
+/** A stored lead moved by hand. */
+export function moved(
+  lead: StoredLead,
+  { place, closing = null, effects = [] }: Partial<Omit<Move, 'kind'>> & Pick<Move, 'place'>,
+  cause: Cause,
+  asOf: Date,
+): Act {
+  return { ...again(lead, 'edited', cause, asOf), change: { kind: 'move', place, closing, effects } };
+}

@@ -1,0 +1,16 @@
+/** What made something happen: a person's hand, a way in by its name, a charter that came into force, or Relvik itself. */
+export type Cause =
+  | { readonly kind: 'hand'; readonly person: string; readonly name: string }
+  | { readonly kind: 'form' | 'api' | 'csv'; readonly name: string }
+  | { readonly kind: 'charter'; readonly charter: number }
+  /** Time that passed, someone who is free now, or a repair. */
+  | { readonly kind: 'relvik' };
+
+/** A cause that brings leads in. */
+export type WayIn = Extract<Cause, { kind: 'hand' | 'form' | 'api' | 'csv' }>;
+
+export const RELVIK: Cause = { kind: 'relvik' };
+
+export function handOf({ key, name }: { readonly key: string; readonly name: string }): WayIn {
+  return { kind: 'hand', person: key, name };
+}

@@ -1,0 +1,37 @@
+import { dayOf, type Raw, readValue, sameValue, type Value } from '@relvik/core';
+import type { DataSource } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { readGoverning } from '../store/governing';
+import { edited } from './act';
+import { handOf } from './cause';
+import { byHand, type Hand } from './hand';
+import { perform } from './perform';
+
+/**
+ * Changes field values by hand; the lead is decided again.
+ *
+ * @param version the one that was read: nobody else's change is overwritten
+ */
+export function editLead(
+  source: DataSource,
+  id: number,
+  version: number,
+  raw: Readonly<Record<string, Raw>>,
+  hand: Hand,
+): Promise<void> {
+  return byHand(source, id, 'edit', hand, async (acting, { lead }) => {
+    if (lead.entity.version !== version) throw Refused.as('lead-changed');
+    const governing = await readGoverning(acting.manager, 'share');
+    const day = dayOf(hand.at.getTime(), governing.ready.charter.timeZone);
+    const changed = new Map<string, Value>();
+    for (const [key, written] of Object.entries(raw)) {
+      const field = governing.world.fields.get(key);
+      if (field === undefined || field.retired)
+        throw Refused.invalid([{ path: `/values/${key}`, message: 'is no field' }]);
+      const value = readValue(field, written, day);
+      if (!sameValue(lead.record.values.get(key), value)) changed.set(key, value);
+    }
+    if (changed.size > 0)
+      await perform(acting, [edited(lead, changed, 'edited', handOf(hand.user), hand.at)], governing);
+  });
+}

@@ -1,0 +1,86 @@
+import type { Decision, Place, Value } from '@relvik/core';
+import type { ChangeEntity } from '../store/entity/history.entity';
+import type { LeadEntity } from '../store/entity/lead.entity';
+import { placeOf } from '../store/load-leads';
+import type { Act } from './act';
+import type { Cause } from './cause';
+import { samePlace } from './lead-after';
+
+type By = Pick<ChangeEntity, 'cause' | 'person' | 'by' | 'charter' | 'rule'>;
+
+/** Who or what changed something, as its columns. */
+export function byCause(cause: Cause): By {
+  const nobody = { cause: cause.kind, person: null, by: '', charter: null, rule: null };
+  switch (cause.kind) {
+    case 'hand':
+      return { ...nobody, person: cause.person, by: cause.name };
+    case 'form':
+    case 'api':
+    case 'csv':
+      return { ...nobody, by: cause.name };
+    case 'charter':
+      return { ...nobody, charter: cause.charter };
+    case 'relvik':
+      return nobody;
+  }
+}
+
+function byRule(charter: number, rule: string | null): By {
+  return { cause: 'rule', person: null, by: '', charter, rule };
+}
+
+/** The lines of history that an act leaves: what changed, from what to what, and by whom or which rule. */
+export function changesOf(
+  act: Act,
+  after: LeadEntity,
+  decision: Decision | null,
+  charter: number,
+): Partial<ChangeEntity>[] {
+  const { stored, asOf, cause, values, valuesBefore, change } = act;
+  const changes: Partial<ChangeEntity>[] = [];
+  const note = (
+    field: string,
+    from: string | Value | Place | null,
+    to: string | Value | Place | null,
+    by: By,
+    reason: string | null = null,
+  ): void => {
+    changes.push({ record: after.id, field, from, to, reason, at: asOf, ...by });
+  };
+  const hand = byCause(cause);
+  if (stored !== null)
+    for (const [field, value] of values) note(field, valuesBefore.get(field) ?? null, blankAsNull(value), hand);
+
+  const placeBefore = stored === null ? null : placeOf(stored);
+  const placeAfter = placeOf(after);
+  const hasMoved = placeBefore === null || !samePlace(placeBefore, placeAfter);
+  if (change.kind === 'move') {
+    if (hasMoved) note('place', placeBefore, placeAfter, hand);
+    if (change.closing !== null)
+      note('status', stored?.status ?? null, change.closing.outcome, hand, change.closing.reason);
+    return changes;
+  }
+  if (decision === null) return changes;
+  const rule = byRule(charter, null);
+  for (const { from, to, gate } of decision.gates.moves) note('stage', from, to, byRule(charter, gate));
+  if ((stored?.grade ?? null) !== after.grade) note('grade', stored?.grade ?? null, after.grade, rule);
+  if ((stored?.territory ?? null) !== after.territory)
+    note('territory', stored?.territory ?? null, after.territory, rule);
+  if (hasMoved) {
+    const broughtIn = act.record.place?.kind === 'owner' && decision.place.kind === 'owner';
+    const match = decision.routing?.match;
+    note(
+      'place',
+      placeBefore,
+      placeAfter,
+      broughtIn ? hand : byRule(charter, match?.kind === 'matched' ? match.route : null),
+    );
+  }
+  if ((stored?.status ?? null) !== after.status)
+    note('status', stored?.status ?? null, after.status, byRule(charter, decision.gates.moves.at(-1)?.gate ?? null));
+  return changes;
+}
+
+function blankAsNull(value: Value): Value | null {
+  return value.kind === 'blank' ? null : value;
+}

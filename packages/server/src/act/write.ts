@@ -1,0 +1,159 @@
+import type { Decision } from '@relvik/core';
+import { type EntityManager, In } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { FieldValueEntity } from '../store/entity/field-value.entity';
+import { ChangeEntity, DECISION_FORMAT, DecisionEntity } from '../store/entity/history.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { OutboxEntity } from '../store/entity/outbox.entity';
+import { placeOf } from '../store/load-leads';
+import { insertRows, replaceRows, updateVersions } from '../store/rows';
+import { rowOf } from '../store/value-row';
+import type { Act } from './act';
+import { outboxRows } from './effects';
+import { changesOf } from './history';
+import { companyKeyOf, samePlace, textOf, TOUCHING } from './lead-after';
+import { touchCompanies } from './touch-companies';
+import { writeScores, writeSideScores } from './write-scores';
+
+/** What came of an act. */
+export interface Outcome {
+  readonly act: Act;
+  readonly after: LeadEntity;
+  /** Null where a hand moved the record, so that no rule was asked. */
+  readonly decision: Decision | null;
+}
+
+/** Writes records, decisions, history, field values and effects, each kind once. Where nothing but numbers changed, only those. */
+export async function write(manager: EntityManager, outcomes: readonly Outcome[], charter: number): Promise<void> {
+  const happened = outcomes.filter((outcome) => !isStillWaiting(outcome));
+  const quiet = happened.filter(isQuiet);
+  const loud = happened.filter((outcome) => !isQuiet(outcome));
+
+  await writeScores(
+    manager,
+    quiet.map(({ after }) => after),
+  );
+  await writeSideScores(
+    manager,
+    happened.flatMap(({ after, decision }) => (decision === null ? [] : [{ id: after.id, score: decision.score }])),
+  );
+  const [first] = outcomes;
+  if (first !== undefined) await touchCompanies(manager, companiesOf(outcomes), first.act.asOf);
+  await refuseTakenEmails(manager, loud);
+  await insertRows(
+    manager,
+    LeadEntity,
+    loud.flatMap(({ act, after }) => (act.stored === null ? [after] : [])),
+  );
+  await updateVersions(
+    manager,
+    LeadEntity,
+    loud.flatMap(({ act, after }) => (act.stored === null ? [] : [after])),
+  );
+  await writeValues(manager, loud);
+  await insertRows(
+    manager,
+    ChangeEntity,
+    loud.flatMap(({ act, after, decision }) => changesOf(act, after, decision, charter)),
+  );
+  await insertRows(
+    manager,
+    DecisionEntity,
+    loud.flatMap(({ act, after, decision }) =>
+      decision === null
+        ? []
+        : [
+            {
+              record: after.id,
+              charter,
+              asOf: act.asOf,
+              occasion: decision.occasion,
+              grade: after.grade,
+              stage: after.stage,
+              format: DECISION_FORMAT,
+              body: decision,
+            },
+          ],
+    ),
+  );
+  await insertRows(
+    manager,
+    OutboxEntity,
+    loud.flatMap(({ act, after, decision }) =>
+      outboxRows(act.change.kind === 'move' ? act.change.effects : (decision?.effects ?? []), after.id, act.asOf),
+    ),
+  );
+}
+
+/** Still waiting for the same thing: nothing happened that is worth a line in the history. */
+function isStillWaiting({ decision }: Outcome): boolean {
+  return decision?.occasion === 'freed' && decision.place.kind === 'bay';
+}
+
+/** Occasions on which mostly nothing but the score changes. */
+const RESCORING: readonly string[] = ['activity', 'time', 'enacted'];
+
+/** Whether a decision leaves all as it was but the score, so that the score alone is written. */
+function isQuiet({ act: { stored, values }, after, decision }: Outcome): boolean {
+  if (stored === null || decision === null || !RESCORING.includes(decision.occasion) || values.size > 0) return false;
+  const { gates, routing, effects, loads } = decision;
+  return (
+    gates.moves.length === 0 &&
+    routing === null &&
+    effects.length + loads.length === 0 &&
+    after.grade === stored.grade &&
+    after.verdict === stored.verdict &&
+    after.territory === stored.territory &&
+    samePlace(placeOf(after), placeOf(stored)) &&
+    JSON.stringify(after.looks) === JSON.stringify(stored.looks)
+  );
+}
+
+async function writeValues(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+  const rows: FieldValueEntity[] = [];
+  const blanked: { record: number; field: string }[] = [];
+  const fresh: FieldValueEntity[] = [];
+  for (const { act, after } of outcomes)
+    for (const [field, value] of act.values) {
+      if (value.kind === 'blank') blanked.push({ record: after.id, field });
+      else (act.stored === null ? fresh : rows).push(rowOf(after.id, field, value));
+    }
+  await insertRows(manager, FieldValueEntity, fresh);
+  await replaceRows(manager, FieldValueEntity, rows);
+  if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
+}
+
+/** The companies whose leads changed: those they are with, and those they were with before. */
+function companiesOf(outcomes: readonly Outcome[]): Map<string, string> {
+  const named = new Map<string, string>();
+  for (const { act, decision } of outcomes) {
+    if (decision === null) continue;
+    const key = companyKeyOf(act.record);
+    if (act.stored?.companyKey && act.stored.companyKey !== key) named.set(act.stored.companyKey, act.stored.company);
+    if (key !== null && TOUCHING.includes(decision.occasion))
+      named.set(key, textOf(act.record.values.get('company'), 200));
+  }
+  return named;
+}
+
+/** @throws Refused `email-taken` if a lead that is known already would get the e-mail of another one that is open */
+async function refuseTakenEmails(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+  const changed = outcomes.flatMap(({ act: { stored }, after: { id, openEmail } }) =>
+    stored !== null && openEmail !== null && openEmail !== stored.openEmail ? [{ id, openEmail }] : [],
+  );
+  if (changed.length === 0) return;
+  const having = new Map(
+    (
+      await manager.find(LeadEntity, {
+        select: { id: true, openEmail: true },
+        where: { openEmail: In(changed.map(({ openEmail }) => openEmail)) },
+      })
+    ).map(({ id, openEmail }) => [openEmail, id]),
+  );
+  for (const { id, openEmail } of changed) {
+    const other = having.get(openEmail);
+    if (other !== undefined && other !== id)
+      throw Refused.as('email-taken', { detail: `Lead ${other} is open and has ${openEmail}.`, other });
+    having.set(openEmail, id);
+  }
+}

@@ -1,0 +1,49 @@
+import type { BackgroundState } from '@relvik/contracts';
+import { type EntityManager } from 'typeorm';
+import { FailureEntity } from '../store/entity/failure.entity';
+import { OutboxEntity } from '../store/entity/outbox.entity';
+import { WHOLE } from '../store/failures';
+import { lastReport } from './examine';
+
+const SHOWN = 100;
+
+/** What waits to leave, what keeps failing, and what the doctor found. */
+export async function backgroundState(manager: EntityManager): Promise<BackgroundState> {
+  const [waiting, oldest, parked, failures, doctor] = await Promise.all([
+    manager.countBy(OutboxEntity, { state: 'waiting' }),
+    manager.findOne(OutboxEntity, { where: { state: 'waiting' }, order: { nextAt: 'ASC', id: 'ASC' } }),
+    manager.find(OutboxEntity, { where: { state: 'parked' }, order: { id: 'DESC' }, take: SHOWN }),
+    manager.find(FailureEntity, { order: { parked: 'DESC', since: 'ASC' }, take: SHOWN }),
+    lastReport(manager),
+  ]);
+  return {
+    outbox: {
+      waiting,
+      oldest: oldest?.at.getTime() ?? null,
+      parked: parked.map(({ id, body, record, at, tries, error }) => ({
+        id,
+        notice: body.notice,
+        to: body.person ?? body.queue,
+        lead: record,
+        at: at.getTime(),
+        tries,
+        error: error ?? '',
+      })),
+    },
+    failures: failures.map(({ work, record, tries, error, since, nextAt, parked: isParked }) => ({
+      work,
+      record: record === WHOLE ? null : record,
+      tries,
+      error,
+      since: since.getTime(),
+      nextAt: isParked ? null : nextAt.getTime(),
+    })),
+    doctor,
+  };
+}
+
+/** Lets work that keeps failing on a record be tried again at once. */
+export async function tryAgain(manager: EntityManager, work: string, record: number, now: Date): Promise<boolean> {
+  const { affected } = await manager.update(FailureEntity, { work, record }, { parked: false, nextAt: now, tries: 0 });
+  return affected === 1;
+}

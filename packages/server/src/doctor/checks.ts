@@ -1,0 +1,118 @@
+import type { EntityManager } from 'typeorm';
+import { charterInForce } from '../store/governing';
+
+/** Something that a fault may leave behind: how it is found, and how it is mended. */
+export interface Check {
+  readonly key: string;
+  /** What is wrong, completing "12 …". */
+  readonly what: string;
+  /** Selects what is wrong as `id`: of a record, or a person's key. Each is one fault. */
+  readonly sql: string;
+  /** Mends what the same query finds, in one transaction; null: a person has to decide. */
+  readonly mend: ((manager: EntityManager, ids: readonly (number | string)[], now: Date) => Promise<void>) | null;
+}
+
+const run =
+  (sql: string): NonNullable<Check['mend']> =>
+  async (manager, ids) => {
+    await manager.query(sql, [ids]);
+  };
+
+/** Rows of a table that hang on a record that is no lead, nor one of the other kinds. */
+function orphans(table: string, holders: string): Check {
+  return {
+    key: `orphans-${table}`,
+    what: `rows of ${table} that belong to no record`,
+    sql: `SELECT DISTINCT record AS id FROM \`${table}\` t WHERE record IS NOT NULL AND NOT EXISTS (${holders})`,
+    mend: run(`DELETE FROM \`${table}\` WHERE record IN (?)`),
+  };
+}
+
+const A_LEAD = 'SELECT * FROM `lead` l WHERE l.id = t.record';
+const SCORED = `${A_LEAD} UNION ALL SELECT c.id FROM company c WHERE c.id = t.record`.replace(
+  'SELECT *',
+  'SELECT l.id',
+);
+
+/** A place that its columns contradict. */
+const NO_PLACE = `NOT ((place = 'owner') = (owner IS NOT NULL) AND (place = 'queue') = (queue IS NOT NULL)
+  AND (place = 'bay') = (bay IS NOT NULL) AND place IN ('owner', 'queue', 'bay', 'not-handed-over'))`;
+
+export const CHECKS: readonly Check[] = [
+  {
+    key: 'no-place',
+    what: 'leads without exactly one place',
+    sql: `SELECT id FROM \`lead\` WHERE ${NO_PLACE}`,
+    async mend(manager, ids, now) {
+      const { body } = await charterInForce(manager, 'none');
+      // Nobody knows whose it was: it goes where leads go that no route takes, in view.
+      await manager.query(
+        `UPDATE \`lead\` SET place = 'queue', queue = ?, owner = NULL, bay = NULL, bay_team = NULL, since = ?, version = version + 1 WHERE id IN (?)`,
+        [body.lastResort, now, ids],
+      );
+      await manager.query(
+        "INSERT INTO record_change (record, field, `from`, `to`, reason, at, cause, person, `by`, charter, rule) SELECT id, 'place', NULL, JSON_OBJECT('kind', 'queue', 'queue', queue), 'it had no place', ?, 'relvik', NULL, '', NULL, NULL FROM `lead` WHERE id IN (?)",
+        [now, ids],
+      );
+    },
+  },
+  {
+    key: 'wrong-load',
+    what: 'people whose open leads were counted wrongly',
+    sql: `SELECT k.rep AS id FROM (SELECT rep FROM rep_load UNION SELECT owner FROM \`lead\` WHERE status = 'open' AND owner IS NOT NULL) k
+      LEFT JOIN rep_load l ON l.rep = k.rep
+      LEFT JOIN (SELECT owner, COUNT(*) AS n FROM \`lead\` WHERE status = 'open' GROUP BY owner) held ON held.owner = k.rep
+      WHERE COALESCE(l.open, 0) <> COALESCE(held.n, 0)`,
+    async mend(manager, ids) {
+      await manager.query('INSERT IGNORE INTO rep_load (rep, open) VALUES ?', [ids.map((rep) => [rep, 0])]);
+      // Whoever changes a load holds its row: counted while nobody does.
+      await manager.query('SELECT rep FROM rep_load WHERE rep IN (?) ORDER BY rep FOR UPDATE', [ids]);
+      await manager.query(
+        `UPDATE rep_load l SET open = (SELECT COUNT(*) FROM \`lead\` WHERE status = 'open' AND owner = l.rep) WHERE rep IN (?)`,
+        [ids],
+      );
+    },
+  },
+  {
+    key: 'two-open',
+    what: 'e-mails with two open leads',
+    sql: `SELECT MAX(id) AS id FROM \`lead\` WHERE status = 'open' AND email IS NOT NULL AND test = 0 GROUP BY email HAVING COUNT(*) > 1`,
+    mend: null,
+  },
+  {
+    key: 'open-email',
+    what: 'leads whose e-mail was not kept apart as open or closed',
+    sql: `SELECT id FROM \`lead\` one WHERE (status <> 'open' AND open_email IS NOT NULL)
+      OR (status = 'open' AND test = 0 AND NOT (open_email <=> email)
+        AND NOT EXISTS (SELECT * FROM \`lead\` other WHERE other.open_email = one.email AND other.id <> one.id))`,
+    mend: run("UPDATE IGNORE `lead` SET open_email = IF(status = 'open', email, NULL) WHERE id IN (?)"),
+  },
+  {
+    key: 'undecided',
+    what: 'leads without a decision',
+    sql: 'SELECT id FROM `lead` WHERE NOT EXISTS (SELECT * FROM decision WHERE decision.record = `lead`.id)',
+    mend: null,
+  },
+  {
+    key: 'records',
+    what: 'records that are no lead and no company',
+    sql: `SELECT id FROM record WHERE (kind = 'lead' AND NOT EXISTS (SELECT * FROM \`lead\` WHERE \`lead\`.id = record.id))
+      OR (kind = 'company' AND NOT EXISTS (SELECT * FROM company WHERE company.id = record.id))`,
+    mend: run("UPDATE record SET kind = 'removed' WHERE id IN (?)"),
+  },
+  {
+    key: 'unrecorded',
+    what: 'leads whose id is no record',
+    sql: "SELECT id FROM `lead` WHERE NOT EXISTS (SELECT * FROM record WHERE record.id = `lead`.id AND record.kind = 'lead')",
+    mend: run(
+      "INSERT INTO record (id, kind, created_at) SELECT id, 'lead', arrived FROM `lead` WHERE id IN (?) ON DUPLICATE KEY UPDATE kind = 'lead'",
+    ),
+  },
+  orphans('field_value', A_LEAD),
+  orphans('activity', A_LEAD),
+  orphans(
+    'decision',
+    `${A_LEAD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`.replace('SELECT *', 'SELECT l.id'),
+  ),
+  orphans('side_score', SCORED),
+];

@@ -1,0 +1,32 @@
+import { freeBay } from '../act/free-bay';
+import { nightly } from '../doctor/nightly';
+import { deliver } from '../outbox/deliver';
+import { forget } from './forget';
+import { importFiles } from './import-files';
+import { passTime } from './pass-time';
+import { finishRescores } from './rescore';
+import type { Work } from './runner';
+import { scoreCompanies } from './score-companies';
+
+const SECOND = 1000;
+const HALF_MINUTE = 30 * SECOND;
+const HOUR = 3_600_000;
+
+/** What nobody waits for, in the order in which it is looked at. */
+export const WORKS: readonly Work[] = [
+  { name: 'outbox', lane: 'quick', every: SECOND, woken: true, run: (source, now) => deliver(source, now()) },
+  { name: 'rescore', lane: 'long', every: HALF_MINUTE, woken: true, run: finishRescores },
+  { name: 'import', lane: 'files', every: HALF_MINUTE, woken: true, run: importFiles },
+  { name: 'time', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => passTime(source, now()) },
+  {
+    name: 'companies',
+    lane: 'long',
+    every: HALF_MINUTE,
+    woken: true,
+    run: (source, now) => scoreCompanies(source, now()),
+  },
+  // Whatever frees someone wakes the bay; this is for what a stop left undone.
+  { name: 'bay', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => freeBay(source, now()) },
+  { name: 'doctor', lane: 'long', every: HOUR, woken: false, run: (source, now) => nightly(source, now()) },
+  { name: 'forget', lane: 'long', every: HOUR, woken: false, run: (source, now) => forget(source, now()) },
+];

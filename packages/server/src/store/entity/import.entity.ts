@@ -1,0 +1,80 @@
+import type { Raw, Value } from '@relvik/core';
+import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
+import { instant, json, key, whole } from './columns';
+
+/** A file of leads: its rows are staged, then taken in by the background job. */
+@Entity('import_file')
+@Index('import_file_by_hash', ['hash', 'state'])
+@Index('import_file_by_state', ['state', 'id'])
+export class ImportFileEntity {
+  @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
+  id!: number;
+
+  /** Of its text: the same file again is known by it. */
+  @Column({ type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin' })
+  hash!: string;
+
+  @Column({ type: 'varchar', length: 200 })
+  name!: string;
+
+  /** Staging: not all rows are here yet; the job does not begin. */
+  @Column({ type: 'varchar', length: 8 })
+  state!: 'staging' | 'running' | 'done' | 'undoing' | 'undone';
+
+  @Column(whole)
+  rows!: number;
+
+  /** Who brought it. */
+  @Column(key)
+  person!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  by!: string;
+
+  @Column(instant)
+  at!: Date;
+
+  @Column({ ...instant, nullable: true })
+  endedAt!: Date | null;
+}
+
+export interface RowNote {
+  readonly field: string;
+  readonly message: string;
+}
+
+/** One row of a file, and what became of it. */
+@Entity('import_row')
+@Index('import_row_by_state', ['file', 'state', 'row'])
+@Index('import_row_by_lead', ['lead'])
+export class ImportRowEntity {
+  @PrimaryColumn(whole)
+  file!: number;
+
+  /** From 1, without the header. */
+  @PrimaryColumn(whole)
+  row!: number;
+
+  @Column({ type: 'varchar', length: 8 })
+  state!: 'waiting' | 'accepted' | 'joined' | 'refused' | 'undone' | 'kept';
+
+  @Column(json)
+  values!: Readonly<Record<string, Raw>>;
+
+  @Column({ ...key, nullable: true })
+  owner!: string | null;
+
+  @Column({ ...whole, nullable: true })
+  lead!: number | null;
+
+  @Column({ ...instant, nullable: true })
+  takenAt!: Date | null;
+
+  /** Why it was refused, or what of it can't be read. */
+  @Column(json)
+  notes!: readonly RowNote[];
+
+  /** For a row that joined a known lead: the values that it replaced, and those it brought. */
+  @Column({ ...json, nullable: true })
+  replaced!: readonly { readonly field: string; readonly before: Value | null; readonly after: Value }[] | null;
+}
