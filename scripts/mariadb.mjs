@@ -25,6 +25,11 @@ function answers(socket) {
   return ping.status === 0 || /Access denied/.test(ping.stderr);
 }
 
+async function whenSilent(socket) {
+  while (answers(socket)) await pause(5000);
+  return 'it does not answer';
+}
+
 function portIsTaken(port) {
   return new Promise((resolve) => {
     const probe = connect({ port, host: '127.0.0.1' });
@@ -76,6 +81,7 @@ export async function startMariadb({ folder, port = null, fast = false }) {
   const pidFile = join(folder, 'mariadb.pid');
   if (!existsSync(join(data, 'mysql'))) install(data);
 
+  let ended = null;
   if (!answers(socket)) {
     if (port !== null && (await portIsTaken(port))) {
       throw new Error(
@@ -99,16 +105,22 @@ export async function startMariadb({ folder, port = null, fast = false }) {
         '--collation-server=utf8mb4_unicode_ci',
         '--default-time-zone=+00:00',
         '--max-allowed-packet=64M',
+        '--innodb-lock-wait-timeout=10',
         '--sql-mode=STRICT_TRANS_TABLES,NO_ZERO_IN_DATE,NO_ZERO_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION',
         ...(fast ? FAST : []),
       ],
       { detached: true, stdio: 'ignore' },
     );
     server.unref();
-    let ended = false;
-    server.once('exit', () => (ended = true));
+    let gone = false;
+    ended = new Promise((resolve) =>
+      server.once('exit', (code, signal) => {
+        gone = true;
+        resolve(signal ?? `code ${code}`);
+      }),
+    );
     for (let waited = 0; !answers(socket); waited += 100) {
-      if (ended || waited > 60_000) {
+      if (gone || waited > 60_000) {
         throw new Error(
           `The database did not start. Its log, ${log}, ends with:\n${lastLines(log)}\nIf its files are damaged, restore ${folder} from a backup, or move it away to begin anew.`,
         );
@@ -119,10 +131,17 @@ export async function startMariadb({ folder, port = null, fast = false }) {
 
   return {
     socket,
+    /** Resolves with how it ended; a server that ran already is asked from time to time. */
+    ended: ended ?? whenSilent(socket),
     async stop() {
       const pid = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0;
       if (!pid) return;
-      process.kill(pid, 'SIGTERM');
+      try {
+        process.kill(pid, 'SIGTERM');
+      } catch {
+        // It has ended already and left its file.
+        return;
+      }
       for (let waited = 0; existsSync(pidFile) && waited < 30_000; waited += 50) await pause(50);
     },
   };

@@ -13,6 +13,7 @@ import { sessionEndpoints } from './endpoint/session-endpoints';
 import { viewEndpoints } from './endpoint/view-endpoints';
 import { buildApp, type HttpSettings } from './http/app';
 import type { Endpoint } from './http/endpoint';
+import { InFlight } from './http/in-flight';
 import { IntakeWriter } from './intake/intake-writer';
 import type { Background } from './job/background-worker';
 import type { PopulationDesk } from './population/population-desk';
@@ -33,6 +34,7 @@ export interface Service {
   readonly app: Express;
   readonly endpoints: readonly Endpoint[];
   readonly writer: IntakeWriter;
+  readonly inFlight: InFlight;
 }
 
 /** Puts the parts of a server together. */
@@ -52,5 +54,6 @@ export function compose(settings: Settings): Service {
     ...peopleEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];
-  return { app: buildApp(endpoints, settings), endpoints, writer };
+  const inFlight = new InFlight();
+  return { app: buildApp(endpoints, settings, inFlight), endpoints, writer, inFlight };
 }

@@ -22,13 +22,22 @@ async function main(): Promise<void> {
   for (const { email, password, who } of serving.signIns)
     process.stdout.write(`  ${who.padEnd(9)} ${email}   password ${password}\n`);
 
+  // Who watches this process is told that it can be used; if they go, it stops too.
+  process.send?.('ready');
+  process.on('disconnect', () => {
+    stop();
+  });
+
   let stopping = false;
   const stop = (): void => {
     if (stopping) return;
     stopping = true;
     serving.stop().then(
       () => process.exit(0),
-      () => process.exit(1),
+      (error: unknown) => {
+        process.stderr.write(`Stopping failed: ${String(error)}\n`);
+        process.exit(1);
+      },
     );
   };
   process.on('SIGINT', stop);

@@ -19,6 +19,8 @@ export interface ServeSettings {
   readonly demo: boolean;
   readonly progress: (text: string) => void;
   readonly limits?: { readonly signIn: number; readonly form: number };
+  /** How long the database may take to begin its answer to a statement, ms; 15 s where it isn't said. */
+  readonly patience?: number;
   /** As many records the browser computes with; beyond, a thread of the server does. 200,000 where it isn't said. */
   readonly browserRecords?: number;
 }
@@ -30,6 +32,8 @@ export interface Serving {
 }
 
 const HALF_MINUTE = 30_000;
+/** What was accepted is finished within this time when the server stops, ms. */
+const FINISH_WITHIN = 15_000;
 
 function listen(app: Express, port: number, host: string): Promise<Server> {
   return new Promise((resolve, reject) => {
@@ -50,7 +54,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const log = pino({ level: process.env['RELVIK_LOG'] ?? 'warn' });
   const now = (): Date => new Date();
   progress('Bringing the database up to date');
-  const source = await openDatabase(settings.access);
+  const source = await openDatabase(settings.access, settings.patience);
   const loopback = host === '127.0.0.1' || host === '::1';
   const hasDemo = settings.demo && loopback && (await loadDemoWorld(source, now(), progress));
 
@@ -88,14 +92,12 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
     signIns,
     async stop() {
       clearInterval(timer);
-      await new Promise((resolve) => {
-        listening.close(resolve);
-        listening.closeIdleConnections();
-        setTimeout(() => {
-          listening.closeAllConnections();
-        }, 2000).unref();
-      });
+      // Nothing new is accepted; what was accepted is finished and answered before anything is closed.
+      const closed = new Promise((resolve) => listening.close(resolve));
+      await service.inFlight.finish(FINISH_WITHIN);
       await service.writer.settled();
+      listening.closeAllConnections();
+      await closed;
       await background.stop();
       await desk.stop();
       await companies.stop();

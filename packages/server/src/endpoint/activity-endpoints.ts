@@ -83,6 +83,7 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
       method: 'post',
       path: '/api/intake/activities/csv',
       who: ADMIN,
+      patience: 900_000,
       body: textBody('text/csv', '8mb'),
       answer: json<ActivityOutcome>(),
       call: ({ caller, body, now }) => takeFile(caller, body, now),

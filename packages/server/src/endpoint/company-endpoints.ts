@@ -13,6 +13,9 @@ import { companyDetail, listCompanies } from '../list/company-list';
 import type { PopulationDesk } from '../population/population-desk';
 import { sightOf } from '../session/sight';
 
+/** Reading a large population takes its time, ms. */
+const LONG = 180_000;
+
 /** Companies: a list, one of them, and what a draft makes of all. */
 export function companyEndpoints(source: DataSource, desk: PopulationDesk): Endpoint[] {
   const { manager } = source;
@@ -37,6 +40,7 @@ export function companyEndpoints(source: DataSource, desk: PopulationDesk): Endp
       method: 'post',
       path: '/api/companies/desk',
       who: ADMIN,
+      patience: LONG,
       answer: json<PopulationState>(),
       call: () => desk.load(),
     }),
@@ -47,6 +51,7 @@ export function companyEndpoints(source: DataSource, desk: PopulationDesk): Endp
       // Two charters, each as large as a draft may be.
       most: '3mb',
       body: deskQuestionSchema,
+      patience: LONG,
       answer: json<DeskAnswer>(),
       call: ({ body }) => desk.ask(body),
     }),

@@ -60,6 +60,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       method: 'post',
       path: '/api/unjudged',
       who: ADMIN,
+      patience: 180_000,
       body: correctSchema,
       answer: json<Corrected>(),
       async call({ caller, body, now }) {
@@ -71,6 +72,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       method: 'post',
       path: '/api/rates',
       who: ADMIN,
+      patience: 180_000,
       body: newRateSchema,
       answer: json<Corrected>(),
       async call({ body, now }) {

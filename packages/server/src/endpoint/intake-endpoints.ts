@@ -76,6 +76,7 @@ export function intakeEndpoints(source: DataSource, writer: IntakeWriter, backgr
       method: 'post',
       path: '/api/intake/csv',
       who: ADMIN,
+      patience: 180_000,
       query: importQuerySchema,
       body: textBody('text/csv', '32mb'),
       answer: json<ImportState>(202),

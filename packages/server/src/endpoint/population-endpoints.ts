@@ -17,6 +17,9 @@ import { populationVersion } from '../population/snapshot';
 import { worldDocument } from '../population/world-document';
 import { LeadEntity } from '../store/entity/lead.entity';
 
+/** Reading a large population takes its time, ms. */
+const LONG = 180_000;
+
 /** What the browser needs to answer while the admin types. */
 export function populationEndpoints(source: DataSource, desk: PopulationDesk, browserRecords: number): Endpoint[] {
   const { manager } = source;
@@ -25,6 +28,7 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
       method: 'get',
       path: '/api/population',
       who: ADMIN,
+      patience: LONG,
       answer: bytes('application/vnd.apache.arrow.stream'),
       async call({ now }) {
         const { population, meta } = await readPopulation(source, now);
@@ -45,6 +49,7 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
       method: 'post',
       path: '/api/population/desk',
       who: ADMIN,
+      patience: LONG,
       answer: json<PopulationState>(),
       call: () => desk.load(),
     }),
@@ -55,6 +60,7 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
       // Two charters, each as large as a draft may be.
       most: '3mb',
       body: deskQuestionSchema,
+      patience: LONG,
       answer: json<DeskAnswer>(),
       call: ({ body }) => desk.ask(body),
     }),

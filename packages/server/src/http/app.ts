@@ -12,6 +12,8 @@ import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { callerOf } from './caller';
 import type { Cookies, Endpoint, TextBody } from './endpoint';
+import { health } from './health';
+import type { InFlight } from './in-flight';
 import { answerErrors } from './problem-answer';
 import { read, readParams } from './read';
 
@@ -25,13 +27,18 @@ export interface HttpSettings {
   readonly limits: { readonly signIn: number; readonly form: number };
 }
 
+/** A request is answered within this time, ms: a little more than the database has for a statement. */
+const PATIENCE = 20_000;
+
 /** docs/errors.md, to which the type of each problem points. */
 const DOCS = join(__dirname, '../../../../docs');
 
-/** The life of a request: log → limits → body → who calls → what is sent → the endpoint → its answer, or a problem document. */
-export function buildApp(endpoints: readonly Endpoint[], settings: HttpSettings): Express {
+/** The life of a request: counted as in flight → log → limits → body → who calls → what is sent → the endpoint → its answer, or a problem document. */
+export function buildApp(endpoints: readonly Endpoint[], settings: HttpSettings, inFlight: InFlight): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.use('/health', health(settings.source, inFlight));
+  app.use(inFlight.handler);
   // The web application sets styles from script; scripts themselves come from here only.
   app.use(
     helmet({
@@ -97,19 +104,21 @@ function bodyOf({ body, most = '1mb' }: Endpoint): RequestHandler {
 }
 
 function handlerOf(endpoint: Endpoint, { source, now: clock }: HttpSettings): RequestHandler {
-  const { params, query, body, answer } = endpoint;
+  const { params, query, body, answer, patience = PATIENCE } = endpoint;
   return async (request, response) => {
     const now = clock();
-    const caller = await callerOf(source, endpoint, request, now);
-    const result = await endpoint.call({
-      caller,
-      params: await readParams(params, request.params),
-      query: await read(query, request.query),
-      body: isText(body) ? String(request.body ?? '') : await read(body, request.body),
-      header: (name) => request.get(name),
-      cookies: cookiesOf(request, response),
-      now,
-    });
+    const result = await inTime(async () => {
+      const caller = await callerOf(source, endpoint, request, now);
+      return endpoint.call({
+        caller,
+        params: await readParams(params, request.params),
+        query: await read(query, request.query),
+        body: isText(body) ? String(request.body ?? '') : await read(body, request.body),
+        header: (name) => request.get(name),
+        cookies: cookiesOf(request, response),
+        now,
+      });
+    }, patience);
     response.setHeader('Cache-Control', 'no-store');
     response.status(answer.status);
     switch (answer.kind) {
@@ -129,6 +138,19 @@ function handlerOf(endpoint: Endpoint, { source, now: clock }: HttpSettings): Re
         });
     }
   };
+}
+
+/** Whoever asked is answered in time: that it is not known how it ends, if it does not end by then. */
+async function inTime<T>(work: () => Promise<T>, most: number): Promise<T> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_resolve, reject) => {
+    timer = setTimeout(() => {
+      reject(Refused.as('database-away'));
+    }, most);
+  });
+  return Promise.race([work(), late]).finally(() => {
+    clearTimeout(timer);
+  });
 }
 
 function cookiesOf(request: Request, response: Response): Cookies {

@@ -66,6 +66,8 @@ interface EndpointData<W extends Who, P, Q, B, A> {
   readonly most?: string;
   /** Requests from one address are counted. */
   readonly limit?: 'sign-in' | 'form';
+  /** How long the answer may take, ms; 20 s where it isn't said. */
+  readonly patience?: number;
   readonly answer: AnswerShape<A>;
   call(call: Call<W, P, Q, B>): Promise<A> | A;
 }

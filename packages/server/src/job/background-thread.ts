@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { parentPort, workerData } from 'node:worker_threads';
-import { describeDatabase } from '../store/open-database';
+import { describeDatabase, LONG_PATIENCE } from '../store/open-database';
 import type { BackgroundData } from './background-worker';
 import { Runner } from './runner';
 import { WORKS } from './works';
@@ -10,7 +10,7 @@ const SECOND = 1000;
 /** A thread of the server that carries on what nobody waits for, each second and whenever it is woken. */
 async function main(): Promise<void> {
   const { access } = workerData as BackgroundData;
-  const source = await describeDatabase(access).initialize();
+  const source = await describeDatabase(access, LONG_PATIENCE).initialize();
   const runner = new Runner(
     source,
     WORKS,

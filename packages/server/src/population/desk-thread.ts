@@ -1,7 +1,7 @@
 import 'reflect-metadata';
 import { parentPort, workerData } from 'node:worker_threads';
 import { Refused } from '../problem/refused';
-import { describeDatabase } from '../store/open-database';
+import { describeDatabase, LONG_PATIENCE } from '../store/open-database';
 import type { DeskThreadData, FromDeskThread, ToDeskThread } from './desk-messages';
 import { CompanySubject } from './company-population';
 import { LeadSubject, NearDesk } from './population-desk';
@@ -9,7 +9,7 @@ import { LeadSubject, NearDesk } from './population-desk';
 /** A thread of the server in which the population stands, with a connection of its own. */
 async function stand(): Promise<void> {
   const { access, of } = workerData as DeskThreadData;
-  const source = await describeDatabase(access).initialize();
+  const source = await describeDatabase(access, LONG_PATIENCE).initialize();
   const subject = of === 'company' ? new CompanySubject(source) : new LeadSubject(source);
   const desk = new NearDesk(source, () => new Date(), subject);
   const answer = async (message: ToDeskThread): Promise<FromDeskThread> => {

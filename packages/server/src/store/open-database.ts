@@ -1,6 +1,7 @@
 import { DataSource, DefaultNamingStrategy } from 'typeorm';
 import { ENTITIES } from './entity';
 import { MIGRATIONS } from './migration';
+import { watchedSocket } from './watched-socket';
 
 /** Where the database is: over loopback, or by a socket. */
 export type Access = { readonly user: string; readonly password: string; readonly database: string } & (
@@ -14,8 +15,18 @@ class Naming extends DefaultNamingStrategy {
   }
 }
 
-/** A data source that isn't connected yet. */
-export function describeDatabase({ user, ...access }: Access): DataSource {
+/** A statement for a request must be answered within this time, ms. */
+export const PATIENCE = 15_000;
+/** Migrations, and what nobody waits for, may take long. */
+export const LONG_PATIENCE = 600_000;
+
+/**
+ * A data source that isn't connected yet.
+ *
+ * @param patience how long the database may take to begin its answer to a statement, ms
+ */
+export function describeDatabase(given: Access, patience = PATIENCE): DataSource {
+  const { user, ...access } = given;
   return new DataSource({
     type: 'mariadb',
     username: user,
@@ -28,13 +39,20 @@ export function describeDatabase({ user, ...access }: Access): DataSource {
     namingStrategy: new Naming(),
     synchronize: false,
     poolSize: 12,
-    extra: { supportBigNumbers: true, bigNumberStrings: true },
+    connectTimeout: 5000,
+    extra: {
+      supportBigNumbers: true,
+      bigNumberStrings: true,
+      queueLimit: 2000,
+      stream: () => watchedSocket(given, patience),
+    },
   });
 }
 
 /** Connects, and brings the schema up to date. */
-export async function openDatabase(access: Access): Promise<DataSource> {
-  const source = await describeDatabase(access).initialize();
-  await source.runMigrations();
-  return source;
+export async function openDatabase(access: Access, patience = PATIENCE): Promise<DataSource> {
+  const migrating = await describeDatabase(access, LONG_PATIENCE).initialize();
+  await migrating.runMigrations();
+  await migrating.destroy();
+  return describeDatabase(access, patience).initialize();
 }

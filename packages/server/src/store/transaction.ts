@@ -9,7 +9,7 @@ const TRIES = 6;
 interface DriverError {
   readonly errno?: number;
   readonly code?: string;
-  readonly message: string;
+  readonly message?: string;
 }
 
 function errorOf(error: unknown): DriverError {
@@ -20,7 +20,7 @@ function errorOf(error: unknown): DriverError {
 /** Whether the same work may succeed when it is begun again: nothing of it was stored, others were in the way. */
 function mayRetry(error: unknown): boolean {
   if (error instanceof OutOfDate) return true;
-  const { errno, message } = errorOf(error);
+  const { errno, message = '' } = errorOf(error);
   // Two servers took in the same person, or the same request, at once: on the next try the second finds what the first stored.
   if (errno === DUPLICATE) return message.includes('lead_one_open_per_email') || message.includes('PRIMARY');
   return errno === DEADLOCK || errno === LOCK_WAIT;
@@ -42,8 +42,8 @@ const LOST_NUMBERS: ReadonlySet<number | undefined> = new Set([1053, 2006, 2013,
 
 /** Whether the database was away, or stopped answering, so that the end of what was asked may be unknown. */
 export function isDatabaseAway(error: unknown): boolean {
-  if (!(error instanceof Error)) return false;
-  const { errno, code, message } = errorOf(error);
+  if (typeof error !== 'object' || error === null) return false;
+  const { errno, code, message = '' } = errorOf(error);
   return (
     LOST_CODES.has(code) ||
     LOST_NUMBERS.has(errno) ||
@@ -53,7 +53,7 @@ export function isDatabaseAway(error: unknown): boolean {
 
 /** Whether an error is that a value stands already under a unique index. */
 export function isDuplicate(error: unknown, index: string): boolean {
-  const { errno, message } = errorOf(error);
+  const { errno, message = '' } = errorOf(error);
   return errno === DUPLICATE && message.includes(index);
 }
 
