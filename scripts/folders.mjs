@@ -18,7 +18,7 @@ const PACKAGES = {
   },
   server: {
     order:
-      'problem store session act intake charter outbox doctor job watershed list reasoning population http endpoint demo .',
+      'problem store thread session act intake charter outbox doctor job watershed list reasoning population http endpoint demo .',
     upwards: [],
   },
   web: {

@@ -12,7 +12,7 @@ import {
   type Status,
   type Value,
 } from '@relvik/core';
-import { boolean, type InferType, mixed, number, object, string } from 'yup';
+import { array, boolean, type InferType, mixed, number, object, string } from 'yup';
 import { rawValues } from './raw-values';
 
 /** A lead from another system. Only the fields listed on the key may be set. */
@@ -235,6 +235,8 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly values: readonly LeadValue[];
   readonly activities: readonly Activity[];
   readonly history: readonly Change[];
+  /** Leads that were joined into it and can still be taken apart. */
+  readonly joined: readonly JoinedIn[];
   /** What this user may do with it. */
   readonly may: {
     readonly edit: boolean;
@@ -294,4 +296,33 @@ export interface Reasoning {
     readonly grade: string | null;
     readonly stage: string;
   }[];
+}
+
+/** Joins a lead with another of the same person; `take` names the fields in which the younger's value is taken. */
+export const joinLeadsSchema = object({
+  other: number().integer().min(1).required('Say which lead it is joined with'),
+  take: array(string().required().max(48)).max(200).required(),
+}).exact();
+
+/** What a join would do. */
+export interface JoinPreview {
+  /** It keeps its id, stage and place; the other's id leads to it. */
+  readonly older: LeadRow;
+  readonly younger: LeadRow;
+  readonly fields: readonly {
+    readonly field: string;
+    /** Null: the older has no value, and takes the younger's. */
+    readonly older: string | null;
+    readonly younger: string;
+  }[];
+  /** Activities that move. */
+  readonly activities: number;
+}
+
+/** A lead that was joined into this one, and until when that can be undone. */
+export interface JoinedIn {
+  readonly id: number;
+  readonly name: string;
+  readonly at: Instant;
+  readonly undoUntil: Instant;
 }

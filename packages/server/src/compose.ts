@@ -14,12 +14,15 @@ import { viewEndpoints } from './endpoint/view-endpoints';
 import { buildApp, type HttpSettings } from './http/app';
 import type { Endpoint } from './http/endpoint';
 import { InFlight } from './http/in-flight';
-import { IntakeWriter } from './intake/intake-writer';
+import type { LeadWriter } from './intake/intake-writer';
 import type { Background } from './job/background-worker';
 import type { PopulationDesk } from './population/population-desk';
+import { IntakeKeys } from './session/intake-keys';
 
-export interface Settings extends HttpSettings {
+export interface Settings extends Omit<HttpSettings, 'keys'> {
   readonly demo: readonly DemoSignIn[];
+  /** Takes leads in. */
+  readonly writer: LeadWriter;
   /** Answers about the population where it is too large for the browser. */
   readonly desk: PopulationDesk;
   /** Answers what a draft makes of companies. */
@@ -33,14 +36,12 @@ export interface Settings extends HttpSettings {
 export interface Service {
   readonly app: Express;
   readonly endpoints: readonly Endpoint[];
-  readonly writer: IntakeWriter;
   readonly inFlight: InFlight;
 }
 
 /** Puts the parts of a server together. */
 export function compose(settings: Settings): Service {
-  const { source, background } = settings;
-  const writer = new IntakeWriter(source);
+  const { source, background, writer } = settings;
   const endpoints = [
     ...sessionEndpoints(source, settings.demo),
     ...leadEndpoints(source, writer),
@@ -55,5 +56,5 @@ export function compose(settings: Settings): Service {
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];
   const inFlight = new InFlight();
-  return { app: buildApp(endpoints, settings, inFlight), endpoints, writer, inFlight };
+  return { app: buildApp(endpoints, { ...settings, keys: new IntakeKeys(source) }, inFlight), endpoints, inFlight };
 }

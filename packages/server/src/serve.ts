@@ -4,7 +4,8 @@ import type { Express } from 'express';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pino from 'pino';
-import { type Access, openDatabase } from './store/open-database';
+import { IntakeThread } from './intake/intake-thread';
+import { type Access, openDatabase, PATIENCE } from './store/open-database';
 import { compose } from './compose';
 import { FarDesk } from './population/far-desk';
 import { BackgroundThread } from './job/background-worker';
@@ -64,8 +65,10 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const background = new BackgroundThread(settings.access, (why) => {
     log.error({ why }, 'background work failed; it is tried again');
   });
+  const writer = new IntakeThread(settings.access, settings.patience ?? PATIENCE);
   const service = compose({
     source,
+    writer,
     desk,
     companies,
     background,
@@ -95,9 +98,10 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
       // Nothing new is accepted; what was accepted is finished and answered before anything is closed.
       const closed = new Promise((resolve) => listening.close(resolve));
       await service.inFlight.finish(FINISH_WITHIN);
-      await service.writer.settled();
+      await writer.settled();
       listening.closeAllConnections();
       await closed;
+      await writer.stop();
       await background.stop();
       await desk.stop();
       await companies.stop();

@@ -2,6 +2,7 @@ import { type ActivityOutcome, EVENT_LENGTH, type SentActivity } from '@relvik/c
 import { type ActivityKinds, fold, parseInstant } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readKinds } from '../store/governing';
+import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { loadLeads } from '../store/load-leads';
 import { again } from './act';
@@ -68,14 +69,18 @@ async function leadsOf(manager: EntityManager, readable: readonly Readable[]): P
           order: { id: 'ASC' },
         }),
   ]);
-  const known = new Set(byId.map(({ id }) => id));
+  const known = new Map(byId.map(({ id }) => [id, id]));
+  // A lead that was joined into an older one: what happened with it happened with that one.
+  const gone = ids.filter((id) => !known.has(id));
+  if (gone.length > 0)
+    for (const { id, older } of await manager.find(JoinedLeadEntity, { where: { id: In(gone) } })) known.set(id, older);
   const closed = new Map(byEmail.map(({ email, id }) => [email, id]));
   const open = new Map(byEmail.flatMap(({ email, id, status }) => (status === 'open' ? [[email, id] as const] : [])));
   const found = new Map<Readable, number>();
   for (const one of readable) {
     const { lead } = one.sent;
     const id =
-      lead === undefined ? (open.get(emailOf(one)) ?? closed.get(emailOf(one))) : known.has(lead) ? lead : undefined;
+      lead === undefined ? (open.get(emailOf(one)) ?? closed.get(emailOf(one))) : known.get(lead);
     if (id !== undefined) found.set(one, id);
   }
   return found;

@@ -1,7 +1,9 @@
 import {
   BLANK,
+  type Day,
   dayOf,
   IDENTIFYING,
+  type Instant,
   joinInquiry,
   type LeadRecord,
   type Raw,
@@ -10,14 +12,14 @@ import {
   type Value,
 } from '@relvik/core';
 import type { Accepted } from '@relvik/contracts';
-import { type EntityManager, In } from 'typeorm';
+import { type EntityManager } from 'typeorm';
+import { Refused } from '../problem/refused';
 import { type Governing, readGoverning } from '../store/governing';
 import { type Act, edited } from './act';
 import type { WayIn } from './cause';
 import { type Acting, perform } from './perform';
 import { insertRows } from '../store/rows';
 import { ActivityEntity } from '../store/entity/history.entity';
-import { LeadEntity } from '../store/entity/lead.entity';
 import { newRecords } from '../store/new-records';
 import { loadLeads } from '../store/load-leads';
 
@@ -30,6 +32,8 @@ export interface Inquiry {
   readonly owner: RepKey | null;
   /** To try something: never joins a lead that is known. */
   readonly test?: boolean;
+  /** The fields that this way in may set; all where it isn't said. */
+  readonly allowed?: ReadonlySet<string>;
 }
 
 /** The activity that a form leaves, and a repeated inquiry on the lead it joins. */
@@ -43,13 +47,13 @@ function isFilled(raw: Raw | undefined): boolean {
 export function refusalOf(
   values: Readonly<Record<string, Raw>>,
   governing: Pick<Governing, 'world'>,
-  allowed: ReadonlySet<string> | null,
+  allowed: ReadonlySet<string> | undefined,
 ): { field: string; message: string }[] {
   const { fields } = governing.world;
   const refusals = Object.keys(values).flatMap((field) => {
     const known = fields.get(field);
     if (known === undefined || known.retired) return [{ field, message: 'is no field' }];
-    return allowed === null || allowed.has(field) ? [] : [{ field, message: 'may not be set this way in' }];
+    return allowed === undefined || allowed.has(field) ? [] : [{ field, message: 'may not be set this way in' }];
   });
   const identified = IDENTIFYING.some((field) => isFilled(values[field]));
   if (!identified && refusals.length === 0)
@@ -63,8 +67,7 @@ interface Read {
   readonly email: string | null;
 }
 
-function read(inquiry: Inquiry, governing: Governing): Read {
-  const day = dayOf(inquiry.at.getTime(), governing.ready.charter.timeZone);
+function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
   const values = new Map<string, Value>();
   for (const [key, raw] of Object.entries(inquiry.values)) {
     const field = governing.world.fields.get(key);
@@ -76,15 +79,35 @@ function read(inquiry: Inquiry, governing: Governing): Read {
   return { inquiry, values, email: email?.kind === 'text' && !inquiry.test ? email.folded : null };
 }
 
+/** The calendar day of instants that lie close together: asked of the calendar once a minute. */
+function daysOf(zone: string): (at: Instant) => Day {
+  const days = new Map<number, Day>();
+  return (at) => {
+    const minute = Math.floor(at / 60_000);
+    const known = days.get(minute);
+    if (known !== undefined) return known;
+    const day = dayOf(minute * 60_000, zone);
+    days.set(minute, day);
+    return day;
+  };
+}
+
+/** An inquiry with its place among all. */
+interface Numbered {
+  readonly read: Read;
+  readonly at: number;
+}
+
 /** The k-th inquiry with the same e-mail goes into the k-th round, so that it finds the lead of the one before. */
-function inRounds(reads: readonly Read[]): { readonly read: Read; readonly at: number }[][] {
-  const rounds: { read: Read; at: number }[][] = [];
+function inRounds(reads: readonly Numbered[]): Numbered[][] {
+  const rounds: Numbered[][] = [];
   const seen = new Map<string, number>();
-  reads.forEach((one, at) => {
-    const round = one.email === null ? 0 : (seen.get(one.email) ?? 0);
-    if (one.email !== null) seen.set(one.email, round + 1);
-    (rounds[round] ??= []).push({ read: one, at });
-  });
+  for (const one of reads) {
+    const { email } = one.read;
+    const round = email === null ? 0 : (seen.get(email) ?? 0);
+    if (email !== null) seen.set(email, round + 1);
+    (rounds[round] ??= []).push(one);
+  }
   return rounds;
 }
 
@@ -99,13 +122,20 @@ export interface Taken {
  *
  * An inquiry with the e-mail of an open lead joins that lead and stays with its owner.
  *
- * @returns what became of each, in the order given
+ * @returns what became of each, in the order given; one that names a field that is not known, or that may not be set, is refused
  */
-export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[]): Promise<Taken[]> {
+export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[]): Promise<(Taken | Refused)[]> {
   const { manager } = acting;
   const governing = await readGoverning(manager, 'share');
-  const taken: Taken[] = [];
-  for (const round of inRounds(inquiries.map((inquiry) => read(inquiry, governing)))) {
+  const taken: (Taken | Refused)[] = [];
+  const dayAt = daysOf(governing.ready.charter.timeZone);
+  const fine = inquiries.flatMap((inquiry, at) => {
+    const refusals = refusalOf(inquiry.values, governing, inquiry.allowed);
+    if (refusals.length === 0) return [{ read: read(inquiry, governing, dayAt(inquiry.at.getTime())), at }];
+    taken[at] = Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
+    return [];
+  });
+  for (const round of inRounds(fine)) {
     const acts = await actsOf(
       manager,
       round.map(({ read: one }) => one),
@@ -128,7 +158,7 @@ async function actsOf(manager: EntityManager, reads: readonly Read[]): Promise<A
   const open =
     emails.length === 0
       ? []
-      : await manager.find(LeadEntity, { select: { id: true, openEmail: true }, where: { openEmail: In(emails) } });
+      : await manager.query<{ id: number }[]>('SELECT id FROM `lead` WHERE open_email IN (?)', [emails]);
   const known = await loadLeads(
     manager,
     open.map((lead) => lead.id),

@@ -13,9 +13,10 @@ export async function act<T>(
   source: DataSource,
   now: Date,
   work: (acting: Acting, attempt: number) => Promise<T>,
+  order?: Acting['order'],
 ): Promise<T> {
   const { result, frees } = await inTransaction(source, async (manager, attempt) => {
-    const acting: Acting = { manager, frees: false };
+    const acting: Acting = { manager, frees: false, ...(order === undefined ? {} : { order }) };
     return { result: await work(acting, attempt), frees: acting.frees };
   });
   if (frees) await freeBay(source, now).catch(() => undefined);

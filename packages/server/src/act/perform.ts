@@ -18,7 +18,7 @@ import { lockRota, writeRota } from '../store/rota';
 import type { Act } from './act';
 import { leadAfter, leadMoved } from './lead-after';
 import { PassedOver, waitersBefore } from './waiters';
-import { type Outcome, write } from './write';
+import { type Outcome, write, writeValues } from './write';
 
 /** An act with what can be said of it before turns and loads are locked. */
 interface Prepared {
@@ -30,6 +30,8 @@ interface Prepared {
 /** A transaction in which acts are performed. */
 export interface Acting {
   readonly manager: EntityManager;
+  /** Where several transactions are under way: turns and loads are locked in the order in which they began. */
+  readonly order?: { readonly turn: Promise<void>; locked(): void };
   /** Set when someone carries fewer open leads than before, so that who waits in the bay may leave it. */
   frees: boolean;
 }
@@ -95,12 +97,16 @@ export async function perform(acting: Acting, acts: readonly Act[], governing?: 
     candidates(match, world).some((rep) => exclusionOf(world.reps.get(rep), loads) === null);
   const waiters = await waitersBefore(manager, matches, isFree, acts);
   const all = [...waiters.acts.map(prepare), ...incoming];
+  await writeValues(manager, acts);
+
+  await acting.order?.turn;
 
   const rota = await lockRota(
     manager,
     all.flatMap(turnsOf),
     all.flatMap((one) => repsOf(one, world)),
   );
+  acting.order?.locked();
   // Someone became free since the bay was looked at: begin again, so that nobody passes those who wait.
   if (waiters.left.some((match) => isFree(match, rota.loads))) throw new PassedOver();
 

@@ -1,4 +1,4 @@
-import { type EntityManager, In } from 'typeorm';
+import type { EntityManager } from 'typeorm';
 import { newRecords } from '../store/new-records';
 import { NO_RANK } from '../store/entity/scored.entity';
 import { CompanyEntity } from '../store/entity/company.entity';
@@ -18,7 +18,7 @@ export async function touchCompanies(
   const names = [...named.keys()].sort();
   if (names.length === 0) return;
   const known = new Set(
-    (await manager.find(CompanyEntity, { select: { folded: true }, where: { folded: In(names) } })).map(
+    (await manager.query<{ folded: string }[]>('SELECT folded FROM company WHERE folded IN (?)', [names])).map(
       (one) => one.folded,
     ),
   );

@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { NO_RANK } from '../store/entity/scored.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
+import { insertRows, replaceRows } from '../store/rows';
 
 /** What a rescore writes of a lead: its scores, and what says how old they are. */
 export type ScoreRow = Pick<
@@ -83,6 +84,18 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
 
 const sideKey = ({ record, scoreSet }: Pick<SideScoreEntity, 'record' | 'scoreSet'>): string => `${record} ${scoreSet}`;
 
+/** Writes what sets give new leads beside the one that grades. */
+export function insertSideScores(
+  manager: EntityManager,
+  decided: readonly { readonly id: number; readonly score: Score }[],
+): Promise<void> {
+  return insertRows(
+    manager,
+    SideScoreEntity,
+    decided.flatMap(({ id, score }) => score.beside.map((side) => sideRow(id, side))),
+  );
+}
+
 /** Writes what sets give beside the one that grades; what they gave before and no longer do is gone, what stays is left alone. */
 export async function writeSideScores(
   manager: EntityManager,
@@ -107,14 +120,7 @@ export async function writeSideScores(
       return was?.fit !== row.fit || was.engagement !== row.engagement;
     });
     if (changed.length === 0) continue;
-    await manager
-      .createQueryBuilder()
-      .insert()
-      .into(SideScoreEntity)
-      .values(changed)
-      .orUpdate(['fit', 'engagement', 'rank_order'], ['record', 'score_set'])
-      .updateEntity(false)
-      .execute();
+    await replaceRows(manager, SideScoreEntity, changed);
   }
 }
 

@@ -13,7 +13,7 @@ import { outboxRows } from './effects';
 import { changesOf } from './history';
 import { companyKeyOf, samePlace, textOf, TOUCHING } from './lead-after';
 import { touchCompanies } from './touch-companies';
-import { writeScores, writeSideScores } from './write-scores';
+import { insertSideScores, writeScores, writeSideScores } from './write-scores';
 
 /** What came of an act. */
 export interface Outcome {
@@ -23,7 +23,7 @@ export interface Outcome {
   readonly decision: Decision | null;
 }
 
-/** Writes records, decisions, history, field values and effects, each kind once. Where nothing but numbers changed, only those. */
+/** Writes records, decisions, history and effects, each kind once. Where nothing but numbers changed, only those. */
 export async function write(manager: EntityManager, outcomes: readonly Outcome[], charter: number): Promise<void> {
   const happened = outcomes.filter((outcome) => !isStillWaiting(outcome));
   const quiet = happened.filter(isQuiet);
@@ -33,10 +33,12 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
     manager,
     quiet.map(({ after }) => after),
   );
-  await writeSideScores(
-    manager,
-    happened.flatMap(({ after, decision }) => (decision === null ? [] : [{ id: after.id, score: decision.score }])),
-  );
+  const scored = (isNew: boolean): { id: number; score: Decision['score'] }[] =>
+    happened.flatMap(({ act, after, decision }) =>
+      decision === null || (act.stored === null) !== isNew ? [] : [{ id: after.id, score: decision.score }],
+    );
+  await insertSideScores(manager, scored(true));
+  await writeSideScores(manager, scored(false));
   const [first] = outcomes;
   if (first !== undefined) await touchCompanies(manager, companiesOf(outcomes), first.act.asOf);
   await refuseTakenEmails(manager, loud);
@@ -50,7 +52,6 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
     LeadEntity,
     loud.flatMap(({ act, after }) => (act.stored === null ? [] : [after])),
   );
-  await writeValues(manager, loud);
   await insertRows(
     manager,
     ChangeEntity,
@@ -109,15 +110,18 @@ function isQuiet({ act: { stored, values }, after, decision }: Outcome): boolean
   );
 }
 
-async function writeValues(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+/** Writes the values that acts brought or changed. They depend on nothing that is decided, so turns need not be locked for it. */
+export async function writeValues(manager: EntityManager, acts: readonly Act[]): Promise<void> {
   const rows: FieldValueEntity[] = [];
   const blanked: { record: number; field: string }[] = [];
   const fresh: FieldValueEntity[] = [];
-  for (const { act, after } of outcomes)
-    for (const [field, value] of act.values) {
-      if (value.kind === 'blank') blanked.push({ record: after.id, field });
-      else (act.stored === null ? fresh : rows).push(rowOf(after.id, field, value));
+  for (const { record, stored, values } of acts) {
+    const id = Number(record.id);
+    for (const [field, value] of values) {
+      if (value.kind === 'blank') blanked.push({ record: id, field });
+      else (stored === null ? fresh : rows).push(rowOf(id, field, value));
     }
+  }
   await insertRows(manager, FieldValueEntity, fresh);
   await replaceRows(manager, FieldValueEntity, rows);
   if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);

@@ -8,6 +8,7 @@ import type { Cause, WayIn } from '../act/cause';
 import { freeBay } from '../act/free-bay';
 import { perform } from '../act/perform';
 import { passTime } from '../job/pass-time';
+import { Refused } from '../problem/refused';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { QueueMemberEntity } from '../store/entity/people.entity';
@@ -59,7 +60,8 @@ async function takeIn(source: DataSource, leads: readonly DemoLead[], now: Date)
     ),
   );
   return leads.flatMap((lead, i) => {
-    const outcome = accepted[i]?.accepted;
+    const taken = accepted[i];
+    const outcome = taken instanceof Refused ? undefined : taken?.accepted;
     return outcome === undefined || outcome.joined ? [] : [{ lead, id: outcome.id }];
   });
 }

@@ -40,7 +40,7 @@ export async function loadDemoWorld(source: DataSource, now: Date, progress: (te
     return manager.existsBy(PersonEntity, { email: DEMO_SIGN_INS[0]?.email ?? '' });
   progress('Loading the demo world of Ostervane');
   const world = ostervane(SEED, now.getTime());
-  await loadSetting(source, world, now);
+  await storeWorld(source, world, now);
   await liveThrough(source, world, now, progress);
   return true;
 }
@@ -51,7 +51,8 @@ function charterOf(json: object) {
   return reading.charter;
 }
 
-async function loadSetting(source: DataSource, world: Ostervane, now: Date): Promise<void> {
+/** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */
+export async function storeWorld(source: DataSource, world: Ostervane, now: Date): Promise<void> {
   const password = await hashPassword(PASSWORD);
   const before = new Date(now.getTime() - (DAYS + 1) * DAY);
   await source.transaction(async (manager) => {

@@ -37,7 +37,7 @@ test('what each fault leaves is found, mended, and gone on the next round; what 
   await run("INSERT INTO activity (record, kind, at) VALUES (9001, 'mail_opened', NOW())");
   await run("INSERT INTO side_score VALUES (9001, 'x', 1, 1, 2)");
   await run(
-    "INSERT INTO decision (record, charter, as_of, occasion, stage, format, body) VALUES (9001, 1, NOW(), 'created', 'new', 1, '{}')",
+    "INSERT INTO decision (record, charter, as_of, occasion, stage, format, body) VALUES (9001, 1, NOW(), 'created', 'new', 1, COMPRESS('{}'))",
   );
   await run('DELETE FROM record WHERE id = ?', ids[5]);
 

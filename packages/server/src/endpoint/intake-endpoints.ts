@@ -13,11 +13,10 @@ import {
 } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
 import { object, string } from 'yup';
-import { refusalOf } from '../act/accept-leads';
 import { ADMIN, type Endpoint, endpoint, json, nothing, textBody } from '../http/endpoint';
 import { byId } from '../http/read';
 import { handOutForm, takeForm } from '../intake/form-pages';
-import type { IntakeWriter, RequestMark } from '../intake/intake-writer';
+import type { LeadWriter, RequestMark } from '../intake/intake-writer';
 import { listImports, reportOf, stageFile } from '../intake/import-file';
 import { undoImport } from '../intake/undo-import';
 import type { Background } from '../job/background-worker';
@@ -25,7 +24,7 @@ import { Refused } from '../problem/refused';
 import { newToken, sha256 } from '../session/session-store';
 import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { readFields, readGoverning } from '../store/governing';
+import { readFields } from '../store/governing';
 
 function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked }: IntakeKeyEntity): KeyRow {
   return {
@@ -54,7 +53,7 @@ export function markOf(sender: string, request: string | undefined, body: unknow
 }
 
 /** Ways in: forms, keys, files, and leads from other systems. */
-export function intakeEndpoints(source: DataSource, writer: IntakeWriter, background: Background): Endpoint[] {
+export function intakeEndpoints(source: DataSource, writer: Pick<LeadWriter, 'accept'>, background: Background): Endpoint[] {
   const { manager } = source;
 
   return [
@@ -64,12 +63,10 @@ export function intakeEndpoints(source: DataSource, writer: IntakeWriter, backgr
       who: 'key',
       body: intakeSchema,
       answer: json<Accepted>(201),
-      async call({ caller: { id, name, fields }, body, header, now }) {
-        const refusals = refusalOf(body.values, await readGoverning(manager, 'none'), new Set(fields));
-        if (refusals.length > 0)
-          throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
-        const mark = markOf(`key ${id}`, header('idempotency-key'), body);
-        return writer.accept({ cause: { kind: 'api', name }, at: now, values: body.values, owner: null }, mark);
+      async call({ caller: { id, name, fields }, body: { values }, header, now }) {
+        const mark = markOf(`key ${id}`, header('idempotency-key'), { values });
+        const allowed = new Set(fields);
+        return writer.accept({ cause: { kind: 'api', name }, at: now, values, owner: null, allowed }, mark);
       },
     }),
     endpoint({

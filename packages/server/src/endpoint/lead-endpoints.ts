@@ -3,6 +3,8 @@ import {
   assignSchema,
   closeSchema,
   editLeadSchema,
+  type JoinPreview,
+  joinLeadsSchema,
   type LeadDetail,
   type LeadPage,
   leadQuerySchema,
@@ -12,30 +14,30 @@ import {
 } from '@relvik/contracts';
 import type { RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { refusalOf } from '../act/accept-leads';
 import { assignLead } from '../act/assign-lead';
 import { handOf } from '../act/cause';
 import { closeLead } from '../act/close-lead';
 import { editLead } from '../act/edit-lead';
+import { joinLeads, undoJoin } from '../act/join-leads';
 import { pickUpLead } from '../act/pick-up-lead';
 import { removeTest } from '../act/remove-test';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
-import { byId } from '../http/read';
-import type { IntakeWriter } from '../intake/intake-writer';
+import { byId, byIds } from '../http/read';
+import type { LeadWriter } from '../intake/intake-writer';
 import { countLeads, leadInSight, listLeads } from '../list/lead-list';
 import { Refused } from '../problem/refused';
+import { previewJoin } from '../reasoning/join-preview';
 import { detailOf, reasoningOf } from '../reasoning/lead-detail';
 import { ownerRefusal } from '../session/rights';
 import type { User } from '../session/session-store';
 import { sightOf } from '../session/sight';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { PersonEntity } from '../store/entity/people.entity';
-import { readGoverning } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
 import { markOf } from './intake-endpoints';
 
 /** Leads: lists, one lead, its reasoning, and what people do with it by hand. */
-export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoint[] {
+export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'accept'>): Endpoint[] {
   const { manager } = source;
 
   async function seen(user: User, id: number): Promise<LeadEntity> {
@@ -55,6 +57,13 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
     const person = (await manager.findOneBy(PersonEntity, { key: owner, retired: false })) ?? undefined;
     const refusal = ownerRefusal(person, await sightOf(manager, user));
     if (refusal !== null) throw Refused.invalid([{ path: '/owner', message: refusal }]);
+  }
+
+  /** Of a lead that stands in the way nothing is told to whom it is out of sight. */
+  async function discreet(error: unknown, user: User): Promise<unknown> {
+    if (!(error instanceof Refused) || error.problem.other === undefined) return error;
+    const inSight = await seen(user, error.problem.other).catch(() => null);
+    return inSight === null ? Refused.as('email-taken', { detail: 'It is outside what you may see: ask an admin.' }) : error;
   }
 
   return [
@@ -84,10 +93,6 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       answer: json<Accepted>(201),
       async call({ caller, body, header, now }) {
         const { values, owner = null, test = false } = body;
-        const governing = await readGoverning(manager, 'none');
-        const refusals = refusalOf(values, governing, null);
-        if (refusals.length > 0)
-          throw Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
         if (owner !== null) await refuseOwner(caller, owner);
         return writer.accept(
           { cause: handOf(caller), at: now, values, owner: owner as RepKey | null, test },
@@ -137,7 +142,11 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       body: editLeadSchema,
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { version, values }, now }) {
-        await editLead(source, id, version, values, { user: caller, at: now });
+        try {
+          await editLead(source, id, version, values, { user: caller, at: now });
+        } catch (error) {
+          throw await discreet(error, caller);
+        }
         return after(caller, id);
       },
     }),
@@ -161,6 +170,40 @@ export function leadEndpoints(source: DataSource, writer: IntakeWriter): Endpoin
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, now }) {
         await pickUpLead(source, id, { user: caller, at: now });
+        return after(caller, id);
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/leads/:id/join/:to',
+      who: EVERYONE,
+      params: byIds,
+      answer: json<JoinPreview>(),
+      async call({ caller, params: { id, to } }) {
+        await seen(caller, id);
+        await seen(caller, to);
+        return previewJoin(manager, id, to);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/:id/join',
+      who: EVERYONE,
+      params: byId,
+      body: joinLeadsSchema,
+      answer: json<LeadDetail>(),
+      async call({ caller, params: { id }, body: { other, take }, now }) {
+        return after(caller, await joinLeads(source, [id, other], take, { user: caller, at: now }));
+      },
+    }),
+    endpoint({
+      method: 'delete',
+      path: '/api/joins/:id',
+      who: EVERYONE,
+      params: byId,
+      answer: json<LeadDetail>(),
+      async call({ caller, params: { id }, now }) {
+        await undoJoin(source, id, { user: caller, at: now });
         return after(caller, id);
       },
     }),

@@ -10,6 +10,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
+import type { KeyCheck } from '../session/intake-keys';
 import { callerOf } from './caller';
 import type { Cookies, Endpoint, TextBody } from './endpoint';
 import { health } from './health';
@@ -19,6 +20,8 @@ import { read, readParams } from './read';
 
 export interface HttpSettings {
   readonly source: DataSource;
+  /** Finds whose a key is. */
+  readonly keys: KeyCheck;
   readonly log: Logger;
   readonly now: () => Date;
   /** Where the built web application lies; without it only the API is served. */
@@ -103,12 +106,12 @@ function bodyOf({ body, most = '1mb' }: Endpoint): RequestHandler {
     : express.json({ limit: most });
 }
 
-function handlerOf(endpoint: Endpoint, { source, now: clock }: HttpSettings): RequestHandler {
+function handlerOf(endpoint: Endpoint, settings: HttpSettings): RequestHandler {
   const { params, query, body, answer, patience = PATIENCE } = endpoint;
   return async (request, response) => {
-    const now = clock();
+    const now = settings.now();
     const result = await inTime(async () => {
-      const caller = await callerOf(source, endpoint, request, now);
+      const caller = await callerOf(settings, endpoint, request, now);
       return endpoint.call({
         caller,
         params: await readParams(params, request.params),

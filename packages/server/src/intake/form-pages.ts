@@ -7,7 +7,7 @@ import { dayOf, readValue } from '@relvik/core';
 import { newToken, sha256 } from '../session/session-store';
 import { refusalOf } from '../act/accept-leads';
 import { FormEntity, FormTokenEntity } from '../store/entity/intake.entity';
-import type { IntakeWriter } from './intake-writer';
+import type { LeadWriter } from './intake-writer';
 
 const DAY = 86_400_000;
 
@@ -41,7 +41,7 @@ export async function handOutForm(source: DataSource, slug: string, now: Date): 
  */
 export async function takeForm(
   source: DataSource,
-  writer: IntakeWriter,
+  writer: Pick<LeadWriter, 'accept'>,
   slug: string,
   sent: SentForm,
   now: Date,

@@ -17,6 +17,13 @@ export interface RequestMark {
   readonly body: string;
 }
 
+/** Takes leads in: each is on disk when its answer comes. */
+export interface LeadWriter {
+  accept(inquiry: Inquiry, mark?: RequestMark | null): Promise<Accepted>;
+  /** Resolves when nothing is being written any more. */
+  settled(): Promise<void>;
+}
+
 interface Waiting {
   readonly inquiry: Inquiry;
   readonly mark: RequestMark;
@@ -36,15 +43,25 @@ function newMark(): RequestMark {
   return { sender: 'once', request: randomUUID(), body: '0'.repeat(64) };
 }
 
+/** A smaller batch is not split. */
+const LEAST = 8;
+
+/** Batches under way at once: while one waits for the database the next is computed. */
+const UNDER_WAY = 2;
+
 /**
  * The one writer of a server: what waits is taken in together, up to 500 leads a transaction, and answered after the commit.
+ * Turns and loads are locked in the order in which leads were accepted.
  *
  * A batch that fails is retried lead by lead, so that one that can't be taken in fails alone. Where the connection was lost,
  * nobody knows whether the batch was stored: the retry asks for the marks first.
  */
-export class IntakeWriter {
+export class IntakeWriter implements LeadWriter {
   private readonly queue: Waiting[] = [];
-  private running: Promise<void> | null = null;
+  private readonly running = new Set<Promise<void>>();
+  /** Resolves when the batch begun last has locked its turns, or has ended. */
+  private last: Promise<void> = Promise.resolve();
+  private gathering = false;
 
   constructor(private readonly source: DataSource) {}
 
@@ -52,32 +69,53 @@ export class IntakeWriter {
   accept(inquiry: Inquiry, mark: RequestMark | null = null): Promise<Accepted> {
     return new Promise((resolve, reject) => {
       this.queue.push({ inquiry, mark: mark ?? newMark(), repeatable: mark !== null, resolve, reject });
-      this.running ??= this.drain().finally(() => (this.running = null));
+      this.gather();
     });
   }
 
   /** Resolves when nothing is being written any more. */
   async settled(): Promise<void> {
-    await this.running;
-  }
-
-  private async drain(): Promise<void> {
-    for (;;) {
-      // Those that arrive in the same turn of the event loop share a transaction.
+    while (this.gathering || this.running.size > 0) {
+      await Promise.all(this.running);
       await new Promise((resume) => setImmediate(resume));
-      const batch = this.queue.splice(0, BATCH);
-      if (batch.length === 0) return;
-      await this.write(batch, 0);
     }
   }
 
+  /** Those that arrive in the same turn of the event loop share a transaction. */
+  private gather(): void {
+    if (this.gathering || this.queue.length === 0 || this.running.size >= UNDER_WAY) return;
+    this.gathering = true;
+    setImmediate(() => {
+      this.gathering = false;
+      // Shared among those that may be under way, so that one is computed while another is written.
+      const share = Math.ceil(this.queue.length / (UNDER_WAY - this.running.size));
+      const batch = this.queue.splice(0, Math.min(BATCH, Math.max(LEAST, share)));
+      const order = this.nextInOrder();
+      const done = this.write(batch, 0, order).finally(() => {
+        order.locked();
+        this.running.delete(done);
+        this.gather();
+      });
+      this.running.add(done);
+      this.gather();
+    });
+  }
+
+  private nextInOrder(): { readonly turn: Promise<void>; locked(): void } {
+    const turn = this.last;
+    let locked: () => void = () => undefined;
+    this.last = new Promise((resolve) => (locked = resolve));
+    return { turn, locked };
+  }
+
   /** @param lost how often the connection was lost while these were written: they may be stored already */
-  private async write(batch: readonly Waiting[], lost: number): Promise<void> {
+  private async write(batch: readonly Waiting[], lost: number, order: Acting['order']): Promise<void> {
     try {
       const outcomes = await act(
         this.source,
         new Date(Math.max(...batch.map(({ inquiry }) => inquiry.at.getTime()))),
         (acting, attempt) => acceptOnce(acting, batch, lost > 0 || attempt > 1),
+        order,
       );
       batch.forEach((one, i) => {
         const outcome = outcomes[i];
@@ -88,9 +126,9 @@ export class IntakeWriter {
       const pause = PAUSES[lost];
       if (isDatabaseAway(error) && pause !== undefined) {
         await new Promise((resume) => setTimeout(resume, pause));
-        await this.write(batch, lost + 1);
+        await this.write(batch, lost + 1, order);
       } else if (batch.length === 1 || isDatabaseAway(error)) for (const one of batch) one.reject(error);
-      else for (const one of batch) await this.write([one], lost);
+      else for (const one of batch) await this.write([one], lost, order);
     }
   }
 }
@@ -128,27 +166,32 @@ async function acceptOnce(
     first.set(name, one);
     return true;
   });
-  const accepted = (
-    await acceptLeads(
-      acting,
-      fresh.map(({ inquiry }) => inquiry),
-    )
-  ).map((taken) => taken.accepted);
-  const answerTo = new Map(fresh.map((one, i) => [one, accepted[i] as Accepted]));
+  const taken = await acceptLeads(
+    acting,
+    fresh.map(({ inquiry }) => inquiry),
+  );
+  const outcomeOf = new Map(
+    fresh.map((one, i) => {
+      const outcome = taken[i] as (typeof taken)[number];
+      return [one, outcome instanceof Refused ? outcome : outcome.accepted] as const;
+    }),
+  );
   await insertRows(
     manager,
     AnsweredRequestEntity,
-    fresh.map(({ mark, inquiry }, i) => ({ ...mark, answer: accepted[i] as Accepted, at: inquiry.at })),
+    [...outcomeOf].flatMap(([{ mark, inquiry }, answer]) =>
+      answer instanceof Refused ? [] : [{ ...mark, answer, at: inquiry.at }],
+    ),
   );
 
   return batch.map((one) => {
-    const own = answerTo.get(one);
+    const own = outcomeOf.get(one);
     if (own !== undefined) return own;
     const name = nameOf(one.mark);
     const stored = known.get(name);
     const twin = first.get(name);
     const body = stored?.body ?? twin?.mark.body;
     if (body !== one.mark.body) return Refused.as('key-reused');
-    return stored?.answer ?? (answerTo.get(twin as Waiting) as Accepted);
+    return stored?.answer ?? (outcomeOf.get(twin as Waiting) as Accepted | Refused);
   });
 }

@@ -59,7 +59,7 @@ export function readCsvLeads(
     });
     const owner = named === '' ? null : ownerOf(named);
     const notes = [
-      ...refusalOf(values, governing, null),
+      ...refusalOf(values, governing, undefined),
       ...Object.entries(values).flatMap(([field, value]) =>
         value.length > 2000 ? [{ field, message: 'has more than 2,000 characters' }] : [],
       ),

@@ -7,6 +7,7 @@ import { type Cause, handOf } from '../act/cause';
 import { toSend } from '../act/effects';
 import { type Acting, perform } from '../act/perform';
 import { removeLeads } from '../act/remove-leads';
+import { Refused } from '../problem/refused';
 import { whatWasWorkedOn } from '../intake/undo-import';
 import { ImportFileEntity, ImportRowEntity } from '../store/entity/import.entity';
 import { ActivityEntity } from '../store/entity/history.entity';
@@ -56,6 +57,11 @@ function resultOf(row: ImportRowEntity, { accepted, act: { values, valuesBefore,
   };
 }
 
+function refusedRow(row: ImportRowEntity, { problem }: Refused): ImportRowEntity {
+  const notes = (problem.errors ?? []).map(({ path, message }) => ({ field: path.replace('/values/', ''), message }));
+  return { ...row, state: 'refused', notes };
+}
+
 /** Takes the next rows in, in the transaction that says so: each row once, whatever is killed. */
 async function takeRows(source: DataSource, file: ImportFileEntity, most: number, now: Date): Promise<number> {
   return act(source, now, async (acting) => {
@@ -74,7 +80,7 @@ async function takeRows(source: DataSource, file: ImportFileEntity, most: number
       ImportRowEntity,
       rows.flatMap((row, i) => {
         const one = taken[i];
-        return one === undefined ? [] : [resultOf(row, one)];
+        return one === undefined ? [] : [one instanceof Refused ? refusedRow(row, one) : resultOf(row, one)];
       }),
     );
     return rows.length;

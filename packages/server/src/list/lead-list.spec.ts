@@ -33,7 +33,7 @@ beforeAll(async () => {
       employees: pick(['5', '50', '600', 'many']),
       country: pick(['NO', 'DE', 'Malta', '']),
     };
-    await server.service.writer.accept({
+    await server.writer.accept({
       cause: { kind: 'csv' as const, name: 'test' },
       at: new Date(server.now.getTime() + Math.floor(i / 3) * 1000),
       values,

@@ -7,6 +7,7 @@ import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { conditionOf, filtered, scoredBy } from './lead-filter';
 import { beforeOrAfter, goOn, heldTo, markOf, markText, ORDERINGS, type Ranks, ranksOf, readMark } from './lead-order';
 import { placeOf } from '../store/load-leads';
+import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { shownScores } from '../store/entity/scored.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
@@ -186,12 +187,14 @@ export async function countLeads(manager: EntityManager, sight: Sight, by: LeadQ
   return count;
 }
 
-/** A lead in sight, or the refusal that does not tell whether it exists. */
+/** A lead in sight, or the refusal that does not tell whether it exists. One that was joined leads to the older one. */
 export async function leadInSight(manager: EntityManager, sight: Sight, id: number): Promise<LeadEntity> {
   const lead = await inSight(
     manager.createQueryBuilder(LeadEntity, 'lead').where('lead.id = :id', { id }),
     sight,
   ).getOne();
-  if (lead === null) throw Refused.notFound();
-  return lead;
+  if (lead !== null) return lead;
+  const joined = await manager.findOneBy(JoinedLeadEntity, { id });
+  if (joined === null) throw Refused.notFound();
+  return leadInSight(manager, sight, joined.older);
 }

@@ -41,7 +41,7 @@ beforeAll(async () => {
   admin = await server.as('admin');
   const pick = (list: readonly string[], i: number) => list[i % list.length] ?? '';
   for (let i = 0; i < 90; i += 1)
-    await server.service.writer.accept({
+    await server.writer.accept({
       cause: { kind: 'csv' as const, name: 'test' },
       at: new Date(server.now.getTime() + i),
       values: {

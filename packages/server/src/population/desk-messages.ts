@@ -1,4 +1,4 @@
-import type { DeskAnswer, DeskQuestion, PopulationState, ProblemDocument } from '@relvik/contracts';
+import type { DeskQuestion } from '@relvik/contracts';
 import type { ScoredKind } from '@relvik/core';
 import type { Access } from '../store/open-database';
 
@@ -8,12 +8,4 @@ export interface DeskThreadData {
   readonly of: ScoredKind;
 }
 
-export type ToDeskThread = { readonly id: number } & (
-  { readonly kind: 'load' } | { readonly kind: 'ask'; readonly question: DeskQuestion }
-);
-
-export type FromDeskThread = { readonly id: number } & (
-  | { readonly ok: true; readonly answer: PopulationState | DeskAnswer }
-  /** A problem is the asker's; words alone are ours. */
-  | { readonly ok: false; readonly problem: ProblemDocument | null; readonly why: string }
-);
+export type ToDesk = { readonly kind: 'load' } | { readonly kind: 'ask'; readonly question: DeskQuestion };

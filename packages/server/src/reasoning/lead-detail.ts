@@ -12,11 +12,13 @@ import {
 import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
 import { readGoverning } from '../store/governing';
+import { JOIN_UNDO } from '../act/join-leads';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { rightsOn } from '../session/rights';
 import type { Sight } from '../session/sight';
 import type { User } from '../session/session-store';
 import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/history.entity';
+import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { rowOfLead } from '../list/lead-list';
 import { loadLeads } from '../store/load-leads';
@@ -28,11 +30,12 @@ export async function detailOf(
   sight: Sight,
   user: User,
 ): Promise<LeadDetail> {
-  const [[stored], activities, changes, company] = await Promise.all([
+  const [[stored], activities, changes, company, joined] = await Promise.all([
     loadLeads(manager, [lead.id], 'none'),
     manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
     manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
     lead.companyKey === null ? null : manager.findOneBy(CompanyEntity, { folded: lead.companyKey }),
+    manager.find(JoinedLeadEntity, { where: { older: lead.id }, order: { at: 'DESC' } }),
   ]);
   return {
     ...rowOfLead(lead),
@@ -60,6 +63,12 @@ export async function detailOf(
       by,
       charter,
       rule,
+    })),
+    joined: joined.map(({ id, at, undo }) => ({
+      id,
+      name: undo.lead.name || undo.lead.company,
+      at: at.getTime(),
+      undoUntil: at.getTime() + JOIN_UNDO,
     })),
     may: rightsOn(lead, sight, user),
   };

@@ -63,11 +63,26 @@ export async function charterInForce(manager: EntityManager, lock: 'none' | 'sha
   return found;
 }
 
-/** Reads what governs decisions, inside the deciding transaction. */
+/** What was read and bound last, for each connection pool, with the stamp that it had. */
+const kept = new WeakMap<object, { readonly stamp: string; readonly governing: Governing }>();
+
+/**
+ * Reads what governs decisions, inside the deciding transaction.
+ *
+ * It is read and bound again only when its stamp has changed: triggers raise it with whatever is changed, by any server.
+ */
 export async function readGoverning(manager: EntityManager, lock: 'none' | 'share'): Promise<Governing> {
+  const [row] = await manager.query<{ number: number; stamp: string | number }[]>(
+    `SELECT c.number, (SELECT stamp FROM world_stamp WHERE id = 1) AS stamp FROM charter c WHERE c.in_force = 1${lock === 'share' ? ' LOCK IN SHARE MODE' : ''}`,
+  );
+  const stamp = `${row?.number ?? ''} ${row?.stamp ?? ''}`;
+  const known = kept.get(manager.dataSource);
+  if (row !== undefined && known?.stamp === stamp) return known.governing;
   const entity = await charterInForce(manager, lock);
   const world = await readWorldOutside(manager);
-  return { number: entity.number ?? 0, ready: bindInForce(entity.body, world), world };
+  const governing = { number: entity.number ?? 0, ready: bindInForce(entity.body, world), world };
+  kept.set(manager.dataSource, { stamp, governing });
+  return governing;
 }
 
 /** The charter in force names something that is not there any more, so that nothing can be decided. */

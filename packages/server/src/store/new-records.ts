@@ -1,5 +1,5 @@
 import type { EntityManager } from 'typeorm';
-import { RecordEntity } from './entity/lead.entity';
+import type { RecordEntity } from './entity/lead.entity';
 
 /** Makes records, one for each instant; their ids follow each other. */
 export async function newRecords(
@@ -8,13 +8,9 @@ export async function newRecords(
   at: readonly Date[],
 ): Promise<number[]> {
   if (at.length === 0) return [];
-  const made = await manager
-    .createQueryBuilder()
-    .insert()
-    .into(RecordEntity)
-    .values(at.map((createdAt) => ({ kind, createdAt })))
-    .updateEntity(false)
-    .execute();
-  const first = (made.raw as { insertId: number }).insertId;
+  const { insertId: first } = await manager.query<{ insertId: number }>(
+    'INSERT INTO record (kind, created_at) VALUES ?',
+    [at.map((createdAt) => [kind, createdAt])],
+  );
   return at.map((_, i) => first + i);
 }

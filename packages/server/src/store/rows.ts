@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm';
 
-type Cell = string | number | boolean | Date | null;
+type Cell = string | number | boolean | Date | Buffer | null;
 
 interface Table {
   readonly name: string;

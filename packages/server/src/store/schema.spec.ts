@@ -120,7 +120,11 @@ test('charters, leads and decisions of the time of one score set are carried ove
   });
   const bodyOf = async (table: string): Promise<unknown> =>
     JSON.parse(
-      (await database.query<{ body: string }[]>(`SELECT body FROM ${table} ORDER BY id DESC LIMIT 1`))[0]!.body,
+      (
+        await database.query<{ body: string }[]>(
+          `SELECT ${table === 'decision' ? 'CONVERT(UNCOMPRESS(body) USING utf8mb4)' : 'body'} AS body FROM ${table} ORDER BY id DESC LIMIT 1`,
+        )
+      )[0]!.body,
     );
 
   await database.runMigrations();

@@ -1,7 +1,7 @@
 import type { Changed, ChangeCause } from '@relvik/contracts';
 import type { Decision, Occasion } from '@relvik/core';
 import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
-import { folded, instant, json, key, whole } from './columns';
+import { compressedJson, folded, instant, json, key, whole } from './columns';
 import type { OutboxNotice } from './outbox.entity';
 
 /** What people did: mails opened, pages visited, forms filled. */
@@ -115,7 +115,7 @@ export class DecisionEntity {
   @Column({ type: 'tinyint', unsigned: true })
   format!: number;
 
-  @Column(json)
+  @Column(compressedJson)
   body!: Decision;
 }
 

@@ -22,6 +22,7 @@ import { LeadEntity, RecordEntity } from './lead.entity';
 import { OutboxEntity } from './outbox.entity';
 import { SavedViewEntity } from './saved-view.entity';
 import { SideScoreEntity } from './side-score.entity';
+import { WorldStampEntity } from './world-stamp.entity';
 
 export const ENTITIES = [
   RecordEntity,
@@ -34,6 +35,7 @@ export const ENTITIES = [
   DecisionEntity,
   NoticeEntity,
   OutboxEntity,
+  WorldStampEntity,
   FailureEntity,
   DoctorReportEntity,
   ImportFileEntity,

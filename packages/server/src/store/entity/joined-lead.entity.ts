@@ -6,7 +6,7 @@ import type { LeadEntity } from './lead.entity';
 /** What is needed to take a join back. */
 export interface JoinUndo {
   /** The younger lead as it was; instants as texts. */
-  readonly lead: Omit<LeadEntity, never>;
+  readonly lead: LeadEntity;
   readonly values: readonly (readonly [field: string, value: Value])[];
   readonly activities: readonly number[];
   readonly changes: readonly number[];

@@ -4,6 +4,8 @@ import { PopulationIndexes1764200000000 } from './1764200000000-population-index
 import { TimeAndActivities1764300000000 } from './1764300000000-time-and-activities';
 import { ScoreSets1764400000000 } from './1764400000000-score-sets';
 import { Companies1764500000000 } from './1764500000000-companies';
+import { WorldStamp1764800000000 } from './1764800000000-world-stamp';
+import { CompressedDecisions1764900000000 } from './1764900000000-compressed-decisions';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -17,4 +19,6 @@ export const MIGRATIONS = [
   Companies1764500000000,
   SideRanks1764600000000,
   OneWriter1764700000000,
+  WorldStamp1764800000000,
+  CompressedDecisions1764900000000,
 ];

@@ -1,0 +1,13 @@
+import 'reflect-metadata';
+import { workerData } from 'node:worker_threads';
+import { describeDatabase } from '../store/open-database';
+import { answerInThread } from '../thread/answer-in-thread';
+import type { IntakeThreadData, ToIntake } from './intake-thread';
+import { IntakeWriter } from './intake-writer';
+
+/** A thread of the server that takes leads in, with connections of its own. */
+const { access, patience } = workerData as IntakeThreadData;
+const opened = describeDatabase(access, patience)
+  .initialize()
+  .then((source) => new IntakeWriter(source));
+answerInThread(async ({ inquiry, mark }: ToIntake) => (await opened).accept(inquiry, mark));

@@ -1,0 +1,27 @@
+import type { JoinPreview } from '@relvik/contracts';
+import { showValue } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { differences, pairOf } from '../act/join-leads';
+import { rowOfLead } from '../list/lead-list';
+import { Refused } from '../problem/refused';
+import { loadLeads } from '../store/load-leads';
+
+/** What joining two leads would do. */
+export async function previewJoin(manager: EntityManager, id: number, other: number): Promise<JoinPreview> {
+  const [one, two] = await loadLeads(manager, [id, other], 'none');
+  if (one === undefined || two === undefined)
+    throw Refused.as('cannot-join', { detail: 'Choose two different leads.' });
+  const pair = pairOf(one, two);
+  const row = (lead: typeof one): JoinPreview['older'] =>
+    Object.assign(rowOfLead(lead.entity), { values: {}, scores: {} });
+  return {
+    older: row(pair.older),
+    younger: row(pair.younger),
+    fields: differences(pair).map(({ field, older, younger }) => ({
+      field,
+      older: older === null ? null : showValue(older),
+      younger: showValue(younger),
+    })),
+    activities: pair.younger.record.activities.length,
+  };
+}
