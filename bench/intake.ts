@@ -38,7 +38,17 @@ async function overHttp(access: Access): Promise<Figure> {
   }
   await whole.stop();
   await bare.stop();
-  return { ...atLeast('S5', `leads over HTTP by ${CLIENTS} clients, of the same server without decision and database`, 60, shares), goal: '≥ 60%', median: `${median(shares).toFixed(0)}%`, range: `${Math.min(...shares).toFixed(0)}–${Math.max(...shares).toFixed(0)}%` };
+  return {
+    ...atLeast(
+      'S5',
+      `leads over HTTP by ${CLIENTS} clients, of the same server without decision and database`,
+      60,
+      shares,
+    ),
+    goal: '≥ 60%',
+    median: `${median(shares).toFixed(0)}%`,
+    range: `${Math.min(...shares).toFixed(0)}–${Math.max(...shares).toFixed(0)}%`,
+  };
 }
 
 function inquiry(n: number, prefix: string): Inquiry {

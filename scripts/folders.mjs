@@ -23,7 +23,7 @@ const PACKAGES = {
   },
   web: {
     order:
-      'ui api session people record home intake charter tracer impact condition frame territory score gate grade catalogue route company .',
+      'ui api session people record background home intake charter tracer impact condition frame territory score gate grade catalogue route company .',
     upwards: ['charter → impact', 'home → charter', 'impact → score', 'record → condition', 'record → tracer'],
   },
 };

@@ -2,7 +2,15 @@ import type { CourseCounts, Instant, Status } from '@relvik/core';
 
 export interface Attention {
   readonly what:
-    'bay-unjudged' | 'bay-nobody-free' | 'bay-loop' | 'last-resort' | 'open-ground' | 'queue' | 'draft-problems';
+    | 'bay-unjudged'
+    | 'bay-nobody-free'
+    | 'bay-loop'
+    | 'last-resort'
+    | 'open-ground'
+    | 'queue'
+    | 'draft-problems'
+    | 'failing'
+    | 'doctor';
   readonly count: number;
   /** The oldest of them. */
   readonly since: Instant | null;

@@ -314,6 +314,8 @@ export interface JoinPreview {
     /** Null: the older has no value, and takes the younger's. */
     readonly older: string | null;
     readonly younger: string;
+    /** Whether the younger's value is what its field holds. */
+    readonly readable: boolean;
   }[];
   /** Activities that move. */
   readonly activities: number;

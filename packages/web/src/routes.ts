@@ -59,6 +59,12 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./intake/intake.page').then((m) => m.IntakePage),
       },
       {
+        path: 'background',
+        title: 'Background work · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./background/background.page').then((m) => m.BackgroundPage),
+      },
+      {
         path: 'fields',
         title: 'Fields · Relvik',
         canActivate: [admin],

@@ -79,8 +79,7 @@ async function leadsOf(manager: EntityManager, readable: readonly Readable[]): P
   const found = new Map<Readable, number>();
   for (const one of readable) {
     const { lead } = one.sent;
-    const id =
-      lead === undefined ? (open.get(emailOf(one)) ?? closed.get(emailOf(one))) : known.get(lead);
+    const id = lead === undefined ? (open.get(emailOf(one)) ?? closed.get(emailOf(one))) : known.get(lead);
     if (id !== undefined) found.set(one, id);
   }
   return found;

@@ -14,7 +14,9 @@ afterEach(() => server.stop());
 
 const bring = async (values: object, owner: string | null = null): Promise<number> => {
   server.now = new Date(server.now.getTime() + 60_000);
-  const made = await admin.post('/api/leads').send({ values: { industry: 'Brewery', country: 'NO', ...values }, owner });
+  const made = await admin
+    .post('/api/leads')
+    .send({ values: { industry: 'Brewery', country: 'NO', ...values }, owner });
   return (made.body as { id: number }).id;
 };
 const detail = async (id: number) => (await admin.get(`/api/leads/${id}`)).body as LeadDetail;
@@ -31,7 +33,8 @@ test('correcting an e-mail to that of another open lead is a conflict that names
   // A rep who can't see the other lead is told nothing of it.
   const ofDee = await bring({ email: 'dee@j.example' }, 'dee');
   const dee = await server.as('dee');
-  const blind = (await dee.patch(`/api/leads/${ofDee}`).send({ version: 1, values: { email: 'one@j.example' } })).body as object;
+  const blind = (await dee.patch(`/api/leads/${ofDee}`).send({ version: 1, values: { email: 'one@j.example' } }))
+    .body as object;
   expect(blind).toMatchObject({ status: 409 });
   expect(blind).not.toHaveProperty('other');
 });
@@ -43,12 +46,15 @@ test('a join is previewed; values, activities and history move, the older keeps 
   const preview = (await admin.get(`/api/leads/${younger}/join/${older}`)).body as JoinPreview;
   expect(preview).toMatchObject({ older: { id: older }, younger: { id: younger }, activities: 1 });
   expect(preview.fields).toEqual([
-    { field: 'deal_value', older: null, younger: '700 EUR' },
-    { field: 'email', older: 'older@j.example', younger: 'younger@j.example' },
-    { field: 'name', older: 'Kari', younger: 'Kari N' },
+    { field: 'deal_value', older: null, younger: '700 EUR', readable: true },
+    { field: 'email', older: 'older@j.example', younger: 'younger@j.example', readable: true },
+    { field: 'name', older: 'Kari', younger: 'Kari N', readable: true },
   ]);
 
-  await admin.post(`/api/leads/${younger}/join`).send({ other: older, take: ['email'] }).expect(200);
+  await admin
+    .post(`/api/leads/${younger}/join`)
+    .send({ other: older, take: ['email'] })
+    .expect(200);
   const after = await detail(younger);
   expect(after).toMatchObject({ id: older, place: { kind: 'owner', rep: 'bo' }, joined: [{ id: younger }] });
   expect(['email', 'name', 'deal_value', 'employees'].map((field) => valueOf(after, field))).toEqual([
@@ -62,9 +68,10 @@ test('a join is previewed; values, activities and history move, the older keeps 
   expect((await admin.get('/api/lead-count').query({ status: 'any' })).body).toEqual({ count: 1 });
   expect(await examine(server.source, server.now, false)).toEqual([]);
   // A further inquiry finds the one that is left.
-  expect(
-    (await admin.post('/api/leads').send({ values: { email: 'younger@j.example' } })).body,
-  ).toMatchObject({ id: older, joined: true });
+  expect((await admin.post('/api/leads').send({ values: { email: 'younger@j.example' } })).body).toMatchObject({
+    id: older,
+    joined: true,
+  });
 });
 
 test('a join is undone within ten days: both stand as they were, and what was given meanwhile stays', async () => {
@@ -72,9 +79,15 @@ test('a join is undone within ten days: both stand as they were, and what was gi
   const younger = await bring({ email: 'b@j.example', employees: '90' }, 'dee');
   await noteCall(younger);
   const before = [await detail(older), await detail(younger)] as const;
-  await admin.post(`/api/leads/${older}/join`).send({ other: younger, take: ['employees'] }).expect(200);
+  await admin
+    .post(`/api/leads/${older}/join`)
+    .send({ other: younger, take: ['employees'] })
+    .expect(200);
   const joined = await detail(older);
-  await admin.patch(`/api/leads/${older}`).send({ version: joined.version, values: { name: 'Kari' } }).expect(200);
+  await admin
+    .patch(`/api/leads/${older}`)
+    .send({ version: joined.version, values: { name: 'Kari' } })
+    .expect(200);
   await admin.delete(`/api/joins/${younger}`).expect(200);
   const [one, two] = [await detail(older), await detail(younger)];
   expect([valueOf(one, 'employees'), valueOf(one, 'email'), valueOf(one, 'name'), one.activities]).toEqual([

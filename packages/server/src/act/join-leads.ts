@@ -28,7 +28,8 @@ export interface Pair {
 
 /** The older of two leads is the one that came in first. */
 export function pairOf(a: StoredLead, b: StoredLead): Pair {
-  const aFirst = a.record.arrived < b.record.arrived || (a.record.arrived === b.record.arrived && a.entity.id < b.entity.id);
+  const aFirst =
+    a.record.arrived < b.record.arrived || (a.record.arrived === b.record.arrived && a.entity.id < b.entity.id);
   return aFirst ? { older: a, younger: b } : { older: b, younger: a };
 }
 

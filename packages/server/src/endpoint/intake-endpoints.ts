@@ -53,7 +53,11 @@ export function markOf(sender: string, request: string | undefined, body: unknow
 }
 
 /** Ways in: forms, keys, files, and leads from other systems. */
-export function intakeEndpoints(source: DataSource, writer: Pick<LeadWriter, 'accept'>, background: Background): Endpoint[] {
+export function intakeEndpoints(
+  source: DataSource,
+  writer: Pick<LeadWriter, 'accept'>,
+  background: Background,
+): Endpoint[] {
   const { manager } = source;
 
   return [

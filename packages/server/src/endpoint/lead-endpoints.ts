@@ -63,7 +63,9 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
   async function discreet(error: unknown, user: User): Promise<unknown> {
     if (!(error instanceof Refused) || error.problem.other === undefined) return error;
     const inSight = await seen(user, error.problem.other).catch(() => null);
-    return inSight === null ? Refused.as('email-taken', { detail: 'It is outside what you may see: ask an admin.' }) : error;
+    return inSight === null
+      ? Refused.as('email-taken', { detail: 'It is outside what you may see: ask an admin.' })
+      : error;
   }
 
   return [

@@ -18,7 +18,7 @@ export async function whatWasWorkedOn(
     `SELECT DISTINCT r.lead FROM import_row r WHERE r.file = ? AND r.state IN ('accepted', 'joined') AND (
        EXISTS (SELECT * FROM record_change c WHERE c.record = r.lead AND c.at > ? AND c.cause IN ('hand', 'form', 'api', 'csv'))
        OR EXISTS (SELECT * FROM activity a WHERE a.record = r.lead AND a.at > ?)
-       OR NOT EXISTS (SELECT * FROM \`lead\` l WHERE l.id = r.lead AND l.status = 'open')
+       OR NOT EXISTS (SELECT * FROM \`lead\` l WHERE l.id = r.lead)
      ) ${among === null ? '' : 'AND r.lead IN (?)'} ORDER BY r.row LIMIT 100`,
     [id, since, since, among],
   );

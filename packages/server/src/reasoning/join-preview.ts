@@ -21,6 +21,7 @@ export async function previewJoin(manager: EntityManager, id: number, other: num
       field,
       older: older === null ? null : showValue(older),
       younger: showValue(younger),
+      readable: younger.kind !== 'unreadable',
     })),
     activities: pair.younger.record.activities.length,
   };

@@ -3,7 +3,9 @@ import type { Charter, Status } from '@relvik/core';
 import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { charterState } from '../charter/charter-life';
 import { JobEntity } from '../store/entity/charter.entity';
+import { ImportFileEntity } from '../store/entity/import.entity';
 import { charterInForce } from '../store/governing';
+import { backgroundState } from '../doctor/background-state';
 import { inSight, type Sight } from '../session/sight';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
@@ -79,6 +81,16 @@ async function attentionOf(manager: EntityManager, sight: Sight, user: User, cha
         .andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) }),
     ),
   );
+  const { outbox, failures, doctor } = await backgroundState(manager);
+  const since = [...failures.map((one) => one.since), ...outbox.parked.map(({ at }) => at)];
+  add('failing', null, {
+    count: failures.length + outbox.parked.length,
+    since: since.length === 0 ? null : Math.min(...since),
+  });
+  add('doctor', null, {
+    count: (doctor?.findings ?? []).reduce((sum, { count }) => sum + count, 0),
+    since: doctor?.at ?? null,
+  });
   const { draft } = await charterState(manager, user);
   add('draft-problems', null, { count: draft?.problems.length ?? 0, since: null });
   return found;
@@ -88,7 +100,8 @@ async function noticesFor(manager: EntityManager, sight: Sight, user: User): Pro
   const query = manager
     .createQueryBuilder(NoticeEntity, 'notice')
     .leftJoin(LeadEntity, 'lead', 'lead.id = notice.record')
-    .leftJoin(JobEntity, 'job', 'job.id = notice.job')
+    .leftJoin(JobEntity, 'job', "job.id = notice.job AND notice.kind = 'rescored'")
+    .leftJoin(ImportFileEntity, 'file', "file.id = notice.job AND notice.kind = 'imported'")
     .select([
       'notice.id AS id',
       'notice.kind AS kind',
@@ -96,7 +109,8 @@ async function noticesFor(manager: EntityManager, sight: Sight, user: User): Pro
       'notice.at AS at',
       'lead.name AS name',
       'lead.company AS company',
-      'job.charter AS charter',
+      'COALESCE(job.charter, 0) AS charter',
+      'file.name AS file',
     ])
     .where('notice.person = :me', { me: user.key });
   if (sight.all) query.orWhere('(notice.person IS NULL AND notice.queue IS NULL)');
@@ -109,12 +123,13 @@ async function noticesFor(manager: EntityManager, sight: Sight, user: User): Pro
     name: string | null;
     company: string | null;
     charter: number | null;
+    file: string | null;
   }>();
-  return rows.map(({ id, kind, record, at, name, company, charter }) => ({
+  return rows.map(({ id, kind, record, at, name, company, charter, file }) => ({
     id,
     kind,
     lead: record,
-    name: record === null ? `Charter ${charter}` : [name, company].filter(Boolean).join(' · '),
+    name: record === null ? (file ?? `Charter ${charter}`) : [name, company].filter(Boolean).join(' · '),
     at: at.getTime(),
   }));
 }

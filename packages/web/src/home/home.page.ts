@@ -67,6 +67,7 @@ export class HomePage {
         'last-resort': 'was taken by no route',
         bay: 'waits in the bay',
         rescored: 'has rescored all the leads that you chose',
+        imported: 'was taken in',
       }[kind] ?? kind
     );
   }
@@ -132,6 +133,26 @@ export class HomePage {
           link: '/leads',
           query: { territory: 'none', stage: 'qualified' },
           urgent: false,
+        };
+      case 'failing':
+        return {
+          ...base,
+          title: `${count} ${one ? 'thing keeps' : 'things keep'} failing in the background`,
+          detail: 'Tried again with growing pauses, or parked until you say so',
+          step: 'Background',
+          link: '/background',
+          query: {},
+          urgent: true,
+        };
+      case 'doctor':
+        return {
+          ...base,
+          title: `The nightly check found ${count} ${one ? 'fault' : 'faults'}`,
+          detail: 'What could be mended was mended; the page says what needs a person',
+          step: 'Background',
+          link: '/background',
+          query: {},
+          urgent: true,
         };
       case 'draft-problems':
         return {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type FileOutcome, type IntakeState, newKeySchema, type ProblemDocument } from '@relvik/contracts';
+import { type IntakeState, newKeySchema, type ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
@@ -15,6 +15,7 @@ import { Waiting } from '../api/waiting';
 import { WordingService } from '../record/wording.service';
 import { ActivityFile } from './activity-file';
 import { IntakeService } from './intake.service';
+import { LeadFile } from './lead-file';
 
 const WAYS: Readonly<Record<string, string>> = {
   form: 'Hosted form',
@@ -48,6 +49,7 @@ const ACTIVITIES = JSON.stringify({
     ProblemNote,
     Waiting,
     ActivityFile,
+    LeadFile,
     RouterLink,
   ],
   templateUrl: './intake.page.html',
@@ -72,16 +74,11 @@ export class IntakePage {
   protected keyName = '';
   protected keyFields: string[] = [];
 
-  protected readonly fileName = signal<string | null>(null);
-  protected readonly outcome = signal<FileOutcome | null>(null);
-  protected readonly fileProblem = signal<ProblemDocument | null>(null);
-  protected readonly sending = signal(false);
-
   constructor() {
     this.load();
   }
 
-  private load(): void {
+  protected load(): void {
     asLoaded(this.service.state()).subscribe((state) => {
       if (state.state !== 'loading' || this.state() === null) this.loaded.set(state);
     });
@@ -107,30 +104,14 @@ export class IntakePage {
     this.act(this.service.revokeKey(id), this.keyProblem, () => undefined);
   }
 
-  protected async send(input: HTMLInputElement): Promise<void> {
-    const file = input.files?.[0];
-    if (file === undefined) return;
-    this.fileName.set(file.name);
-    this.outcome.set(null);
-    this.fileProblem.set(null);
-    this.sending.set(true);
-    const text = await file.text();
-    input.value = '';
-    this.act(this.service.sendFile(text), this.fileProblem, (outcome) => {
-      this.outcome.set(outcome);
-    });
-  }
-
   private act<T>(work: Observable<T>, problem: typeof this.keyProblem, done: (value: T) => void): void {
     work.subscribe({
       next: (value) => {
-        this.sending.set(false);
         problem.set(null);
         done(value);
         this.load();
       },
       error: (error: unknown) => {
-        this.sending.set(false);
         problem.set(problemOf(error));
       },
     });

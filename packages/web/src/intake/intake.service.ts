@@ -2,7 +2,8 @@ import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
   ActivityOutcome,
-  FileOutcome,
+  ImportReport,
+  ImportState,
   IntakeState,
   MadeKey,
   NewKey,
@@ -28,8 +29,24 @@ export class IntakeService {
     return this.http.delete(`/api/intake/keys/${id}`);
   }
 
-  sendFile(text: string): Observable<FileOutcome> {
-    return this.http.post<FileOutcome>('/api/intake/csv', text, { headers: { 'Content-Type': 'text/csv' } });
+  /** Sends a file of leads; its rows are taken in afterwards. */
+  sendFile(name: string, text: string): Observable<ImportState> {
+    return this.http.post<ImportState>('/api/intake/csv', text, {
+      params: { name: name.slice(0, 200) },
+      headers: { 'Content-Type': 'text/csv' },
+    });
+  }
+
+  imports(): Observable<ImportState[]> {
+    return this.http.get<ImportState[]>('/api/imports');
+  }
+
+  importReport(id: number): Observable<ImportReport> {
+    return this.http.get<ImportReport>(`/api/imports/${id}`);
+  }
+
+  undoImport(id: number): Observable<ImportReport> {
+    return this.http.post<ImportReport>(`/api/imports/${id}/undo`, {});
   }
 
   sendActivities(text: string): Observable<ActivityOutcome> {

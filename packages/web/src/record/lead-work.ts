@@ -23,7 +23,7 @@ const OUTCOMES = [
   imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, ProblemNote],
   template: `
     @let may = lead().may;
-    @if (may.pickUp || may.assign || may.close) {
+    @if (may.pickUp || may.assign || may.close || may.remove) {
       <div class="work">
         @if (may.pickUp) {
           <button pButton type="button" [disabled]="busy()" (click)="run.emit(leads.pickUp(lead().id))">Pick up</button>
@@ -71,6 +71,14 @@ const OUTCOMES = [
             <button pButton type="button" [outlined]="true" (click)="closing.set(true)">Close…</button>
           }
         }
+        @if (may.join) {
+          <button pButton type="button" [outlined]="true" (click)="join.emit()">Join with…</button>
+        }
+        @if (may.remove) {
+          <button pButton type="button" [outlined]="true" [disabled]="busy()" (click)="remove.emit()">
+            Remove the test lead
+          </button>
+        }
       </div>
       <rv-problem-note [problem]="wrong()" />
     }
@@ -82,6 +90,8 @@ export class LeadWork {
   readonly lead = input.required<LeadDetail>();
   readonly busy = input.required<boolean>();
   readonly run = output<Observable<unknown>>();
+  readonly join = output();
+  readonly remove = output();
 
   private readonly people = toSignal(
     inject(PeopleService)

@@ -1,11 +1,11 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
 import type { Activity } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
-import { map, type Observable, Subject, startWith, switchMap } from 'rxjs';
+import { map, type Observable, Subject, startWith, switchMap, tap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
@@ -15,6 +15,7 @@ import { GradeBadge } from '../ui/grade-badge';
 import { SessionService } from '../session/session.service';
 import { TracerService } from '../tracer/tracer.service';
 import { causeWords, changeWords } from './change-words';
+import { JoinLeads } from './join-leads';
 import { LeadService } from './lead.service';
 import { LeadWork } from './lead-work';
 import { NoteActivity } from './note-activity';
@@ -29,6 +30,7 @@ import { WordingService } from './wording.service';
 @Component({
   selector: 'rv-lead',
   imports: [
+    JoinLeads,
     ButtonModule,
     DatePipe,
     RouterLink,
@@ -48,6 +50,7 @@ import { WordingService } from './wording.service';
 })
 export class LeadPage {
   private readonly leads = inject(LeadService);
+  private readonly router = inject(Router);
   protected readonly tracer = inject(TracerService);
   private readonly sessions = inject(SessionService);
   protected readonly admin = computed(() => this.sessions.is('admin'));
@@ -84,6 +87,9 @@ export class LeadPage {
   protected readonly typed = signal('');
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
+  /** Set while a lead to join with is chosen. */
+  protected readonly joining = signal<{ readonly other: number | null } | null>(null);
+  protected readonly now = Date.now();
 
   protected readonly fields = computed(() => {
     const values = new Map((this.lead()?.values ?? []).map((value) => [value.field, value]));
@@ -112,8 +118,23 @@ export class LeadPage {
       .subscribe(() => {
         this.kept = null;
         this.editing.set(null);
+        this.joining.set(null);
         this.problem.set(null);
       });
+  }
+
+  /** After a join the page shows the lead that is left. */
+  protected joined(work: Observable<LeadDetail>): void {
+    this.run(work.pipe(tap(({ id }) => void this.router.navigate(['/leads', id]))));
+    this.joining.set(null);
+  }
+
+  protected undoJoin(id: number): void {
+    this.run(this.leads.undoJoin(id));
+  }
+
+  protected removeTest(id: number): void {
+    this.run(this.leads.removeTest(id).pipe(tap(() => void this.router.navigate(['/leads']))));
   }
 
   protected propertiesOf({ properties = {} }: Activity): string {

@@ -4,6 +4,7 @@ import type {
   Accepted,
   CloseLead,
   Curve,
+  JoinPreview,
   LeadDetail,
   LeadPage,
   LeadQuery,
@@ -49,8 +50,25 @@ export class LeadService {
     return this.http.get<Reasoning>(`/api/leads/${id}/reasoning`);
   }
 
-  bringIn(lead: NewLead): Observable<Accepted> {
-    return this.http.post<Accepted>('/api/leads', lead);
+  /** @param once the same for each try of one lead: it is taken in once */
+  bringIn(lead: NewLead, once: string): Observable<Accepted> {
+    return this.http.post<Accepted>('/api/leads', lead, { headers: { 'Idempotency-Key': once } });
+  }
+
+  joinPreview(id: number, other: number): Observable<JoinPreview> {
+    return this.http.get<JoinPreview>(`/api/leads/${id}/join/${other}`);
+  }
+
+  join(id: number, other: number, take: readonly string[]): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/leads/${id}/join`, { other, take });
+  }
+
+  undoJoin(id: number): Observable<LeadDetail> {
+    return this.http.delete<LeadDetail>(`/api/joins/${id}`);
+  }
+
+  removeTest(id: number): Observable<unknown> {
+    return this.http.delete(`/api/leads/${id}/test`);
   }
 
   edit(id: number, version: number, values: Record<string, Raw>): Observable<LeadDetail> {

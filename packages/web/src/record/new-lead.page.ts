@@ -33,6 +33,11 @@ import { WordingService } from './wording.service';
             }
           </div>
         }
+        <span class="label">Only to try</span>
+        <label class="tick"
+          ><input type="checkbox" [checked]="test()" (change)="test.set(!test())" /> Make it a test lead: it joins
+          nobody and can be removed without a trace in lists and counts</label
+        >
         <rv-problem-note [problem]="problem()" />
         <div class="buttons">
           <button pButton type="submit" [disabled]="busy()">Take it in</button>
@@ -50,6 +55,8 @@ export class NewLeadPage {
   protected readonly values = signal<Readonly<Record<string, string>>>({});
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
+  protected readonly test = signal(false);
+  private once = crypto.randomUUID();
 
   protected set(key: string, value: string): void {
     this.values.update((values) => ({ ...values, [key]: value }));
@@ -64,11 +71,14 @@ export class NewLeadPage {
     if (this.busy()) return;
     this.busy.set(true);
     const values = Object.fromEntries(Object.entries(this.values()).filter(([, value]) => value !== ''));
-    this.leads.bringIn({ values, owner: null }).subscribe({
+    this.leads.bringIn({ values, owner: null, test: this.test() }, this.once).subscribe({
       next: ({ id }) => void this.router.navigate(['/leads', id]),
       error: (error: unknown) => {
         this.busy.set(false);
-        this.problem.set(problemOf(error));
+        const problem = problemOf(error);
+        this.problem.set(problem);
+        // Refused: what is sent next is another request. Where it is not known how it ended, it is the same one.
+        if (problem.status < 500) this.once = crypto.randomUUID();
       },
     });
   }

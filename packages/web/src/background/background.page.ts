@@ -1,0 +1,93 @@
+import { DatePipe, DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { BackgroundState, DoctorFinding, ProblemDocument } from '@relvik/contracts';
+import type { Observable } from 'rxjs';
+import { AgoPipe } from '../api/ago.pipe';
+import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
+import { problemOf } from '../api/problem';
+import { ProblemNote } from '../api/problem-note';
+import { Waiting } from '../api/waiting';
+import { WordingService } from '../record/wording.service';
+import { BackgroundService } from './background.service';
+
+const WORKS: Readonly<Record<string, string>> = {
+  outbox: 'Sending notices',
+  rescore: 'Rescore',
+  import: 'File import',
+  time: 'Scores that time changes',
+  companies: 'Scores of companies',
+  bay: 'Letting leads leave the bay',
+  doctor: 'Check of the data',
+  forget: 'Clearing what is kept for a time',
+};
+
+const NOTICES: Readonly<Record<string, string>> = {
+  assigned: 'Lead assigned',
+  'in-queue': 'Lead in a queue',
+  'last-resort': 'Lead that no route takes',
+  bay: 'Lead in the bay',
+  rescored: 'Rescore done',
+  imported: 'File taken in',
+};
+
+/** Background work: what waits to leave, what keeps failing and can be tried again, and what the nightly check found. */
+@Component({
+  selector: 'rv-background',
+  imports: [AgoPipe, DatePipe, DecimalPipe, ProblemNote, RouterLink, Waiting],
+  templateUrl: './background.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class BackgroundPage {
+  private readonly service = inject(BackgroundService);
+  protected readonly words = inject(WordingService);
+  protected readonly loaded = signal<Loaded<BackgroundState>>(LOADING);
+  protected readonly state = computed(() => valueOf(this.loaded()));
+  protected readonly problem = signal<ProblemDocument | null>(null);
+
+  constructor() {
+    asLoaded(this.service.state()).subscribe((state) => {
+      this.loaded.set(state);
+    });
+  }
+
+  protected workName(work: string): string {
+    return WORKS[work] ?? work;
+  }
+
+  protected noticeName(notice: string): string {
+    return NOTICES[notice] ?? notice;
+  }
+
+  /** Whom a notice is for. */
+  protected toName(to: string | null): string {
+    if (to === null) return 'the admins';
+    const { names } = this.words.wording();
+    const queue = names.queue(to);
+    return queue === to ? names.rep(to) : `queue ${queue}`;
+  }
+
+  protected isLead({ check }: DoctorFinding): boolean {
+    return check !== 'wrong-load';
+  }
+
+  protected sendAgain(id: number): void {
+    this.run(this.service.sendAgain(id));
+  }
+
+  protected tryAgain(work: string, record: number | null): void {
+    this.run(this.service.tryAgain(work, record));
+  }
+
+  private run(work: Observable<BackgroundState>): void {
+    work.subscribe({
+      next: (value) => {
+        this.problem.set(null);
+        this.loaded.set({ state: 'ready', value });
+      },
+      error: (error: unknown) => {
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+}

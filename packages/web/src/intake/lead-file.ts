@@ -1,0 +1,131 @@
+import { DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { ImportReport, ImportState, ProblemDocument } from '@relvik/contracts';
+import { ProgressBarModule } from 'primeng/progressbar';
+import { catchError, distinctUntilChanged, EMPTY, type Observable, switchMap, takeWhile, timer } from 'rxjs';
+import { AgoPipe } from '../api/ago.pipe';
+import { problemOf } from '../api/problem';
+import { ProblemNote } from '../api/problem-note';
+import { WordingService } from '../record/wording.service';
+import { IntakeService } from './intake.service';
+
+/** While rows are taken in or taken back, the page asks again so often, ms. */
+const LOOK = 700;
+
+function isMoving({ state }: ImportState): boolean {
+  return state === 'running' || state === 'undoing';
+}
+
+/** A file of leads: sent, taken in by the server while one may leave the page, reported row by row, and taken back. */
+@Component({
+  selector: 'rv-lead-file',
+  imports: [AgoPipe, DecimalPipe, ProblemNote, ProgressBarModule, RouterLink],
+  templateUrl: './lead-file.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadFile {
+  private readonly service = inject(IntakeService);
+  protected readonly words = inject(WordingService);
+  /** Leads came in or went. */
+  readonly changed = output();
+
+  protected readonly sending = signal<string | null>(null);
+  protected readonly problem = signal<ProblemDocument | null>(null);
+  protected readonly imports = signal<readonly ImportState[]>([]);
+  /** The import whose rows are shown. */
+  protected readonly shownId = signal<number | null>(null);
+  protected readonly report = signal<ImportReport | null>(null);
+  protected readonly again = signal(false);
+  protected readonly percent = computed(() => {
+    const one = this.report();
+    if (one === null || one.rows === 0) return 0;
+    const left = one.state === 'undoing' ? one.accepted : one.waiting;
+    return Math.round((100 * (one.rows - left)) / one.rows);
+  });
+
+  constructor() {
+    this.list();
+    toObservable(this.shownId)
+      .pipe(
+        distinctUntilChanged(),
+        switchMap((id) => (id === null ? EMPTY : this.follow(id))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((report) => {
+        const moved = this.report()?.state !== report.state;
+        this.report.set(report);
+        if (moved && !isMoving(report)) {
+          this.list();
+          this.changed.emit();
+        }
+      });
+  }
+
+  protected async send(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    if (file === undefined) return;
+    this.sending.set(file.name);
+    this.problem.set(null);
+    this.shownId.set(null);
+    this.report.set(null);
+    const text = await file.text();
+    input.value = '';
+    this.service.sendFile(file.name, text).subscribe({
+      next: ({ id, again }) => {
+        this.sending.set(null);
+        this.again.set(again);
+        this.shownId.set(id);
+      },
+      error: (error: unknown) => {
+        this.sending.set(null);
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+
+  protected show(id: number): void {
+    this.again.set(false);
+    this.problem.set(null);
+    this.report.set(null);
+    this.shownId.set(id);
+  }
+
+  protected undo({ id }: ImportState): void {
+    this.service.undoImport(id).subscribe({
+      next: (report) => {
+        this.problem.set(null);
+        this.report.set(report);
+        this.shownId.set(null);
+        setTimeout(() => {
+          this.shownId.set(id);
+        });
+      },
+      error: (error: unknown) => {
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+
+  private follow(id: number): Observable<ImportReport> {
+    return timer(0, LOOK).pipe(
+      switchMap(() =>
+        // A look that fails is made up for by the next one.
+        this.service.importReport(id).pipe(catchError(() => EMPTY)),
+      ),
+      takeWhile((report) => isMoving(report), true),
+    );
+  }
+
+  private list(): void {
+    this.service.imports().subscribe({
+      next: (imports) => {
+        this.imports.set(imports);
+        const running = imports.find(isMoving);
+        if (running !== undefined && this.shownId() === null) this.shownId.set(running.id);
+      },
+      error: () => undefined,
+    });
+  }
+}
