@@ -1,5 +1,5 @@
 // `npm test`: sets everything up, then lint, types, unit tests and the browser walk; ends with the counts of all runners.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureBuilt, ensureInstalled, ROOT } from './build.mjs';
@@ -22,6 +22,16 @@ function step(what, command, args) {
   return false;
 }
 
+/** Runs a command while others run; its output is shown at its end. */
+function beside(command, args) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+    let output = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (output += String(text)));
+    child.on('close', (status) => resolve({ status, output }));
+  });
+}
+
 function countsOf(runner) {
   const file = join(COUNTS, `${runner}.json`);
   return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
@@ -34,14 +44,23 @@ ensureInstalled();
 
 // Types first: it compiles the packages whose declarations the lint rules read.
 step('types', 'npm', ['run', '--silent', 'typecheck']);
-step('lint', bin('eslint'), ['packages', 'e2e', 'bench']);
+// Lint and the build of the web application keep one core busy each: side by side.
+const linting = beside(bin('eslint'), ['packages', 'e2e', 'bench']);
+console.log('\n— build');
+ensureBuilt();
+console.log('\n— lint');
+const { status, output } = await linting;
+if (output.trim() !== '') console.log(output);
+if (status !== 0) {
+  console.log('lint failed');
+  failures += 1;
+}
 step('folders', process.execPath, [join(ROOT, 'scripts/folders.mjs')]);
 let passed = 0;
 for (const [runner, command, args] of [
   ['jest', bin('jest'), []],
   ['playwright', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts']],
 ]) {
-  if (runner === 'playwright') ensureBuilt();
   const before = failures;
   step(runner, command, args);
   const counts = countsOf(runner);

@@ -1,6 +1,6 @@
 import type { Answer, Grade, Instant, Score } from '@relvik/core';
 import { type InferType, number, object, string } from 'yup';
-import type { LeadRow, SetScoreCell } from './lead';
+import type { LeadRow, SetScoreCell } from './lead-list';
 
 export const companyQuerySchema = object({
   find: string().max(120),

@@ -6,6 +6,7 @@ export * from './field';
 export * from './home';
 export * from './intake';
 export * from './lead';
+export * from './lead-list';
 export * from './people';
 export * from './population';
 export * from './problem-document';

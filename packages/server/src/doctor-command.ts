@@ -7,7 +7,9 @@ import { type Access, describeDatabase, LONG_PATIENCE } from './store/open-datab
 async function main(): Promise<void> {
   const file = process.env['RELVIK_ACCESS'] ?? '';
   if (!existsSync(file)) {
-    process.stderr.write(`There is no database to look at: ${file || 'RELVIK_ACCESS'} is missing. npm start makes it.\n`);
+    process.stderr.write(
+      `There is no database to look at: ${file || 'RELVIK_ACCESS'} is missing. npm start makes it.\n`,
+    );
     process.exit(2);
   }
   const mend = !process.argv.includes('--look');

@@ -14,10 +14,14 @@ const TEN_YEARS = 3650 * DAY;
 
 function scoresAt(ready: ReadyCharter, record: LeadRecord, at: Instant): (string | number | null)[] {
   const score = scoreBySets(ready.scoreSets, record, LeadFacts.of(record, RATES, ready, at), at);
-  return [score, ...score.beside].flatMap(({ set, fit, engagement }) => [
-    set,
-    ...[fit, engagement].map((axis) => (axis.judged ? axis.score : null)),
-  ]);
+  // Whether a set admits it can turn from unjudged to no, with no score before and after: gates go on with it then.
+  return [
+    score.admitted,
+    ...[score, ...score.beside].flatMap(({ set, fit, engagement }) => [
+      set,
+      ...[fit, engagement].map((axis) => (axis.judged ? axis.score : null)),
+    ]),
+  ];
 }
 
 test('up to the instant found the scores stay, at it one of them is another: against each hour of two months, and each activity’s own', () => {

@@ -1,20 +1,11 @@
-import {
-  type CompanyDetail,
-  type CompanyPage,
-  companyQuerySchema,
-  type DeskAnswer,
-  deskQuestionSchema,
-  type PopulationState,
-} from '@relvik/contracts';
+import { type CompanyDetail, type CompanyPage, companyQuerySchema } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
+import { type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId } from '../http/read';
 import { companyDetail, listCompanies } from '../list/company-list';
 import type { PopulationDesk } from '../population/population-desk';
 import { sightOf } from '../session/sight';
-
-/** Reading a large population takes its time, ms. */
-const LONG = 180_000;
+import { deskEndpoints } from './desk-endpoints';
 
 /** Companies: a list, one of them, and what a draft makes of all. */
 export function companyEndpoints(source: DataSource, desk: PopulationDesk): Endpoint[] {
@@ -36,24 +27,6 @@ export function companyEndpoints(source: DataSource, desk: PopulationDesk): Endp
       answer: json<CompanyDetail>(),
       call: async ({ caller, params, now }) => companyDetail(manager, await sightOf(manager, caller), params.id, now),
     }),
-    endpoint({
-      method: 'post',
-      path: '/api/companies/desk',
-      who: ADMIN,
-      patience: LONG,
-      answer: json<PopulationState>(),
-      call: () => desk.load(),
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/companies/questions',
-      who: ADMIN,
-      // Two charters, each as large as a draft may be.
-      most: '3mb',
-      body: deskQuestionSchema,
-      patience: LONG,
-      answer: json<DeskAnswer>(),
-      call: ({ body }) => desk.ask(body),
-    }),
+    ...deskEndpoints('/api/companies', desk),
   ];
 }

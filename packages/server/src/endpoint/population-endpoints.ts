@@ -1,12 +1,4 @@
-import {
-  type DeskAnswer,
-  deskQuestionSchema,
-  type LeadName,
-  leadNamesSchema,
-  populationLookupsSchema,
-  type PopulationPlace,
-  type PopulationState,
-} from '@relvik/contracts';
+import { type LeadName, leadNamesSchema, populationLookupsSchema, type PopulationPlace } from '@relvik/contracts';
 import { streamPopulation } from '@relvik/formats';
 import { type DataSource, In } from 'typeorm';
 import { ADMIN, bytes, type Endpoint, endpoint, json } from '../http/endpoint';
@@ -16,9 +8,7 @@ import { hasMoreThan, readPopulation } from '../population/read-population';
 import { populationVersion } from '../population/snapshot';
 import { worldDocument } from '../population/world-document';
 import { LeadEntity } from '../store/entity/lead.entity';
-
-/** Reading a large population takes its time, ms. */
-const LONG = 180_000;
+import { deskEndpoints, LONG } from './desk-endpoints';
 
 /** What the browser needs to answer while the admin types. */
 export function populationEndpoints(source: DataSource, desk: PopulationDesk, browserRecords: number): Endpoint[] {
@@ -45,25 +35,7 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
         return { version, place: tooMany ? 'server' : 'browser' };
       },
     }),
-    endpoint({
-      method: 'post',
-      path: '/api/population/desk',
-      who: ADMIN,
-      patience: LONG,
-      answer: json<PopulationState>(),
-      call: () => desk.load(),
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/population/questions',
-      who: ADMIN,
-      // Two charters, each as large as a draft may be.
-      most: '3mb',
-      body: deskQuestionSchema,
-      patience: LONG,
-      answer: json<DeskAnswer>(),
-      call: ({ body }) => desk.ask(body),
-    }),
+    ...deskEndpoints('/api/population', desk),
     endpoint({
       method: 'post',
       path: '/api/population/lookups',

@@ -10,4 +10,7 @@ const { access, patience } = workerData as IntakeThreadData;
 const opened = describeDatabase(access, patience)
   .initialize()
   .then((source) => new IntakeWriter(source));
-answerInThread(async ({ inquiry, mark }: ToIntake) => (await opened).accept(inquiry, mark));
+answerInThread(async (question) => {
+  const { inquiry, mark } = question as ToIntake;
+  return (await opened).accept(inquiry, mark);
+});

@@ -5,9 +5,10 @@ import type { BackgroundData } from './background-worker';
 import { Runner } from './runner';
 import { WORKS } from './works';
 
-const SECOND = 1000;
+/** How often it looks for what is due, ms: a notice is told about as soon as it is caused. */
+const LOOK = 300;
 
-/** A thread of the server that carries on what nobody waits for, each second and whenever it is woken. */
+/** A thread of the server that carries on what nobody waits for, often and whenever it is woken. */
 async function main(): Promise<void> {
   const { access } = workerData as BackgroundData;
   const source = await describeDatabase(access, LONG_PATIENCE).initialize();
@@ -22,7 +23,7 @@ async function main(): Promise<void> {
     runner.wake();
     tick();
   });
-  setInterval(tick, SECOND);
+  setInterval(tick, LOOK);
 }
 
 main().catch((error: unknown) => {

@@ -8,13 +8,12 @@ import { finishRescores } from './rescore';
 import type { Work } from './runner';
 import { scoreCompanies } from './score-companies';
 
-const SECOND = 1000;
-const HALF_MINUTE = 30 * SECOND;
+const HALF_MINUTE = 30_000;
 const HOUR = 3_600_000;
 
 /** What nobody waits for, in the order in which it is looked at. */
 export const WORKS: readonly Work[] = [
-  { name: 'outbox', lane: 'quick', every: SECOND, woken: true, run: (source, now) => deliver(source, now()) },
+  { name: 'outbox', lane: 'quick', every: 0, woken: true, run: (source, now) => deliver(source, now()) },
   { name: 'rescore', lane: 'long', every: HALF_MINUTE, woken: true, run: finishRescores },
   { name: 'import', lane: 'files', every: HALF_MINUTE, woken: true, run: importFiles },
   { name: 'time', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => passTime(source, now()) },

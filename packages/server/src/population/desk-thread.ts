@@ -14,7 +14,8 @@ const opened = describeDatabase(access, LONG_PATIENCE)
     const subject = of === 'company' ? new CompanySubject(source) : new LeadSubject(source);
     return new NearDesk(source, () => new Date(), subject);
   });
-answerInThread(async (message: ToDesk) => {
+answerInThread(async (question) => {
+  const message = question as ToDesk;
   const desk = await opened;
   return message.kind === 'load' ? desk.load() : desk.ask(message.question);
 });

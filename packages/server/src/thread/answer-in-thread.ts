@@ -13,9 +13,9 @@ async function outcomeOf<Answer>(asked: Promise<Answer>): Promise<Outcome<Answer
 }
 
 /** Answers questions in a thread; answers that are ready in one turn of the event loop go back together. */
-export function answerInThread<Question, Answer>(answer: (question: Question) => Promise<Answer>): void {
+export function answerInThread<Answer>(answer: (question: unknown) => Promise<Answer>): void {
   let ready: FromThread<Answer>[number][] = [];
-  parentPort?.on('message', (questions: ToThread<Question>) => {
+  parentPort?.on('message', (questions: ToThread<unknown>) => {
     for (const { id, question } of questions)
       void outcomeOf(answer(question)).then((outcome) => {
         ready.push({ id, outcome });

@@ -1,14 +1,35 @@
 import type { Change, Changed } from '@relvik/contracts';
-import { countryName, type Place, placeWords, showValue, type Wording } from '@relvik/core';
+import { type BayReason, countryName, type Place, showValue, type Wording } from '@relvik/core';
 
 function isPlace(changed: Exclude<Changed, string | null>): changed is Place {
   return ['owner', 'queue', 'bay', 'not-handed-over'].includes(changed.kind);
 }
 
-function shown(field: string, changed: Exclude<Changed, null>, { names, fields }: Wording): string {
+/** Where a lead was or is, in few words. */
+function whereWords(place: Place, { names }: Wording): string {
+  switch (place.kind) {
+    case 'owner':
+      return names.rep(place.rep);
+    case 'queue':
+      return `queue ${names.queue(place.queue)}`;
+    case 'bay':
+      return BAY[place.reason.why];
+    case 'not-handed-over':
+      return 'not handed over';
+  }
+}
+
+const BAY: Readonly<Record<BayReason['why'], string>> = {
+  'nobody-free': 'the bay, nobody free',
+  unjudged: 'the bay, can’t be judged',
+  loop: 'the bay, runs in a circle',
+};
+
+function shown(field: string, changed: Exclude<Changed, null>, wording: Wording): string {
+  const { names, fields } = wording;
   if (typeof changed === 'string')
     return field === 'stage' ? names.stage(changed) : field === 'territory' ? names.territory(changed) : changed;
-  if (isPlace(changed)) return placeWords(changed, names);
+  if (isPlace(changed)) return whereWords(changed, wording);
   const text = changed.kind === 'shown' ? changed.text : showValue(changed);
   return fields.get(field)?.type === 'country' ? countryName(text) : text;
 }

@@ -1,0 +1,145 @@
+import { type Answer, CLOSINGS, type Instant, type Place, type Status } from '@relvik/core';
+import { boolean, type InferType, mixed, number, object, string } from 'yup';
+
+const words = string().max(120);
+export const LEAD_ORDERS = ['rank', 'fit', 'engagement', 'newest', 'oldest'] as const;
+export type LeadOrder = (typeof LEAD_ORDERS)[number];
+
+/** What a list shows of each lead beside its name. */
+export const LEAD_COLUMNS = [
+  'company',
+  'grade',
+  'rank',
+  'fit',
+  'engagement',
+  'stage',
+  'territory',
+  'place',
+  'arrived',
+] as const;
+export type LeadColumn = (typeof LEAD_COLUMNS)[number];
+
+export const leadQuerySchema = object({
+  status: string()
+    .oneOf(['open', ...CLOSINGS, 'any'])
+    .default('open'),
+  place: string().oneOf(['owner', 'queue', 'bay', 'not-handed-over']),
+  owner: words,
+  queue: words,
+  stage: words,
+  territory: words,
+  grade: words,
+  verdict: words,
+  /** A fit band by its name; `none` for no grade. */
+  fit: words,
+  /** Where it came from. */
+  source: words,
+  /** Owned by members of a team. */
+  team: words,
+  /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each lead. */
+  set: words,
+  /** A rank of at least so much. */
+  least: number().min(-1_000_000).max(1_000_000),
+  /** An engagement band by its name. */
+  engagement: words,
+  find: words,
+  /** A condition, as JSON, that may read all that was computed. */
+  when: string().max(20_000),
+  /** Columns, by key, separated by commas: of the list itself, `field:` and a field's key, or `set:` and a score set's. */
+  columns: string().matches(
+    /^[a-z0-9_:-]{1,60}(,[a-z0-9_:-]{1,60}){0,29}$/,
+    'must be up to 30 columns, separated by commas',
+  ),
+  order: string().oneOf(LEAD_ORDERS).default('rank'),
+  /** Where the last page ended; opaque. */
+  after: string().max(200),
+  size: number().integer().min(1).max(100).default(50),
+}).exact();
+export type LeadQuery = Partial<InferType<typeof leadQuerySchema>>;
+
+/** A list as the address bar has it, and as a view keeps it. */
+export type ListQuery = Readonly<Record<string, string>>;
+
+/** What of a list makes a view: everything but where one is in it. */
+const VIEW_KEYS = Object.keys(leadQuerySchema.fields).filter((key) => key !== 'after' && key !== 'size');
+
+export const saveViewSchema = object({
+  name: string().trim().required('Give the view a name').max(80),
+  shared: boolean().required(),
+  query: mixed<ListQuery>(
+    (value): value is ListQuery =>
+      typeof value === 'object' &&
+      value !== null &&
+      Object.entries(value as Record<string, unknown>).every(
+        ([key, text]) => VIEW_KEYS.includes(key) && typeof text === 'string',
+      ),
+  )
+    .typeError('must be filters of a list')
+    .required(),
+}).exact();
+export interface SaveView {
+  readonly name: string;
+  readonly shared: boolean;
+  readonly query: ListQuery;
+}
+export interface SavedView extends SaveView {
+  readonly id: number;
+  readonly own: boolean;
+  /** Whose it is. */
+  readonly by: string;
+}
+
+/** Ids, separated by commas. */
+export const leadNamesSchema = object({
+  ids: string()
+    .matches(/^\d{1,10}(,\d{1,10}){0,199}$/, 'must be up to 200 ids, separated by commas')
+    .required(),
+}).exact();
+export interface LeadNames {
+  readonly ids: string;
+}
+export interface LeadName {
+  readonly id: number;
+  readonly name: string;
+  readonly company: string;
+}
+
+/** What one score set gives a lead; null: an axis can't be judged. */
+export interface SetScoreCell {
+  readonly rank: number | null;
+  readonly fit: number | null;
+  readonly engagement: number | null;
+}
+
+/** A lead as a list shows it. */
+export interface LeadRow {
+  readonly id: number;
+  readonly name: string;
+  readonly company: string;
+  readonly status: Status;
+  /** Whether a score set admits it, and the one that grades it. */
+  readonly admitted: Answer;
+  readonly scoreSet: string | null;
+  readonly fit: number | null;
+  readonly engagement: number | null;
+  readonly rank: number | null;
+  readonly fitBand: number | null;
+  readonly engagementBand: number | null;
+  readonly grade: string | null;
+  readonly stage: string;
+  readonly territory: string | null;
+  readonly place: Place;
+  readonly arrived: Instant;
+  /** The fields asked for as columns, as they read. */
+  readonly values: Readonly<Record<string, string>>;
+  /** The score sets asked for as columns, those that admit it. */
+  readonly scores: Readonly<Record<string, SetScoreCell>>;
+}
+
+export interface LeadPage {
+  readonly rows: readonly LeadRow[];
+  /** The scores of the list are right as of this instant. */
+  readonly asOf: Instant;
+  /** Null on the last page. */
+  readonly next: string | null;
+}
