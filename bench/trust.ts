@@ -240,6 +240,7 @@ async function twoServers(setting: Setting): Promise<Row> {
   const lostOwn = mine.filter(({ id }) => id !== 0 && !here.has(id)).length;
   const all = [...answered, ...inquiries, ...mine.map(({ id }, n) => ({ n, id, joined: false }))];
   const row = await judge(source, `(c) two servers, equal e-mails, ${mine.length} leads edited meanwhile`, all, {
+    sent: all.length,
     overwritten: Number(overwritten) + lostOwn + gone,
   });
   await source.destroy();
