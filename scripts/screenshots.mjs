@@ -85,6 +85,9 @@ await admin.goto(`${BASE}/leads`);
 await admin.locator('.leads tbody a').first().click();
 await admin.getByRole('heading', { name: 'Reasoning' }).waitFor();
 await shoot(admin, 'lead');
+await admin.goto(`${BASE}/background`);
+await admin.getByRole('heading', { name: 'Background work' }).waitFor();
+await shoot(admin, 'background');
 await admin.goto(`${BASE}/unjudged`);
 await admin
   .getByRole('button', { name: /^Correct/ })

@@ -8,6 +8,7 @@ import { ensurePackages } from './debian.mjs';
 const COUNTS = join(ROOT, '.relvik/counts');
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
 let failures = 0;
+let lintFailed = false;
 
 function step(what, command, args) {
   console.log(`\n— ${what}`);
@@ -32,6 +33,20 @@ function beside(command, args) {
   });
 }
 
+/** A step that shares the machine with lint, whose findings are shown after it. */
+async function stepBeside(what, command, args, linting) {
+  console.log(`\n— ${what}, lint beside it`);
+  const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'] });
+  const status = await new Promise((resolve) => child.once('close', resolve));
+  if (status !== 0) {
+    console.log(`${what} failed`);
+    failures += 1;
+  }
+  const lint = await linting;
+  console.log(`\n— lint\n${lint.output.trim()}`);
+  lintFailed = lint.status !== 0;
+}
+
 function countsOf(runner) {
   const file = join(COUNTS, `${runner}.json`);
   return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
@@ -44,25 +59,20 @@ ensureInstalled();
 
 // Types first: it compiles the packages whose declarations the lint rules read.
 step('types', 'npm', ['run', '--silent', 'typecheck']);
-// Lint and the build of the web application keep one core busy each: side by side.
-const linting = beside(bin('eslint'), ['packages', 'e2e', 'bench']);
 console.log('\n— build');
 ensureBuilt();
-console.log('\n— lint');
-const { status, output } = await linting;
-if (output.trim() !== '') console.log(output);
-if (status !== 0) {
-  console.log('lint failed');
-  failures += 1;
-}
 step('folders', process.execPath, [join(ROOT, 'scripts/folders.mjs')]);
 let passed = 0;
 for (const [runner, command, args] of [
   ['jest', bin('jest'), []],
   ['playwright', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts']],
 ]) {
+  // The browser waits more than it computes: lint has the rest of the machine meanwhile.
+  const linting =
+    runner === 'playwright' ? beside('nice', ['-n', '10', bin('eslint'), 'packages', 'e2e', 'bench']) : null;
   const before = failures;
-  step(runner, command, args);
+  if (linting === null) step(runner, command, args);
+  else await stepBeside(runner, command, args, linting);
   const counts = countsOf(runner);
   passed += counts?.passed ?? 0;
   // A runner that failed without a failed test (it could not start, say) counts as one failure, once.
@@ -70,5 +80,9 @@ for (const [runner, command, args] of [
   else if (counts === null || counts.passed === 0) failures = before + 1;
 }
 
+if (lintFailed) {
+  console.log('lint failed');
+  failures += 1;
+}
 console.log(`\n${passed} passed, ${failures} failed`);
 process.exit(failures === 0 ? 0 : 1);

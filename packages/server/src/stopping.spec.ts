@@ -35,7 +35,8 @@ test('a stop finishes and answers what was accepted, and refuses what comes afte
     }
   };
   const clients = Promise.all(Array.from({ length: 16 }, (_, n) => client(n)));
-  await new Promise((resume) => setTimeout(resume, 700));
+  // Work is under way on all connections.
+  while (answers.length < 40) await new Promise((resume) => setTimeout(resume, 20));
   await serving.stop();
   sending = false;
   await clients;

@@ -22,6 +22,10 @@ function bodyProblem(error: unknown): ProblemDocument | null {
   }
 }
 
+function awayProblem(error: unknown): ProblemDocument | null {
+  return isDatabaseAway(error) ? Refused.as('database-away').problem : null;
+}
+
 /** Answers errors as problem documents; what nobody foresaw is logged and told without its cause. */
 export function answerErrors(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
@@ -29,9 +33,10 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
       next(error);
       return;
     }
-    const foreseen = error instanceof Refused ? error.problem : bodyProblem(error);
+    const foreseen = error instanceof Refused ? error.problem : (bodyProblem(error) ?? awayProblem(error));
     if (foreseen === null) log.error({ err: error, path: request.path }, 'a request failed');
-    const answer = foreseen ?? Refused.as(isDatabaseAway(error) ? 'database-away' : 'failed').problem;
+    else if (foreseen.status === 503) log.warn({ path: request.path }, foreseen.title);
+    const answer = foreseen ?? Refused.as('failed').problem;
     if (answer.status === 503) response.setHeader('Retry-After', '5');
     response.status(answer.status).type('application/problem+json').send(JSON.stringify(answer));
   };
