@@ -2,13 +2,17 @@ import { type ActivityOutcome, EVENT_LENGTH, type SentActivity } from '@relvik/c
 import { type ActivityKinds, fold, parseInstant } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readKinds } from '../store/governing';
+import { AnsweredRequestEntity } from '../store/entity/intake.entity';
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { insertRows } from '../store/rows';
 import { loadLeads } from '../store/load-leads';
 import { again } from './act';
 import { act } from './acting';
 import type { Cause } from './cause';
+import { type Hand, takeInHand } from './hand';
 import { type Acting, perform } from './perform';
+import { answerTo, newMark, type RequestMark, untilKnown } from './request-mark';
 
 /** Activities of one sender: a key, a file or a person. */
 export interface Sending {
@@ -17,6 +21,10 @@ export interface Sending {
   readonly cause: Cause;
   readonly activities: readonly SentActivity[];
   readonly at: Date;
+  /** The caller's own mark of the request. */
+  readonly mark?: RequestMark | null;
+  /** Who notes them by hand: rights are those at the moment of writing. */
+  readonly hand?: Hand;
 }
 
 interface Readable {
@@ -107,32 +115,46 @@ async function insert(
  * @returns what became of them; what can't be taken in is named by place and field, the rest is on disk
  */
 export async function acceptActivities(source: DataSource, sending: Sending): Promise<ActivityOutcome> {
-  return act(source, sending.at, async (acting) => {
-    const { manager } = acting;
-    const refused: Refusals = [];
-    const kinds = new Map((await readKinds(manager)).map((kind) => [kind.key, kind]));
-    const readable = readAll(sending, kinds, refused);
-    const leads = await leadsOf(manager, readable);
-    const rows = readable.flatMap((one) => {
-      const lead = leads.get(one);
-      if (lead !== undefined) return [{ lead, one }];
-      const byId = one.sent.email === undefined;
-      refused.push({
-        row: one.row,
-        field: byId ? 'lead' : 'email',
-        message: 'is of no lead here: send the lead first',
-      });
-      return [];
-    });
-    refused.sort((a, b) => a.row - b.row);
-    if (rows.length === 0) return { accepted: 0, repeated: 0, refused };
+  const mark = sending.mark ?? newMark();
+  return untilKnown((mayBeStored) =>
+    act(source, sending.at, async (acting, attempt) => {
+      if (mayBeStored || attempt > 1 || sending.mark) {
+        const known = await answerTo(acting.manager, mark);
+        if (known !== null) return known as ActivityOutcome;
+      }
+      const answer = await takeIn(acting, sending);
+      await insertRows(acting.manager, AnsweredRequestEntity, [{ ...mark, answer, at: sending.at }]);
+      return answer;
+    }),
+  );
+}
 
-    const ids = [...new Set(rows.map(({ lead }) => lead))].sort((a, b) => a - b);
-    await manager.query('SELECT id FROM `lead` WHERE id IN (?) ORDER BY id FOR UPDATE', [ids]);
-    const accepted = await insert(manager, sending.sender, rows);
-    if (accepted > 0) await decideAgain(acting, ids, sending);
-    return { accepted, repeated: rows.length - accepted, refused };
+async function takeIn(acting: Acting, sending: Sending): Promise<ActivityOutcome> {
+  const { manager } = acting;
+  const refused: Refusals = [];
+  const kinds = new Map((await readKinds(manager)).map((kind) => [kind.key, kind]));
+  const readable = readAll(sending, kinds, refused);
+  const leads = await leadsOf(manager, readable);
+  const rows = readable.flatMap((one) => {
+    const lead = leads.get(one);
+    if (lead !== undefined) return [{ lead, one }];
+    const byId = one.sent.email === undefined;
+    refused.push({
+      row: one.row,
+      field: byId ? 'lead' : 'email',
+      message: 'is of no lead here: send the lead first',
+    });
+    return [];
   });
+  refused.sort((a, b) => a.row - b.row);
+  if (rows.length === 0) return { accepted: 0, repeated: 0, refused };
+
+  const ids = [...new Set(rows.map(({ lead }) => lead))].sort((a, b) => a - b);
+  await manager.query('SELECT id FROM `lead` WHERE id IN (?) ORDER BY id FOR UPDATE', [ids]);
+  if (sending.hand) await takeInHand(manager, ids, 'edit', sending.hand);
+  const accepted = await insert(manager, sending.sender, rows);
+  if (accepted > 0) await decideAgain(acting, ids, sending);
+  return { accepted, repeated: rows.length - accepted, refused };
 }
 
 async function decideAgain(acting: Acting, ids: readonly number[], { at, cause }: Sending): Promise<void> {

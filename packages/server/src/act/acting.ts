@@ -3,6 +3,12 @@ import { inTransaction } from '../store/transaction';
 import { freeBay } from './free-bay';
 import type { Acting } from './perform';
 
+/** Where several transactions are under way: one begins when the one before has locked its turns and loads, or has ended. */
+export interface Order {
+  readonly turn: Promise<void>;
+  readonly locked: () => void;
+}
+
 /**
  * Acts in one transaction. Whatever frees someone wakes the bay, here and nowhere else: after the commit those leave it who
  * can. If that fails the background job does it later; what was acted stands.
@@ -13,10 +19,12 @@ export async function act<T>(
   source: DataSource,
   now: Date,
   work: (acting: Acting, attempt: number) => Promise<T>,
-  order?: Acting['order'],
+  order?: Order,
 ): Promise<T> {
+  // No row is locked before it is this one's turn: who goes before might need it, and would wait for who waits.
+  await order?.turn;
   const { result, frees } = await inTransaction(source, async (manager, attempt) => {
-    const acting: Acting = { manager, frees: false, ...(order === undefined ? {} : { order }) };
+    const acting: Acting = { manager, frees: false, ...(order === undefined ? {} : { locked: order.locked }) };
     return { result: await work(acting, attempt), frees: acting.frees };
   });
   if (frees) await freeBay(source, now).catch(() => undefined);

@@ -30,8 +30,8 @@ interface Prepared {
 /** A transaction in which acts are performed. */
 export interface Acting {
   readonly manager: EntityManager;
-  /** Where several transactions are under way: turns and loads are locked in the order in which they began. */
-  readonly order?: { readonly turn: Promise<void>; locked(): void };
+  /** Where several transactions are under way: called when turns and loads are locked. */
+  readonly locked?: () => void;
   /** Set when someone carries fewer open leads than before, so that who waits in the bay may leave it. */
   frees: boolean;
 }
@@ -99,14 +99,12 @@ export async function perform(acting: Acting, acts: readonly Act[], governing?: 
   const all = [...waiters.acts.map(prepare), ...incoming];
   await writeValues(manager, acts);
 
-  await acting.order?.turn;
-
   const rota = await lockRota(
     manager,
     all.flatMap(turnsOf),
     all.flatMap((one) => repsOf(one, world)),
   );
-  acting.order?.locked();
+  acting.locked?.();
   // Someone became free since the bay was looked at: begin again, so that nobody passes those who wait.
   if (waiters.left.some((match) => isFree(match, rota.loads))) throw new PassedOver();
 

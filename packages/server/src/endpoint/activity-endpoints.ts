@@ -17,13 +17,13 @@ import { readGoverning, readKinds } from '../store/governing';
 import { sightOf } from '../session/sight';
 import { ActivityKindEntity } from '../store/entity/catalogue.entity';
 import { ActivityEntity } from '../store/entity/history.entity';
-import { rightsOn } from '../session/rights';
 import type { User } from '../session/session-store';
 import { leadInSight } from '../list/lead-list';
 import { loadLeads } from '../store/load-leads';
 import { acceptActivities } from '../act/accept-activities';
 import { handOf } from '../act/cause';
 import { readCsvActivities } from '../intake/read-csv-activities';
+import { markOf } from './intake-endpoints';
 
 const STANDARD = new Set(STANDARD_KINDS.map(({ key }) => key));
 
@@ -71,8 +71,9 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
       who: 'key',
       body: activitiesSchema,
       answer: json<ActivityOutcome>(),
-      call: ({ caller, body, now }) =>
+      call: ({ caller, body, header, now }) =>
         acceptActivities(source, {
+          mark: markOf(`key ${caller.id} acts`, header('idempotency-key'), body),
           sender: `key ${caller.id}`,
           cause: { kind: 'api', name: caller.name },
           activities: body.activities,
@@ -96,13 +97,11 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
       body: noteActivitySchema,
       answer: json<object>(201),
       async call({ caller, params, body, now }) {
-        const sight = await sightOf(manager, caller);
-        const lead = await leadInSight(manager, sight, params.id);
-        if (!rightsOn(lead, sight, caller).edit) throw Refused.as('forbidden');
         const { refused } = await acceptActivities(source, {
           sender: `hand ${caller.key}`,
           cause: handOf(caller),
-          activities: [{ ...body, lead: lead.id }],
+          activities: [{ ...body, lead: params.id }],
+          hand: { user: caller, at: now },
           at: now,
         });
         if (refused.length > 0)

@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import type { Inquiry } from '../act/accept-leads';
 import type { Access } from '../store/open-database';
 import { AskedThread, lostInThread } from '../thread/asked-thread';
-import type { LeadWriter, RequestMark } from './intake-writer';
+import type { RequestMark } from '../act/request-mark';
+import type { LeadWriter } from './intake-writer';
 
 /** What the thread is begun with. */
 export interface IntakeThreadData {

@@ -1,21 +1,13 @@
 import type { Accepted } from '@relvik/contracts';
-import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { act } from '../act/acting';
+import { act, type Order } from '../act/acting';
 import type { Acting } from '../act/perform';
+import { newMark, type RequestMark, untilKnown } from '../act/request-mark';
 import { isDatabaseAway } from '../store/transaction';
 import { insertRows } from '../store/rows';
 import { acceptLeads, type Inquiry } from '../act/accept-leads';
 import { AnsweredRequestEntity } from '../store/entity/intake.entity';
-
-/** Marks a request, so that its repetition finds the first one's answer. */
-export interface RequestMark {
-  readonly sender: string;
-  readonly request: string;
-  /** SHA-256 of the body. */
-  readonly body: string;
-}
 
 /** Takes leads in: each is on disk when its answer comes. */
 export interface LeadWriter {
@@ -34,14 +26,6 @@ interface Waiting {
 }
 
 const BATCH = 500;
-
-/** Pauses before a batch is tried again while the database is away, ms: what waits is answered within some seconds. */
-const PAUSES = [100, 400, 1500];
-
-/** A mark for a request that came without one: with it a retry finds out whether the first try was stored. */
-function newMark(): RequestMark {
-  return { sender: 'once', request: randomUUID(), body: '0'.repeat(64) };
-}
 
 /** A smaller batch is not split. */
 const LEAST = 8;
@@ -91,7 +75,7 @@ export class IntakeWriter implements LeadWriter {
       const share = Math.ceil(this.queue.length / (UNDER_WAY - this.running.size));
       const batch = this.queue.splice(0, Math.min(BATCH, Math.max(LEAST, share)));
       const order = this.nextInOrder();
-      const done = this.write(batch, 0, order).finally(() => {
+      const done = this.write(batch, order).finally(() => {
         order.locked();
         this.running.delete(done);
         this.gather();
@@ -101,34 +85,39 @@ export class IntakeWriter implements LeadWriter {
     });
   }
 
-  private nextInOrder(): { readonly turn: Promise<void>; locked(): void } {
+  private nextInOrder(): Order {
     const turn = this.last;
     let locked: () => void = () => undefined;
     this.last = new Promise((resolve) => (locked = resolve));
-    return { turn, locked };
+    return {
+      turn,
+      locked: () => {
+        locked();
+      },
+    };
   }
 
-  /** @param lost how often the connection was lost while these were written: they may be stored already */
-  private async write(batch: readonly Waiting[], lost: number, order: Acting['order']): Promise<void> {
+  /** @param doubtful they may be stored already: a connection was lost while they were written */
+  private async write(batch: readonly Waiting[], order: Order, doubtful = false): Promise<void> {
+    let mayBeStored = doubtful;
     try {
-      const outcomes = await act(
-        this.source,
-        new Date(Math.max(...batch.map(({ inquiry }) => inquiry.at.getTime()))),
-        (acting, attempt) => acceptOnce(acting, batch, lost > 0 || attempt > 1),
-        order,
-      );
+      const outcomes = await untilKnown((lost) => {
+        mayBeStored ||= lost;
+        return act(
+          this.source,
+          new Date(Math.max(...batch.map(({ inquiry }) => inquiry.at.getTime()))),
+          (acting, attempt) => acceptOnce(acting, batch, mayBeStored || attempt > 1),
+          order,
+        );
+      });
       batch.forEach((one, i) => {
         const outcome = outcomes[i];
         if (outcome instanceof Error || outcome === undefined) one.reject(outcome);
         else one.resolve(outcome);
       });
     } catch (error) {
-      const pause = PAUSES[lost];
-      if (isDatabaseAway(error) && pause !== undefined) {
-        await new Promise((resume) => setTimeout(resume, pause));
-        await this.write(batch, lost + 1, order);
-      } else if (batch.length === 1 || isDatabaseAway(error)) for (const one of batch) one.reject(error);
-      else for (const one of batch) await this.write([one], lost, order);
+      if (batch.length === 1 || isDatabaseAway(error)) for (const one of batch) one.reject(error);
+      else for (const one of batch) await this.write([one], order, mayBeStored);
     }
   }
 }
@@ -192,6 +181,6 @@ async function acceptOnce(
     const twin = first.get(name);
     const body = stored?.body ?? twin?.mark.body;
     if (body !== one.mark.body) return Refused.as('key-reused');
-    return stored?.answer ?? (outcomeOf.get(twin as Waiting) as Accepted | Refused);
+    return (stored?.answer as Accepted | undefined) ?? (outcomeOf.get(twin as Waiting) as Accepted | Refused);
   });
 }

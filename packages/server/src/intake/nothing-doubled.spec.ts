@@ -6,6 +6,7 @@ import { describeDatabase } from '../store/open-database';
 import { testAccess } from '../fixture/test-database.fixture';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { acceptActivities } from '../act/accept-activities';
 import { editLead } from '../act/edit-lead';
 import { IntakeWriter } from './intake-writer';
 import type { Inquiry } from '../act/accept-leads';
@@ -97,4 +98,35 @@ test('a batch whose COMMIT reply is lost is stored once and answered as stored; 
   const single = await writer.accept(inquiry('single@n.example'));
   expect([proxy.lost, await count(), single.joined]).toEqual([2, before + 31, false]);
   expect(await server.source.manager.countBy(ActivityEntity, { record: single.id })).toBe(1);
+});
+
+test('activities without ids of their own are stored once when the COMMIT reply is lost, and once when a caller repeats itself', async () => {
+  const { id } = await new IntakeWriter(server.source).accept(inquiry('acts@n.example'));
+  const before = await server.source.manager.countBy(ActivityEntity, { record: id });
+  const sending = {
+    sender: 'key 1',
+    cause: { kind: 'api' as const, name: 'test' },
+    activities: [{ kind: 'mail_opened', lead: id }],
+    at: server.now,
+  };
+  const lost = proxy.lost;
+  proxy.toLose = 1;
+  expect(await acceptActivities(far, sending)).toMatchObject({ accepted: 1 });
+  expect([proxy.lost, await server.source.manager.countBy(ActivityEntity, { record: id })]).toEqual([lost + 1, before + 1]);
+  const mark = { sender: 'key 1 acts', request: 'twice', body: 'a'.repeat(64) };
+  await acceptActivities(server.source, { ...sending, mark });
+  await acceptActivities(server.source, { ...sending, mark });
+  expect(await server.source.manager.countBy(ActivityEntity, { record: id })).toBe(before + 2);
+});
+
+test('inquiries of people who are known do not make batches wait for each other', async () => {
+  const writer = new IntakeWriter(server.source);
+  const known = await Promise.all(Array.from({ length: 12 }, (_, i) => writer.accept(inquiry(`known${i}@n.example`))));
+  // A batch that waits for a row of one that waits for it would stand still for 10 s, each time, until the test's time is up.
+  for (let round = 0; round < 6; round += 1) {
+    const again = await Promise.all(
+      Array.from({ length: 48 }, (_, i) => writer.accept(inquiry(`known${(i * 7) % 12}@n.example`))),
+    );
+    expect(again.every(({ id, joined }) => joined && known.some((one) => one.id === id))).toBe(true);
+  }
 });

@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import type { ProblemDocument } from '@relvik/contracts';
 
 /** A problem in words, with every place it names. */
 @Component({
   selector: 'rv-problem-note',
+  imports: [RouterLink],
   template: `
     @let what = problem();
     @if (what) {
@@ -11,6 +13,9 @@ import type { ProblemDocument } from '@relvik/contracts';
         <strong>{{ what.title }}</strong>
         @if (what.detail) {
           <span> {{ what.detail }}</span>
+        }
+        @if (what.other; as other) {
+          <a [routerLink]="['/leads', other]">Open lead {{ other }}</a>
         }
         @if (places().length > 0) {
           <ul>

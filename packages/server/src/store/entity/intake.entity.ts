@@ -1,4 +1,4 @@
-import type { Accepted } from '@relvik/contracts';
+import type { Accepted, ActivityOutcome } from '@relvik/contracts';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { instant, json, key, whole } from './columns';
 
@@ -49,7 +49,7 @@ export class AnsweredRequestEntity {
   body!: string;
 
   @Column(json)
-  answer!: Accepted;
+  answer!: Accepted | ActivityOutcome;
 
   @Column(instant)
   at!: Date;
