@@ -18,7 +18,9 @@ const node = (name, extra = {}) => ({
   testMatch: ['<rootDir>/src/**/*.spec.ts'],
   transform: { '^.+\\.(ts|js)$': swc },
   // Packages that are ES modules only.
-  transformIgnorePatterns: ['node_modules/(?!(iso-3166|feelin|lezer-feel|min-dash|@lezer|temporal-polyfill|temporal-utils))'],
+  transformIgnorePatterns: [
+    'node_modules/(?!(iso-3166|feelin|lezer-feel|min-dash|@lezer|temporal-polyfill|temporal-utils))',
+  ],
   moduleNameMapper: source,
   ...extra,
 });
@@ -38,6 +40,7 @@ module.exports = {
     '<rootDir>/packages/web/jest.config.cjs',
   ],
   reporters: ['default', ['<rootDir>/scripts/count-reporter.cjs', { name: 'jest' }]],
-  testTimeout: 60_000,
+  // Machines are shared and noisy: a test's time says nothing of what it tests.
+  testTimeout: 240_000,
   maxWorkers: 2,
 };

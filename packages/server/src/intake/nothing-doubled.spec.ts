@@ -112,7 +112,10 @@ test('activities without ids of their own are stored once when the COMMIT reply 
   const lost = proxy.lost;
   proxy.toLose = 1;
   expect(await acceptActivities(far, sending)).toMatchObject({ accepted: 1 });
-  expect([proxy.lost, await server.source.manager.countBy(ActivityEntity, { record: id })]).toEqual([lost + 1, before + 1]);
+  expect([proxy.lost, await server.source.manager.countBy(ActivityEntity, { record: id })]).toEqual([
+    lost + 1,
+    before + 1,
+  ]);
   const mark = { sender: 'key 1 acts', request: 'twice', body: 'a'.repeat(64) };
   await acceptActivities(server.source, { ...sending, mark });
   await acceptActivities(server.source, { ...sending, mark });
@@ -129,4 +132,4 @@ test('inquiries of people who are known do not make batches wait for each other'
     );
     expect(again.every(({ id, joined }) => joined && known.some((one) => one.id === id))).toBe(true);
   }
-});
+}, 58_000);
