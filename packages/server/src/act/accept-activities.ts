@@ -131,6 +131,11 @@ export async function acceptActivities(source: DataSource, sending: Sending): Pr
 
 async function takeIn(acting: Acting, sending: Sending): Promise<ActivityOutcome> {
   const { manager } = acting;
+  // First: outside the user's sight there is nothing here, whatever was sent.
+  if (sending.hand) {
+    const on = sending.activities.flatMap(({ lead }) => lead ?? []);
+    await takeInHand(manager, on, 'edit', sending.hand);
+  }
   const refused: Refusals = [];
   const kinds = new Map((await readKinds(manager)).map((kind) => [kind.key, kind]));
   const readable = readAll(sending, kinds, refused);
@@ -151,7 +156,6 @@ async function takeIn(acting: Acting, sending: Sending): Promise<ActivityOutcome
 
   const ids = [...new Set(rows.map(({ lead }) => lead))].sort((a, b) => a - b);
   await manager.query('SELECT id FROM `lead` WHERE id IN (?) ORDER BY id FOR UPDATE', [ids]);
-  if (sending.hand) await takeInHand(manager, ids, 'edit', sending.hand);
   const accepted = await insert(manager, sending.sender, rows);
   if (accepted > 0) await decideAgain(acting, ids, sending);
   return { accepted, repeated: rows.length - accepted, refused };

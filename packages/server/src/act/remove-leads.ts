@@ -80,9 +80,13 @@ interface LastTurn {
 /** The newest turn that each lead took, the latest first. */
 async function lastTurns(manager: EntityManager, ids: readonly number[]): Promise<LastTurn[]> {
   const decisions = await manager.find(DecisionEntity, { where: { record: In([...ids]) }, order: { id: 'DESC' } });
-  return decisions.flatMap(({ record, body: { turn, place } }) =>
-    turn?.after && place.kind === 'owner' ? [{ record, route: turn.route, before: turn.before }] : [],
-  );
+  const turns = new Map<number, LastTurn>();
+  for (const { record, body } of decisions) {
+    const { turn, place } = body;
+    if (!turns.has(record) && turn?.after && place.kind === 'owner')
+      turns.set(record, { record, route: turn.route, before: turn.before });
+  }
+  return [...turns.values()];
 }
 
 /** Puts the route's turn back to where it stood, if nobody was served by it since. The row is locked. */

@@ -98,7 +98,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
         if (owner !== null) await refuseOwner(caller, owner);
         return writer.accept(
           { cause: handOf(caller), at: now, values, owner: owner as RepKey | null, test },
-          markOf(`hand ${caller.key}`.slice(0, 20), header('idempotency-key'), body),
+          markOf(`hand ${caller.key}`, header('idempotency-key'), body),
         );
       },
     }),

@@ -7,10 +7,10 @@ import { IntakeWriter } from './intake-writer';
 
 /** A thread of the server that takes leads in, with connections of its own. */
 const { access, patience } = workerData as IntakeThreadData;
-const opened = describeDatabase(access, patience)
+const opening = describeDatabase(access, patience)
   .initialize()
   .then((source) => new IntakeWriter(source));
-answerInThread(async (question) => {
+answerInThread(opening, (writer, question) => {
   const { inquiry, mark } = question as ToIntake;
-  return (await opened).accept(inquiry, mark);
+  return writer.accept(inquiry, mark);
 });

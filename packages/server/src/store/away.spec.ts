@@ -1,5 +1,6 @@
 import { serve, type Serving } from '../serve';
 import { LosingProxy } from '../fixture/losing-proxy.fixture';
+import { IntakeThread } from '../intake/intake-thread';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { testAccess } from '../fixture/test-database.fixture';
 
@@ -42,6 +43,25 @@ const send = (email: string, key?: string) =>
     },
     body: JSON.stringify({ values: { email } }),
   });
+
+test('the thread that takes leads in, begun while the database is away, takes them in once it is back', async () => {
+  const { socketPath, database } = testAccess() as Extract<ReturnType<typeof testAccess>, { socketPath: string }>;
+  const own = await LosingProxy.start(socketPath);
+  const { port } = own;
+  await own.stop();
+  const thread = new IntakeThread({ user: 'through', password: 'proxy', database, host: '127.0.0.1', port }, 700);
+  const inquiry = {
+    cause: { kind: 'api', name: 'test' },
+    at: new Date(),
+    values: { email: 'early@f.example' },
+    owner: null,
+  } as const;
+  await expect(thread.accept(inquiry)).rejects.toThrow();
+  const back = await LosingProxy.start(socketPath, port);
+  expect(await thread.accept(inquiry)).toMatchObject({ joined: false });
+  await thread.stop();
+  await back.stop();
+}, 60_000);
 
 test('a frozen database is answered with 503 in time; when it answers again so does the server, and a repeat is stored once', async () => {
   expect([(await get('/health/live')).status, (await get('/health/ready')).status]).toEqual([200, 200]);

@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { FailureEntity } from './entity/failure.entity';
+import { CharterUnusable } from './governing';
 import { errorText, nextTry } from './retry';
 import { replaceRows } from './rows';
 import { isDatabaseAway } from './transaction';
@@ -49,7 +50,7 @@ export async function clearFailures(source: DataSource, work: string, records: r
  *
  * @param run does it in a transaction of its own
  * @returns the records on which it failed: kept, and left out until they are to be tried again
- * @throws what says that the database is away: nothing is known of the records then
+ * @throws what is not the records' fault: the database is away, or the charter in force can't be used
  */
 export async function eachAlone(
   source: DataSource,
@@ -62,7 +63,8 @@ export async function eachAlone(
     await run(records);
     return [];
   } catch (error) {
-    if (isDatabaseAway(error)) throw error;
+    // Not the records' fault: the work as a whole failed.
+    if (isDatabaseAway(error) || error instanceof CharterUnusable) throw error;
     if (records.length === 1) {
       for (const record of records) await noteFailure(source, work, record, error, now);
       return [...records];

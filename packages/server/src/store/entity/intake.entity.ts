@@ -37,8 +37,8 @@ export class IntakeKeyEntity {
 @Entity('answered_request')
 @Index('answered_request_by_age', ['at'])
 export class AnsweredRequestEntity {
-  /** The key that sent it, or `form` for a form's one-time token. */
-  @PrimaryColumn({ type: 'varchar', length: 20, charset: 'ascii', collation: 'ascii_bin' })
+  /** The key or person that sent it, or `form` for a form's one-time token. */
+  @PrimaryColumn({ type: 'varchar', length: 60, charset: 'ascii', collation: 'ascii_bin' })
   sender!: string;
 
   @PrimaryColumn({ type: 'varchar', length: 120, collation: 'utf8mb4_nopad_bin' })

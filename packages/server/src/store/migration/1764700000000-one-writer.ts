@@ -61,6 +61,7 @@ const UP = [
   `UPDATE \`record_change\` SET \`from\` = ${value('`from`')}, \`to\` = ${value('`to`')} WHERE \`field\` NOT IN (${COMPUTED})`,
   `ALTER TABLE \`record_change\` ALTER \`cause\` DROP DEFAULT, ADD INDEX \`record_change_by_rule\` (\`field\`, \`rule\`)`,
 
+  'ALTER TABLE `answered_request` MODIFY `sender` varchar(60) CHARACTER SET ascii COLLATE ascii_bin NOT NULL',
   'ALTER TABLE `decision` ADD `format` tinyint UNSIGNED NOT NULL DEFAULT 1',
   'ALTER TABLE `decision` ALTER `format` DROP DEFAULT',
   `ALTER TABLE \`lead\` ADD \`test\` tinyint NOT NULL DEFAULT 0,
@@ -142,6 +143,8 @@ const UP = [
 ];
 
 const DOWN = [
+  'DELETE FROM `answered_request` WHERE LENGTH(`sender`) > 20',
+  'ALTER TABLE `answered_request` MODIFY `sender` varchar(20) CHARACTER SET ascii COLLATE ascii_bin NOT NULL',
   'ALTER TABLE `job` DROP COLUMN `failed`, DROP COLUMN `error`',
   'DROP TABLE `joined_lead`',
   'DROP TABLE `import_row`',
