@@ -73,7 +73,7 @@ export const CSV_ROWS = 50_000;
 export interface ImportState {
   readonly id: number;
   readonly name: string;
-  readonly state: 'staging' | 'running' | 'done' | 'undoing' | 'undone';
+  readonly state: 'running' | 'done' | 'undoing' | 'undone';
   readonly by: string;
   readonly at: Instant;
   readonly endedAt: Instant | null;

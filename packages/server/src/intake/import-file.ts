@@ -1,6 +1,6 @@
 import type { ImportReport, ImportState } from '@relvik/contracts';
 import { fold, type RepKey } from '@relvik/core';
-import { type DataSource, type EntityManager, In } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
 import { sha256, type User } from '../session/session-store';
@@ -9,12 +9,10 @@ import { ImportFileEntity, ImportRowEntity } from '../store/entity/import.entity
 import { PersonEntity } from '../store/entity/people.entity';
 import { readGoverning } from '../store/governing';
 import { insertRows } from '../store/rows';
-import { inTransaction } from '../store/transaction';
+import { inTransaction, isDuplicate } from '../store/transaction';
 import { readCsvLeads } from './read-csv-leads';
 import { whatWasWorkedOn } from './undo-import';
 
-/** Rows staged at once: the next requests come in between. */
-const STAGED = 1000;
 /** Notes that a report shows. */
 const SHOWN = 500;
 
@@ -36,7 +34,7 @@ async function ownersFor(
 /**
  * Stages a file of leads: its rows are on disk before it is answered, and taken in afterwards by the background job.
  *
- * The same file again finds the first import, unless that was undone. A file whose staging was cut off is staged anew.
+ * The same file again, also at the same moment, finds the first import, unless that was undone.
  */
 export async function stageFile(
   source: DataSource,
@@ -46,27 +44,32 @@ export async function stageFile(
 ): Promise<ImportState> {
   const { manager } = source;
   const hash = sha256(file.text);
-  const known = await manager.findOne(ImportFileEntity, {
-    where: { hash, state: In(['running', 'done', 'undoing']) },
-    order: { id: 'DESC' },
-  });
-  if (known !== null) return { ...(await stateOf(manager, known)), again: true };
-
+  const known = await knownImport(manager, hash);
+  if (known !== null) return known;
   const governing = await readGoverning(manager, 'none');
   const { rows, refused } = readCsvLeads(file.text, governing, await ownersFor(manager, user));
-  const id = await beginStaging(source, hash, file.name, rows.length + refused.length, user, now);
   const staged = [
-    ...rows.map(({ row, values, owner }) => ({ ...WAITING, file: id, row, values, owner })),
-    ...refused.map(({ row, notes }) => ({ ...WAITING, file: id, row, state: 'refused' as const, notes })),
+    ...rows.map((row) => ({ ...WAITING, ...row })),
+    ...refused.map((row) => ({ ...WAITING, ...row, state: 'refused' as const })),
   ];
-  for (let i = 0; i < staged.length; i += STAGED)
-    await insertRows(manager, ImportRowEntity, staged.slice(i, i + STAGED));
-  await manager.update(ImportFileEntity, { id, state: 'staging' }, { state: 'running' });
-  return stateOf(manager, await manager.findOneByOrFail(ImportFileEntity, { id }));
+  try {
+    const id = await inTransaction(source, (within) => stage(within, { ...file, hash }, staged, user, now));
+    return await stateOf(manager, await manager.findOneByOrFail(ImportFileEntity, { id }));
+  } catch (error) {
+    const first = isDuplicate(error, 'import_file_once') ? await knownImport(manager, hash) : null;
+    if (first === null) throw error;
+    return first;
+  }
+}
+
+/** The import of the same file; null: it did not come before, or was undone. */
+async function knownImport(manager: EntityManager, hash: string): Promise<ImportState | null> {
+  const known = await manager.findOneBy(ImportFileEntity, { kept: hash });
+  return known === null ? null : { ...(await stateOf(manager, known)), again: true };
 }
 
 const WAITING = {
-  state: 'waiting' as const,
+  state: 'waiting' as ImportRowEntity['state'],
   values: {},
   owner: null,
   lead: null,
@@ -75,34 +78,32 @@ const WAITING = {
   replaced: null,
 };
 
-/** The file's row; what is left of a staging that was cut off goes away. */
-function beginStaging(
-  source: DataSource,
-  hash: string,
-  name: string,
-  rows: number,
+/** The file with all its rows, or nothing of it. */
+async function stage(
+  manager: EntityManager,
+  { name, hash }: { readonly name: string; readonly hash: string },
+  rows: readonly Partial<ImportRowEntity>[],
   { key, name: by }: User,
   now: Date,
 ): Promise<number> {
-  return inTransaction(source, async (manager) => {
-    const cut = await manager.find(ImportFileEntity, { where: { hash, state: 'staging', person: key } });
-    if (cut.length > 0) {
-      const ids = In(cut.map(({ id }) => id));
-      await manager.delete(ImportRowEntity, { file: ids });
-      await manager.delete(ImportFileEntity, { id: ids });
-    }
-    const made = await manager.insert(ImportFileEntity, {
-      hash,
-      name: name.slice(0, 200),
-      state: 'staging',
-      rows,
-      person: key,
-      by,
-      at: now,
-      endedAt: null,
-    });
-    return (made.identifiers[0] as { id: number }).id;
+  const made = await manager.insert(ImportFileEntity, {
+    hash,
+    kept: hash,
+    name: name.slice(0, 200),
+    state: 'running',
+    rows: rows.length,
+    person: key,
+    by,
+    at: now,
+    endedAt: null,
   });
+  const { id } = made.identifiers[0] as { id: number };
+  await insertRows(
+    manager,
+    ImportRowEntity,
+    rows.map((row) => ({ ...row, file: id })),
+  );
+  return id;
 }
 
 async function countsOf(manager: EntityManager, file: number): Promise<Map<ImportRowEntity['state'], number>> {
@@ -137,13 +138,13 @@ async function stateOf(manager: EntityManager, file: ImportFileEntity): Promise<
 /** The latest imports, newest first. */
 export async function listImports(manager: EntityManager): Promise<ImportState[]> {
   const files = await manager.find(ImportFileEntity, { order: { id: 'DESC' }, take: 10 });
-  return Promise.all(files.filter(({ state }) => state !== 'staging').map((file) => stateOf(manager, file)));
+  return Promise.all(files.map((file) => stateOf(manager, file)));
 }
 
 /** What became of a file, row by row where there is something to say. */
 export async function reportOf(manager: EntityManager, id: number): Promise<ImportReport> {
   const file = await manager.findOneBy(ImportFileEntity, { id });
-  if (file === null || file.state === 'staging') throw Refused.notFound();
+  if (file === null) throw Refused.notFound();
   const noted = await manager
     .createQueryBuilder(ImportRowEntity, 'one')
     .where("one.file = :id AND one.notes <> '[]'", { id })

@@ -37,7 +37,7 @@ export async function undoImport(source: DataSource, id: number): Promise<void> 
       .where({ id })
       .setLock('pessimistic_write')
       .getOne();
-    if (file === null || file.state === 'staging') throw Refused.notFound();
+    if (file === null) throw Refused.notFound();
     if (file.state === 'undoing' || file.state === 'undone') return;
     if (file.state === 'running')
       throw Refused.as('cannot-undo', { detail: 'The file is still being taken in. Wait until it is done.' });

@@ -110,7 +110,10 @@ async function end(source: DataSource, file: ImportFileEntity, now: Date): Promi
     const { affected } = await manager.update(
       ImportFileEntity,
       { id: file.id, state: from },
-      { state: from === 'running' ? 'done' : 'undone', endedAt: now },
+      from === 'running'
+        ? { state: 'done', endedAt: now }
+        : // The same file may come again.
+          { state: 'undone', kept: null, endedAt: now },
     );
     if (affected === 1 && from === 'running')
       await insertRows(manager, OutboxEntity, [

@@ -4,7 +4,7 @@ import { instant, json, key, whole } from './columns';
 
 /** A file of leads: its rows are staged, then taken in by the background job. */
 @Entity('import_file')
-@Index('import_file_by_hash', ['hash', 'state'])
+@Index('import_file_once', ['kept'], { unique: true })
 @Index('import_file_by_state', ['state', 'id'])
 export class ImportFileEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
@@ -14,12 +14,15 @@ export class ImportFileEntity {
   @Column({ type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin' })
   hash!: string;
 
+  /** The same until the import is undone: one import of a file. */
+  @Column({ type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin', nullable: true })
+  kept!: string | null;
+
   @Column({ type: 'varchar', length: 200 })
   name!: string;
 
-  /** Staging: not all rows are here yet; the job does not begin. */
   @Column({ type: 'varchar', length: 8 })
-  state!: 'staging' | 'running' | 'done' | 'undoing' | 'undone';
+  state!: 'running' | 'done' | 'undoing' | 'undone';
 
   @Column(whole)
   rows!: number;

@@ -104,6 +104,7 @@ const UP = [
   `CREATE TABLE \`import_file\` (
     \`id\` int UNSIGNED NOT NULL AUTO_INCREMENT,
     \`hash\` char(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+    \`kept\` char(64) CHARACTER SET ascii COLLATE ascii_bin NULL,
     \`name\` varchar(200) NOT NULL,
     \`state\` varchar(8) NOT NULL,
     \`rows\` int UNSIGNED NOT NULL,
@@ -111,7 +112,7 @@ const UP = [
     \`by\` varchar(120) NOT NULL,
     \`at\` datetime(3) NOT NULL,
     \`ended_at\` datetime(3) NULL,
-    INDEX \`import_file_by_hash\` (\`hash\`, \`state\`),
+    UNIQUE INDEX \`import_file_once\` (\`kept\`),
     INDEX \`import_file_by_state\` (\`state\`, \`id\`),
     PRIMARY KEY (\`id\`)
   ) ENGINE=InnoDB`,
