@@ -17,7 +17,7 @@ export interface DoctorReport {
   readonly findings: readonly DoctorFinding[];
 }
 
-/** What is to leave and keeps failing. */
+/** An outbox row that keeps failing. */
 export interface ParkedRow {
   readonly id: number;
   readonly notice: string;

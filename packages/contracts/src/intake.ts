@@ -91,7 +91,7 @@ export interface ImportState {
 }
 
 export interface ImportReport extends ImportState {
-  /** What there is to say of rows: why one was refused, or what of it can't be read. The first 500. */
+  /** Notes on rows: the reason for a refusal, or a value that can't be read. The first 500. */
   readonly notes: readonly {
     readonly row: number;
     readonly field: string;

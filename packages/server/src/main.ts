@@ -22,7 +22,7 @@ async function main(): Promise<void> {
   for (const { email, password, who } of serving.signIns)
     process.stdout.write(`  ${who.padEnd(9)} ${email}   password ${password}\n`);
 
-  // Who watches this process is told that it can be used; if they go, it stops too.
+  // Tell the parent process that the server is ready; stop if the parent ends.
   process.send?.('ready');
   process.on('disconnect', () => {
     stop();

@@ -16,14 +16,14 @@ import { answerTo, newMark, type RequestMark, untilKnown } from './request-mark'
 
 /** Activities of one sender: a key, a file or a person. */
 export interface Sending {
-  /** Whose event ids they are. */
+  /** The owner of the event ids: an id counts once per sender. */
   readonly sender: string;
   readonly cause: Cause;
   readonly activities: readonly SentActivity[];
   readonly at: Date;
   /** The caller's own mark of the request. */
   readonly mark?: RequestMark | null;
-  /** Who notes them by hand: rights are those at the moment of writing. */
+  /** Set for activities noted by hand: rights are checked inside the transaction. */
   readonly hand?: Hand;
 }
 

@@ -21,7 +21,7 @@ export async function act<T>(
   work: (acting: Acting, attempt: number) => Promise<T>,
   order?: Order,
 ): Promise<T> {
-  // No row is locked before it is this one's turn: who goes before might need it, and would wait for who waits.
+  // Lock nothing before our turn: the transaction before us may need the same row, and we wait for it.
   await order?.turn;
   const { result, frees } = await inTransaction(source, async (manager, attempt) => {
     const acting: Acting = { manager, frees: false, ...(order === undefined ? {} : { locked: order.locked }) };

@@ -27,7 +27,7 @@ export function toSend(body: OutboxNotice, record: number | null, at: Date): Par
   };
 }
 
-/** What an act asks others to do, as rows of the outbox. */
+/** The effects of an act, as rows of the outbox. */
 export function outboxRows(effects: readonly Effect[], record: number, at: Date): Partial<OutboxEntity>[] {
   return effects.map((effect) => toSend({ ...noticeOf(effect), job: null }, record, at));
 }

@@ -7,7 +7,7 @@ import { loadLeads, type StoredLead } from '../store/load-leads';
 import { act } from './acting';
 import type { Acting } from './perform';
 
-/** Who works by hand, and when. */
+/** The user who works by hand, and the time. */
 export interface Hand {
   readonly user: User;
   readonly at: Date;

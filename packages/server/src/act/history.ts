@@ -8,7 +8,7 @@ import { samePlace } from './lead-after';
 
 type By = Pick<ChangeEntity, 'cause' | 'person' | 'by' | 'charter' | 'rule'>;
 
-/** Who or what changed something, as its columns. */
+/** A cause, as its columns. */
 export function byCause(cause: Cause): By {
   const nobody = { cause: cause.kind, person: null, by: '', charter: null, rule: null };
   switch (cause.kind) {

@@ -43,7 +43,7 @@ function matchOf({ appraisal }: Prepared): Matched | null {
   return match?.kind === 'matched' ? match : null;
 }
 
-/** Whoever a matched route may lead to. */
+/** The reps to whom a matched route may lead. */
 function candidates({ to }: Matched, world: Omit<World, 'rota'>): readonly RepKey[] {
   switch (to.kind) {
     case 'rep':
@@ -55,7 +55,7 @@ function candidates({ to }: Matched, world: Omit<World, 'rota'>): readonly RepKe
   }
 }
 
-/** Loads that may change: of those a matched route may lead to, of whoever carries the record, of whoever a hand gives it to. */
+/** Reps whose load may change: candidates of the matched route, the current owner, the new owner of a move. */
 function repsOf(prepared: Prepared, world: Omit<World, 'rota'>): RepKey[] {
   const { record, change } = prepared.act;
   const reps: RepKey[] = [];
@@ -77,8 +77,8 @@ function turnsOf(prepared: Prepared): RouteKey[] {
  * must be locked already.
  *
  * Scores, grades and routes are found without locks on turns; then the turns of the matched routes and the loads of those
- * concerned are locked in key order, and the records placed one by one in order of acceptance. Who waits in the bay for the
- * same route goes first.
+ * concerned are locked in key order, and the records placed one by one in order of acceptance. Leads that wait in the
+ * bay for the same route go first.
  *
  * @returns what came of each, in the order given
  */

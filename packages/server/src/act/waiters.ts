@@ -6,10 +6,10 @@ import { OutOfDate } from '../store/rows';
 import { type Act, again } from './act';
 import { RELVIK } from './cause';
 
-/** Someone became free while leads were decided: who waits for them is to go first. */
+/** A rep became free while leads were decided: the transaction starts again so that waiting leads go first. */
 export class PassedOver extends OutOfDate {}
 
-/** As many of those who wait are taken along; the bay's own job takes the rest. */
+/** At most this many waiting leads join the transaction; the bay job takes the rest. */
 const MOST = 500;
 
 interface Route {
@@ -17,7 +17,7 @@ interface Route {
 }
 
 /**
- * Who waits in the bay for one of the matched routes, where someone seems to be free for it: oldest first, locked.
+ * Leads that wait in the bay for one of the matched routes, if a rep of it seems to be free: oldest first, locked.
  *
  * @param isFree whether anyone a route leads to can be given a lead, by these loads
  * @returns acts that decide them again, and the matches for which others wait that were not taken along

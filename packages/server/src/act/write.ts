@@ -15,7 +15,7 @@ import { companyKeyOf, samePlace, textOf, TOUCHING } from './lead-after';
 import { touchCompanies } from './touch-companies';
 import { insertSideScores, writeScores, writeSideScores } from './write-scores';
 
-/** What came of an act. */
+/** The result of an act. */
 export interface Outcome {
   readonly act: Act;
   readonly after: LeadEntity;

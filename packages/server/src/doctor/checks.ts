@@ -65,7 +65,7 @@ export const CHECKS: readonly Check[] = [
       WHERE COALESCE(l.open, 0) <> COALESCE(held.n, 0)`,
     async mend(manager, ids) {
       await manager.query('INSERT IGNORE INTO rep_load (rep, open) VALUES ?', [ids.map((rep) => [rep, 0])]);
-      // Whoever changes a load holds its row: counted while nobody does.
+      // Every change of a load locks its row: with the rows locked the count is stable.
       await manager.query('SELECT rep FROM rep_load WHERE rep IN (?) ORDER BY rep FOR UPDATE', [ids]);
       await manager.query(
         `UPDATE rep_load l SET open = (SELECT COUNT(*) FROM \`lead\` WHERE status = 'open' AND owner = l.rep) WHERE rep IN (?)`,

@@ -143,7 +143,7 @@ function handlerOf(endpoint: Endpoint, settings: HttpSettings): RequestHandler {
   };
 }
 
-/** Whoever asked is answered in time: that it is not known how it ends, if it does not end by then. */
+/** Request timeout: answers `database-away` if the call has not finished by then. */
 async function inTime<T>(work: () => Promise<T>, most: number): Promise<T> {
   let timer: NodeJS.Timeout | undefined;
   const late = new Promise<never>((_resolve, reject) => {

@@ -5,7 +5,7 @@ import type { User } from '../session/session-store';
 /** Who may use an endpoint: these roles, whoever has an intake key, or anyone without sign-in. */
 export type Who = readonly Role[] | 'key' | 'anyone';
 
-/** Who calls, as far as the endpoint lets in only such. */
+/** The type of the caller, by who may call. */
 type Caller<W extends Who> = W extends 'key' ? IntakeKeyEntity : W extends 'anyone' ? null : User;
 
 /** A Yup schema, as far as types are concerned: what it gives back. */
@@ -58,7 +58,7 @@ interface EndpointData<W extends Who, P, Q, B, A> {
   readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   readonly path: string;
   readonly who: W;
-  /** What the path names; a path that names something else names nothing that is here. */
+  /** Path parameters; a path that does not match the schema is 404. */
   readonly params?: Reads<P>;
   readonly query?: Reads<Q>;
   readonly body?: Reads<B>;

@@ -24,7 +24,7 @@ export class InFlight {
       if (this.count === 0) this.idle?.();
     });
     const write = response.writeHead.bind(response) as (...head: unknown[]) => typeof response;
-    // Who gets an answer while the server stops is told not to send more on this connection.
+    // While stopping, every answer closes its connection.
     response.writeHead = (...head: unknown[]) => {
       if (this.stopping) response.setHeader('Connection', 'close');
       return write(...head);

@@ -141,7 +141,7 @@ export async function listImports(manager: EntityManager): Promise<ImportState[]
   return Promise.all(files.map((file) => stateOf(manager, file)));
 }
 
-/** What became of a file, row by row where there is something to say. */
+/** The report of an import, with the notes of its rows. */
 export async function reportOf(manager: EntityManager, id: number): Promise<ImportReport> {
   const file = await manager.findOneBy(ImportFileEntity, { id });
   if (file === null) throw Refused.notFound();

@@ -33,7 +33,7 @@ export class Runner {
     private readonly report: (why: string) => void,
   ) {}
 
-  /** Whatever can be woken is due at once. */
+  /** Makes every work that can be woken due at once. */
   wake(): void {
     for (const { name, woken } of this.works) if (woken && (this.failed.get(name) ?? 0) === 0) this.next.set(name, 0);
   }

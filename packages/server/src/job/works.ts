@@ -11,7 +11,7 @@ import { scoreCompanies } from './score-companies';
 const HALF_MINUTE = 30_000;
 const HOUR = 3_600_000;
 
-/** What nobody waits for, in the order in which it is looked at. */
+/** The background works, in the order in which they run. */
 export const WORKS: readonly Work[] = [
   { name: 'outbox', lane: 'quick', every: 0, woken: true, run: (source, now) => deliver(source, now()) },
   { name: 'rescore', lane: 'long', every: HALF_MINUTE, woken: true, run: finishRescores },
@@ -24,7 +24,7 @@ export const WORKS: readonly Work[] = [
     woken: true,
     run: (source, now) => scoreCompanies(source, now()),
   },
-  // Whatever frees someone wakes the bay; this is for what a stop left undone.
+  // The bay is woken in act/acting.ts; this catches up after a restart.
   { name: 'bay', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => freeBay(source, now()) },
   { name: 'doctor', lane: 'long', every: HOUR, woken: false, run: (source, now) => nightly(source, now()) },
   { name: 'forget', lane: 'long', every: HOUR, woken: false, run: (source, now) => forget(source, now()) },

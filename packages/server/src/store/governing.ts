@@ -63,7 +63,7 @@ export async function charterInForce(manager: EntityManager, lock: 'none' | 'sha
   return found;
 }
 
-/** What was read and bound last, for each connection pool, with the stamp that it had. */
+/** Cache: the charter and world last read, by connection pool, with their stamp. */
 const kept = new WeakMap<object, { readonly stamp: string; readonly governing: Governing }>();
 
 /**
