@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { Agent, request } from 'node:http';
+import { type Ostervane, ostervane } from '@relvik/demo';
 
 /** Leads as another system sends them: of many companies, each e-mail once. */
 export function leadOf(n: number, prefix: string): Record<string, string> {
@@ -15,6 +16,26 @@ export function leadOf(n: number, prefix: string): Record<string, string> {
     title: pick(['Plant manager', 'Head brewer', 'Student', 'Operations lead']),
     source: pick(['Website form', 'Trade show', 'Partner', 'Paid advert']),
     deal_value: `${1000 + ((n * 131) % 90_000)} EUR`,
+  };
+}
+
+type Grid = { readonly cells: readonly (readonly string[])[] };
+
+/**
+ * The demo's world, with a grid that hands over who has any fit, however quiet: leads of a key come without activities, so
+ * that none of them would be routed otherwise.
+ */
+export function worldThatHandsOver(): Ostervane {
+  const world = ostervane('ostervane', Date.now());
+  const { scoreSets, ...charter } = world.charter as { scoreSets: readonly { of: string; grid: Grid }[] };
+  const handingOver = ({ cells }: Grid): Grid['cells'] =>
+    cells.map((row, fit) => (fit === 0 ? row : row.map(() => 'hand-over')));
+  return {
+    ...world,
+    charter: {
+      ...charter,
+      scoreSets: scoreSets.map((set) => ({ ...set, grid: { ...set.grid, cells: handingOver(set.grid) } })),
+    },
   };
 }
 

@@ -14,7 +14,9 @@ function instant(text: string): Instant {
 
 /** The command `relvik`. Exit code 0: done; 1: an input was refused; 2: wrong arguments. */
 export function run(argv: readonly string[]): void {
-  const relvik = new Command('relvik').description('Relvik on files: the same decisions, without server or database; and the doctor of its database.');
+  const relvik = new Command('relvik').description(
+    'Relvik on files: the same decisions, without server or database; and the doctor of its database.',
+  );
   relvik.exitOverride((end) => {
     process.exit(end.exitCode === 0 ? 0 : 2);
   });
@@ -49,7 +51,9 @@ export function run(argv: readonly string[]): void {
 
   relvik
     .command('doctor')
-    .description('Find what faults left in the database that npm start runs, and mend it. Exit code 1: something needs a person.')
+    .description(
+      'Find what faults left in the database that npm start runs, and mend it. Exit code 1: something needs a person.',
+    )
     .option('--look', 'only look, mend nothing')
     .option('--access <file>', 'how the database is reached', join(__dirname, '../../../.relvik/database/access.json'))
     .action(({ look, access }: { look?: true; access: string }) => {

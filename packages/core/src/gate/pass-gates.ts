@@ -1,5 +1,5 @@
 import { type Account, explain, unjudgedFields } from '../condition/explain';
-import type { Facts } from '../condition/judge';
+import { type Facts, judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import type { StageKey } from '../record/keys';
 import type { Gate } from './gate';
@@ -91,7 +91,7 @@ export function passGates(
 
   const facts = factsIn(stage);
   const looks = gates.map((gate): [string, boolean] => {
-    const answer = explain(gate.ready, facts).answer;
+    const answer = judge(gate.ready, facts);
     return [gate.key, answer === 'unjudged' ? from.looks.get(gate.key) === true : answer === 'yes'];
   });
   return { stage, moves, looked, looks, loop, unjudged };

@@ -1,3 +1,6 @@
+/** Only ASCII that is printed. */
+const PLAIN = /^[ -~]*$/;
+
 function foldCodePoint(char: string): string {
   // Dotless ı is a letter of its own: upper-casing would make it an i.
   if (char === 'ı') return char;
@@ -13,6 +16,8 @@ function foldCodePoint(char: string): string {
  * (The Unicode Standard, 3.13), without removing default-ignorable characters.
  */
 export function fold(text: string): string {
+  // Most texts are plain: for them all of it comes to this.
+  if (PLAIN.test(text)) return text.toLowerCase().trim();
   let folded = '';
   for (const char of text.normalize('NFKD')) folded += foldCodePoint(char);
   return folded.normalize('NFKC').trim();

@@ -69,6 +69,7 @@ function entriesChangeAt(charter: ReadyCharter, record: LeadRecord, rates: Rates
 
 /** The same for the scores of one set, up to the last instant that is looked for. */
 function setChangesAt(clock: ScoreClock, set: ReadyScoreSet, asOf: Instant, last: Instant): Instant {
+  if (clock.standsStill(asOf)) return last;
   const start = clock.at(asOf);
   let now = asOf;
   let moment = start;
@@ -149,6 +150,11 @@ class ScoreClock {
       return times.length === 0 ? [] : [{ signal, times }];
     });
     this.silences = this.signals.filter((signal) => signal.kind === 'silence');
+  }
+
+  /** Whether nothing can move from an instant on: nothing happened that counts, no silence does, and no day is asked for. */
+  standsStill(from: Instant): boolean {
+    return this.happened.length === 0 && this.silences.length === 0 && this.turningDays.every((at) => at <= from);
   }
 
   at(now: Instant): Moment {

@@ -3,12 +3,6 @@ import { inTransaction } from '../store/transaction';
 import { freeBay } from './free-bay';
 import type { Acting } from './perform';
 
-/** Where several transactions are under way: one begins when the one before has locked its turns and loads, or has ended. */
-export interface Order {
-  readonly turn: Promise<void>;
-  readonly locked: () => void;
-}
-
 /**
  * Acts in one transaction. Whatever frees someone wakes the bay, here and nowhere else: after the commit those leave it who
  * can. If that fails the background job does it later; what was acted stands.
@@ -19,12 +13,9 @@ export async function act<T>(
   source: DataSource,
   now: Date,
   work: (acting: Acting, attempt: number) => Promise<T>,
-  order?: Order,
 ): Promise<T> {
-  // Lock nothing before our turn: the transaction before us may need the same row, and we wait for it.
-  await order?.turn;
   const { result, frees } = await inTransaction(source, async (manager, attempt) => {
-    const acting: Acting = { manager, frees: false, ...(order === undefined ? {} : { locked: order.locked }) };
+    const acting: Acting = { manager, frees: false };
     return { result: await work(acting, attempt), frees: acting.frees };
   });
   if (frees) await freeBay(source, now).catch(() => undefined);

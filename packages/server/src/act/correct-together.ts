@@ -5,6 +5,7 @@ import { Refused } from '../problem/refused';
 import { RateEntity } from '../store/entity/catalogue.entity';
 import { readGoverning } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
+import { UNREADABLE } from '../store/value-row';
 import { edited } from './act';
 import { act } from './acting';
 import { handOf } from './cause';
@@ -35,7 +36,7 @@ export async function correctTogether(source: DataSource, { field, raw, value }:
   for (let after = 0; ;) {
     const ids = (
       await source.query<{ record: number }[]>(
-        `SELECT record FROM field_value WHERE field = ? AND kind = 'unreadable' AND BINARY shown = ? AND record > ?
+        `SELECT record FROM field_value WHERE field = ? AND ${UNREADABLE} AND BINARY shown = ? AND record > ?
          ORDER BY record LIMIT ${BATCH}`,
         [field, raw, after],
       )

@@ -76,8 +76,9 @@ export function changesOf(
       broughtIn ? hand : byRule(charter, match?.kind === 'matched' ? match.route : null),
     );
   }
-  if ((stored?.status ?? null) !== after.status)
-    note('status', stored?.status ?? null, after.status, byRule(charter, decision.gates.moves.at(-1)?.gate ?? null));
+  // What comes in is open: only another status is news.
+  if ((stored?.status ?? 'open') !== after.status)
+    note('status', stored?.status ?? 'open', after.status, byRule(charter, decision.gates.moves.at(-1)?.gate ?? null));
   return changes;
 }
 

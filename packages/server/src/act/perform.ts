@@ -14,6 +14,7 @@ import {
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { type Governing, readGoverning } from '../store/governing';
+import { meanwhile } from '../store/rows';
 import { lockRota, writeRota } from '../store/rota';
 import type { Act } from './act';
 import { leadAfter, leadMoved } from './lead-after';
@@ -30,8 +31,6 @@ interface Prepared {
 /** A transaction in which acts are performed. */
 export interface Acting {
   readonly manager: EntityManager;
-  /** Where several transactions are under way: called when turns and loads are locked. */
-  readonly locked?: () => void;
   /** Set when someone carries fewer open leads than before, so that who waits in the bay may leave it. */
   frees: boolean;
 }
@@ -91,20 +90,17 @@ export async function perform(acting: Acting, acts: readonly Act[], governing?: 
     appraisal:
       act.change.kind === 'move' ? null : appraise(ready, act.record, world, act.change.occasion, act.asOf.getTime()),
   });
-  const incoming = acts.map(prepare);
+  const incoming = await meanwhile(writeValues(manager, acts), () => acts.map(prepare));
   const matches = incoming.flatMap((one) => (isFreed(one) ? [] : (matchOf(one) ?? [])));
   const isFree = (match: Matched, loads: Rota['loads']): boolean =>
     candidates(match, world).some((rep) => exclusionOf(world.reps.get(rep), loads) === null);
   const waiters = await waitersBefore(manager, matches, isFree, acts);
   const all = [...waiters.acts.map(prepare), ...incoming];
-  await writeValues(manager, acts);
-
   const rota = await lockRota(
     manager,
     all.flatMap(turnsOf),
     all.flatMap((one) => repsOf(one, world)),
   );
-  acting.locked?.();
   // Someone became free since the bay was looked at: begin again, so that nobody passes those who wait.
   if (waiters.left.some((match) => isFree(match, rota.loads))) throw new PassedOver();
 

@@ -17,6 +17,14 @@ export async function touchCompanies(
   // In one order, so that two who touch the same companies wait for each other instead of both.
   const names = [...named.keys()].sort();
   if (names.length === 0) return;
+  const touch = async (): Promise<number> => {
+    const { affectedRows } = await manager.query<{ affectedRows: number }>(
+      'UPDATE company SET due = ?, changes = changes + 1 WHERE folded IN (?)',
+      [at, names],
+    );
+    return affectedRows;
+  };
+  if ((await touch()) === names.length) return;
   const known = new Set(
     (await manager.query<{ folded: string }[]>('SELECT folded FROM company WHERE folded IN (?)', [names])).map(
       (one) => one.folded,
@@ -40,7 +48,7 @@ export async function touchCompanies(
       )
       .updateEntity(false)
       .execute();
-  await manager.query('UPDATE company SET due = ?, changes = changes + 1 WHERE folded IN (?)', [at, names]);
+  await touch();
 }
 
 /** A company that no set has scored. */

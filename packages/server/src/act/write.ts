@@ -1,4 +1,4 @@
-import type { Decision } from '@relvik/core';
+import { condenseDecision, type Decision } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
@@ -6,7 +6,7 @@ import { ChangeEntity, DECISION_FORMAT, DecisionEntity } from '../store/entity/h
 import { LeadEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { placeOf } from '../store/load-leads';
-import { insertRows, replaceRows, updateVersions } from '../store/rows';
+import { carryOut, insertRows, insertsOf, replaceRows, updateVersions } from '../store/rows';
 import { rowOf } from '../store/value-row';
 import type { Act } from './act';
 import { outboxRows } from './effects';
@@ -42,48 +42,62 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
   const [first] = outcomes;
   if (first !== undefined) await touchCompanies(manager, companiesOf(outcomes), first.act.asOf);
   await refuseTakenEmails(manager, loud);
-  await insertRows(
-    manager,
-    LeadEntity,
-    loud.flatMap(({ act, after }) => (act.stored === null ? [after] : [])),
-  );
   await updateVersions(
     manager,
     LeadEntity,
     loud.flatMap(({ act, after }) => (act.stored === null ? [] : [after])),
   );
-  await insertRows(
-    manager,
-    ChangeEntity,
-    loud.flatMap(({ act, after, decision }) => changesOf(act, after, decision, charter)),
-  );
-  await insertRows(
-    manager,
-    DecisionEntity,
-    loud.flatMap(({ act, after, decision }) =>
-      decision === null
-        ? []
-        : [
-            {
-              record: after.id,
-              charter,
-              asOf: act.asOf,
-              occasion: decision.occasion,
-              grade: after.grade,
-              stage: after.stage,
-              format: DECISION_FORMAT,
-              body: decision,
-            },
-          ],
-    ),
-  );
-  await insertRows(
-    manager,
-    OutboxEntity,
-    loud.flatMap(({ act, after, decision }) =>
-      outboxRows(act.change.kind === 'move' ? act.change.effects : (decision?.effects ?? []), after.id, act.asOf),
-    ),
-  );
+  await carryOut(manager, insertsOfOutcome(manager, loud, charter));
+}
+
+function insertsOfOutcome(
+  manager: EntityManager,
+  loud: readonly Outcome[],
+  charter: number,
+): (() => readonly string[])[] {
+  return [
+    () =>
+      insertsOf(
+        manager,
+        LeadEntity,
+        loud.flatMap(({ act, after }) => (act.stored === null ? [after] : [])),
+      ),
+    () =>
+      insertsOf(
+        manager,
+        DecisionEntity,
+        loud.flatMap(({ act, after, decision }) =>
+          decision === null ? [] : [decisionRow(act, after, decision, charter)],
+        ),
+      ),
+    () =>
+      insertsOf(
+        manager,
+        ChangeEntity,
+        loud.flatMap(({ act, after, decision }) => changesOf(act, after, decision, charter)),
+      ),
+    () =>
+      insertsOf(
+        manager,
+        OutboxEntity,
+        loud.flatMap(({ act, after, decision }) =>
+          outboxRows(act.change.kind === 'move' ? act.change.effects : (decision?.effects ?? []), after.id, act.asOf),
+        ),
+      ),
+  ];
+}
+
+function decisionRow(act: Act, after: LeadEntity, decision: Decision, charter: number): Partial<DecisionEntity> {
+  return {
+    record: after.id,
+    charter,
+    asOf: act.asOf,
+    occasion: decision.occasion,
+    grade: after.grade,
+    stage: after.stage,
+    format: DECISION_FORMAT,
+    body: condenseDecision(decision),
+  };
 }
 
 /** Still waiting for the same thing: nothing happened that is worth a line in the history. */

@@ -14,27 +14,32 @@ import { byKey } from '../http/read';
 import { Refused } from '../problem/refused';
 import { charterInForce, readFields, readWorldOutside } from '../store/governing';
 import { FieldEntity } from '../store/entity/catalogue.entity';
-import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { correctTogether, giveRate } from '../act/correct-together';
 import { unjudgedRows } from '../list/unjudged';
+import { unreadableValues } from '../list/unreadable-values';
+
+interface FieldCount {
+  readonly field: string;
+  readonly n: string | number;
+}
 
 /** Fields of leads. They are rows, so that what an admin adds is usable at once, everywhere. */
 export function fieldEndpoints(source: DataSource): Endpoint[] {
   const { manager } = source;
 
   async function fields(): Promise<FieldRow[]> {
-    const counts = await manager
-      .createQueryBuilder(FieldValueEntity, 'value')
-      .select('value.field', 'field')
-      .addSelect('COUNT(*)', 'filled')
-      .addSelect("SUM(value.kind = 'unreadable')", 'unreadable')
-      .groupBy('value.field')
-      .getRawMany<{ field: string; filled: string; unreadable: string }>();
-    const countOf = new Map(counts.map((row) => [row.field, row]));
-    return [...(await readFields(manager)).values()].map((field) => ({
+    const known = await readFields(manager);
+    const counted = 'SELECT v.field, COUNT(*) AS n FROM';
+    const [filled, unreadable] = await Promise.all([
+      manager.query<FieldCount[]>(`${counted} field_value v GROUP BY v.field`),
+      unreadableValues<FieldCount>(manager, known, `${counted} VALUES`, 'GROUP BY v.field'),
+    ]);
+    const countIn = (counts: readonly FieldCount[], key: string): number =>
+      Number(counts.find(({ field }) => field === key)?.n ?? 0);
+    return [...known.values()].map((field) => ({
       ...field,
-      filled: Number(countOf.get(field.key)?.filled ?? 0),
-      unreadable: Number(countOf.get(field.key)?.unreadable ?? 0),
+      filled: countIn(filled, field.key),
+      unreadable: countIn(unreadable, field.key),
     }));
   }
 

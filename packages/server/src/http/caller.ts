@@ -1,9 +1,8 @@
 import type { Request } from 'express';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
-import type { KeyCheck } from '../session/intake-keys';
 import { CSRF_COOKIE, findSession, SESSION_COOKIE, type User } from '../session/session-store';
-import type { IntakeKeyEntity } from '../store/entity/intake.entity';
+import type { KeyCheck, SendingKey } from '../session/intake-keys';
 import type { Endpoint } from './endpoint';
 
 /** Finds out who calls, and refuses whom the endpoint is not for. */
@@ -12,7 +11,7 @@ export async function callerOf(
   { who, method }: Endpoint,
   request: Request,
   now: Date,
-): Promise<User | IntakeKeyEntity | null> {
+): Promise<User | SendingKey | null> {
   if (who === 'anyone') return null;
   if (who === 'key') return keys.find(/^Bearer (.+)$/.exec(request.get('authorization') ?? '')?.[1], now);
   const token = (request.cookies as Record<string, string | undefined>)[SESSION_COOKIE];

@@ -1,12 +1,12 @@
 import type { Role } from '@relvik/contracts';
-import type { IntakeKeyEntity } from '../store/entity/intake.entity';
+import type { SendingKey } from '../session/intake-keys';
 import type { User } from '../session/session-store';
 
 /** Who may use an endpoint: these roles, whoever has an intake key, or anyone without sign-in. */
 export type Who = readonly Role[] | 'key' | 'anyone';
 
 /** The type of the caller, by who may call. */
-type Caller<W extends Who> = W extends 'key' ? IntakeKeyEntity : W extends 'anyone' ? null : User;
+type Caller<W extends Who> = W extends 'key' ? SendingKey : W extends 'anyone' ? null : User;
 
 /** A Yup schema, as far as types are concerned: what it gives back. */
 interface Reads<T> {

@@ -1,7 +1,7 @@
 import type { Accepted } from '@relvik/contracts';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { act, type Order } from '../act/acting';
+import { act } from '../act/acting';
 import type { Acting } from '../act/perform';
 import { newMark, type RequestMark, untilKnown } from '../act/request-mark';
 import { isDatabaseAway } from '../store/transaction';
@@ -27,12 +27,6 @@ interface Waiting {
 
 const BATCH = 500;
 
-/** A smaller batch is not split. */
-const LEAST = 8;
-
-/** Batches under way at once: while one waits for the database the next is computed. */
-const UNDER_WAY = 2;
-
 /**
  * The one writer of a server: what waits is taken in together, up to 500 leads a transaction, and answered after the commit.
  * Turns and loads are locked in the order in which leads were accepted.
@@ -42,10 +36,8 @@ const UNDER_WAY = 2;
  */
 export class IntakeWriter implements LeadWriter {
   private readonly queue: Waiting[] = [];
-  private readonly running = new Set<Promise<void>>();
-  /** Resolves when the batch begun last has locked its turns, or has ended. */
-  private last: Promise<void> = Promise.resolve();
-  private gathering = false;
+  private writing = false;
+  private written: Promise<void> = Promise.resolve();
 
   constructor(private readonly source: DataSource) {}
 
@@ -53,52 +45,29 @@ export class IntakeWriter implements LeadWriter {
   accept(inquiry: Inquiry, mark: RequestMark | null = null): Promise<Accepted> {
     return new Promise((resolve, reject) => {
       this.queue.push({ inquiry, mark: mark ?? newMark(), repeatable: mark !== null, resolve, reject });
-      this.gather();
+      if (!this.writing) this.written = this.writeAll();
     });
   }
 
   /** Resolves when nothing is being written any more. */
-  async settled(): Promise<void> {
-    while (this.gathering || this.running.size > 0) {
-      await Promise.all(this.running);
-      await new Promise((resume) => setImmediate(resume));
+  settled(): Promise<void> {
+    return this.written;
+  }
+
+  /** Those share a transaction that came while the one before was written, or in the same turn of the event loop. */
+  private async writeAll(): Promise<void> {
+    this.writing = true;
+    for (;;) {
+      await nextTurn();
+      const batch = this.queue.splice(0, BATCH);
+      if (batch.length === 0) break;
+      await this.write(batch);
     }
-  }
-
-  /** Those that arrive in the same turn of the event loop share a transaction. */
-  private gather(): void {
-    if (this.gathering || this.queue.length === 0 || this.running.size >= UNDER_WAY) return;
-    this.gathering = true;
-    setImmediate(() => {
-      this.gathering = false;
-      // Shared among those that may be under way, so that one is computed while another is written.
-      const share = Math.ceil(this.queue.length / (UNDER_WAY - this.running.size));
-      const batch = this.queue.splice(0, Math.min(BATCH, Math.max(LEAST, share)));
-      const order = this.nextInOrder();
-      const done = this.write(batch, order).finally(() => {
-        order.locked();
-        this.running.delete(done);
-        this.gather();
-      });
-      this.running.add(done);
-      this.gather();
-    });
-  }
-
-  private nextInOrder(): Order {
-    const turn = this.last;
-    let locked: () => void = () => undefined;
-    this.last = new Promise((resolve) => (locked = resolve));
-    return {
-      turn,
-      locked: () => {
-        locked();
-      },
-    };
+    this.writing = false;
   }
 
   /** @param doubtful they may be stored already: a connection was lost while they were written */
-  private async write(batch: readonly Waiting[], order: Order, doubtful = false): Promise<void> {
+  private async write(batch: readonly Waiting[], doubtful = false): Promise<void> {
     let mayBeStored = doubtful;
     try {
       const outcomes = await untilKnown((lost) => {
@@ -107,7 +76,6 @@ export class IntakeWriter implements LeadWriter {
           this.source,
           new Date(Math.max(...batch.map(({ inquiry }) => inquiry.at.getTime()))),
           (acting, attempt) => acceptOnce(acting, batch, mayBeStored || attempt > 1),
-          order,
         );
       });
       batch.forEach((one, i) => {
@@ -117,10 +85,15 @@ export class IntakeWriter implements LeadWriter {
       });
     } catch (error) {
       if (batch.length === 1 || isDatabaseAway(error)) for (const one of batch) one.reject(error);
-      else for (const one of batch) await this.write([one], order, mayBeStored);
+      else for (const one of batch) await this.write([one], mayBeStored);
     }
   }
 }
+
+const nextTurn = (): Promise<void> =>
+  new Promise((resume) => {
+    setImmediate(resume);
+  });
 
 const nameOf = ({ sender, request }: Pick<RequestMark, 'sender' | 'request'>): string => `${sender} ${request}`;
 

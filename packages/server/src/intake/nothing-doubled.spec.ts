@@ -1,3 +1,4 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import type { Accepted } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -58,14 +59,10 @@ test('an e-mail that comes in while a lead is edited to it overwrites nobody', a
   for (let i = 0; i < 40; i += 1) {
     const old = await writer.accept(inquiry(`x${i}@n.example`, { name: 'Xenia Old', company: 'Old Mill' }));
     const { version } = await server.source.manager.findOneByOrFail(LeadEntity, { id: old.id });
+    const hand = { user: { key: 'admin', name: 'Test', role: 'admin' as const }, at: server.now };
+    // Each time a little later, so that now the one is first and now the other.
     const [edit, came] = await Promise.allSettled([
-      editLead(
-        server.source,
-        old.id,
-        version,
-        { email: `n${i}@n.example` },
-        { user: { key: 'admin', name: 'Test', role: 'admin' as const }, at: server.now },
-      ),
+      pause(i).then(() => editLead(server.source, old.id, version, { email: `n${i}@n.example` }, hand)),
       writer.accept(inquiry(`n${i}@n.example`, { name: 'Nora New', company: 'New Mill' })),
     ]);
     const accepted = (came as PromiseFulfilledResult<Accepted>).value;
@@ -81,7 +78,7 @@ test('an e-mail that comes in while a lead is edited to it overwrites nobody', a
       expect(lead).toMatchObject({ name: 'Xenia Old', company: 'Old Mill', email: `x${i}@n.example`, version });
     }
   }
-  expect(outcomes.edited + outcomes.refused).toBe(40);
+  expect(outcomes.edited).toBeGreaterThan(0);
   expect(outcomes.refused).toBeGreaterThan(0);
 });
 

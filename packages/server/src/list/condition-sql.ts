@@ -123,13 +123,13 @@ class ConditionWriter {
       case 'currency-in':
         return `v.kind = 'money' AND v.currency IN (${this.param([...test.codes])})`;
       case 'day-in':
-        return `v.kind = 'date' AND ${this.range('v.day', test.from, test.to)}`;
+        return `v.kind = 'date' AND v.number IS NULL AND v.currency IS NULL AND ${this.range('v.day', test.from, test.to)}`;
       case 'days-ago-in': {
         const { today } = this.setting;
         // The more days ago, the earlier the day.
         const from = test.to && { at: dayFrom(today - test.to.at), included: test.to.included };
         const to = test.from && { at: dayFrom(today - test.from.at), included: test.from.included };
-        return `v.kind = 'date' AND ${this.range('v.day', from, to)}`;
+        return `v.kind = 'date' AND v.number IS NULL AND v.currency IS NULL AND ${this.range('v.day', from, to)}`;
       }
     }
   }

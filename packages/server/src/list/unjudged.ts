@@ -1,6 +1,7 @@
 import type { UnjudgedRow } from '@relvik/contracts';
 import type { EntityManager } from 'typeorm';
 import { readGoverning } from '../store/governing';
+import { unreadableValues } from './unreadable-values';
 
 const FEW = 4;
 const SHOWN = 500;
@@ -23,22 +24,24 @@ const COUNTED = `COUNT(*) AS leads, SUM(l.status = 'open') AS open, SUM(l.place 
 async function groupsOf(manager: EntityManager): Promise<Group[]> {
   const { ready, world } = await readGoverning(manager, 'none');
   const rated = [ready.charter.baseCurrency, ...world.rates.periods().map(({ currency }) => currency)];
-  // By field, since that is how the index begins.
-  const fields = [...world.fields.keys()];
-  const [unreadable, unrated] = await Promise.all([
-    manager.query<Group[]>(
-      `SELECT v.field, v.shown AS raw, MIN(v.why) AS why, NULL AS rate_from, ${COUNTED}
-       FROM field_value v JOIN \`lead\` l ON l.id = v.record WHERE v.field IN (?) AND v.kind = 'unreadable'
-       GROUP BY v.field, v.shown ORDER BY in_bay DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
-      [fields],
+  const money = [...world.fields.values()].flatMap(({ key, type }) => (type === 'money' ? [key] : []));
+  const [found, unrated] = await Promise.all([
+    unreadableValues<Group>(
+      manager,
+      world.fields,
+      `SELECT v.field, v.shown AS raw, MIN(v.why) AS why, NULL AS rate_from, ${COUNTED} FROM VALUES JOIN \`lead\` l ON l.id = v.record`,
+      `GROUP BY v.field, v.shown ORDER BY in_bay DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
     ),
-    manager.query<Group[]>(
-      `SELECT v.field, v.currency AS raw, CONCAT('has no rate for ', v.currency) AS why, MIN(v.day) AS rate_from, ${COUNTED}
-       FROM field_value v JOIN \`lead\` l ON l.id = v.record WHERE v.field IN (?) AND v.kind = 'money' AND v.currency NOT IN (?)
+    money.length === 0
+      ? []
+      : manager.query<Group[]>(
+          `SELECT v.field, v.currency AS raw, CONCAT('has no rate for ', v.currency) AS why, MIN(v.day) AS rate_from, ${COUNTED}
+       FROM field_value v JOIN \`lead\` l ON l.id = v.record WHERE v.field IN (?) AND v.currency NOT IN (?)
        GROUP BY v.field, v.currency ORDER BY v.field, v.currency LIMIT ${SHOWN}`,
-      [fields, rated],
-    ),
+          [money, rated],
+        ),
   ]);
+  const unreadable = found.sort((a, b) => Number(b.leads) - Number(a.leads)).slice(0, SHOWN);
   return [...unreadable, ...unrated].sort((a, b) => Number(b.in_bay) - Number(a.in_bay));
 }
 

@@ -11,6 +11,7 @@ import {
   YES_TEXT,
 } from '@relvik/core';
 import type { QueryRunner } from 'typeorm';
+import { UNREADABLE } from '../store/value-row';
 import type { Places } from './places';
 
 /** As many characters as the folded column keeps. */
@@ -27,6 +28,8 @@ interface Group {
 }
 
 /** Ids as bytes: they are read without ever being a text. */
+/** The rows that hold a day, so that the index of numbers gives them in order. */
+const DAYS = 'number IS NULL AND currency IS NULL AND day IS NOT NULL';
 const RECORDS = 'CONVERT(GROUP_CONCAT(record) USING binary) AS records';
 const NEW_LINE = 10;
 const AT = 64;
@@ -43,9 +46,9 @@ export class ColumnReader {
   async column(field: Field, withheld: Withheld | null, runner: QueryRunner): Promise<Column> {
     switch (field.type) {
       case 'number':
-        return this.numbers(field, 'number', Number, runner);
+        return this.numbers(field, 'number IS NOT NULL', 'number', Number, runner);
       case 'date':
-        return this.numbers(field, 'day', dayNumber, runner);
+        return this.numbers(field, DAYS, 'day', dayNumber, runner);
       case 'money':
         return this.money(field, runner);
       case 'yes-no':
@@ -64,7 +67,7 @@ export class ColumnReader {
   }
 
   private async eachUnreadable(field: Field, runner: QueryRunner, visit: (place: number) => void): Promise<void> {
-    const sql = `SELECT ${RECORDS} FROM field_value WHERE field = ? AND kind = 'unreadable'`;
+    const sql = `SELECT ${RECORDS} FROM field_value WHERE field = ? AND ${UNREADABLE}`;
     for (const { records } of await this.groups(runner, sql, field)) this.places.each(records, visit);
   }
 
@@ -145,12 +148,13 @@ export class ColumnReader {
 
   private async numbers(
     field: Field,
+    which: string,
     column: 'number' | 'day',
     numberOf: (value: string) => number,
     runner: QueryRunner,
   ): Promise<Column> {
     const numbers = new NumberBuilder(this.places.size);
-    const sql = `SELECT \`${column}\` AS value, ${RECORDS} FROM field_value WHERE field = ? AND \`${column}\` IS NOT NULL GROUP BY \`${column}\``;
+    const sql = `SELECT \`${column}\` AS value, ${RECORDS} FROM field_value WHERE field = ? AND ${which} GROUP BY \`${column}\``;
     for (const { value, records } of await this.groups(runner, sql, field)) {
       const number = numberOf(value ?? '');
       this.places.each(records, (place) => {

@@ -12,6 +12,7 @@ import {
 import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
 import { readGoverning } from '../store/governing';
+import { charterNumbered, decisionOf } from '../store/kept-decision';
 import { JOIN_UNDO } from '../act/join-leads';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { rightsOn } from '../session/rights';
@@ -99,12 +100,12 @@ async function asShown(
   last: DecisionEntity,
   world: Omit<World, 'rota'>,
 ): Promise<Decision> {
-  if (!isRescored(lead, last)) return last.body;
-  const { body: charter } = await manager.findOneByOrFail(CharterEntity, { number: lead.charter });
-  const binding = bindCharter(charter, world);
-  if (!binding.ok) return last.body;
+  const decided = decisionOf(last, await charterNumbered(manager, last.charter));
+  if (!isRescored(lead, last)) return decided;
+  const binding = bindCharter(await charterNumbered(manager, lead.charter), world);
+  if (!binding.ok) return decided;
   const { score, rank, grade } = appraise(binding.ready, record, world, 'enacted', lead.decidedAt.getTime());
-  return { ...last.body, score, rank, grade };
+  return { ...decided, score, rank, grade };
 }
 
 /** When the grade last moved, on what occasion, and which signals gave other points than at the decision before. */
@@ -117,7 +118,9 @@ async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<
     take: 2,
   });
   if (moved === undefined) return null;
-  const changes = pointsChanges(before?.body.score ?? null, moved.body.score);
+  const scoreOf = async (one: DecisionEntity): Promise<Decision['score']> =>
+    decisionOf(one, await charterNumbered(manager, one.charter)).score;
+  const changes = pointsChanges(before === undefined ? null : await scoreOf(before), await scoreOf(moved));
   return {
     at: change.at.getTime(),
     from: typeof change.from === 'string' ? change.from : null,

@@ -1,6 +1,13 @@
 import type { RepKey, Rota, RouteKey } from '@relvik/core';
-import { type EntityManager, In } from 'typeorm';
+import type { EntityManager } from 'typeorm';
 import { RepLoadEntity, RotaEntity } from './entity/people.entity';
+import { replaceRows } from './rows';
+
+interface TurnRow {
+  readonly route: RouteKey;
+  readonly lastServed: RepKey | null;
+  readonly order: string | null;
+}
 
 /**
  * Locks turns and loads until the transaction ends, always in key order: turns first, then loads.
@@ -15,20 +22,13 @@ export async function lockRota(
   const routeKeys = [...new Set(routes)].sort();
   const repKeys = [...new Set(reps)].sort();
 
-  const lockTurns = () =>
-    manager
-      .createQueryBuilder(RotaEntity, 'rota')
-      .where({ route: In(routeKeys) })
-      .orderBy('rota.route')
-      .setLock('pessimistic_write')
-      .getMany();
-  const lockLoads = () =>
-    manager
-      .createQueryBuilder(RepLoadEntity, 'load')
-      .where({ rep: In(repKeys) })
-      .orderBy('load.rep')
-      .setLock('pessimistic_write')
-      .getMany();
+  const lockTurns = (): Promise<TurnRow[]> =>
+    manager.query(
+      'SELECT route, last_served AS lastServed, `order` FROM rota WHERE route IN (?) ORDER BY route FOR UPDATE',
+      [routeKeys],
+    );
+  const lockLoads = (): Promise<RepLoadEntity[]> =>
+    manager.query('SELECT rep, open FROM rep_load WHERE rep IN (?) ORDER BY rep FOR UPDATE', [repKeys]);
 
   let turns = routeKeys.length > 0 ? await lockTurns() : [];
   if (turns.length < routeKeys.length) {
@@ -57,7 +57,7 @@ export async function lockRota(
   return {
     turns: new Map(
       turns.flatMap(({ route, lastServed, order }) =>
-        lastServed && order ? [[route as RouteKey, { lastServed, order }] as const] : [],
+        lastServed && order ? [[route, { lastServed, order: JSON.parse(order) as RepKey[] }] as const] : [],
       ),
     ),
     loads: new Map(loads.map(({ rep, open }) => [rep as RepKey, open])),
@@ -81,7 +81,7 @@ export async function writeRota(
     const turn = rota.turns.get(route);
     return turn ? [{ route, lastServed: turn.lastServed, order: [...turn.order] }] : [];
   });
-  if (turns.length > 0) await manager.upsert(RotaEntity, turns, ['route']);
+  await replaceRows(manager, RotaEntity, turns);
   const loads = [...new Set(reps)].map((rep) => ({ rep, open: rota.loads.get(rep) ?? 0 }));
-  if (loads.length > 0) await manager.upsert(RepLoadEntity, loads, ['rep']);
+  await replaceRows(manager, RepLoadEntity, loads);
 }

@@ -1,3 +1,4 @@
+import { format } from 'mysql2';
 import type { EntityManager } from 'typeorm';
 
 type Cell = string | number | boolean | Date | Buffer | null;
@@ -32,18 +33,24 @@ function tableOf(manager: EntityManager, entity: new () => object): Table {
 /** Rows in one statement: more would pass the packet size with long decisions. */
 const ROWS = 1000;
 
-async function insert(
+const namesOf = (columns: Table['columns']): string => columns.map(({ name }) => `\`${name}\``).join(', ');
+
+/** The statements that insert new rows, many in each. */
+export function insertsOf<T extends object>(
   manager: EntityManager,
-  entity: new () => object,
-  rows: readonly object[],
-  ending: (table: Table) => string,
-): Promise<void> {
-  const table = tableOf(manager, entity);
-  for (let i = 0; i < rows.length; i += ROWS)
-    await manager.query(
-      `INSERT INTO ${table.name} (${table.columns.map(({ name }) => `\`${name}\``).join(', ')}) VALUES ? ${ending(table)}`,
-      [rows.slice(i, i + ROWS).map((row) => table.columns.map(({ cellOf }) => cellOf(row)))],
-    );
+  entity: new () => T,
+  rows: readonly Partial<T>[],
+): string[] {
+  const { name, columns } = tableOf(manager, entity);
+  const statements: string[] = [];
+  for (let i = 0; i < rows.length; i += ROWS) {
+    const cells = rows.slice(i, i + ROWS).map((row) => columns.map(({ cellOf }) => cellOf(row)));
+    // What is null in all rows need not be read by the database.
+    const given = columns.map((_, column) => cells.some((row) => row[column] !== null));
+    const some = <C>(list: readonly C[]): C[] => list.filter((_, column) => given[column]);
+    statements.push(format(`INSERT INTO ${name} (${namesOf(some(columns))}) VALUES ?`, [cells.map(some)], false, 'Z'));
+  }
+  return statements;
 }
 
 /** Inserts new rows, many in a statement. A row that stands already fails the whole. */
@@ -52,7 +59,29 @@ export function insertRows<T extends object>(
   entity: new () => T,
   rows: readonly Partial<T>[],
 ): Promise<void> {
-  return insert(manager, entity, rows, () => '');
+  return carryOut(manager, [() => insertsOf(manager, entity, rows)]);
+}
+
+/** Carries statements out in order; each kind is made while the database carries out what was made before. */
+export async function carryOut(manager: EntityManager, kinds: readonly (() => readonly string[])[]): Promise<void> {
+  let sent: Promise<unknown> = Promise.resolve();
+  for (const make of kinds) {
+    const statements = await meanwhile(sent, make);
+    const [first, ...others] = statements;
+    sent = first === undefined ? Promise.resolve() : manager.query(first);
+    for (const statement of others) {
+      await sent;
+      sent = manager.query(statement);
+    }
+  }
+  await sent;
+}
+
+/** Computes while the database carries out a statement that is on its way. */
+export async function meanwhile<T>(sent: Promise<unknown>, compute: () => T): Promise<T> {
+  const computing = new Promise((resume) => setImmediate(resume)).then(compute);
+  const [computed] = await Promise.all([computing, sent]);
+  return computed;
 }
 
 /**
@@ -60,18 +89,17 @@ export function insertRows<T extends object>(
  *
  * Only for tables without another unique index: a clash there would overwrite a row of someone else.
  */
-export function replaceRows<T extends object>(
+export async function replaceRows<T extends object>(
   manager: EntityManager,
   entity: new () => T,
   rows: readonly T[],
 ): Promise<void> {
-  return insert(
-    manager,
-    entity,
-    rows,
-    ({ columns }) =>
-      `ON DUPLICATE KEY UPDATE ${columns.map(({ name }) => `\`${name}\` = VALUES(\`${name}\`)`).join(', ')}`,
-  );
+  const { name, columns } = tableOf(manager, entity);
+  const replaced = columns.map((column) => `\`${column.name}\` = VALUES(\`${column.name}\`)`).join(', ');
+  for (let i = 0; i < rows.length; i += ROWS)
+    await manager.query(`INSERT INTO ${name} (${namesOf(columns)}) VALUES ? ON DUPLICATE KEY UPDATE ${replaced}`, [
+      rows.slice(i, i + ROWS).map((row) => columns.map(({ cellOf }) => cellOf(row))),
+    ]);
 }
 
 /** A row was changed since it was read: what was computed from it is out of date. */

@@ -57,6 +57,24 @@ export function isDuplicate(error: unknown, index: string): boolean {
   return errno === DUPLICATE && message.includes(index);
 }
 
+/** Connections whose transactions read what is committed, from their first one on. */
+const readingCommitted = new WeakSet();
+
+/** Runs work in a transaction, in which each statement sees what others have committed. */
+async function once<T>(source: DataSource, work: (manager: EntityManager) => Promise<T>): Promise<T> {
+  const runner = source.createQueryRunner();
+  try {
+    const connection = (await runner.connect()) as object;
+    if (!readingCommitted.has(connection)) {
+      await runner.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED');
+      readingCommitted.add(connection);
+    }
+    return await runner.manager.transaction(work);
+  } finally {
+    await runner.release();
+  }
+}
+
 /**
  * Runs work in one transaction; a deadlock retries it from the start.
  *
@@ -68,7 +86,7 @@ export async function inTransaction<T>(
 ): Promise<T> {
   for (let attempt = 1; ; attempt += 1) {
     try {
-      return await source.transaction('READ COMMITTED', (manager) => work(manager, attempt));
+      return await once(source, (manager) => work(manager, attempt));
     } catch (error) {
       if (attempt === TRIES || !mayRetry(error)) throw error;
       await new Promise((resume) => setTimeout(resume, attempt * attempt * 5 * (1 + (process.pid % 7) / 7)));

@@ -9,6 +9,10 @@ export interface KeptValue extends Pick<FieldValueEntity, 'kind' | 'shown' | 'cu
   readonly number: string | number | null;
 }
 
+/** In SQL, of one field: the rows of values that can't be read. They hold nothing to be found by, which the indexes tell. */
+export const UNREADABLE =
+  "folded IS NULL AND number IS NULL AND currency IS NULL AND day IS NULL AND kind = 'unreadable'";
+
 /** The row that keeps a value; a blank one is kept as no row. */
 export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): Row {
   const row: Row = {

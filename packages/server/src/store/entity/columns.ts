@@ -9,18 +9,28 @@ const asJson: ValueTransformer = {
 /** A document kept as JSON text. MariaDB has no JSON type of its own. */
 export const json = { type: 'longtext', transformer: asJson } satisfies ColumnOptions;
 
-/** In the form of MariaDB's COMPRESS: the length in four bytes, the lowest first, then zlib. */
+/** Shorter texts are kept as they are: compressing them costs more than it saves. */
+const WORTH_COMPRESSING = 4096;
+/** How a document begins: as the length of a compressed one it would be beyond a gigabyte. */
+const BEGINS = '{"';
+
+/** As it is, or in the form of MariaDB's COMPRESS: the length in four bytes, the lowest first, then zlib. */
 const asCompressedJson: ValueTransformer = {
   to(value: unknown) {
-    const text = Buffer.from(JSON.stringify(value));
+    // As bytes even where it is plain: its many quotes would be escaped, and read back one by one.
+    const bytes = Buffer.from(JSON.stringify(value));
+    if (bytes.length < WORTH_COMPRESSING) return bytes;
     const length = Buffer.alloc(4);
-    length.writeUInt32LE(text.length);
-    return Buffer.concat([length, deflateSync(text, { level: 1 })]);
+    length.writeUInt32LE(bytes.length);
+    return Buffer.concat([length, deflateSync(bytes, { level: 1 })]);
   },
-  from: (bytes: Buffer) => JSON.parse(inflateSync(bytes.subarray(4)).toString('utf8')) as unknown,
+  from(bytes: Buffer) {
+    const isPlain = bytes.subarray(0, BEGINS.length).toString('latin1') === BEGINS;
+    return JSON.parse((isPlain ? bytes : inflateSync(bytes.subarray(4))).toString('utf8')) as unknown;
+  },
 };
 
-/** A large document that is seldom read: JSON, compressed to about a fifth. */
+/** A document that is seldom read: JSON, compressed where it is long. */
 export const compressedJson = { type: 'longblob', transformer: asCompressedJson } satisfies ColumnOptions;
 
 /** A key of the charter or of people: small letters, digits, `_` and `-`. Compared byte by byte. */

@@ -6,8 +6,6 @@ import { folded, key, whole } from './columns';
 @Entity('field_value')
 @Index('field_value_by_text', ['field', 'folded'])
 @Index('field_value_by_number', ['field', 'number', 'currency', 'day'])
-@Index('field_value_by_day', ['field', 'day'])
-@Index('field_value_by_kind', ['field', 'kind'])
 export class FieldValueEntity {
   @PrimaryColumn(whole)
   record!: number;

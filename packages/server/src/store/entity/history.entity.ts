@@ -1,5 +1,5 @@
 import type { Changed, ChangeCause } from '@relvik/contracts';
-import type { Decision, Occasion } from '@relvik/core';
+import type { CondensedDecision, Decision, Occasion } from '@relvik/core';
 import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
 import { compressedJson, folded, instant, json, key, whole } from './columns';
 import type { OutboxNotice } from './outbox.entity';
@@ -83,10 +83,10 @@ export class ChangeEntity {
   rule!: string | null;
 }
 
-/** The form in which decisions are stored now. */
-export const DECISION_FORMAT = 1;
+/** The form in which decisions are stored now: condensed. In format 1 they are whole. */
+export const DECISION_FORMAT = 2;
 
-/** One decision with its whole reasoning. */
+/** One decision with its reasoning. {@link decisionOf} reads it. */
 @Entity('decision')
 @Index('decision_by_record', ['record', 'id'])
 export class DecisionEntity {
@@ -116,7 +116,7 @@ export class DecisionEntity {
   format!: number;
 
   @Column(compressedJson)
-  body!: Decision;
+  body!: Decision | CondensedDecision;
 }
 
 /** News for someone about a lead, or a rescore. Without a person it is for the admins. */

@@ -6,6 +6,7 @@ import { ScoreSets1764400000000 } from './1764400000000-score-sets';
 import { Companies1764500000000 } from './1764500000000-companies';
 import { WorldStamp1764800000000 } from './1764800000000-world-stamp';
 import { CompressedDecisions1764900000000 } from './1764900000000-compressed-decisions';
+import { FewerValueIndexes1765000000000 } from './1765000000000-fewer-value-indexes';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -21,4 +22,5 @@ export const MIGRATIONS = [
   OneWriter1764700000000,
   WorldStamp1764800000000,
   CompressedDecisions1764900000000,
+  FewerValueIndexes1765000000000,
 ];
