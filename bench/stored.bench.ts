@@ -8,7 +8,7 @@ import { gzipSync } from 'node:zlib';
 import type { DataSource } from 'typeorm';
 import { CompanySubject } from '../packages/server/src/population/company-population';
 import { openDatabase } from '../packages/server/src/store/open-database';
-import { readPopulation } from '../packages/server/src/population/read-population';
+import { KeptLeads } from '../packages/server/src/population/kept-leads';
 import { rowOf } from '../packages/server/src/store/value-row';
 import { atMost, type Figure } from './measure';
 import { CHARTER_JSON, FIELDS, ready, recordsOf, world } from './setting';
@@ -105,6 +105,7 @@ export async function store(source: DataSource, records: readonly PopulationReco
     'way',
     'charter',
     'decided_at',
+    'test',
   ];
   await insert(
     source,
@@ -127,6 +128,7 @@ export async function store(source: DataSource, records: readonly PopulationReco
       'api',
       1,
       at,
+      0,
     ]),
   );
   const values = records.flatMap(({ record }) =>
@@ -161,6 +163,25 @@ export async function store(source: DataSource, records: readonly PopulationReco
   await source.query('ANALYZE TABLE field_value, activity, `lead`');
 }
 
+/** 300 leads spread over all of them get a value, and an activity. */
+async function touchLeads(source: DataSource, count: number, round: number): Promise<void> {
+  const ids = Array.from({ length: 300 }, (_, i) => 1 + ((i * Math.floor(count / 300) + round) % count));
+  const at = new Date();
+  await source.query("UPDATE field_value SET number = number + 1 WHERE record IN (?) AND kind = 'number'", [ids]);
+  await insert(
+    source,
+    'record_change',
+    ['record', 'field', 'at', 'cause', 'by'],
+    ids.map((id) => [id, 'employees', at, 'relvik', '']),
+  );
+  await insert(
+    source,
+    'activity',
+    ['record', 'kind', 'at'],
+    ids.map((id) => [id, 'mail_clicked', at]),
+  );
+}
+
 /** Four leads, more or less, name each company. */
 async function nameCompanies(source: DataSource): Promise<void> {
   await source.query("UPDATE `lead` SET company_key = CONCAT('firm ', (id * 7919) % 25000)");
@@ -187,7 +208,13 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
       draft: ready((json) => Object.assign(json.scoreSets[0]?.signals[7] as object, { points: 9 })).charter,
     };
     const seen: number[] = [];
+    const leads = new KeptLeads(source);
+    const first = performance.now();
+    await leads.bring(new Date());
+    console.log(`  read for the first time in ${((performance.now() - first) / 1000).toFixed(2)} s`);
     for (let round = 0; round < rounds; round += 1) {
+      // What happens between two drafts: a few hundred leads change.
+      await touchLeads(source, count, round);
       const steps: string[] = [];
       const began = performance.now();
       let last = began;
@@ -196,8 +223,8 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
         steps.push(`${name} ${((now - last) / 1000).toFixed(2)}`);
         last = now;
       };
-      const { population, meta } = await readPopulation(source, new Date());
-      step('read');
+      const { population, meta } = await leads.bring(new Date());
+      step('bring up to date');
       const bytes = populationToArrow(population, meta);
       step('write Arrow');
       const desk = new ImpactDesk(populationFromArrow(bytes).population, world(), meta.asOf);
@@ -220,7 +247,15 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
       `  ${companies.size.toLocaleString('en')} companies of these leads put together in ${((performance.now() - began) / 1000).toFixed(2)} s`,
     );
     await source.destroy();
-    return [atMost('S4', `from ${count.toLocaleString('en')} stored leads to the first impact`, 3, 's', seen)];
+    return [
+      atMost(
+        'S4',
+        `from ${count.toLocaleString('en')} stored leads to the first impact, 300 of them changed since the last draft`,
+        1.5,
+        's',
+        seen,
+      ),
+    ];
   } finally {
     await database.stop();
     rmSync(folder, { recursive: true, force: true });

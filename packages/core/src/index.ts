@@ -79,6 +79,7 @@ export * from './sweep/grade-cells';
 export * from './sweep/lookup';
 export * from './sweep/mask';
 export * from './sweep/population';
+export * from './sweep/replace-records';
 export * from './sweep/replay';
 export * from './sweep/resident';
 export * from './sweep/route-sweep';

@@ -139,8 +139,3 @@ function batchesOf(population: Population, meta: PopulationMeta): Iterable<Recor
 export function populationToArrow(population: Population, meta: PopulationMeta): Uint8Array {
   return RecordBatchStreamWriter.writeAll(batchesOf(population, meta)).toUint8Array(true);
 }
-
-/** The same piece by piece, as whoever reads takes them. */
-export async function* streamPopulation(population: Population, meta: PopulationMeta): AsyncGenerator<Uint8Array> {
-  yield* RecordBatchStreamWriter.writeAll(batchesOf(population, meta));
-}

@@ -8,6 +8,7 @@ import { IntakeThread } from './intake/intake-thread';
 import { type Access, openDatabase, PATIENCE } from './store/open-database';
 import { compose } from './compose';
 import { FarDesk } from './population/far-desk';
+import { hasMoreThan } from './population/read-population';
 import { BackgroundThread } from './job/background-worker';
 import { DEMO_SIGN_INS, loadDemoWorld } from './demo/demo-world';
 
@@ -49,6 +50,9 @@ function listen(app: Express, port: number, host: string): Promise<Server> {
   });
 }
 
+/** So many leads take longer to read than one likes to wait. */
+const SLOW_TO_READ = 10_000;
+
 /** Starts Relvik on a database: migrates, loads the demo world if asked, and listens. */
 export async function serve(settings: ServeSettings): Promise<Serving> {
   const { host, port, progress } = settings;
@@ -89,6 +93,11 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const timer = setInterval(() => {
     background.wake();
   }, HALF_MINUTE);
+
+  // Read before someone asks: whoever opens a draft need not wait until all leads are read.
+  void hasMoreThan(source.manager, SLOW_TO_READ)
+    .then((many) => (many ? desk.load() : undefined))
+    .catch(() => undefined);
 
   return {
     address: `http://${host}:${(listening.address() as AddressInfo).port}`,

@@ -1,10 +1,10 @@
 import { type LeadName, leadNamesSchema, populationLookupsSchema, type PopulationPlace } from '@relvik/contracts';
-import { streamPopulation } from '@relvik/formats';
+import { Readable } from 'node:stream';
 import { type DataSource, In } from 'typeorm';
 import { ADMIN, bytes, type Endpoint, endpoint, json } from '../http/endpoint';
 import { lookUp } from '../population/look-up';
 import type { PopulationDesk } from '../population/population-desk';
-import { hasMoreThan, readPopulation } from '../population/read-population';
+import { hasMoreThan } from '../population/read-population';
 import { populationVersion } from '../population/snapshot';
 import { worldDocument } from '../population/world-document';
 import { LeadEntity } from '../store/entity/lead.entity';
@@ -20,10 +20,7 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
       who: ADMIN,
       patience: LONG,
       answer: bytes('application/vnd.apache.arrow.stream'),
-      async call({ now }) {
-        const { population, meta } = await readPopulation(source, now);
-        return streamPopulation(population, meta);
-      },
+      call: async () => Readable.from([await desk.asArrow()], { objectMode: false }),
     }),
     endpoint({
       method: 'get',

@@ -1,5 +1,6 @@
 import { type Charter, companyCharter, companyPopulation, type Found, type Lookup } from '@relvik/core';
 import type { DataSource } from 'typeorm';
+import { Refused } from '../problem/refused';
 import { lookUp } from './look-up';
 import { Places } from './places';
 import type { DeskSubject } from './population-desk';
@@ -23,6 +24,10 @@ export class CompanySubject implements DeskSubject {
     });
     const population = companyPopulation(leads, this.companyOf);
     return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
+  }
+
+  asArrow(): Promise<Uint8Array> {
+    return Promise.reject(Refused.notFound());
   }
 
   governing(charter: Charter): Charter {

@@ -8,4 +8,4 @@ export interface DeskThreadData {
   readonly of: ScoredKind;
 }
 
-export type ToDesk = { readonly kind: 'load' } | { readonly kind: 'ask'; readonly question: DeskQuestion };
+export type ToDesk = { readonly kind: 'load' | 'as-arrow' } | { readonly kind: 'ask'; readonly question: DeskQuestion };

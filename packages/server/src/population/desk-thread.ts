@@ -15,7 +15,14 @@ const opening = describeDatabase(access, LONG_PATIENCE)
     const subject = of === 'company' ? new CompanySubject(source) : new LeadSubject(source);
     return new NearDesk(source, () => new Date(), subject);
   });
-answerInThread(opening, (desk, question): Promise<PopulationState | DeskAnswer> => {
+answerInThread(opening, (desk, question): Promise<PopulationState | DeskAnswer | Uint8Array> => {
   const message = question as ToDesk;
-  return message.kind === 'load' ? desk.load() : desk.ask(message.question);
+  switch (message.kind) {
+    case 'load':
+      return desk.load();
+    case 'as-arrow':
+      return desk.asArrow();
+    case 'ask':
+      return desk.ask(message.question);
+  }
 });

@@ -9,7 +9,7 @@ import type { PopulationDesk } from './population-desk';
 
 /** A desk in a thread of its own, begun with the first question, so that intake goes on while it computes. */
 export class FarDesk implements PopulationDesk {
-  private readonly thread: AskedThread<ToDesk, PopulationState | DeskAnswer>;
+  private readonly thread: AskedThread<ToDesk, PopulationState | DeskAnswer | Uint8Array>;
 
   constructor(access: Access, of: ScoredKind = 'lead', file = join(__dirname, 'desk-thread.js')) {
     const data: DeskThreadData = { access, of };
@@ -22,6 +22,10 @@ export class FarDesk implements PopulationDesk {
 
   ask(question: DeskQuestion): Promise<DeskAnswer> {
     return this.thread.ask({ kind: 'ask', question }) as Promise<DeskAnswer>;
+  }
+
+  asArrow(): Promise<Uint8Array> {
+    return this.thread.ask({ kind: 'as-arrow' }) as Promise<Uint8Array>;
   }
 
   stop(): Promise<void> {

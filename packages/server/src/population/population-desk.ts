@@ -8,6 +8,7 @@ import {
   ImpactDesk,
   type ImpactQuestionName,
   type Lookup,
+  type Mask,
   missingFor,
   type Pair,
   type Population,
@@ -17,10 +18,11 @@ import {
   Spot,
   readWorld,
 } from '@relvik/core';
+import { populationToArrow } from '@relvik/formats';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { lookUp } from './look-up';
-import { readPopulation } from './read-population';
+import { KeptLeads } from './kept-leads';
 import { populationVersion } from './snapshot';
 import { worldDocument } from './world-document';
 
@@ -31,15 +33,28 @@ export interface DeskSubject {
   lookUp(lookups: readonly Lookup[]): Promise<Found[]>;
   /** The part of a charter that governs them. */
   governing(charter: Charter): Charter;
+  /** The population for the browser, as an Arrow stream. */
+  asArrow(now: Date): Promise<Uint8Array>;
 }
 
-/** All leads, read in one snapshot. */
+/** All leads, each time brought up to date. */
 export class LeadSubject implements DeskSubject {
-  constructor(private readonly source: DataSource) {}
+  private readonly leads: KeptLeads;
+
+  constructor(private readonly source: DataSource) {
+    this.leads = new KeptLeads(source);
+  }
 
   async read(now: Date): ReturnType<DeskSubject['read']> {
-    const { population, meta } = await readPopulation(this.source, now);
-    return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
+    const { population, meta } = await this.leads.bring(now);
+    // What a desk is given stays with it.
+    const own = { ...population, events: new Map(population.events), given: new Map<string, Mask>() };
+    return { population: own, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
+  }
+
+  async asArrow(now: Date): Promise<Uint8Array> {
+    const { population, meta } = await this.leads.bring(now);
+    return populationToArrow(population, meta);
   }
 
   lookUp(lookups: readonly Lookup[]): Promise<Found[]> {
@@ -57,6 +72,8 @@ export interface PopulationDesk {
   load(): Promise<PopulationState>;
   /** Answers about the population as it was read last. */
   ask(question: DeskQuestion): Promise<DeskAnswer>;
+  /** The population as it is now, for the browser: an Arrow stream. */
+  asArrow(): Promise<Uint8Array>;
   stop(): Promise<void>;
 }
 
@@ -92,6 +109,10 @@ export class NearDesk implements PopulationDesk {
       const open = (this.open ??= await this.read(null));
       return { population: open.state, answer: await this.answer(open.desk, question) };
     });
+  }
+
+  asArrow(): Promise<Uint8Array> {
+    return this.inTurn(() => this.subject.asArrow(this.now()));
   }
 
   async stop(): Promise<void> {

@@ -1,0 +1,107 @@
+import {
+  type Catalogue,
+  encodePopulation,
+  type LeadRecord,
+  type Population,
+  replaceRecords,
+  type Value,
+} from '@relvik/core';
+import type { DataSource, EntityManager, QueryRunner } from 'typeorm';
+import { charterInForce, readWorldOutside } from '../store/governing';
+import { loadLeads } from '../store/load-leads';
+import { changedSince, type Marks, readMarks } from './changed-leads';
+import { type ReadPopulation, readLeads, withheldOf } from './read-population';
+import { inSnapshot, type Snapshot } from './snapshot';
+
+/** Where more changed than so many, and than this part of all, all are read again. */
+const FEW = 1000;
+const PART = 0.05;
+
+interface Kept extends ReadPopulation {
+  readonly marks: Marks;
+  /** What columns depend on beside the leads: fields, rates and the base currency. */
+  readonly terms: string;
+}
+
+/** The leads by columns, kept between questions: of what changed since, only that is read. */
+export class KeptLeads {
+  private kept: Kept | null = null;
+
+  constructor(private readonly source: DataSource) {}
+
+  /** All leads as they are now, without what tells who they are. The same population as before, where nothing changed. */
+  bring(now: Date): Promise<ReadPopulation> {
+    return inSnapshot(this.source, async (snapshot) => {
+      this.kept = await this.upToDate(snapshot, now);
+      const { population, meta } = this.kept;
+      return { population, meta: { ...meta, asOf: now.getTime() } };
+    });
+  }
+
+  private async upToDate(snapshot: Snapshot, now: Date): Promise<Kept> {
+    const [runner] = snapshot.runners as [QueryRunner];
+    const { manager } = runner;
+    const terms = await termsOf(manager);
+    const marks = await readMarks(runner);
+    const { kept } = this;
+    const changed =
+      kept?.terms === terms ? await changedSince(runner, kept.marks, Math.max(FEW, kept.population.size * PART)) : null;
+    if (kept === null || changed === null) return { ...(await readLeads(snapshot, now, withheldOf)), marks, terms };
+    const meta = { ...kept.meta, version: snapshot.version };
+    const population =
+      changed.size === 0
+        ? kept.population
+        : replaceRecords(kept.population, changed, await encoded(manager, [...changed], kept.meta.baseCurrency));
+    // A lead that was joined into another takes its rows along, so that nothing tells of it.
+    if ((await idsStored(runner)) !== idsOf(population))
+      return { ...(await readLeads(snapshot, now, withheldOf)), marks, terms };
+    return { population, meta, marks, terms };
+  }
+}
+
+/** Which leads there are, as far as it is told by their number, their sum and their parity. */
+async function idsStored(runner: QueryRunner): Promise<string> {
+  const [row] = (await runner.query(
+    "SELECT CONCAT_WS(' ', COUNT(*), COALESCE(SUM(id), 0), BIT_XOR(id)) AS ids FROM `lead`",
+  )) as [{ ids: string }];
+  return row.ids;
+}
+
+function idsOf({ ids }: Population): string {
+  let [sum, parity] = [0, 0];
+  for (const id of ids) [sum, parity] = [sum + id, parity ^ id];
+  return `${ids.length} ${sum} ${parity >>> 0}`;
+}
+
+async function termsOf(manager: EntityManager): Promise<string> {
+  const { baseCurrency } = (await charterInForce(manager, 'none')).body;
+  const { fields, rates } = await readWorldOutside(manager);
+  return JSON.stringify([baseCurrency, [...fields.values()], rates.periods()]);
+}
+
+/** Some leads by columns, as {@link readLeads} lays out all. */
+async function encoded(manager: EntityManager, ids: readonly number[], base: string): Promise<Population> {
+  const { fields, rates } = await readWorldOutside(manager);
+  const leads = await loadLeads(manager, ids, 'none');
+  const sent: Catalogue = new Map([...fields].filter(([, field]) => withheldOf(field) !== 'all'));
+  return encodePopulation(
+    leads.map(({ record, entity }) => ({
+      record: withDomainsOnly(record, sent),
+      closed: entity.closedAt?.getTime() ?? null,
+      touched: entity.touchedAt.getTime(),
+    })),
+    sent,
+    rates,
+    base,
+  );
+}
+
+function withDomainsOnly(record: LeadRecord, fields: Catalogue): LeadRecord {
+  const values = [...record.values].map(([key, value]): [string, Value] => {
+    const field = fields.get(key);
+    if (value.kind !== 'text' || field === undefined || withheldOf(field) === null) return [key, value];
+    const domain = value.folded.slice(value.folded.lastIndexOf('@'));
+    return [key, { kind: 'text', text: domain, folded: domain }];
+  });
+  return { ...record, values: new Map(values) };
+}
