@@ -41,7 +41,6 @@ test('an admin reaches every page, each fits, shows real content and passes the 
     '/unjudged',
     '/background',
     '/charters',
-    '/enact',
     '/tracer',
     '/form/sensing',
   ]) {
@@ -49,7 +48,10 @@ test('an admin reaches every page, each fits, shows real content and passes the 
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByText('Loading …')).toHaveCount(0);
     expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(1280);
+    // Only what breaks a rule is worked out in full; pages have no frames, for which a second page would be opened.
     const { violations } = await new AxeBuilder({ page })
+      .setLegacyMode()
+      .options({ resultTypes: ['violations'] })
       .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
       .analyze();
     expect(violations.map((v) => `${path} ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual(
