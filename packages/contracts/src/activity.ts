@@ -1,5 +1,6 @@
 import type { ActivityKind, Instant } from '@relvik/core';
 import { array, boolean, type InferType, mixed, number, object, string } from 'yup';
+import { keyText, trimmed } from './text';
 
 const KEY = /^[a-z][a-z0-9_]*$/;
 const WRITTEN_KEY = 'must be a key: a small letter, then small letters, digits or _, at most 48';
@@ -21,7 +22,7 @@ const properties = mixed<Record<string, string>>((value): value is Record<string
 }).typeError(`must be texts by key, at most ${PROPERTIES}, each of at most 500 characters`);
 
 const happened = {
-  kind: string().required('Say what kind of activity').max(48),
+  kind: keyText().required('Say what kind of activity'),
   /** ISO 8601 with an offset; missing: now. */
   at: string().max(40),
   properties,
@@ -71,13 +72,13 @@ export type NoteActivity = Pick<SentActivity, 'kind' | 'at' | 'properties'>;
 
 export const newKindSchema = object({
   key: string().required('Give it a key').max(48).matches(KEY, WRITTEN_KEY),
-  name: string().trim().required('Give it a name').max(120),
+  name: trimmed().required('Give it a name').max(120),
   by: string().oneOf(['them', 'us']).required(),
 }).exact();
 export type NewKind = Pick<ActivityKind, 'key' | 'name' | 'by'>;
 
 export const changeKindSchema = object({
-  name: string().trim().required('Give it a name').max(120),
+  name: trimmed().required('Give it a name').max(120),
   retired: boolean().required(),
 }).exact();
 export type ChangeKind = InferType<typeof changeKindSchema>;

@@ -1,5 +1,6 @@
 import type { Instant } from '@relvik/core';
-import { number, object, string } from 'yup';
+import { number, object } from 'yup';
+import { keyText } from './text';
 
 /** Something that a fault left behind. */
 export interface DoctorFinding {
@@ -52,6 +53,6 @@ export interface BackgroundState {
 }
 
 export const tryAgainSchema = object({
-  work: string().required().max(48),
+  work: keyText().required(),
   record: number().integer().min(0).required(),
 }).exact();

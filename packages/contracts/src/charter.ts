@@ -11,10 +11,11 @@ import {
   type ScoredKind,
 } from '@relvik/core';
 import { mixed, number, object, type ObjectSchema, string } from 'yup';
+import { trimmed } from './text';
 
-const note = string().trim().max(500).nullable();
+const note = trimmed().max(500).nullable();
 export const newDraftSchema = object({
-  name: string().trim().required('Give the draft a name').max(120),
+  name: trimmed().required('Give the draft a name').max(120),
   note,
   /** The charter it is copied from: a draft, or a past one to restore; without it the one in force. */
   from: number().integer().min(1),
@@ -63,7 +64,7 @@ const scope = object({
 export const enactScopeSchema = scope as unknown as ObjectSchema<EnactScope>;
 export const enactSchema = object({
   version: number().integer().required(),
-  reason: string().trim().required('Say why this comes into force').max(500),
+  reason: trimmed().required('Say why this comes into force').max(500),
   scope: enactScopeSchema.default({ which: 'all' as const }),
   reach: string().oneOf(REACHES).default('score'),
 }).exact();

@@ -1,11 +1,12 @@
 import type { Answer, Grade, Instant, Score } from '@relvik/core';
 import { type InferType, number, object, string } from 'yup';
 import type { LeadRow, SetScoreCell } from './lead-list';
+import { keyText } from './text';
 
 export const companyQuerySchema = object({
   find: string().max(120),
   /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each company. */
-  set: string().max(48),
+  set: keyText(),
   /** Where the last page ended; opaque. */
   after: string().max(200),
   size: number().integer().min(1).max(100).default(50),

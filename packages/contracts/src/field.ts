@@ -1,9 +1,10 @@
 import { type Field, FIELD_KEY, FIELD_TYPES } from '@relvik/core';
 import { array, boolean, object, string } from 'yup';
+import { trimmed } from './text';
 
-const name = string().trim().required('Give it a name').max(120);
+const name = trimmed().required('Give it a name').max(120);
 /** What may be chosen: at most 500 options, each once. */
-const options = array(string().trim().required('An option must not be empty').max(190))
+const options = array(trimmed().required('An option must not be empty').max(190))
   .max(500)
   .required()
   .test('distinct', 'has an option twice', (list) => new Set(list).size === list.length);

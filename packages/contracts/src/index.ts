@@ -11,5 +11,6 @@ export * from './people';
 export * from './population';
 export * from './problem-document';
 export * from './session';
+export * from './text';
 export * from './unjudged';
 export * from './raw-values';

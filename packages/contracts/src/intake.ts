@@ -1,10 +1,11 @@
 import type { Field, Instant, Raw } from '@relvik/core';
 import { array, boolean, object, string } from 'yup';
 import { rawValues } from './raw-values';
+import { keyText, trimmed } from './text';
 
 export const newKeySchema = object({
-  name: string().trim().required('Say what the key is for').max(80),
-  fields: array(string().required().max(48)).min(1, 'Choose at least one field').max(200).required(),
+  name: trimmed().required('Say what the key is for').max(80),
+  fields: array(keyText().required()).min(1, 'Choose at least one field').max(200).required(),
 }).exact();
 export interface NewKey {
   readonly name: string;

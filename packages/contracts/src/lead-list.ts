@@ -1,5 +1,6 @@
 import { type Answer, CLOSINGS, type Instant, type Place, type Status } from '@relvik/core';
 import { boolean, type InferType, mixed, number, object, string } from 'yup';
+import { keyText, trimmed } from './text';
 
 const words = string().max(120);
 export const LEAD_ORDERS = ['rank', 'fit', 'engagement', 'newest', 'oldest'] as const;
@@ -24,20 +25,20 @@ export const leadQuerySchema = object({
     .oneOf(['open', ...CLOSINGS, 'any'])
     .default('open'),
   place: string().oneOf(['owner', 'queue', 'bay', 'not-handed-over']),
-  owner: words,
-  queue: words,
-  stage: words,
-  territory: words,
+  owner: keyText(),
+  queue: keyText(),
+  stage: keyText(),
+  territory: keyText(),
   grade: words,
-  verdict: words,
+  verdict: keyText(),
   /** A fit band by its name; `none` for no grade. */
   fit: words,
   /** Where it came from. */
   source: words,
   /** Owned by members of a team. */
-  team: words,
+  team: keyText(),
   /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each lead. */
-  set: words,
+  set: keyText(),
   /** A rank of at least so much. */
   least: number().min(-1_000_000).max(1_000_000),
   /** An engagement band by its name. */
@@ -64,7 +65,7 @@ export type ListQuery = Readonly<Record<string, string>>;
 const VIEW_KEYS = Object.keys(leadQuerySchema.fields).filter((key) => key !== 'after' && key !== 'size');
 
 export const saveViewSchema = object({
-  name: string().trim().required('Give the view a name').max(80),
+  name: trimmed().required('Give the view a name').max(80),
   shared: boolean().required(),
   query: mixed<ListQuery>(
     (value): value is ListQuery =>

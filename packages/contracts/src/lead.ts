@@ -13,6 +13,7 @@ import {
 import { array, boolean, type InferType, number, object, string } from 'yup';
 import type { LeadRow } from './lead-list';
 import { rawValues } from './raw-values';
+import { keyText, trimmed } from './text';
 
 /** A lead from another system. Only the fields listed on the key may be set. */
 export const intakeSchema = object({ values: rawValues }).exact();
@@ -23,7 +24,7 @@ export interface Intake {
 /** A lead typed in by hand. */
 export const newLeadSchema = object({
   values: rawValues,
-  owner: string().max(48).nullable(),
+  owner: keyText().nullable(),
   /** To try something: it can be removed again. */
   test: boolean(),
 }).exact();
@@ -37,12 +38,12 @@ export interface EditLead extends Intake {
   readonly version: number;
 }
 
-export const assignSchema = object({ rep: string().required('Choose who takes the lead').max(48) }).exact();
+export const assignSchema = object({ rep: keyText().required('Choose who takes the lead') }).exact();
 export type Assign = InferType<typeof assignSchema>;
 
 export const closeSchema = object({
   outcome: string().oneOf(CLOSINGS).required('Choose how it ended'),
-  reason: string().trim().required('Say why, in a few words').max(500),
+  reason: trimmed().required('Say why, in a few words').max(500),
 }).exact();
 export type CloseLead = InferType<typeof closeSchema>;
 
@@ -157,7 +158,7 @@ export interface Reasoning {
 /** Joins a lead with another of the same person; `take` names the fields in which the younger's value is taken. */
 export const joinLeadsSchema = object({
   other: number().integer().min(1).required('Say which lead it is joined with'),
-  take: array(string().required().max(48)).max(200).required(),
+  take: array(keyText().required()).max(200).required(),
 }).exact();
 
 /** What a join would do. */

@@ -1,11 +1,12 @@
-import { boolean, number, object, string } from 'yup';
+import { boolean, number, object } from 'yup';
 import type { Role } from './session';
+import { trimmed } from './text';
 
 export const changeRepSchema = object({
   mayTakeLeads: boolean().required(),
   /** Null: no limit. */
   limit: number().integer().min(0, 'must be 0 or more').max(100_000).nullable().defined(),
-  whyNot: string().trim().max(200).nullable().defined(),
+  whyNot: trimmed().max(200).nullable().defined(),
 }).exact();
 export interface ChangeRep {
   readonly mayTakeLeads: boolean;

@@ -9,6 +9,7 @@ import {
 } from '@relvik/core';
 import { array, mixed, object, type Schema, string } from 'yup';
 import { enactScopeSchema } from './charter';
+import { keyText } from './text';
 
 /** Where the population is computed with: up to so many records in the browser, beyond that on the server. */
 export interface PopulationPlace {
@@ -55,7 +56,7 @@ export const deskQuestionSchema = object({
     reading: readingSchema,
     condition: json(),
     place: string().oneOf(RULE_PLACES),
-    field: string().max(64),
+    field: keyText(),
   })
     .exact()
     .required(),

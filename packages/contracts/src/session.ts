@@ -1,10 +1,11 @@
 import { type InferType, object, string } from 'yup';
+import { trimmed } from './text';
 
 export const ROLES = ['admin', 'manager', 'rep'] as const;
 export type Role = (typeof ROLES)[number];
 
 export const signInSchema = object({
-  email: string().trim().required('Enter your e-mail address').max(320),
+  email: trimmed().required('Enter your e-mail address').max(320),
   password: string().required('Enter your password').max(200),
 }).exact();
 export type SignIn = InferType<typeof signInSchema>;

@@ -1,5 +1,6 @@
 import { currencyDecimals, type Day, isDay, parseScaled } from '@relvik/core';
 import { type InferType, object, string } from 'yup';
+import { keyText, trimmed } from './text';
 
 /** A value that can't be judged, and how many leads have it. */
 export interface UnjudgedRow {
@@ -19,7 +20,7 @@ export interface UnjudgedRow {
 
 /** Puts one value in the place of another wherever it stands. */
 export const correctSchema = object({
-  field: string().required().max(48),
+  field: keyText().required(),
   raw: string().defined().max(2000),
   value: string().defined().max(2000),
 }).exact();
@@ -38,8 +39,7 @@ export const newRateSchema = object({
   from: string()
     .required('Say from which day on')
     .test('day', 'is not a day written YYYY-MM-DD', (day) => isDay(day)),
-  rate: string()
-    .trim()
+  rate: trimmed()
     .required('Say what one unit is worth')
     .test('rate', 'must be a number above 0 with at most six decimals', (text) => {
       const micro = parseScaled(text, 6);

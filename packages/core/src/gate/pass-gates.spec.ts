@@ -66,6 +66,14 @@ test('on a rescore nothing moves and the looks are set to the present truth; wha
   expect(passage.looked.map((look) => look.answer)).toEqual(['only-looked', 'no', 'unjudged']);
 });
 
+test('a gate that can’t be judged stops those below it in its stage, not those above', () => {
+  const gates = [gate('a', 'new', 'end'), gate('b', 'new', 'end'), gate('c', 'new', 'mid')];
+  const stopped = pass(gates, at('new'), { a: 'no', b: 'unjudged', c: 'yes' });
+  expect(stopped).toMatchObject({ stage: 'new', moves: [], unjudged: ['b'] });
+  expect(stopped.looked.map(({ gate: key, answer }) => `${key} ${answer}`)).toEqual(['a no', 'b unjudged']);
+  expect(pass(gates, at('new'), { a: 'yes', b: 'unjudged', c: 'yes' })).toMatchObject({ stage: 'end', unjudged: [] });
+});
+
 test('a circle is stopped after the most moves', () => {
   const passage = pass([gate('a', 'x', 'y'), gate('b', 'y', 'x')], at('x'), { a: 'yes', b: 'yes' });
   expect(passage).toMatchObject({ loop: true, stage: 'x' });

@@ -29,13 +29,13 @@ export interface GatePassage {
   readonly stage: StageKey;
   /** Gates passed, in order. */
   readonly moves: readonly { readonly gate: string; readonly from: StageKey; readonly to: StageKey }[];
-  /** Every gate that was asked from a stage the record was in, in order. */
+  /** Every gate that was asked from a stage the record was in, in order; one that can't be judged is the last. */
   readonly looked: readonly GateLook[];
   /** The last look of every gate, to be kept for the next occasion. */
   readonly looks: readonly (readonly [gate: string, truth: boolean])[];
   /** The record ran in a circle and was stopped. */
   readonly loop: boolean;
-  /** Fields that keep a gate of the final stage from being judged. */
+  /** Fields that keep the last gate that was asked in the final stage from being judged. */
   readonly unjudged: readonly string[];
 }
 
@@ -48,7 +48,7 @@ interface Position {
  * Takes a record through the gates: from its stage, the first gate whose condition has *become* true, and on from there.
  *
  * A gate acts on the rising edge: true now, not true at its last look before this occasion. A condition that can't be
- * judged leaves the last look as it was. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
+ * judged leaves the last look as it was, and stops the gates below it. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
  *
  * @param factsIn the facts as they are in a stage, since a gate may read the stage
  * @param run false: no moves, the looks are set to the present truth
@@ -75,7 +75,11 @@ export function passGates(
       const account = explain(gate.ready, facts);
       const moving = run && account.answer === 'yes' && from.looks.get(gate.key) !== true;
       looked.push({ gate: gate.key, account, answer: answerOf(account, moving, run) });
-      unjudgedFields(account, blocked);
+      if (account.answer === 'unjudged') {
+        // Nobody knows whether it moves, so none below it may.
+        unjudgedFields(account, blocked);
+        break;
+      }
       if (!moving) continue;
       if (moves.length === MOST_MOVES) {
         loop = true;

@@ -27,6 +27,7 @@ export class GateSweep {
   private readonly next: readonly Uint32Array[];
   private readonly stay: readonly Uint32Array[];
   private readonly gone = emptyChunk();
+  private readonly stopped = emptyChunk();
   private readonly answers = new Map<GateTerm, ChunkAnswer>();
 
   /**
@@ -109,6 +110,7 @@ export class GateSweep {
     const { words, count } = chunk;
     const stay = this.stay[s] as Uint32Array;
     const gone = this.gone.fill(0, 0, count);
+    const stopped = this.stopped.fill(0, 0, count);
     let moved = 0;
     for (const gate of this.gates[s] as readonly GateTerm[]) {
       const { yes, unjudged } = this.answerOf(gate, chunk);
@@ -116,10 +118,11 @@ export class GateSweep {
       for (let k = 0; k < count; k += 1) {
         const w = words[k] as number;
         const seen = gate.looked === null ? 0 : (gate.looked[w] as number);
-        const rest = here[k] as number;
+        // A gate that can't be judged stopped the others.
+        const rest = (here[k] as number) & ~(stopped[k] as number);
         const moving = rest & (yes[k] as number) & ~seen & (this.movable[w] as number);
         if (moving !== 0) {
-          here[k] = rest & ~moving;
+          here[k] = (here[k] as number) & ~moving;
           if (last) {
             this.loop[w] = (this.loop[w] as number) | moving;
             stay[k] = (stay[k] as number) | moving;
@@ -129,15 +132,14 @@ export class GateSweep {
             moved |= moving;
           }
         }
-        if (unjudged[k] !== 0)
-          this.unjudged[w] = (this.unjudged[w] as number) | (rest & ~moving & (unjudged[k] as number));
+        stopped[k] = (stopped[k] as number) | (rest & (unjudged[k] as number));
       }
     }
     for (let k = 0; k < count; k += 1) {
       const w = words[k] as number;
       stay[k] = (stay[k] as number) | (here[k] as number);
       // Whoever went on asked the gates of another stage last.
-      this.unjudged[w] = (this.unjudged[w] as number) & ~(gone[k] as number);
+      this.unjudged[w] = ((this.unjudged[w] as number) & ~(gone[k] as number)) | (stopped[k] as number);
     }
     return moved !== 0;
   }

@@ -14,6 +14,7 @@ import {
 import type { Accepted } from '@relvik/contracts';
 import { type EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
+import { ownerRefusal } from '../session/rights';
 import { type Governing, readGoverning } from '../store/governing';
 import { type Act, edited } from './act';
 import type { WayIn } from './cause';
@@ -59,6 +60,19 @@ export function refusalOf(
   if (!identified && refusals.length === 0)
     refusals.push({ field: 'email', message: 'nothing tells who it is: give an e-mail, a name or a company' });
   return refusals;
+}
+
+/** What was checked when it was sent may be otherwise by now: a field retired, an owner who takes no more leads. */
+function problemsOf(
+  { values, allowed, owner }: Inquiry,
+  governing: Governing,
+): { readonly path: string; readonly message: string }[] {
+  const refusals = refusalOf(values, governing, allowed);
+  const problems = refusals.map(({ field, message }) => ({ path: `/values/${field}`, message }));
+  if (owner === null) return problems;
+  const rep = governing.world.reps.get(owner);
+  const message = ownerRefusal(rep && { ...rep, whyNot: null }, { all: true });
+  return message === null ? problems : [...problems, { path: '/owner', message }];
 }
 
 interface Read {
@@ -130,9 +144,9 @@ export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[])
   const taken: (Taken | Refused)[] = [];
   const dayAt = daysOf(governing.ready.charter.timeZone);
   const fine = inquiries.flatMap((inquiry, at) => {
-    const refusals = refusalOf(inquiry.values, governing, inquiry.allowed);
-    if (refusals.length === 0) return [{ read: read(inquiry, governing, dayAt(inquiry.at.getTime())), at }];
-    taken[at] = Refused.invalid(refusals.map(({ field, message }) => ({ path: `/values/${field}`, message })));
+    const problems = problemsOf(inquiry, governing);
+    if (problems.length === 0) return [{ read: read(inquiry, governing, dayAt(inquiry.at.getTime())), at }];
+    taken[at] = Refused.invalid(problems);
     return [];
   });
   for (const round of inRounds(fine)) {

@@ -1,7 +1,8 @@
 import type { LeadDetail } from '@relvik/contracts';
-import type { StageKey } from '@relvik/core';
+import type { RepKey, StageKey } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
+import { IntakeWriter } from '../intake/intake-writer';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { PersonEntity } from '../store/entity/people.entity';
@@ -80,6 +81,16 @@ test('an owner who is named must be able to take leads, and be inside a managerâ
   expect(report.notes).toMatchObject([
     { row: 1, field: 'owner', message: 'Cai Morgan may not take leads: has no seat', refused: true },
   ]);
+  // Asked again where it is written: the request was checked before.
+  const late = new IntakeWriter(server.source).accept({
+    cause: { kind: 'csv', name: 'late.csv' },
+    at: server.now,
+    values: { email: 'late@o.example' },
+    owner: 'cai' as RepKey,
+  });
+  await expect(late).rejects.toMatchObject({
+    problem: { errors: [{ path: '/owner', message: 'Cai Morgan may not take leads' }] },
+  });
 });
 
 test('a lead that an edit disqualifies frees its ownerâ€™s place, and who waits leaves the bay with the answer', async () => {

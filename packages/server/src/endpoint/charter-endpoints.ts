@@ -5,6 +5,7 @@ import {
   importDraftSchema,
   type Job,
   type JournalRow,
+  keyText,
   newDraftSchema,
   noteDraftSchema,
   type RuleCounts,
@@ -14,7 +15,7 @@ import {
 import { type Charter, nameListsOf } from '@relvik/core';
 import { type CharterFile, charterPatch } from '@relvik/formats';
 import type { DataSource, EntityManager } from 'typeorm';
-import { object, string } from 'yup';
+import { object } from 'yup';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId, byIds } from '../http/read';
 import { distributionOf, ruleCounts } from '../watershed/counts';
@@ -114,7 +115,7 @@ export function charterEndpoints(source: DataSource, background: Background): En
       method: 'get',
       path: '/api/score-sets/:set/distribution',
       who: ADMIN,
-      params: object({ set: string().required() }),
+      params: object({ set: keyText().required() }),
       answer: json<Distribution>(),
       call: ({ params }) => distributionOf(manager, params.set),
     }),

@@ -5,6 +5,7 @@ import {
   type ImportState,
   intakeSchema,
   type IntakeState,
+  keyText,
   type KeyRow,
   type MadeKey,
   newKeySchema,
@@ -12,7 +13,7 @@ import {
   sentFormSchema,
 } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { object, string } from 'yup';
+import { object } from 'yup';
 import { ADMIN, type Endpoint, endpoint, json, nothing, textBody } from '../http/endpoint';
 import { byId } from '../http/read';
 import { handOutForm, takeForm } from '../intake/form-pages';
@@ -39,7 +40,7 @@ function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked }: In
   };
 }
 
-const bySlug = object({ slug: string().required() });
+const bySlug = object({ slug: keyText().required() });
 
 /**
  * The mark of a request that brought an Idempotency-Key.

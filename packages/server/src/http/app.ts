@@ -11,7 +11,7 @@ import { pinoHttp } from 'pino-http';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import type { KeyCheck } from '../session/intake-keys';
-import { callerOf } from './caller';
+import { callerOf, cookieOf } from './caller';
 import type { Cookies, Endpoint, TextBody } from './endpoint';
 import { health } from './health';
 import type { InFlight } from './in-flight';
@@ -164,7 +164,7 @@ function cookiesOf(request: Request, response: Response): Cookies {
     secure: request.secure,
   });
   return {
-    read: (name) => (request.cookies as Record<string, string | undefined>)[name],
+    read: (name) => cookieOf(request, name),
     set: (name, value, readable) => {
       response.cookie(name, value, options(readable));
     },

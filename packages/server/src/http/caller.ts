@@ -5,6 +5,12 @@ import { CSRF_COOKIE, findSession, SESSION_COOKIE, type User } from '../session/
 import type { KeyCheck, SendingKey } from '../session/intake-keys';
 import type { Endpoint } from './endpoint';
 
+/** A cookie's text. One that pretends to be JSON is read as such: it is none of ours. */
+export function cookieOf(request: Request, name: string): string | undefined {
+  const value = (request.cookies as Record<string, unknown>)[name];
+  return typeof value === 'string' ? value : undefined;
+}
+
 /** Finds out who calls, and refuses whom the endpoint is not for. */
 export async function callerOf(
   { source, keys }: { readonly source: DataSource; readonly keys: KeyCheck },
@@ -14,7 +20,7 @@ export async function callerOf(
 ): Promise<User | SendingKey | null> {
   if (who === 'anyone') return null;
   if (who === 'key') return keys.find(/^Bearer (.+)$/.exec(request.get('authorization') ?? '')?.[1], now);
-  const token = (request.cookies as Record<string, string | undefined>)[SESSION_COOKIE];
+  const token = cookieOf(request, SESSION_COOKIE);
   const session = token === undefined ? null : await findSession(source, token, now);
   if (session === null) throw Refused.as('not-signed-in');
   if (!who.includes(session.user.role)) throw Refused.as('forbidden');

@@ -18,12 +18,26 @@ function bodyProblem(error: unknown): ProblemDocument | null {
     case 'request.aborted':
       return Refused.as('cut-off').problem;
     default:
-      return null;
+      // Such as what is not packed as its Content-Encoding says.
+      return isClients(error) ? Refused.as('not-readable').problem : null;
   }
+}
+
+/** Whether Express, or a body reader, says that the client sent something wrong. */
+function isClients(error: unknown): boolean {
+  const status = typeof error === 'object' && error !== null && 'status' in error ? error.status : undefined;
+  return typeof status === 'number' && status >= 400 && status < 500;
 }
 
 function awayProblem(error: unknown): ProblemDocument | null {
   return isDatabaseAway(error) ? Refused.as('database-away').problem : null;
+}
+
+function foreseenIn(error: unknown): ProblemDocument | null {
+  if (error instanceof Refused) return error.problem;
+  // An address that can't be decoded is that of nothing.
+  if (error instanceof URIError) return Refused.notFound().problem;
+  return bodyProblem(error) ?? awayProblem(error);
 }
 
 /** Answers errors as problem documents; what nobody foresaw is logged and told without its cause. */
@@ -33,7 +47,7 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
       next(error);
       return;
     }
-    const foreseen = error instanceof Refused ? error.problem : (bodyProblem(error) ?? awayProblem(error));
+    const foreseen = foreseenIn(error);
     if (foreseen === null) log.error({ err: error, path: request.path }, 'a request failed');
     else if (foreseen.status === 503) log.warn({ path: request.path }, foreseen.title);
     const answer = foreseen ?? Refused.as('failed').problem;

@@ -1,5 +1,6 @@
-import { type AnyObject, type ISchema, number, object, string, ValidationError } from 'yup';
-import { Refused } from '../problem/refused';
+import { keyText } from '@relvik/contracts';
+import { type AnyObject, type ISchema, number, object, ValidationError } from 'yup';
+import { type FieldErrors, Refused } from '../problem/refused';
 
 const id = number().integer().min(1).max(Number.MAX_SAFE_INTEGER).required();
 /** A path that names a record by its id. */
@@ -7,7 +8,7 @@ export const byId = object({ id });
 /** A path that names two. */
 export const byIds = object({ id, to: id });
 /** A path that names something by its key. */
-export const byKey = object({ key: string().required() });
+export const byKey = object({ key: keyText().required() });
 
 /** A JSON Pointer from Yup's `values.a` or `values["a"]`. */
 function pointer(path: string | undefined): string {
@@ -19,6 +20,31 @@ function pointer(path: string | undefined): string {
     .join('/')}`;
 }
 
+/** Deeper than a charter with the deepest condition that is allowed. */
+const DEEPEST = 100;
+
+/**
+ * What no schema should be asked about: nesting without end, and names that every object has already.
+ *
+ * @returns the first of them; null: there is none
+ */
+function unfit(sent: unknown): FieldErrors[number] | null {
+  const left: { readonly value: unknown; readonly path: string; readonly depth: number }[] = [
+    { value: sent, path: '', depth: 0 },
+  ];
+  for (let next = left.pop(); next !== undefined; next = left.pop()) {
+    const { value, path, depth } = next;
+    if (typeof value !== 'object' || value === null) continue;
+    if (depth > DEEPEST) return { path: path.slice(0, 200), message: `is nested more than ${DEEPEST} deep` };
+    for (const [key, inner] of Object.entries(value)) {
+      const at = `${path}/${key}`;
+      if (!Array.isArray(value) && key in Object.prototype) return { path: at, message: 'is no name that is known' };
+      left.push({ value: inner, path: at, depth: depth + 1 });
+    }
+  }
+  return null;
+}
+
 async function check(schema: unknown, sent: unknown): Promise<unknown> {
   return (
     schema as ISchema<unknown, AnyObject> & { validate(value: unknown, options: object): Promise<unknown> }
@@ -28,6 +54,8 @@ async function check(schema: unknown, sent: unknown): Promise<unknown> {
 /** Reads what was sent with its schema, or refuses naming each field. */
 export async function read(schema: unknown, sent: unknown): Promise<unknown> {
   if (schema === undefined) return undefined;
+  const wrong = unfit(sent);
+  if (wrong !== null) throw Refused.invalid([wrong]);
   try {
     return await check(schema, sent);
   } catch (error) {

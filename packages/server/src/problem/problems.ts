@@ -1,6 +1,7 @@
 /** Every problem the API answers with: its status, its title, and what to do about it. docs/errors.md says more of each. */
 export const PROBLEMS = {
   'not-json': { status: 400, title: 'The body is not JSON' },
+  'not-readable': { status: 400, title: 'The body can’t be read' },
   'cut-off': { status: 400, title: 'The request was cut off' },
   'not-signed-in': { status: 401, title: 'Sign in first' },
   'wrong-sign-in': { status: 401, title: 'E-mail or password is not right' },
