@@ -58,7 +58,10 @@ function resultOf(row: ImportRowEntity, { accepted, act: { values, valuesBefore,
 }
 
 function refusedRow(row: ImportRowEntity, { problem }: Refused): ImportRowEntity {
-  const notes = (problem.errors ?? []).map(({ path, message }) => ({ field: path.replace(/^\/(values\/)?/, ''), message }));
+  const notes = (problem.errors ?? []).map(({ path, message }) => ({
+    field: path.replace(/^\/(values\/)?/, ''),
+    message,
+  }));
   return { ...row, state: 'refused', notes };
 }
 
