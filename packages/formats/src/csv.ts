@@ -53,7 +53,18 @@ export function readCsv(text: string): CsvReading {
  * unless they are plain numbers.
  */
 export function writeCsv({ header, rows }: Table): string {
+  return `${Papa.unparse([[...header]], { newline: '\r\n' })}\r\n${writeCsvRows(rows)}`;
+}
+
+/** More rows of a table whose header, and first rows, were written by {@link writeCsv}. */
+export function writeCsvRows(rows: Table['rows']): string {
+  if (rows.length === 0) return '';
   const safe = (cell: string): string =>
     /^[=+\-@\t\r]/.test(cell) && !/^[+-]?\d+(\.\d+)?$/.test(cell) ? `'${cell}` : cell;
-  return Papa.unparse({ fields: [...header], data: rows.map((row) => row.map(safe)) }, { newline: '\r\n' }) + '\r\n';
+  return (
+    Papa.unparse(
+      rows.map((row) => row.map(safe)),
+      { newline: '\r\n' },
+    ) + '\r\n'
+  );
 }

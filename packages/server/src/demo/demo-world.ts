@@ -17,16 +17,16 @@ import { FieldEntity, RateEntity } from '../store/entity/catalogue.entity';
 import { liveThrough } from './demo-life';
 import { SavedViewEntity } from '../store/entity/saved-view.entity';
 import { hashPassword } from '../session/password';
+import { PUBLISHED_PASSWORD } from '../session/published-password';
 
 const DAY = 86_400_000;
-const PASSWORD = 'brackish harbour 7';
 const SEED = 'ostervane';
 
 /** The sign-ins of the demo; they exist on loopback only. */
 export const DEMO_SIGN_INS: readonly DemoSignIn[] = [
-  { email: 'admin@ostervane.example', password: PASSWORD, who: 'Admin' },
-  { email: 'manager@ostervane.example', password: PASSWORD, who: 'Manager' },
-  { email: 'rep@ostervane.example', password: PASSWORD, who: 'Rep' },
+  { email: 'admin@ostervane.example', password: PUBLISHED_PASSWORD, who: 'Admin' },
+  { email: 'manager@ostervane.example', password: PUBLISHED_PASSWORD, who: 'Manager' },
+  { email: 'rep@ostervane.example', password: PUBLISHED_PASSWORD, who: 'Rep' },
 ];
 
 /**
@@ -53,7 +53,7 @@ function charterOf(json: object) {
 
 /** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */
 export async function storeWorld(source: DataSource, world: Ostervane, now: Date): Promise<void> {
-  const password = await hashPassword(PASSWORD);
+  const password = await hashPassword(PUBLISHED_PASSWORD);
   const before = new Date(now.getTime() - (DAYS + 1) * DAY);
   await source.transaction(async (manager) => {
     await insertRows(

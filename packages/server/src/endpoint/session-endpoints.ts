@@ -2,6 +2,7 @@ import { type DemoSignIn, type Session, signInSchema } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
 import { type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
 import { Refused } from '../problem/refused';
+import { PUBLISHED_PASSWORD } from '../session/published-password';
 import { CSRF_COOKIE, endSession, openSession, SESSION_COOKIE } from '../session/session-store';
 
 /** Signing in and out. */
@@ -14,7 +15,8 @@ export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]
       limit: 'sign-in',
       body: signInSchema,
       answer: json<Session>(),
-      async call({ body: { email, password }, cookies, now }) {
+      async call({ body: { email, password }, cookies, isLocal, now }) {
+        if (password === PUBLISHED_PASSWORD && !isLocal) throw Refused.as('demo-elsewhere');
         const session = await openSession(source, email, password, now);
         if (session === null) throw Refused.as('wrong-sign-in');
         cookies.set(SESSION_COOKIE, session.token, false);
@@ -45,7 +47,7 @@ export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]
       path: '/api/demo',
       who: 'anyone',
       answer: json<readonly DemoSignIn[]>(),
-      call: () => demo,
+      call: ({ isLocal }) => (isLocal ? demo : []),
     }),
   ];
 }

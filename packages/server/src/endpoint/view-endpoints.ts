@@ -1,8 +1,8 @@
-import { leadQuerySchema, type LeadQuery, type SavedView, saveViewSchema } from '@relvik/contracts';
+import { type LeadPage, leadQuerySchema, type LeadQuery, type SavedView, saveViewSchema } from '@relvik/contracts';
 import { namesFrom, nameListsOf } from '@relvik/core';
-import { writeCsv } from '@relvik/formats';
+import { type Table, writeCsv, writeCsvRows } from '@relvik/formats';
 import type { DataSource } from 'typeorm';
-import { type Endpoint, endpoint, EVERYONE, json, text } from '../http/endpoint';
+import { bytes, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId } from '../http/read';
 import { type CsvWording, csvOfLeads } from '../list/lead-csv';
 import { listLeads } from '../list/lead-list';
@@ -13,8 +13,7 @@ import { PersonEntity } from '../store/entity/people.entity';
 import { SavedViewEntity } from '../store/entity/saved-view.entity';
 import { readGoverning } from '../store/governing';
 
-/** A file has at most so many leads. */
-const CSV_LEADS = 10_000;
+/** A file is written page by page. */
 const PAGE = 100;
 
 /** Lists kept under a name, a person's own or shared by all, and a list as a file. */
@@ -45,7 +44,8 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
     return view;
   }
 
-  async function file(user: User, query: LeadQuery, now: Date): Promise<string> {
+  /** All leads of a list as CSV, however many they are. What keeps it from beginning is an answer; later it breaks off. */
+  async function file(user: User, query: LeadQuery, now: Date): Promise<AsyncIterable<Uint8Array>> {
     const sight = await sightOf(manager, user);
     const { ready, world } = await readGoverning(manager, 'none');
     const lists = nameListsOf(ready.charter, world);
@@ -55,14 +55,18 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
       ),
       timeZone: ready.charter.timeZone,
     };
-    const rows = [];
-    let after: string | undefined;
-    do {
-      const page = await listLeads(manager, sight, { ...query, size: PAGE, after }, now);
-      rows.push(...page.rows);
-      after = page.next ?? undefined;
-    } while (after !== undefined && rows.length < CSV_LEADS);
-    return writeCsv(csvOfLeads(rows, query, wording));
+    const pageAfter = (after: string | undefined): Promise<LeadPage> =>
+      listLeads(manager, sight, { ...query, size: PAGE, after }, now);
+    const tableOf = ({ rows }: LeadPage): Table => csvOfLeads(rows, query, wording);
+    const first = await pageAfter(undefined);
+    return (async function* pages() {
+      yield Buffer.from(writeCsv(tableOf(first)));
+      for (let { next } = first; next !== null;) {
+        const page = await pageAfter(next);
+        yield Buffer.from(writeCsvRows(tableOf(page).rows));
+        ({ next } = page);
+      }
+    })();
   }
 
   return [
@@ -113,7 +117,7 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
       path: '/api/leads.csv',
       who: EVERYONE,
       query: leadQuerySchema,
-      answer: text('text/csv'),
+      answer: bytes('text/csv'),
       call: ({ caller, query, now }) => file(caller, query, now),
     }),
   ];

@@ -15,6 +15,7 @@ import { callerOf, cookieOf } from './caller';
 import type { Cookies, Endpoint, TextBody } from './endpoint';
 import { health } from './health';
 import type { InFlight } from './in-flight';
+import { isLocal } from './local';
 import { answerErrors } from './problem-answer';
 import { read, readParams } from './read';
 
@@ -119,6 +120,7 @@ function handlerOf(endpoint: Endpoint, settings: HttpSettings): RequestHandler {
         body: isText(body) ? String(request.body ?? '') : await read(body, request.body),
         header: (name) => request.get(name),
         cookies: cookiesOf(request, response),
+        isLocal: isLocal(request),
         now,
       });
     }, patience);
@@ -130,9 +132,6 @@ function handlerOf(endpoint: Endpoint, settings: HttpSettings): RequestHandler {
         return;
       case 'nothing':
         response.end();
-        return;
-      case 'text':
-        response.type(answer.type).send(result);
         return;
       case 'bytes':
         response.type(answer.type);

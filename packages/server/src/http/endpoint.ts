@@ -24,13 +24,11 @@ export interface TextBody extends Reads<string> {
 export type AnswerShape<A> =
   | { readonly kind: 'json'; readonly status: number; readonly is?: A }
   | { readonly kind: 'nothing'; readonly status: number; readonly is?: A }
-  | { readonly kind: 'text'; readonly status: number; readonly type: string; readonly is?: A }
   /** Bytes, sent as they come. */
   | { readonly kind: 'bytes'; readonly status: number; readonly type: string; readonly is?: A };
 
 export const json = <A>(status = 200): AnswerShape<A> => ({ kind: 'json', status });
 export const nothing = (status = 204): AnswerShape<void> => ({ kind: 'nothing', status });
-export const text = (type: string): AnswerShape<string> => ({ kind: 'text', status: 200, type });
 export const bytes = (type: string): AnswerShape<AsyncIterable<Uint8Array>> => ({ kind: 'bytes', status: 200, type });
 export const textBody = (type: string, most: string): TextBody =>
   ({ kind: 'text', type, most }) as Omit<TextBody, '__outputType'> as TextBody;
@@ -50,6 +48,8 @@ export interface Call<W extends Who, P, Q, B> {
   readonly body: B;
   readonly header: (name: string) => string | undefined;
   readonly cookies: Cookies;
+  /** Whether it came from this machine itself, by a name of loopback, and through no proxy. */
+  readonly isLocal: boolean;
   readonly now: Date;
 }
 

@@ -1,4 +1,7 @@
 import type { Agent } from 'supertest';
+import { hashPassword } from '../session/password';
+import { PUBLISHED_PASSWORD } from '../session/published-password';
+import { PersonEntity } from '../store/entity/people.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { SmallServer } from '../fixture/small-server.fixture';
 import type { Role } from '@relvik/contracts';
@@ -65,6 +68,33 @@ test('session cookies can’t be read by scripts, and wrong sign-ins say no more
     status: 422,
     errors: [{ path: '/password' }],
   });
+});
+
+test('the published password of the demo opens nothing by another name than loopback, or through a proxy', async () => {
+  await server.source.manager.update(
+    PersonEntity,
+    { key: 'dee' },
+    { password: await hashPassword(PUBLISHED_PASSWORD) },
+  );
+  const tried = async (headers: Record<string, string>) =>
+    (
+      await server.anyone
+        .post('/api/session')
+        .set(headers)
+        .send({ email: 'dee@relvik.example', password: PUBLISHED_PASSWORD })
+    ).status;
+  expect(await tried({})).toBe(200);
+  expect(await tried({ Host: 'localhost:4400' })).toBe(200);
+  expect(await tried({ Host: '[::1]:4400' })).toBe(200);
+  const elsewhere: Record<string, string>[] = [
+    { Host: 'relvik.example' },
+    { Host: '10.0.0.7:4400' },
+    { Host: '127.0.0.1.relvik.example' },
+    { 'X-Forwarded-For': '127.0.0.1' },
+    { Forwarded: 'for=127.0.0.1' },
+    { Via: '1.1 gate' },
+  ];
+  for (const headers of elsewhere) expect([headers, await tried(headers)]).toEqual([headers, 403]);
 });
 
 test('sight: a rep sees own, team and queue, edits only own; a manager hands on inside the team; the rest is not there', async () => {

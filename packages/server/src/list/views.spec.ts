@@ -213,6 +213,11 @@ test('as a file: the columns that are seen, under their names, only of leads in 
     'Brewery',
     'Dee Winslade',
   ]);
+  // Beyond a page, and without end: each once, under one header.
+  const many = Array.from({ length: 230 }, (_, i) => [`csv${i}@v.example`, `Row ${i}`]);
+  await server.importFile(admin, ['email,name', ...many.map((row) => row.join())].join('\n'));
+  const whole = readCsv((await admin.get('/api/leads.csv').query({ status: 'any', find: 'Row' })).text);
+  expect(whole.ok && new Set(whole.table.rows.map(([id]) => id)).size).toBe(230);
   const seen = await file(await server.as('ada'));
   expect(seen.ok && seen.table.rows.length).toBe((await list({ when: query.when }, await server.as('ada'))).length);
 });

@@ -11,6 +11,11 @@ export const PROBLEMS = {
     detail: 'Send it as Authorization: Bearer KEY.',
   },
   forbidden: { status: 403, title: 'Your role does not allow this' },
+  'demo-elsewhere': {
+    status: 403,
+    title: 'The demo’s sign-ins work only on the machine itself',
+    detail: 'Their password is published. Open Relvik as localhost, without a proxy.',
+  },
   'foreign-request': {
     status: 403,
     title: 'The request did not come from this application',
