@@ -68,25 +68,46 @@ export class IntakeWriter implements LeadWriter {
 
   /** @param doubtful they may be stored already: a connection was lost while they were written */
   private async write(batch: readonly Waiting[], doubtful = false): Promise<void> {
+    let left = batch;
     let mayBeStored = doubtful;
     try {
-      const outcomes = await untilKnown((lost) => {
+      await untilKnown(async (lost) => {
         mayBeStored ||= lost;
-        return act(
+        if (mayBeStored) left = await this.answerStored(left);
+        if (left.length === 0) return;
+        const outcomes = await act(
           this.source,
-          new Date(Math.max(...batch.map(({ inquiry }) => inquiry.at.getTime()))),
-          (acting, attempt) => acceptOnce(acting, batch, mayBeStored || attempt > 1),
+          new Date(Math.max(...left.map(({ inquiry }) => inquiry.at.getTime()))),
+          (acting, attempt) => acceptOnce(acting, left, mayBeStored || attempt > 1),
         );
-      });
-      batch.forEach((one, i) => {
-        const outcome = outcomes[i];
-        if (outcome instanceof Error || outcome === undefined) one.reject(outcome);
-        else one.resolve(outcome);
+        left.forEach((one, i) => {
+          const outcome = outcomes[i];
+          if (outcome instanceof Error || outcome === undefined) one.reject(outcome);
+          else one.resolve(outcome);
+        });
       });
     } catch (error) {
-      if (batch.length === 1 || isDatabaseAway(error)) for (const one of batch) one.reject(error);
-      else for (const one of batch) await this.write([one], mayBeStored);
+      if (left.length === 1 || isDatabaseAway(error)) for (const one of left) one.reject(error);
+      else for (const one of left) await this.write([one], mayBeStored);
     }
+  }
+
+  /**
+   * Answers those that turn out to be stored: that takes no transaction, whose end could be lost as well.
+   *
+   * @returns the others
+   */
+  private async answerStored(batch: readonly Waiting[]): Promise<readonly Waiting[]> {
+    const known = await answersTo(
+      this.source.manager,
+      batch.map(({ mark }) => mark),
+    );
+    return batch.filter(({ mark, resolve }) => {
+      const stored = known.get(nameOf(mark));
+      if (stored?.body !== mark.body) return true;
+      resolve(stored.answer as Accepted);
+      return false;
+    });
   }
 }
 
