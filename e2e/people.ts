@@ -32,6 +32,8 @@ export async function apiOf(
 /** Chooses an option of a select, by its label. */
 export async function choose(page: Page, label: string, option: string): Promise<void> {
   await page.getByRole('combobox', { name: label, exact: true }).click();
+  // On a slow machine the list takes a moment to come.
+  await expect(page.getByRole('option').first()).toBeVisible();
   // The list's own search field: the page may have another one, and what is typed there narrows the list of leads.
   const search = page.locator('.p-select-overlay').getByRole('searchbox');
   if (await search.isVisible()) await search.fill(option);

@@ -1,28 +1,20 @@
 import { defineConfig } from '@playwright/test';
 import { join } from 'node:path';
 
-/** Two worlds, each on a port of its own: in each the tests work on different leads, in one order. */
-const WORLDS = [
-  { name: 'leads', port: 4410, testMatch: /[1235]-.*\.e2e\.ts/ },
-  { name: 'drafts', port: 4411, testMatch: /[46789]-.*\.e2e\.ts/ },
-];
-const [FIRST, SECOND] = WORLDS.map(({ port }) => port);
+const PORT = 4410;
 const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
 
 export default defineConfig({
   testDir: __dirname,
+  testMatch: '*.e2e.ts',
   outputDir: join(__dirname, '../test-results'),
-  workers: WORLDS.length,
-  projects: WORLDS.map(({ name, port, testMatch }) => ({
-    name,
-    testMatch,
-    workers: 1,
-    use: { baseURL: `http://127.0.0.1:${port}` },
-  })),
+  // One world for all: the tests work on different leads, in one order.
+  workers: 1,
   timeout: 45_000,
   expect: { timeout: 8_000 },
   reporter: [['list'], [join(__dirname, '../scripts/count-reporter.cjs'), { name: 'playwright' }]],
   use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     actionTimeout: 10_000,
@@ -43,9 +35,9 @@ export default defineConfig({
   webServer: {
     command: 'node scripts/e2e-server.mjs',
     cwd: join(__dirname, '..'),
-    url: `http://127.0.0.1:${SECOND}/api/demo`,
+    url: `http://127.0.0.1:${PORT}/api/demo`,
     timeout: 240_000,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 30_000 },
-    env: { RELVIK_PORTS: `${FIRST} ${SECOND}` },
+    env: { RELVIK_PORT: String(PORT) },
   },
 });

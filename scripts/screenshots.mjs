@@ -14,7 +14,7 @@ ensureInstalled();
 ensureBuilt();
 const { chromium } = createRequire(join(ROOT, 'e2e/playwright.config.ts'))('@playwright/test');
 const server = spawn(process.execPath, [join(ROOT, 'scripts/e2e-server.mjs')], {
-  env: { ...process.env, RELVIK_PORTS: String(PORT) },
+  env: { ...process.env, RELVIK_PORT: String(PORT) },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
 await new Promise((ready) => server.stdout.on('data', (text) => String(text).includes('ready at') && ready()));
