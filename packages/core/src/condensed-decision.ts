@@ -7,10 +7,10 @@ import type { Score } from './score/score-by-sets';
 import type { SetScore, SignalOutcome } from './score/score-record';
 import { type CondensedAccount, condenseAccount, type FieldRead, restoreAccount } from './condition/condensed-account';
 
-/** What a signal gave: for attributes the account, which settles the points; else what was seen. */
+/** The outcome of a signal: the account of an attribute signal, from which its points follow; else counts. */
 type CondensedSignal = readonly [signal: string, CondensedAccount] | readonly [signal: string, ...Seen];
 
-/** What a signal for activities or silence saw, and its points; nothing where it saw nothing. */
+/** Points and counts of an activity or silence signal; empty if all are zero. */
 type Seen = readonly [] | readonly [points: number, count: number, counted: number, newest: Instant | null];
 
 type WithSignals<T> = Omit<T, 'signals'> & { readonly signals: readonly CondensedSignal[] };
@@ -20,7 +20,7 @@ type WithSignals<T> = Omit<T, 'signals'> & { readonly signals: readonly Condense
  * left out, since a charter that was in force is never changed.
  */
 export interface CondensedDecision extends Omit<Decision, 'score' | 'gates' | 'routing'> {
-  /** What was read of each field. */
+  /** The value read of each field, as shown. */
   readonly reads: readonly FieldRead[];
   readonly score: WithSignals<Omit<Score, 'beside'>> & { readonly beside: readonly WithSignals<SetScore>[] };
   readonly gates: Omit<Decision['gates'], 'looked'> & {

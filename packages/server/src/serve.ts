@@ -50,7 +50,7 @@ function listen(app: Express, port: number, host: string): Promise<Server> {
   });
 }
 
-/** So many leads take longer to read than one likes to wait. */
+/** From this number of leads on, the population is read at the start. */
 const SLOW_TO_READ = 10_000;
 
 /** Starts Relvik on a database: migrates, loads the demo world if asked, and listens. */
@@ -94,7 +94,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
     background.wake();
   }, HALF_MINUTE);
 
-  // Read before someone asks: whoever opens a draft need not wait until all leads are read.
+  // Read ahead, so that the first draft opened does not wait for it.
   void hasMoreThan(source.manager, SLOW_TO_READ)
     .then((many) => (many ? desk.load() : undefined))
     .catch(() => undefined);

@@ -9,7 +9,7 @@ type Origins = Int32Array;
 /**
  * A population with some of its records replaced, added or taken out; its indexes are made anew when they are asked for.
  *
- * What was given to it, answers to tests and activities with certain properties, is not carried over.
+ * Lookup results (`given`) are not carried over.
  *
  * @param changed ids of all records that changed
  * @param part those of them that are there now, with the same fields

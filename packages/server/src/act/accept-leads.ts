@@ -62,7 +62,7 @@ export function refusalOf(
   return refusals;
 }
 
-/** What was checked when it was sent may be otherwise by now: a field retired, an owner who takes no more leads. */
+/** Checks an inquiry inside the transaction: a field may have been retired, or the owner barred from leads, since it was sent. */
 function problemsOf(
   { values, allowed, owner }: Inquiry,
   governing: Governing,

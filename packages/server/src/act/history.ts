@@ -76,7 +76,7 @@ export function changesOf(
       broughtIn ? hand : byRule(charter, match?.kind === 'matched' ? match.route : null),
     );
   }
-  // What comes in is open: only another status is news.
+  // A new lead is open: only another status is worth a line.
   if ((stored?.status ?? 'open') !== after.status)
     note('status', stored?.status ?? 'open', after.status, byRule(charter, decision.gates.moves.at(-1)?.gate ?? null));
   return changes;

@@ -16,7 +16,7 @@ export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]
       body: signInSchema,
       answer: json<Session>(),
       async call({ body: { email, password }, cookies, isLocal, now }) {
-        if (password === PUBLISHED_PASSWORD && !isLocal) throw Refused.as('demo-elsewhere');
+        if (password === PUBLISHED_PASSWORD && !isLocal()) throw Refused.as('demo-elsewhere');
         const session = await openSession(source, email, password, now);
         if (session === null) throw Refused.as('wrong-sign-in');
         cookies.set(SESSION_COOKIE, session.token, false);
@@ -47,7 +47,7 @@ export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]
       path: '/api/demo',
       who: 'anyone',
       answer: json<readonly DemoSignIn[]>(),
-      call: ({ isLocal }) => (isLocal ? demo : []),
+      call: ({ isLocal }) => (isLocal() ? demo : []),
     }),
   ];
 }

@@ -120,7 +120,7 @@ function handlerOf(endpoint: Endpoint, settings: HttpSettings): RequestHandler {
         body: isText(body) ? String(request.body ?? '') : await read(body, request.body),
         header: (name) => request.get(name),
         cookies: cookiesOf(request, response),
-        isLocal: isLocal(request),
+        isLocal: () => isLocal(request),
         now,
       });
     }, patience);

@@ -49,7 +49,7 @@ export interface Call<W extends Who, P, Q, B> {
   readonly header: (name: string) => string | undefined;
   readonly cookies: Cookies;
   /** Whether it came from this machine itself, by a name of loopback, and through no proxy. */
-  readonly isLocal: boolean;
+  readonly isLocal: () => boolean;
   readonly now: Date;
 }
 

@@ -1,18 +1,19 @@
 import type { Request } from 'express';
-import { BlockList, isIPv6 } from 'node:net';
+import { BlockList, isIP } from 'node:net';
 
 const LOOPBACK = new BlockList();
 LOOPBACK.addSubnet('127.0.0.0', 8, 'ipv4');
 LOOPBACK.addAddress('::1', 'ipv6');
 
-/** What proxies add to a request. */
+/** Headers that proxies add. */
 const OF_PROXIES = ['forwarded', 'x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-real-ip', 'via'];
 
 function isLoopback(address: string | undefined): boolean {
   if (address === undefined) return false;
   // An IPv4 address on a socket for both is written ::ffff:127.0.0.1.
   const plain = address.replace(/^::ffff:/, '');
-  return LOOPBACK.check(plain, isIPv6(plain) ? 'ipv6' : 'ipv4');
+  const version = isIP(plain);
+  return version !== 0 && LOOPBACK.check(plain, version === 6 ? 'ipv6' : 'ipv4');
 }
 
 /** Whether a request came from this machine itself, to an address and by a name of loopback, and through no proxy. */

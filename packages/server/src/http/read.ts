@@ -24,7 +24,7 @@ function pointer(path: string | undefined): string {
 const DEEPEST = 100;
 
 /**
- * What no schema should be asked about: nesting without end, and names that every object has already.
+ * Finds input that Yup can't handle: very deep nesting, and keys that `Object.prototype` has.
  *
  * @returns the first of them; null: there is none
  */

@@ -1,15 +1,15 @@
 import type { QueryRunner } from 'typeorm';
 
-/** Whatever changes a lead adds a row to one of these, or several. */
+/** Every change of a lead adds a row to at least one of these tables. */
 const LOGS = ['decision', 'record_change', 'activity'] as const;
 
-/** Rows get their ids when they are written, and are seen when they are committed: so many ids back some may come late. */
+/** Ids are given out at the INSERT and become visible at the COMMIT: rows with ids this far back may still appear. */
 const LATE = 20_000;
 
 /** How far a log was read. */
 interface Mark {
   readonly last: number;
-  /** What of its newest rows was seen. */
+  /** Count, sum and parity of the newest ids that were visible. */
   readonly seen: string;
 }
 
@@ -37,9 +37,9 @@ export async function readMarks(runner: QueryRunner): Promise<Marks> {
 }
 
 /**
- * The ids of the leads that changed since marks were read, those included whose rows came late.
+ * The ids of the leads that changed since the marks were read, including those whose rows were committed late.
  *
- * @returns null: they are more than so many
+ * @returns null if there are more than `most`
  */
 export async function changedSince(runner: QueryRunner, marks: Marks, most: number): Promise<Set<number> | null> {
   const changed = new Set<number>();

@@ -27,9 +27,9 @@ interface Group {
   readonly records: Buffer | null;
 }
 
-/** Ids as bytes: they are read without ever being a text. */
 /** The rows that hold a day, so that the index of numbers gives them in order. */
 const DAYS = 'number IS NULL AND currency IS NULL AND day IS NOT NULL';
+/** Ids as bytes: they are read without ever being a text. */
 const RECORDS = 'CONVERT(GROUP_CONCAT(record) USING binary) AS records';
 const NEW_LINE = 10;
 const AT = 64;

@@ -13,13 +13,13 @@ import { changedSince, type Marks, readMarks } from './changed-leads';
 import { type ReadPopulation, readLeads, withheldOf } from './read-population';
 import { inSnapshot, type Snapshot } from './snapshot';
 
-/** Where more changed than so many, and than this part of all, all are read again. */
+/** All leads are read again if more changed than this number and this share of them. */
 const FEW = 1000;
 const PART = 0.05;
 
 interface Kept extends ReadPopulation {
   readonly marks: Marks;
-  /** What columns depend on beside the leads: fields, rates and the base currency. */
+  /** Fields, rates and base currency as JSON: if they change, all columns do. */
   readonly terms: string;
 }
 
@@ -52,14 +52,14 @@ export class KeptLeads {
       changed.size === 0
         ? kept.population
         : replaceRecords(kept.population, changed, await encoded(manager, [...changed], kept.meta.baseCurrency));
-    // A lead that was joined into another takes its rows along, so that nothing tells of it.
+    // A join moves all rows of the younger lead to the older, so no log names the younger.
     if ((await idsStored(runner)) !== idsOf(population))
       return { ...(await readLeads(snapshot, now, withheldOf)), marks, terms };
     return { population, meta, marks, terms };
   }
 }
 
-/** Which leads there are, as far as it is told by their number, their sum and their parity. */
+/** A fingerprint of the stored ids: count, sum and parity. */
 async function idsStored(runner: QueryRunner): Promise<string> {
   const [row] = (await runner.query(
     "SELECT CONCAT_WS(' ', COUNT(*), COALESCE(SUM(id), 0), BIT_XOR(id)) AS ids FROM `lead`",
@@ -79,7 +79,7 @@ async function termsOf(manager: EntityManager): Promise<string> {
   return JSON.stringify([baseCurrency, [...fields.values()], rates.periods()]);
 }
 
-/** Some leads by columns, as {@link readLeads} lays out all. */
+/** Encodes some leads with the same columns as {@link readLeads}. */
 async function encoded(manager: EntityManager, ids: readonly number[], base: string): Promise<Population> {
   const { fields, rates } = await readWorldOutside(manager);
   const leads = await loadLeads(manager, ids, 'none');

@@ -47,7 +47,7 @@ export class LeadSubject implements DeskSubject {
 
   async read(now: Date): ReturnType<DeskSubject['read']> {
     const { population, meta } = await this.leads.bring(now);
-    // What a desk is given stays with it.
+    // The desk adds lookup results to its population: give it maps of its own.
     const own = { ...population, events: new Map(population.events), given: new Map<string, Mask>() };
     return { population: own, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
   }

@@ -45,7 +45,7 @@ export function insertsOf<T extends object>(
   const statements: string[] = [];
   for (let i = 0; i < rows.length; i += ROWS) {
     const cells = rows.slice(i, i + ROWS).map((row) => columns.map(({ cellOf }) => cellOf(row)));
-    // What is null in all rows need not be read by the database.
+    // Columns that are null in every row are left out, so the database need not parse them.
     const given = columns.map((_, column) => cells.some((row) => row[column] !== null));
     const some = <C>(list: readonly C[]): C[] => list.filter((_, column) => given[column]);
     statements.push(format(`INSERT INTO ${name} (${namesOf(some(columns))}) VALUES ?`, [cells.map(some)], false, 'Z'));
@@ -77,11 +77,18 @@ export async function carryOut(manager: EntityManager, kinds: readonly (() => re
   await sent;
 }
 
-/** Computes while the database carries out a statement that is on its way. */
+/**
+ * Computes while the database carries out a statement that is on its way.
+ *
+ * It ends only when both have: work that goes on after a failure would send its next statement behind the ROLLBACK, where it
+ * stands alone and is kept.
+ */
 export async function meanwhile<T>(sent: Promise<unknown>, compute: () => T): Promise<T> {
   const computing = new Promise((resume) => setImmediate(resume)).then(compute);
-  const [computed] = await Promise.all([computing, sent]);
-  return computed;
+  const [carriedOut, computed] = await Promise.allSettled([sent, computing]);
+  if (carriedOut.status === 'rejected') throw carriedOut.reason;
+  if (computed.status === 'rejected') throw computed.reason;
+  return computed.value;
 }
 
 /**

@@ -7,7 +7,7 @@ interface Waiting<Answer> {
   reject(error: Error): void;
 }
 
-/** What a thread makes is mostly short-lived: with room for it, less of it is copied before it is let go, MB. */
+/** Size of the young generation, MB: most objects die young, and a larger one means fewer scavenges. */
 const YOUNG = { maxYoungGenerationSizeMb: 96 };
 
 /**

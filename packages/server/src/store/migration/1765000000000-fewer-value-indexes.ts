@@ -9,6 +9,8 @@ export class FewerValueIndexes1765000000000 implements MigrationInterface {
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    // Short decisions are kept plain since; the migration before expects all of them compressed.
+    await runner.query("UPDATE `decision` SET `body` = COMPRESS(`body`) WHERE LEFT(`body`, 2) = '{\"'");
     await runner.query(
       'ALTER TABLE `field_value` ADD INDEX `field_value_by_day` (`field`, `day`), ADD INDEX `field_value_by_kind` (`field`, `kind`)',
     );
