@@ -1,4 +1,4 @@
-import { changesAt, decide, type PopulationRecord } from '@relvik/core';
+import { changesAt, decide, scoresChangeAt, type PopulationRecord } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { JobEntity } from '../packages/server/src/store/entity/charter.entity';
 import { inTransaction } from '../packages/server/src/store/transaction';
@@ -154,7 +154,7 @@ async function time(source: DataSource, records: readonly PopulationRecord[]): P
   const some = records.slice(0, 5000);
   const began = performance.now();
   let soon = 0;
-  for (const { record } of some) if (changesAt(charter, record, RATES, AS_OF) < AS_OF + 86_400_000) soon += 1;
+  for (const { record } of some) if (scoresChangeAt(charter, record, RATES, AS_OF) < AS_OF + 86_400_000) soon += 1;
   const each = ((performance.now() - began) * 1000) / some.length;
   console.log(`  when a score changes by itself: ${each.toFixed(0)} µs a lead; ${soon} of ${some.length} within a day`);
   const later = new Date(Date.now() + 86_400_000);
@@ -178,7 +178,7 @@ export async function gradeAll(source: DataSource): Promise<void> {
       const fresh = { ...record, stage: null, place: null };
       const one = again({ entity, record: fresh }, 'created', { kind: 'api', name: 'bench' }, asOf);
       const decision = decide(charter, fresh, people, 'created', asOf.getTime());
-      return leadAfter(one, decision, new Date(changesAt(charter, record, RATES, asOf.getTime())), 1);
+      return leadAfter(one, decision, new Date(changesAt(charter, record, decision, RATES, asOf.getTime())), 1);
     });
     await source.manager
       .createQueryBuilder()

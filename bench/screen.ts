@@ -34,6 +34,7 @@ async function main(): Promise<void> {
       asOf: AS_OF,
       version: '1',
       baseCurrency: 'EUR',
+      past: [],
     }),
   );
   const around = world();

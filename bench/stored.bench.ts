@@ -227,7 +227,7 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
       step('bring up to date');
       const bytes = populationToArrow(population, meta);
       step('write Arrow');
-      const desk = new ImpactDesk(populationFromArrow(bytes).population, world(), meta.asOf);
+      const desk = new ImpactDesk(populationFromArrow(bytes).population, world(), meta.asOf, meta.past);
       step('decode');
       const answer = desk.impact(pair, { kind: 'came-in' });
       step('first impact');

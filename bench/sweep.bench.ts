@@ -67,7 +67,7 @@ function arriving(count: number): { bytes: Uint8Array; sample: readonly Populati
   const bytes = populationToArrow(populationOf(records), {
     asOf: AS_OF,
     version: '1',
-    baseCurrency: 'EUR',
+    baseCurrency: 'EUR', past: []
   });
   return { bytes, sample: records.slice(0, Math.min(count, 20_000)) };
 }

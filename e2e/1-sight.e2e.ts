@@ -35,15 +35,7 @@ test('an admin reaches every page, each fits, shows real content and passes the 
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await signIn(page, 'admin');
-  for (const path of [
-    ...PAGES,
-    '/fields',
-    '/unjudged',
-    '/background',
-    '/charters',
-    '/tracer',
-    '/form/sensing',
-  ]) {
+  for (const path of [...PAGES, '/fields', '/unjudged', '/background', '/charters', '/tracer', '/form/sensing']) {
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByText('Loading …')).toHaveCount(0);

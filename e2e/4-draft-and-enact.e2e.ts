@@ -56,6 +56,14 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await expect(page.locator('.changes')).toContainText(
     'Route “Iberia” leads to Team south, round robin → Team isles, round robin',
   );
+  // Who meets a gate already stays, unless they are let through.
+  const meeting = page.locator('.meeting');
+  await expect(meeting).toContainText(/leads? meets? a gate already\. (It|They) moves? when something next happens/);
+  await meeting.getByRole('button', { name: 'See which' }).click();
+  await expect(meeting.getByRole('link').first()).toBeVisible();
+  await meeting.getByRole('button', { name: 'Let them through now' }).click();
+  await expect(meeting).toContainText(/a gate already and moves? now/);
+  await choose(page, 'How far', 'score and grade');
   await page.getByRole('button', { name: /^Enact Brewery push/ }).click();
   await expect(page.getByRole('alert')).toContainText('Say why this comes into force');
   await page.getByLabel('Why now').fill('Breweries buy');

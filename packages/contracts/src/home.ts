@@ -9,6 +9,8 @@ export interface Attention {
     | 'open-ground'
     | 'queue'
     | 'draft-problems'
+    /** About a past charter: leads that time does not move, since it names what is gone. */
+    | 'held-back'
     | 'failing'
     | 'doctor';
   readonly count: number;

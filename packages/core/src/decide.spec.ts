@@ -14,7 +14,7 @@ import {
 import { advance, appraise, decide } from './decide';
 import { namesOf } from './reasoning/names';
 import { axisWords, reasonsOf } from './reasoning/decision-words';
-import { OCCASIONS, type Place } from './record/record';
+import { type LeadRecord, OCCASIONS, type Place } from './record/record';
 import { settle } from './settle';
 
 const GOOD = { industry: 'Brewery', country: 'NO', email: 'kari@bryggeri.example' };
@@ -181,7 +181,8 @@ test('a gate acts when its condition becomes true, not again at each save', () =
   expect(passed.stage).toBe('qualified');
 
   // Moved back by hand: the condition still holds, so nothing happens until it has been false in between.
-  const back = { ...after(active, passed), stage: stage('new'), place: nurtured.place };
+  const look = charter.gates[0]?.look ?? '';
+  const back: LeadRecord = { ...after(active, nurtured), looks: new Map([[look, 'true']]) };
   expect(decide(charter, back, world, 'edited', NOW)).toMatchObject({
     stage: 'new',
     gates: { looked: [{ answer: 'was-true' }, { answer: 'no' }] },
@@ -192,12 +193,21 @@ test('a gate acts when its condition becomes true, not again at each save', () =
   );
 });
 
-test('a rescore on enact moves nobody and sets the looks silently', () => {
+test('a rescore on enact moves nobody and uses no gate up: the next thing that happens does, time alone does not', () => {
   const { world, charter } = setting();
   const waiting = after(lead(world, GOOD), decide(charter, lead(world, GOOD), world, 'created', NOW));
-  const rescored = decide(charter, { ...waiting, activities: clicks(2) }, world, 'enacted', NOW);
+  const active = { ...waiting, activities: clicks(2) };
+  const rescored = decide(charter, active, world, 'enacted', NOW);
   expect(rescored).toMatchObject({ stage: 'new', grade: { name: 'B active' }, place: { kind: 'not-handed-over' } });
-  expect(new Map(rescored.gates.looks).get('qualify')).toBe(true);
+
+  const late = decide(charter, after(active, rescored), world, 'time', NOW);
+  expect(late).toMatchObject({ stage: 'new', gates: { looked: [{ answer: 'held-before' }, { answer: 'no' }] } });
+  expect(decide(charter, after(active, late), world, 'edited', NOW).stage).toBe('qualified');
+  // A gate whose condition was changed has no look: what held under the old one says nothing of it.
+  const other = smallCharter(world, (json) => {
+    Object.assign(json.gates[0] as object, { when: { test: 'all', of: [] } });
+  });
+  expect(decide(other, after(active, late), world, 'time', NOW).stage).toBe('qualified');
 });
 
 test('a lead that runs in a circle is stopped and handed to a person', () => {

@@ -1,7 +1,7 @@
 import type { ReadyCharter } from './charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { LeadFacts } from './facts';
-import { passGates } from './gate/pass-gates';
+import { type GateRun, passGates } from './gate/pass-gates';
 import { gradeOf } from './grade/grid';
 import type { Rota } from './people/people';
 import type { Instant, StageKey } from './record/keys';
@@ -46,11 +46,10 @@ export function appraise(
   const grade = fit.judged && engagement.judged && grid ? gradeOf(grid, fit.score, engagement.score) : null;
 
   const graded = own.withScore(score, grade, grid ?? null);
-  const start = record.stage ?? charter.charter.entry;
-  const run = isOpen(record) && occasion !== 'enacted' && occasion !== 'looked-at';
+  const run = gateRunOn(record, occasion);
   const gates = passGates(
     charter.gates,
-    { stage: start, looks: record.looks },
+    { stage: record.stage, entry: charter.charter.entry, looks: record.looks },
     (stage) => graded.withStage(stage),
     run,
   );
@@ -63,7 +62,8 @@ export function appraise(
   // Whom no set admits has no grade, but all is known of it: it may go on.
   const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);
-  const routed = asked || (run && judged && status === 'open' && isToBeRouted(charter, record, stage, occasion));
+  const routed =
+    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(charter, record, stage, occasion));
 
   return {
     record: record.id,
@@ -79,6 +79,11 @@ export function appraise(
     routing: routed ? matchRoute(charter.streams, stage, facts) : null,
     warnings: warningsOf(record),
   };
+}
+
+function gateRunOn(record: LeadRecord, occasion: Occasion): GateRun {
+  if (!isOpen(record) || occasion === 'enacted' || occasion === 'looked-at') return 'no';
+  return occasion === 'time' ? 'by time' : 'on what became true';
 }
 
 function statusAfter(charter: ReadyCharter, record: LeadRecord, stage: StageKey): Status {

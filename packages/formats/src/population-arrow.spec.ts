@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { encodePopulation, Resident, Sweep, kindsFrom, STANDARD_KINDS } from '@relvik/core';
+import { SMALL_CHARTER } from '../../core/src/charter/charter.fixture';
+import { type Charter, encodePopulation, Resident, Sweep, kindsFrom, STANDARD_KINDS } from '@relvik/core';
 import fc from 'fast-check';
 import { FIELDS } from '../../core/src/condition/conditions.fixture';
 import { AS_OF, charter, RATES, records } from '../../core/src/sweep/sweep.fixture';
@@ -7,7 +8,12 @@ import { RecordBatchReader } from 'apache-arrow';
 import { populationFromArrow } from './population-from-arrow';
 import { populationToArrow } from './population-to-arrow';
 
-const META = { asOf: AS_OF, version: '7', baseCurrency: 'EUR' };
+const META = {
+  asOf: AS_OF,
+  version: '7',
+  baseCurrency: 'EUR',
+  past: [{ number: 3, charter: { ...SMALL_CHARTER, name: 'Third' } as unknown as Charter }],
+};
 
 test('a population comes back from Arrow as it went in, and a charter makes the same of it', () => {
   fc.assert(

@@ -113,12 +113,15 @@ export function populationFromArrow(bytes: Uint8Array): {
       columns.set(key, new CodeColumn(codes, dictionary, bits(`unreadable:${key}`)));
     } else if (kind === 'events') events.set(key, happened(name));
   }
-  const ids = new Uint32Array(size);
-  for (const [data, from] of partsOf('id')) ids.set((data.values as Uint32Array).subarray(0, data.length), from);
+  const whole = (name: string): Uint32Array => {
+    const values = new Uint32Array(size);
+    for (const [data, from] of partsOf(name)) values.set((data.values as Uint32Array).subarray(0, data.length), from);
+    return values;
+  };
   const stage = texts('stage');
   const population: Population = {
     size,
-    ids,
+    ids: whole('id'),
     arrived: numbers('arrived'),
     closed: numbers('closed'),
     touched: numbers('touched'),
@@ -130,6 +133,7 @@ export function populationFromArrow(bytes: Uint8Array): {
       queue: texts('queue').codes,
       pin: texts('pin').codes,
       keys: stage.dictionary,
+      charter: whole('charter'),
       open: bits('open') ?? noBits(size),
       inBay: bits('in_bay') ?? noBits(size),
       looks,

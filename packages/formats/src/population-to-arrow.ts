@@ -1,4 +1,4 @@
-import type { Bits, Events, Instant, Population } from '@relvik/core';
+import type { Bits, Events, Instant, PastCharter, Population } from '@relvik/core';
 import {
   Bool,
   type Data,
@@ -23,6 +23,8 @@ export interface PopulationMeta {
   readonly version: string;
   /** The currency in whose smallest unit amounts are kept. */
   readonly baseCurrency: string;
+  /** The past charters that still govern open records. */
+  readonly past: readonly PastCharter[];
 }
 
 function bitsData(bits: Bits, length: number): Data<Bool> {
@@ -100,6 +102,7 @@ function batchesOf(population: Population, meta: PopulationMeta): Iterable<Recor
   put('id', makeData({ type: new Uint32(), length: size, nullCount: 0, data: population.ids }));
   for (const name of ['arrived', 'closed', 'touched'] as const) put(name, numbersData(population[name]));
   for (const name of ['stage', 'owner', 'queue', 'pin'] as const) putCodes(name, standing[name], standing.keys);
+  put('charter', makeData({ type: new Uint32(), length: size, nullCount: 0, data: standing.charter }));
   putBits('open', standing.open);
   putBits('in_bay', standing.inBay);
   for (const [gate, bits] of standing.looks) putBits(`look:${gate}`, bits);

@@ -1,7 +1,7 @@
 import { readWorld, type WorldDocument } from '../people/read-world';
 import { kindsFrom, STANDARD_KINDS } from '../record/activity-kind';
 import type { RepKey, RouteKey, StageKey } from '../record/keys';
-import type { LeadRecord, Place } from '../record/record';
+import type { LeadRecord, Look, Place } from '../record/record';
 import { BLANK, type Raw, readValue } from '../record/value';
 import type { World } from '../world';
 import { readCharter } from './read-charter';
@@ -235,7 +235,7 @@ export function after(
     stage: StageKey;
     status: LeadRecord['status'];
     place: Place;
-    gates: { looks: readonly (readonly [string, boolean])[] };
+    gates: { looks: readonly (readonly [string, Look])[] };
   },
 ): LeadRecord {
   return {

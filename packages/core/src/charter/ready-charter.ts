@@ -1,4 +1,5 @@
 import { bindCondition, type Scope } from '../condition/bind-condition';
+import { lookKey } from '../gate/gate';
 import { type ReadyGate } from '../gate/pass-gates';
 import { VERDICT_KEYS } from '../grade/verdict';
 import type { Organisation } from '../people/people';
@@ -109,6 +110,7 @@ export function bindCharter(charter: Charter, people: Surroundings): Binding {
   });
   const gates = charter.gates.map((gate, i): ReadyGate => ({
     ...gate,
+    look: lookKey(gate),
     ready: bindCondition(gate.when, inGates, spot.at('gates').at(i).at('when')),
   }));
   if (fields.get(charter.territories.field)?.type !== 'country') {

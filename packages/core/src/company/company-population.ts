@@ -32,7 +32,7 @@ export function companyPopulation(leads: Population, companyOf: Uint32Array): Po
     columns: new Map([...leads.columns].map(([field, column]) => [field, newest(column, members)])),
     events: new Map([...leads.events].map(([kind, events]) => [kind, together(events, members)])),
     standing: {
-      ...{ stage: none(), owner: none(), queue: none(), pin: none(), keys: [] },
+      ...{ stage: none(), owner: none(), queue: none(), pin: none(), keys: [], charter: none() },
       ...{ open: allBits(size), inBay: noBits(size), looks: new Map() },
     },
     withheld: new Map(),

@@ -2,9 +2,14 @@ import { type Account, explain, unjudgedFields } from '../condition/explain';
 import { type Facts, judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import type { StageKey } from '../record/keys';
+import type { Look } from '../record/record';
 import type { Gate } from './gate';
 
-export type ReadyGate = Gate & { readonly ready: ReadyCondition };
+export type ReadyGate = Gate & {
+  readonly ready: ReadyCondition;
+  /** Its {@link lookKey}. */
+  readonly look: string;
+};
 
 /** At most so many moves on one occasion. */
 export const MOST_MOVES = 20;
@@ -14,9 +19,11 @@ export type GateAnswer =
   | 'moves'
   /** It was already true at the last look: nothing happens. */
   | 'was-true'
+  /** It held at the last decision already: time alone lets nothing through. */
+  | 'held-before'
   | 'no'
   | 'unjudged'
-  /** Gates are not run on this occasion; only the look is kept. */
+  /** It holds, but gates are not run on this occasion. */
   | 'only-looked';
 
 export interface GateLook {
@@ -31,8 +38,8 @@ export interface GatePassage {
   readonly moves: readonly { readonly gate: string; readonly from: StageKey; readonly to: StageKey }[];
   /** Every gate that was asked from a stage the record was in, in order; one that can't be judged is the last. */
   readonly looked: readonly GateLook[];
-  /** The last look of every gate, to be kept for the next occasion. */
-  readonly looks: readonly (readonly [gate: string, truth: boolean])[];
+  /** What is to be kept for the next occasion, of gates of the final stage, by look key. */
+  readonly looks: readonly (readonly [look: string, is: Look])[];
   /** The record ran in a circle and was stopped. */
   readonly loop: boolean;
   /** Fields that keep the last gate that was asked in the final stage from being judged. */
@@ -40,31 +47,41 @@ export interface GatePassage {
 }
 
 interface Position {
-  readonly stage: StageKey;
-  readonly looks: ReadonlyMap<string, boolean>;
+  /** Where the record stands; null: it has just come in, and enters the entry stage. */
+  readonly stage: StageKey | null;
+  readonly entry: StageKey;
+  readonly looks: ReadonlyMap<string, Look>;
 }
+
+/**
+ * How gates are run. `no`: nothing moves, and no look is written; only what holds is remembered. `on what became true`: a
+ * gate acts if it holds and its look is false. `by time`: nor if it held at the last decision.
+ */
+export type GateRun = 'no' | 'on what became true' | 'by time';
 
 /**
  * Takes a record through the gates: from its stage, the first gate whose condition has *become* true, and on from there.
  *
- * A gate acts on the rising edge: true now, not true at its last look before this occasion. A condition that can't be
- * judged leaves the last look as it was, and stops the gates below it. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
+ * A gate acts on the rising edge: true now, not true at its last look. Looks are of gates that are on and lead out of the
+ * stage in which the record stands; entering a stage starts them as false. A condition that can't be judged leaves its look
+ * as it was, and stops the gates below it. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
  *
  * @param factsIn the facts as they are in a stage, since a gate may read the stage
- * @param run false: no moves, the looks are set to the present truth
  */
 export function passGates(
   gates: readonly ReadyGate[],
   from: Position,
   factsIn: (stage: StageKey) => Facts,
-  run: boolean,
+  run: GateRun,
 ): GatePassage {
   const inForce = gates.filter((gate) => gate.on);
   const looked: GateLook[] = [];
   const moves: { gate: string; from: StageKey; to: StageKey }[] = [];
-  let stage = from.stage;
+  let stage = from.stage ?? from.entry;
   let loop = false;
   let unjudged: readonly string[] = [];
+  const before = (gate: ReadyGate): Look | undefined =>
+    moves.length === 0 && from.stage !== null ? from.looks.get(gate.look) : undefined;
 
   for (let settled = false; !settled;) {
     const facts = factsIn(stage);
@@ -73,14 +90,14 @@ export function passGates(
     for (const gate of inForce) {
       if (gate.from !== stage) continue;
       const account = explain(gate.ready, facts);
-      const moving = run && account.answer === 'yes' && from.looks.get(gate.key) !== true;
-      looked.push({ gate: gate.key, account, answer: answerOf(account, moving, run) });
-      if (account.answer === 'unjudged') {
+      const answer = answerOf(account, before(gate), run);
+      looked.push({ gate: gate.key, account, answer });
+      if (answer === 'unjudged') {
         // Nobody knows whether it moves, so none below it may.
         unjudgedFields(account, blocked);
         break;
       }
-      if (!moving) continue;
+      if (answer !== 'moves') continue;
       if (moves.length === MOST_MOVES) {
         loop = true;
       } else {
@@ -94,15 +111,33 @@ export function passGates(
   }
 
   const facts = factsIn(stage);
-  const looks = gates.map((gate): [string, boolean] => {
-    const answer = judge(gate.ready, facts);
-    return [gate.key, answer === 'unjudged' ? from.looks.get(gate.key) === true : answer === 'yes'];
-  });
+  // Who is stopped in a circle has only just entered the stage, and no gate of it acted.
+  const looks = loop
+    ? []
+    : inForce.flatMap((gate): [string, Look][] => {
+        if (gate.from !== stage) return [];
+        const look = lookAfter(judge(gate.ready, facts), before(gate), run);
+        return look === undefined ? [] : [[gate.look, look]];
+      });
   return { stage, moves, looked, looks, loop, unjudged };
 }
 
-function answerOf(account: Account, moving: boolean, run: boolean): GateAnswer {
-  if (account.answer !== 'yes') return account.answer;
-  if (!run) return 'only-looked';
-  return moving ? 'moves' : 'was-true';
+function answerOf({ answer }: Account, before: Look | undefined, run: GateRun): GateAnswer {
+  if (answer !== 'yes') return answer;
+  if (run === 'no') return 'only-looked';
+  if (before === 'true') return 'was-true';
+  return run === 'by time' && before === 'held' ? 'held-before' : 'moves';
+}
+
+/** The look of a gate that did not move the record. */
+function lookAfter(answer: Account['answer'], before: Look | undefined, run: GateRun): Look | undefined {
+  switch (answer) {
+    case 'unjudged':
+      return before;
+    case 'no':
+      // Looks are written only where gates are run.
+      return run === 'no' && before === 'true' ? before : undefined;
+    case 'yes':
+      return before ?? 'held';
+  }
 }

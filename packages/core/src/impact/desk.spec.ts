@@ -6,10 +6,11 @@ import type { AxisScore } from '../score/score-record';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import type { Reach } from '../sweep/sweep';
-import { AS_OF, busyCharter, charter, RATES, records, WORLD, populationOf } from '../sweep/sweep.fixture';
+import { AS_OF, busyCharter, charter, lookingAt, RATES, records, WORLD, populationOf } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
-import { ImpactDesk, type Pair } from './desk';
+import { ImpactDesk } from './desk';
 import { type Flow, NOT_SCORED_LABEL } from './facet';
+import type { Pair } from './lines';
 import type { EnactScope, ImpactReading } from './scope';
 
 const DAY = 86_400_000;
@@ -86,23 +87,68 @@ test.each<[Reach, Occasion, EnactScope]>([
   ['gates', 'regated', { which: 'touched', months: 2 }],
   ['routes', 'rerouted', { which: 'all' }],
   ['routes', 'rerouted', { which: 'new' }],
-])('on enact as far as %s, occasion %s, for %j: only the chosen change, and as decided', (reach, occasion, scope) => {
+])(
+  'on enact as far as %s, occasion %s, for %j: before as governed; the open ones chosen as decided',
+  (reach, occasion, scope) => {
+    fc.assert(
+      fc.property(charter, charter, charter, records, (before, past, after, some) => {
+        // Every third record still has its values from charter 3.
+        const list = lookingAt(after, some).map((one, i) => (i % 3 === 0 ? { ...one, charter: 3 } : one));
+        const here = new ImpactDesk(populationOf(list), WORLD, AS_OF, [{ number: 3, charter: past.charter }]);
+        const answer = here.impact(pairOf(before, after), { kind: 'on-enact', reach, scope });
+        if (!answer.ok) throw new Error('all charters are sound');
+        const chosen = ({ touched, record }: PopulationRecord): boolean =>
+          record.status === 'open' &&
+          // From the same day and hour two months before 28 February on; in winter Oslo's clock stands still.
+          (scope.which === 'all' || (scope.which === 'touched' && touched >= AS_OF - 62 * DAY));
+        expect(answer.answer.chosen).toBe(list.filter(chosen).length);
+        const was = list.map(({ record, charter: number }) => facets(number === 3 ? past : before, record, 'enacted'));
+        const is = list.map((one, i) => (chosen(one) ? facets(after, one.record, occasion) : was[i]!));
+        for (const facet of ['grade', 'stage', 'territory'] as const) {
+          const pairs = list.map((_, i): readonly [string, string] => [was[i]![facet], is[i]![facet]]);
+          expect([facet, sorted(answer.answer.facets[facet].flows)]).toEqual([facet, sorted(flowsOf(pairs))]);
+        }
+        const { course, score, spreads } = answer.answer;
+        const graded = ({ grade }: { grade: string }) => grade !== '' && grade !== NOT_SCORED_LABEL;
+        expect([course.before.grade, course.after.grade]).toEqual([
+          was.filter(graded).length,
+          is.filter(graded).length,
+        ]);
+        const scores = (one: { scores: unknown[][] }) => JSON.stringify(one.scores.filter(([set]) => set !== null));
+        expect(score).toBe(was.filter((one, i) => scores(one) !== scores(is[i]!)).length);
+        for (const [key, spread] of Object.entries(spreads)) {
+          const counted = (side: typeof was) =>
+            side.filter((one) => one.scores.some(([set, fit]) => set === key && fit !== false)).length;
+          const sum = (bars: { counts: readonly number[] } | null) => bars?.counts.reduce((all, n) => all + n, 0) ?? 0;
+          expect([key, sum(spread.fit.before), sum(spread.fit.after)]).toEqual([key, counted(was), counted(is)]);
+        }
+      }),
+      { numRuns: 30, endOnFailure: true },
+    );
+  },
+);
+
+test('the open records that meet a gate of the draft are those that move when next something happens to them', () => {
+  let met = 0;
   fc.assert(
-    fc.property(charter, charter, records, (before, after, list) => {
-      const answer = desk(list).impact(pairOf(before, after), { kind: 'on-enact', reach, scope });
-      if (!answer.ok) throw new Error('both charters are sound');
-      const chosen = ({ touched }: PopulationRecord): boolean =>
-        // From the same day and hour two months before 28 February on; in winter Oslo's clock stands still.
-        scope.which === 'all' || (scope.which === 'touched' && touched >= AS_OF - 62 * DAY);
-      expect(answer.answer.chosen).toBe(list.filter(chosen).length);
-      const pairs = list.map((one): readonly [string, string] => {
-        const was = facets(before, one.record, occasion).stage;
-        return [was, chosen(one) ? facets(after, one.record, occasion).stage : was];
+    fc.property(charter, charter, records, (before, after, some) => {
+      const list = lookingAt(after, some);
+      const meeting = desk(list).meeting(pairOf(before, after), { which: 'touched', months: 2 });
+      if (!meeting.ok) throw new Error('both charters are sound');
+      const moving = list.filter(({ record }) => {
+        const next = appraise(after, record, WORLD, 'edited', AS_OF).stage;
+        return record.status === 'open' && next !== record.stage;
       });
-      expect(sorted(answer.answer.facets.stage.flows)).toEqual(sorted(flowsOf(pairs)));
+      met += moving.length;
+      expect(meeting.answer).toMatchObject({
+        count: moving.length,
+        chosen: moving.filter(({ touched }) => touched >= AS_OF - 62 * DAY).length,
+      });
+      expect(meeting.answer.leads.map(({ id }) => String(id))).toEqual(moving.map(({ record }) => record.id));
     }),
     { numRuns: 30, endOnFailure: true },
   );
+  expect(met).toBeGreaterThan(50);
 });
 
 test('how many a condition matches, how many are blank and which, as one finds by judging each', () => {
@@ -228,11 +274,18 @@ test('what names nothing that is there is said, and what reads withheld fields i
     inForce: { ...ready!.charter, scoreSets: [], gates: [], streams: [] },
     draft: ready!.charter,
   };
-  const missing = here.missing({ ...bare, draft: bare.inForce }, [asked, byDomain, { test: 'blank', field: 'words' }]);
+  const missing = here.missing({ ...bare, draft: bare.inForce }, [asked, byDomain, { test: 'blank', field: 'words' }], {
+    kind: 'came-in',
+  });
   expect(missing).toEqual([
     { of: 'test', test: asked },
     { of: 'test', test: { test: 'blank', field: 'words' } },
   ]);
+  const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: bare.draft }]);
+  const enact = { kind: 'on-enact', reach: 'score', scope: { which: 'all' } } as const;
+  const none = { ...bare, draft: bare.inForce };
+  expect(past.missing(none, [], { kind: 'came-in' })).toEqual([]);
+  expect(past.missing(none, [], enact).length).toBeGreaterThan(0);
   here.give({ of: 'test', test: asked, yes: [1], unjudged: [] });
   expect(here.match({ ...bare, draft: bare.inForce }, asked, 'signal')).toMatchObject({
     ok: true,

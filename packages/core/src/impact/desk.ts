@@ -1,33 +1,23 @@
+import { readableIn, type RulePlace } from '../charter/ready-charter';
 import { bindCondition } from '../condition/bind-condition';
 import type { Condition } from '../condition/condition';
-import type { Charter } from '../charter/charter';
 import { type Problem, Spot } from '../document/problem';
-import { bindCharter, readableIn, type RulePlace, type ReadyCharter } from '../charter/ready-charter';
 import type { Instant } from '../record/keys';
 import { happeningKey } from '../score/property-test';
-import { type Bits, countBits, eachBit, noBits, setBit } from '../sweep/bits';
+import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
 import { eventsFrom } from '../sweep/events';
 import type { Found, Lookup } from '../sweep/lookup';
 import type { Population } from '../sweep/population';
-import { type Placed, placeOnEnact, replay } from '../sweep/replay';
-import { Resident } from '../sweep/resident';
-import { Sweep, type Swept } from '../sweep/sweep';
+import { type Placed, placeOnEnact, placesStored, replay } from '../sweep/replay';
+import type { Swept } from '../sweep/sweep';
 import { conditionsIn, missingAnswers } from '../sweep/withheld';
 import type { World } from '../world';
-import { type SweptAccount, accountOf, compareOwners, compareSweeps, type Impact, type OwnerImpact } from './impact';
+import { stageFacet } from './facet';
+import { compareOwners, compareSides, type Impact, type OwnerImpact } from './impact';
+import { type Answered, Lines, type Pair, type PastCharter } from './lines';
 import { type RuleTally, tallyRules } from './rule-counts';
-import { chosenBy, type ImpactReading } from './scope';
-
-/** The charter in force and the draft held against it; without a draft both are the same. */
-export interface Pair {
-  readonly inForce: Charter;
-  readonly draft: Charter;
-}
-
-export type Answered<T> =
-  | { readonly ok: true; readonly answer: T }
-  /** The draft can't be swept: what it names is not there. */
-  | { readonly ok: false; readonly problems: readonly Problem[] };
+import type { EnactScope, ImpactReading } from './scope';
+import type { Side } from './side';
 
 /** How many records a condition holds for, and a few of them. */
 export interface Match {
@@ -40,15 +30,16 @@ export interface Match {
 
 const FEW = 6;
 
-/** Who is swept, and how: each charter keeps a sweep of its own, so that an edit computes only what it touches. */
-interface Line {
-  readonly sweep: Sweep;
-  /** The charter last swept, as text: what comes from another thread is a copy each time. */
-  readonly text: string;
-  readonly ready: ReadyCharter;
-  readonly swept: Swept;
-  account: SweptAccount | null;
+/** Open records that meet a gate already. */
+export interface Meeting {
+  readonly count: number;
+  /** How many of them the scope chooses. */
+  readonly chosen: number;
+  /** The first of them, by id, with the stages between which they would move. */
+  readonly leads: readonly { readonly id: number; readonly from: string; readonly to: string }[];
 }
+
+const MOST_MEETING = 200;
 
 /**
  * Answers what a draft does to a population, while one types.
@@ -56,21 +47,25 @@ interface Line {
  * The same desk stands in a web worker of the browser and in a worker thread of the server.
  */
 export class ImpactDesk {
-  private readonly residents = new Map<string, Resident>();
-  private readonly lines = new Map<string, Line>();
-  private replayed: { readonly key: string; readonly placed: Placed } | null = null;
+  private readonly lines: Lines;
+  private replayed: { readonly swept: Swept; readonly placed: Placed } | null = null;
 
   constructor(
     private readonly population: Population,
     private readonly world: World,
-    private readonly asOf: Instant,
-  ) {}
+    asOf: Instant,
+    private readonly past: readonly PastCharter[] = [],
+  ) {
+    this.lines = new Lines(population, world, asOf, past);
+  }
 
   /** What has to be looked up first, since it is withheld from the population. */
-  missing(pair: Pair, asked: readonly Condition[]): Lookup[] {
+  missing(pair: Pair, asked: readonly Condition[], reading: ImpactReading): Lookup[] {
+    const past = reading.kind === 'on-enact' ? this.past.map(({ charter }) => charter) : [];
+    const charters = [pair.inForce, pair.draft, ...past];
     return missingAnswers(
-      [...conditionsIn(pair.inForce), ...conditionsIn(pair.draft), ...asked],
-      [...pair.inForce.scoreSets, ...pair.draft.scoreSets].flatMap((set) => (set.of === 'lead' ? set.signals : [])),
+      [...charters.flatMap((charter) => [...conditionsIn(charter)]), ...asked],
+      charters.flatMap(({ scoreSets }) => scoreSets.flatMap((set) => (set.of === 'lead' ? set.signals : []))),
       this.population,
     );
   }
@@ -104,25 +99,21 @@ export class ImpactDesk {
 
   /** What changes in score, grade, stage and territory. */
   impact(pair: Pair, reading: ImpactReading): Answered<Impact> {
-    const lines = this.both(pair, reading);
-    if (!lines.ok) return lines;
-    const [before, after] = lines.answer;
-    return {
-      ok: true,
-      answer: compareSweeps(this.account(before), this.account(after), this.population.ids, this.chosen(pair, reading)),
-    };
+    const sides = this.lines.sides(pair, reading);
+    if (!sides.ok) return sides;
+    const { before, after, chosen } = sides.answer;
+    return { ok: true, answer: compareSides(before, after, this.population.ids, chosen) };
   }
 
   /** What changes in owners, queues and the bay. */
   owners(pair: Pair, reading: ImpactReading): Answered<OwnerImpact> {
-    const lines = this.both(pair, reading);
-    if (!lines.ok) return lines;
-    const [before, after] = lines.answer;
-    const chosen = this.chosen(pair, reading);
+    const sides = this.lines.sides(pair, reading);
+    if (!sides.ok) return sides;
+    const { before, after, chosen, draft } = sides.answer;
     const answer = compareOwners(
-      this.placedInForce(before, reading, chosen),
-      this.placed(after, reading, chosen),
-      after.swept,
+      this.placedBefore(before, reading),
+      this.placed(draft.swept, reading, chosen),
+      after,
       this.population.ids,
       chosen,
       this.world,
@@ -130,15 +121,39 @@ export class ImpactDesk {
     return { ok: true, answer };
   }
 
+  /**
+   * The open records that meet a gate of the draft once it is in force: they move when next something happens to them, or
+   * with the enacting, if gates are run.
+   */
+  meeting(pair: Pair, scope: EnactScope): Answered<Meeting> {
+    const line = this.lines.line('draft', pair.draft, { kind: 'on-enact', reach: 'gates' });
+    if (!line.ok) return line;
+    const { size, ids, standing } = this.population;
+    const chosen = this.lines.chosen(pair, { kind: 'on-enact', reach: 'gates', scope });
+    const ends = stageFacet(line.answer.swept, size);
+    const meeting: { id: number; from: string; to: string }[] = [];
+    let among = 0;
+    let count = 0;
+    eachBit(standing.open, (i) => {
+      const from = standing.keys[(standing.stage[i] as number) - 1] ?? '';
+      const to = ends.labels[ends.codes[i] as number] ?? '';
+      if (to === '' || to === from) return;
+      count += 1;
+      if (hasBit(chosen, i)) among += 1;
+      if (meeting.length < MOST_MEETING) meeting.push({ id: ids[i] as number, from, to });
+    });
+    return { ok: true, answer: { count, chosen: among, leads: meeting } };
+  }
+
   /** What each rule of the draft comes to, as if all records came in. */
   tally(pair: Pair): Answered<RuleTally> {
-    const line = this.line('draft', pair.draft, { kind: 'came-in' });
+    const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
     return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept, line.answer.ready) } : line;
   }
 
   /** How many records a condition of the draft holds for, as if all came in. */
   match(pair: Pair, condition: Condition, place: RulePlace): Answered<Match> {
-    const line = this.line('draft', pair.draft, { kind: 'came-in' });
+    const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
     if (!line.ok) return line;
     const problems: Problem[] = [];
     const scope = readableIn(pair.draft, this.world.fields, place);
@@ -185,57 +200,17 @@ export class ImpactDesk {
     return countBits(blank);
   }
 
-  private both(pair: Pair, reading: ImpactReading): Answered<readonly [Line, Line]> {
-    const before = this.line('in force', pair.inForce, reading);
-    if (!before.ok) return before;
-    const after = this.line('draft', pair.draft, reading);
-    return after.ok ? { ok: true, answer: [before.answer, after.answer] } : after;
-  }
-
-  private line(of: 'in force' | 'draft', charter: Charter, reading: ImpactReading): Answered<Line> {
-    const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach} ${charter.timeZone}`;
-    const text = JSON.stringify(charter);
-    const line = this.lines.get(key);
-    // Of the two charters mostly one changes: the other stands as it was swept.
-    if (line?.text === text) return { ok: true, answer: line };
-    const binding = bindCharter(charter, this.world);
-    if (!binding.ok) return { ok: false, problems: binding.problems };
-    const { ready } = binding;
-    const sweep = line?.sweep ?? new Sweep(this.resident(charter.timeZone), reading);
-    const made: Line = { sweep, text, ready, swept: sweep.run(ready), account: null };
-    this.lines.set(key, made);
-    return { ok: true, answer: made };
-  }
-
-  private account(line: Line): SweptAccount {
-    return (line.account ??= accountOf(line.swept, this.population.size));
-  }
-
-  private resident(zone: string): Resident {
-    let resident = this.residents.get(zone);
-    if (resident === undefined) {
-      resident = new Resident(this.population, this.asOf, zone, this.world.kinds);
-      this.residents.set(zone, resident);
-    }
-    return resident;
-  }
-
-  private chosen({ draft }: Pair, reading: ImpactReading): Bits {
-    const { everyone } = this.resident(draft.timeZone);
-    if (reading.kind === 'came-in') return everyone;
-    return chosenBy(reading.scope, this.population, everyone, this.asOf, draft.timeZone);
-  }
-
-  private placed({ swept, ready }: Line, reading: ImpactReading, chosen: Bits): Placed {
+  private placed(swept: Swept, reading: ImpactReading, chosen: Bits): Placed {
     return reading.kind === 'came-in'
-      ? replay(swept, this.resident(ready.charter.timeZone), this.world)
+      ? replay(swept, this.lines.resident(swept.charter.charter.timeZone), this.world)
       : placeOnEnact(swept, this.population, this.world, this.world.rota, chosen, reading.reach);
   }
 
-  /** The same for the charter in force, which seldom changes. */
-  private placedInForce(line: Line, reading: ImpactReading, chosen: Bits): Placed {
-    const key = `${JSON.stringify(reading)} ${line.text}`;
-    if (this.replayed?.key !== key) this.replayed = { key, placed: this.placed(line, reading, chosen) };
+  /** On enact as they are stored; else by the charter in force, which seldom changes. */
+  private placedBefore(before: Side, reading: ImpactReading): Placed {
+    if (reading.kind === 'on-enact') return placesStored(this.population, this.world, this.world.rota);
+    const { swept } = before.parts[0].account;
+    if (this.replayed?.swept !== swept) this.replayed = { swept, placed: this.placed(swept, reading, noBits(0)) };
     return this.replayed.placed;
   }
 }

@@ -1,41 +1,13 @@
 import type { Organisation } from '../people/people';
 import type { RepKey } from '../record/keys';
-import type { Axis, AxisBounds } from '../score/score-set';
-import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
+import type { Axis } from '../score/score-set';
+import { type Bits, both, countBits, eachBit, noBits, setBit } from '../sweep/bits';
 import { type Placed, WITH_OWNER } from '../sweep/replay';
-import { FIRST_ROUTE } from '../sweep/route-sweep';
-import { NO_CELL } from '../sweep/grade-cells';
 import { HUNDREDTHS } from '../sweep/score-tables';
-import type { Swept } from '../sweep/sweep';
-import {
-  compareFacets,
-  type Facet,
-  type FacetChange,
-  gradeFacet,
-  placeFacet,
-  stageFacet,
-  territoryFacet,
-} from './facet';
+import type { CourseCounts, FacetName, Spread } from './account';
+import { compareFacets, type FacetChange, placeFacet } from './facet';
 import { rescored } from './rescored';
-
-/** How many records reach each step of the course. */
-export interface CourseCounts {
-  readonly intake: number;
-  readonly score: number;
-  readonly grade: number;
-  readonly gates: number;
-  readonly territories: number;
-  readonly routes: number;
-  /** Null while owners are still being counted. */
-  readonly people: number | null;
-}
-
-/** How the scores of an axis spread: `counts[i]` records from `from + i · width` on. */
-export interface Spread {
-  readonly from: number;
-  readonly width: number;
-  readonly counts: readonly number[];
-}
+import type { Side } from './side';
 
 /** A record that the draft changes. */
 export interface ChangedRecord {
@@ -45,9 +17,6 @@ export interface ChangedRecord {
   readonly stage: readonly [before: string, after: string];
   readonly territory: readonly [before: string, after: string];
 }
-
-export const FACETS = ['grade', 'stage', 'territory'] as const;
-export type FacetName = (typeof FACETS)[number];
 
 /** What a draft makes of all records, against the charter in force. */
 export interface Impact {
@@ -92,93 +61,35 @@ export interface OwnerImpact {
 }
 
 const SHOWN = 60;
-const BARS = 100;
-
-/** @param admitted null: all */
-function spreadOf(scores: Int32Array, open: Bits | null, admitted: Bits | null, { least, most }: AxisBounds): Spread {
-  const width = Math.max(1, Math.ceil((most - least) / BARS));
-  const counts = new Uint32Array(Math.floor((most - least) / width) + 1);
-  const [lowest, wide] = [least * HUNDREDTHS, width * HUNDREDTHS];
-  for (let i = 0; i < scores.length; i += 1) {
-    if ((open !== null && hasBit(open, i)) || (admitted !== null && !hasBit(admitted, i))) continue;
-    // Both are whole numbers, and no score lies below the lowest.
-    const bar = (((scores[i] as number) - lowest) / wide) | 0;
-    counts[bar] = (counts[bar] as number) + 1;
-  }
-  return { from: least, width, counts: [...counts] };
-}
-
-/** The records that stand where streams act. */
-function handedOver({ charter, stages }: Swept): Bits {
-  const entering = new Set<string>(charter.charter.streams.flatMap((stream) => (stream.on ? stream.entering : [])));
-  const bits = noBits((stages[0]?.length ?? 0) * 32);
-  charter.charter.stages.forEach((stage, s) => {
-    if (!entering.has(stage.key)) return;
-    for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) | ((stages[s] as Bits)[w] as number);
-  });
-  return bits;
-}
-
-function courseOf(swept: Swept, size: number): CourseCounts {
-  const qualified = handedOver(swept);
-  let territories = 0;
-  let routes = 0;
-  eachBit(qualified, (i) => {
-    if (swept.territory.codes[i] !== 0) territories += 1;
-    if ((swept.outcome[i] as number) >= FIRST_ROUTE) routes += 1;
-  });
-  const { cells } = swept.scores;
-  const notScored = cells[swept.grades.length + 1];
-  const graded = size - countBits(cells[NO_CELL] as Bits) - (notScored ? countBits(notScored) : 0);
-  return { intake: size, score: graded, grade: graded, gates: countBits(qualified), territories, routes, people: null };
-}
-
 /** Bands as one number: fit first, engagement where fit is the same; none is the lowest. */
-function standingOf({ scores, grades }: Swept, i: number): number {
+function standingOf(side: Side, i: number): number {
+  const { scores, grades } = side.of(i).swept;
   const grade = grades[(scores.cell[i] as number) - 1];
   return grade === undefined ? -1 : grade.fit * 10 + grade.engagement;
 }
 
-function rankOf({ scores, grades }: Swept, i: number): number | null {
+function rankOf(side: Side, i: number): number | null {
+  const { scores, grades } = side.of(i).swept;
   if (grades[(scores.cell[i] as number) - 1] === undefined) return null;
   return ((scores.fit[i] as number) + (scores.engagement[i] as number)) / HUNDREDTHS;
 }
 
-/** What one sweep comes to by itself, ready to be held against another; good until the sweep runs again. */
-export interface SweptAccount {
-  readonly swept: Swept;
-  readonly facets: Readonly<Record<FacetName, Facet>>;
-  /** By the key of each score set that is on. */
-  readonly spreads: ReadonlyMap<string, Readonly<Record<Axis, Spread>>>;
-  readonly course: CourseCounts;
-}
-
-export function accountOf(swept: Swept, size: number): SweptAccount {
-  const spreads = swept.sets.map(({ set, admitted, scores, unscored }) => {
-    const some = countBits(admitted) === size ? null : admitted;
-    const on = (axis: Axis): Spread => spreadOf(scores[axis], unscored[axis], some, set[axis]);
-    return [set.key, { fit: on('fit'), engagement: on('engagement') }] as const;
-  });
-  return {
-    swept,
-    facets: { grade: gradeFacet(swept), stage: stageFacet(swept, size), territory: territoryFacet(swept) },
-    spreads: new Map(spreads),
-    course: courseOf(swept, size),
-  };
-}
-
 /**
- * What changes between two sweeps of the same records, read alike.
+ * What changes from one side to the other, of the same records.
  *
  * @param ids of the records, in their order
  * @param chosen records that the reading applies to; the others stay what they were
  */
-export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: Uint32Array, chosen: Bits): Impact {
+export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen: Bits): Impact {
   const size = ids.length;
-  const [before, after] = [inForce.swept, draft.swept];
   const any = noBits(size);
   const changed = { grade: noBits(size), stage: noBits(size), territory: noBits(size) };
-  const [was, is] = [inForce.facets, draft.facets];
+  const facetsOf = (side: Side) => ({
+    grade: side.facet('grade'),
+    stage: side.facet('stage'),
+    territory: side.facet('territory'),
+  });
+  const [was, is] = [facetsOf(before), facetsOf(after)];
   const change = (name: FacetName): FacetChange =>
     compareFacets(was[name], is[name], chosen, (i) => {
       setBit(changed[name], i);
@@ -186,7 +97,7 @@ export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: U
     });
   const facets = { grade: change('grade'), stage: change('stage'), territory: change('territory') };
 
-  const score = rescored(before, after, chosen);
+  const score = rescoredBetween(before, after, chosen);
   for (let w = 0; w < any.length; w += 1) any[w] = (any[w] as number) | (score[w] as number);
   let up = 0;
   let down = 0;
@@ -210,8 +121,8 @@ export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: U
     }));
   const spreadsOf = (set: string) => {
     const on = (axis: Axis) => ({
-      before: inForce.spreads.get(set)?.[axis] ?? null,
-      after: draft.spreads.get(set)?.[axis] ?? null,
+      before: before.spread(set, axis),
+      after: after.spread(set, axis),
     });
     return [set, { fit: on('fit'), engagement: on('engagement') }] as const;
   };
@@ -223,14 +134,30 @@ export function compareSweeps(inForce: SweptAccount, draft: SweptAccount, ids: U
     up,
     down,
     facets,
-    spreads: Object.fromEntries([...new Set([...inForce.spreads.keys(), ...draft.spreads.keys()])].map(spreadsOf)),
-    course: { before: inForce.course, after: draft.course },
+    spreads: Object.fromEntries([...new Set([...before.sets, ...after.sets])].map(spreadsOf)),
+    course: { before: before.course, after: after.course },
     leads: { grade: leadsOf('grade'), stage: leadsOf('stage'), territory: leadsOf('territory') },
   };
 }
 
+/** The records of which some score changes between the charters that govern them. */
+function rescoredBetween(before: Side, after: Side, chosen: Bits): Bits {
+  const all = noBits(chosen.length * 32);
+  for (const old of before.parts)
+    for (const now of after.parts) {
+      if (old.account === now.account) continue;
+      const governed = [old.governs, now.governs].reduce<Bits>(
+        (bits, governs) => (governs === null ? bits : both(bits, governs)),
+        chosen,
+      );
+      const some = rescored(old.account.swept, now.account.swept, governed);
+      for (let w = 0; w < all.length; w += 1) all[w] = (all[w] as number) | (some[w] as number);
+    }
+  return all;
+}
+
 /** The best of the records marked, by rank after the change. */
-function best(bits: Bits, after: Swept): number[] {
+function best(bits: Bits, after: Side): number[] {
   const top: { readonly i: number; readonly rank: number }[] = [];
   let least = -Infinity;
   for (let w = 0; w < bits.length; w += 1) {
@@ -260,13 +187,13 @@ function owned({ places }: Placed): number {
 /**
  * Who owns what under two charters.
  *
- * @param swept what the second came from: the leads are given by its rank, the best first
+ * @param side what the second came from: the leads are given by its rank, the best first
  * @param chosen records that the reading applies to; the others stay where they were
  */
 export function compareOwners(
   before: Placed,
   after: Placed,
-  swept: Swept,
+  side: Side,
   ids: Uint32Array,
   chosen: Bits,
   { reps }: Organisation,
@@ -286,7 +213,7 @@ export function compareOwners(
       before: before.rota.loads.get(key) ?? 0,
       after: after.rota.loads.get(key) ?? 0,
     })),
-    leads: best(moved, swept).map((i) => ({
+    leads: best(moved, side).map((i) => ({
       id: ids[i] as number,
       from: was.labels[was.codes[i] as number] ?? '',
       to: is.labels[is.codes[i] as number] ?? '',

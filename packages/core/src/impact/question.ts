@@ -1,10 +1,11 @@
 import type { Condition } from '../condition/condition';
 import type { Lookup } from '../sweep/lookup';
 import type { RulePlace } from '../charter/ready-charter';
-import type { Answered, FieldValues, ImpactDesk, Match, Pair } from './desk';
+import type { FieldValues, ImpactDesk, Match, Meeting } from './desk';
 import type { Impact, OwnerImpact } from './impact';
+import type { Answered, Pair } from './lines';
 import type { RuleTally } from './rule-counts';
-import type { ImpactReading } from './scope';
+import type { ImpactReading, OnEnact } from './scope';
 
 /** What can be asked of an impact desk, and what it answers. */
 export interface ImpactQuestions {
@@ -15,6 +16,10 @@ export interface ImpactQuestions {
   readonly owners: {
     readonly asks: { readonly pair: Pair; readonly reading: ImpactReading };
     readonly answers: Answered<OwnerImpact>;
+  };
+  readonly meeting: {
+    readonly asks: { readonly pair: Pair; readonly reading: OnEnact };
+    readonly answers: Answered<Meeting>;
   };
   readonly tally: { readonly asks: { readonly pair: Pair }; readonly answers: Answered<RuleTally> };
   readonly match: {
@@ -33,6 +38,7 @@ type Desk = { readonly [Q in ImpactQuestionName]: (desk: ImpactDesk, asks: Asks<
 const DESK: Desk = {
   impact: (desk, { pair, reading }) => desk.impact(pair, reading),
   owners: (desk, { pair, reading }) => desk.owners(pair, reading),
+  meeting: (desk, { pair, reading }) => desk.meeting(pair, reading.scope),
   tally: (desk, { pair }) => desk.tally(pair),
   match: (desk, { pair, condition, place }) => desk.match(pair, condition, place),
   values: (desk, { field }) => desk.valuesOf(field),
@@ -46,5 +52,6 @@ export function askDesk<Q extends ImpactQuestionName>(desk: ImpactDesk, question
 /** What has to be looked up and given before a question can be answered. */
 export function missingFor<Q extends ImpactQuestionName>(desk: ImpactDesk, asks: Asks<Q>): Lookup[] {
   if (!('pair' in asks)) return [];
-  return desk.missing(asks.pair, 'condition' in asks ? [asks.condition] : []);
+  const reading = 'reading' in asks ? asks.reading : ({ kind: 'came-in' } as const);
+  return desk.missing(asks.pair, 'condition' in asks ? [asks.condition] : [], reading);
 }

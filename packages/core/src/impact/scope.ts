@@ -11,9 +11,14 @@ export type EnactScope =
   | { readonly which: 'touched'; readonly months: number }
   | { readonly which: 'new' };
 
+export interface OnEnact {
+  readonly kind: 'on-enact';
+  readonly reach: Reach;
+  readonly scope: EnactScope;
+}
+
 /** How an impact is read. */
-export type ImpactReading =
-  { readonly kind: 'came-in' } | { readonly kind: 'on-enact'; readonly reach: Reach; readonly scope: EnactScope };
+export type ImpactReading = { readonly kind: 'came-in' } | OnEnact;
 
 /** The instant from which on a record counts as touched lately: so many calendar months back. */
 export function touchedSince(asOf: Instant, months: number, zone: string): Instant {

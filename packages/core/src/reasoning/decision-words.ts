@@ -65,6 +65,7 @@ function settling(account: Account): FieldAccount[] {
 const GATE_WORDS: { readonly [A in GateAnswer]: string } = {
   moves: 'became true, moves',
   'was-true': 'was already true, does not act again',
+  'held-before': 'held before already, and time alone lets nothing through',
   no: 'does not hold',
   unjudged: 'can’t be judged',
   'only-looked': 'holds, but is not run on this occasion',

@@ -34,6 +34,13 @@ export type Place =
   /** `verdict` is null for a lead that was closed by hand before it had a grade. */
   | { readonly kind: 'not-handed-over'; readonly verdict: VerdictKey | null };
 
+/**
+ * What a record knows of a gate of its stage. `true`: its condition held at the last look, so that it does not act before it
+ * was false. `held`: the gate was not run, but its condition held at the last decision: it acts on the next occasion, unless
+ * that is the passing of time alone.
+ */
+export type Look = 'true' | 'held';
+
 /** A lead as a decision reads it. */
 export interface LeadRecord {
   readonly id: string;
@@ -46,8 +53,8 @@ export interface LeadRecord {
   readonly pin: TerritoryKey | null;
   readonly values: ReadonlyMap<string, Value>;
   readonly activities: readonly Activity[];
-  /** The last look of each gate, by its key; absent is false. */
-  readonly looks: ReadonlyMap<string, boolean>;
+  /** Looks of the gates of its stage, by {@link lookKey}; absent: false, and it did not hold. */
+  readonly looks: ReadonlyMap<string, Look>;
 }
 
 /**

@@ -41,6 +41,16 @@ export function countBits(bits: Bits): number {
   return count;
 }
 
+/** Those set in both. */
+export function both(a: Bits, b: Bits): Bits {
+  return a.map((word, w) => word & (b[w] as number));
+}
+
+/** Those set in the first and not in the second. */
+export function without(a: Bits, b: Bits): Bits {
+  return a.map((word, w) => word & ~(b[w] as number));
+}
+
 /** How many records are set in both. */
 export function countBoth(a: Bits, b: Bits): number {
   let count = 0;

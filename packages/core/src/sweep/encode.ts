@@ -14,6 +14,8 @@ export interface PopulationRecord {
   readonly record: LeadRecord;
   readonly closed: Instant | null;
   readonly touched: Instant;
+  /** The number of the charter that gave it its values, where it is known. */
+  readonly charter?: number;
 }
 
 /** Collects the texts of one column. */
@@ -190,6 +192,7 @@ function encodeStanding(records: readonly PopulationRecord[]): Standing {
   const owner = new Uint32Array(size);
   const queue = new Uint32Array(size);
   const pin = new Uint32Array(size);
+  const charter = Uint32Array.from(records, (one) => one.charter ?? 0);
   const open = noBits(size);
   const inBay = noBits(size);
   const looks = new Map<string, Bits>();
@@ -200,14 +203,14 @@ function encodeStanding(records: readonly PopulationRecord[]): Standing {
     queue[at] = code(record.place?.kind === 'queue' ? record.place.queue : null);
     if (record.status === 'open') setBit(open, at);
     if (record.place?.kind === 'bay') setBit(inBay, at);
-    for (const [gate, truth] of record.looks) {
-      if (!truth) continue;
-      const seen = looks.get(gate) ?? noBits(size);
-      looks.set(gate, seen);
+    for (const [key, look] of record.looks) {
+      if (look !== 'true') continue;
+      const seen = looks.get(key) ?? noBits(size);
+      looks.set(key, seen);
       setBit(seen, at);
     }
   });
-  return { stage, owner, queue, pin, keys: [...known.keys()], open, inBay, looks };
+  return { stage, owner, queue, pin, keys: [...known.keys()], charter, open, inBay, looks };
 }
 
 /**

@@ -32,7 +32,7 @@ export class GateSweep {
 
   /**
    * @param starts for each stage the records that begin in it
-   * @param looks records for which each gate was true at its last look, by the gate's key
+   * @param looks records for which each gate was true at its last look, by look key
    * @param movable records for which gates are run; the others stay
    */
   constructor(
@@ -56,7 +56,7 @@ export class GateSweep {
         .map((gate) => ({
           to: stages.indexOf(gate.to),
           term: termInStage(termOf(gate.ready, setting), s, setting),
-          looked: looks.get(gate.key) ?? null,
+          looked: looks.get(gate.look) ?? null,
         })),
     );
   }
@@ -84,7 +84,7 @@ export class GateSweep {
       this.loop[words[k] as number] = 0;
       this.unjudged[words[k] as number] = 0;
     }
-    for (let moves = 0; moves <= MOST_MOVES; moves += 1) if (!this.step(chunk, moves === MOST_MOVES)) break;
+    for (let moves = 0; moves <= MOST_MOVES; moves += 1) if (!this.step(chunk, moves)) break;
     this.ends.forEach((end, s) => {
       const stay = this.stay[s] as Uint32Array;
       for (let k = 0; k < count; k += 1) end[words[k] as number] = stay[k] as number;
@@ -92,13 +92,13 @@ export class GateSweep {
   }
 
   /** One move at most for each record; false when nobody moved. */
-  private step(chunk: Chunk, last: boolean): boolean {
+  private step(chunk: Chunk, moves: number): boolean {
     const { count } = chunk;
     for (const next of this.next) next.fill(0, 0, count);
     let moved = false;
     this.here.forEach((here, s) => {
       if (isEmpty(here, count)) return;
-      if (this.leave(chunk, here, s, last)) moved = true;
+      if (this.leave(chunk, here, s, moves)) moved = true;
     });
     this.here.forEach((here, s) => {
       here.set((this.next[s] as Uint32Array).subarray(0, count));
@@ -106,7 +106,8 @@ export class GateSweep {
     return moved;
   }
 
-  private leave(chunk: Chunk, here: Uint32Array, s: number, last: boolean): boolean {
+  private leave(chunk: Chunk, here: Uint32Array, s: number, moves: number): boolean {
+    const last = moves === MOST_MOVES;
     const { words, count } = chunk;
     const stay = this.stay[s] as Uint32Array;
     const gone = this.gone.fill(0, 0, count);
@@ -117,7 +118,8 @@ export class GateSweep {
       const next = this.next[gate.to] as Uint32Array;
       for (let k = 0; k < count; k += 1) {
         const w = words[k] as number;
-        const seen = gate.looked === null ? 0 : (gate.looked[w] as number);
+        // Who has moved entered the stage just now: its looks start as false.
+        const seen = gate.looked === null || moves > 0 ? 0 : (gate.looked[w] as number);
         // A gate that can't be judged stopped the others.
         const rest = (here[k] as number) & ~(stopped[k] as number);
         const moving = rest & (yes[k] as number) & ~seen & (this.movable[w] as number);

@@ -11,9 +11,11 @@ export interface Standing {
   readonly queue: Uint32Array;
   readonly pin: Uint32Array;
   readonly keys: readonly string[];
+  /** The number of the charter that gave each its values; 0: it is not known. */
+  readonly charter: Uint32Array;
   readonly open: Bits;
   readonly inBay: Bits;
-  /** Records for which a gate was true at its last look. */
+  /** Records for which a gate was true at its last look, by look key. */
   readonly looks: ReadonlyMap<string, Bits>;
 }
 

@@ -187,6 +187,7 @@ function mergeStanding(origins: Origins, before: Standing, part: Standing): Stan
   return {
     ...codes,
     keys: recoder.dictionary,
+    charter: Uint32Array.from(origins, (at) => (at >= 0 ? before.charter[at] : part.charter[-1 - at]) as number),
     open: mergeBits(origins, before.open, part.open) ?? noBits(size),
     inBay: mergeBits(origins, before.inBay, part.inBay) ?? noBits(size),
     looks: new Map(

@@ -33,20 +33,21 @@ class Placing implements Placed {
   readonly queue: Uint16Array;
   readonly reps: readonly RepKey[];
   readonly queues: readonly QueueKey[];
+  readonly rota: Rota;
   private readonly repCode: ReadonlyMap<RepKey, number>;
   private readonly queueCode: ReadonlyMap<QueueKey, number>;
 
   constructor(
     private readonly swept: Swept,
     private readonly people: Organisation,
-    size: number,
-    readonly rota: Rota,
+    { places, owner, queue, reps, queues, rota }: Placed,
   ) {
-    this.places = new Uint8Array(size);
-    this.owner = new Uint16Array(size);
-    this.queue = new Uint16Array(size);
-    this.reps = [...people.reps.keys()];
-    this.queues = [...people.queues.keys()];
+    this.places = places;
+    this.owner = owner;
+    this.queue = queue;
+    this.reps = reps;
+    this.queues = queues;
+    this.rota = rota;
     this.repCode = new Map(this.reps.map((rep, r) => [rep, r + 1]));
     this.queueCode = new Map(this.queues.map((queue, q) => [queue, q + 1]));
   }
@@ -87,15 +88,18 @@ class Placing implements Placed {
   carry(rep: RepKey, by: 1 | -1): void {
     this.rota.loads.set(rep, (this.rota.loads.get(rep) ?? 0) + by);
   }
+}
 
-  /** The code of a rep or queue by key, as `owner` and `queue` hold it. */
-  codeOfRep(rep: string): number {
-    return this.repCode.get(rep as RepKey) ?? 0;
-  }
-
-  codeOfQueue(queue: string): number {
-    return this.queueCode.get(queue as QueueKey) ?? 0;
-  }
+/** Nobody is handed over, and nobody carries anything. */
+function placesOfNone(size: number, { reps, queues }: Organisation): Placed {
+  return {
+    places: new Uint8Array(size),
+    owner: new Uint16Array(size),
+    queue: new Uint16Array(size),
+    reps: [...reps.keys()],
+    queues: [...queues.keys()],
+    rota: { loads: new Map(), turns: new Map() },
+  };
 }
 
 /** Who waits for one route, in order of arrival. */
@@ -124,7 +128,7 @@ function involves({ to }: PlacedRoute, rep: RepKey, people: Organisation): boole
  * record that is closed while it waits leaves the bay for nobody.
  */
 export function replay(swept: Swept, resident: Resident, people: Organisation): Placed {
-  const placing = new Placing(swept, people, resident.population.size, { loads: new Map(), turns: new Map() });
+  const placing = new Placing(swept, people, placesOfNone(resident.population.size, people));
   const { places, owner, reps } = placing;
   const arrivalRank = new Uint32Array(resident.population.size);
   const waiting = new Map<string, Waiting>();
@@ -174,6 +178,26 @@ export function replay(swept: Swept, resident: Resident, people: Organisation): 
   return placing;
 }
 
+/** The places of all records as they are stored, with turns and loads as they are. */
+export function placesStored({ size, standing }: Population, people: Organisation, rota: Rota): Placed {
+  const placed = placesOfNone(size, people);
+  const { reps, queues } = placed;
+  const repCode = new Map<string, number>(reps.map((rep, r) => [rep, r + 1]));
+  const queueCode = new Map<string, number>(queues.map((queue, q) => [queue, q + 1]));
+  const keyOf = (code: number): string => standing.keys[code - 1] ?? '';
+  for (let i = 0; i < size; i += 1) {
+    const [owner, queue] = [standing.owner[i] as number, standing.queue[i] as number];
+    if (owner !== 0) {
+      placed.places[i] = WITH_OWNER;
+      placed.owner[i] = repCode.get(keyOf(owner)) ?? 0;
+    } else if (queue !== 0) {
+      placed.places[i] = IN_QUEUE;
+      placed.queue[i] = queueCode.get(keyOf(queue)) ?? 0;
+    } else placed.places[i] = hasBit(standing.inBay, i) ? IN_BAY : NOT_HANDED_OVER;
+  }
+  return { ...placed, rota: { loads: new Map(rota.loads), turns: new Map(rota.turns) } };
+}
+
 /**
  * Gives the chosen records of a sweep read *on enact* their places, in the order of ids, beginning with the turns and loads
  * as they are. The others stay where they are.
@@ -188,20 +212,11 @@ export function placeOnEnact(
   chosen: Bits,
   reach: Reach,
 ): Placed {
-  const copy = { loads: new Map(rota.loads), turns: new Map(rota.turns) };
-  const placing = new Placing(swept, people, population.size, copy);
+  const placing = new Placing(swept, people, placesStored(population, people, rota));
   const { standing } = population;
   for (let i = 0; i < population.size; i += 1) {
-    const owner = standing.owner[i] as number;
+    const rep = standing.owner[i] === 0 ? null : (standing.keys[(standing.owner[i] as number) - 1] as RepKey);
     const queue = standing.queue[i] as number;
-    const rep = owner === 0 ? null : (standing.keys[owner - 1] as RepKey);
-    if (rep !== null) {
-      placing.places[i] = WITH_OWNER;
-      placing.owner[i] = placing.codeOfRep(rep);
-    } else if (queue !== 0) {
-      placing.places[i] = IN_QUEUE;
-      placing.queue[i] = placing.codeOfQueue(standing.keys[queue - 1] as string);
-    } else placing.places[i] = hasBit(standing.inBay, i) ? IN_BAY : NOT_HANDED_OVER;
     if (!hasBit(chosen, i)) continue;
 
     const open = hasBit(swept.open, i);

@@ -4,7 +4,7 @@ import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixt
 import type { Condition } from '../condition/condition';
 import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
 import { VERDICT_KEYS } from '../grade/verdict';
-import type { LeadRecord, Place } from '../record/record';
+import type { LeadRecord, Look, Place } from '../record/record';
 import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
 import { happeningKey, type PropertyTest } from '../score/property-test';
@@ -208,7 +208,11 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
         ),
         { maxLength: 5 },
       ),
-      looks: fc.subarray(['g0', 'g1', 'g2']),
+      looks: fc
+        .subarray(['g0', 'g1', 'g2'])
+        .chain((gates) =>
+          fc.tuple(...gates.map((gate) => fc.tuple(fc.constant(gate), fc.constantFrom<Look>('true', 'true', 'held')))),
+        ),
       worked: fc.integer({ min: 0, max: 30 }),
     }),
     { minLength: 1, maxLength: 75, size: 'max' },
@@ -231,11 +235,22 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
           at: AS_OF - minutes * 60_000,
           properties,
         })),
-        looks: new Map(looks.map((key) => [key, true])),
+        looks: new Map(looks),
       };
       return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
     }),
   );
+
+/** The same records, with looks of the gates of a charter: of those in their places. */
+export function lookingAt({ gates }: ReadyCharter, list: readonly PopulationRecord[]): PopulationRecord[] {
+  return list.map((one) => {
+    const looks = [...one.record.looks].flatMap(([key, look]): [string, Look][] => {
+      const gate = gates[Number(key.slice(1))];
+      return gate === undefined ? [] : [[gate.look, look]];
+    });
+    return { ...one, record: { ...one.record, looks: new Map(looks) } };
+  });
+}
 
 /** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
 export const busyCharter = charter.map((ready): ReadyCharter => {

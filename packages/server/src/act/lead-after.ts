@@ -22,6 +22,17 @@ export function companyKeyOf(record: Act['record']): string | null {
   return fold(textOf(record.values.get('company'), LONGEST_NAME)).slice(0, LONGEST_NAME) || null;
 }
 
+/** Who it is, as its values say. */
+function namesOf(record: Act['record']): Pick<LeadEntity, 'name' | 'company' | 'companyKey' | 'email'> {
+  const email = record.values.get('email');
+  return {
+    name: textOf(record.values.get('name'), 200),
+    company: textOf(record.values.get('company'), 200),
+    companyKey: companyKeyOf(record),
+    email: email?.kind === 'text' ? fold(email.text).slice(0, 320) : null,
+  };
+}
+
 function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'bayTeam'> {
   const nowhere = { place: place.kind, owner: null, queue: null, bay: null, bayTeam: null };
   switch (place.kind) {
@@ -44,7 +55,7 @@ function closingGate(decision: Decision): string | null {
 /**
  * The lead as it is stored after a decision.
  *
- * @param changesAt when its score changes by itself; null: it is closed
+ * @param changesAt when anything that is asked of it changes by itself; null: it is closed
  */
 export function leadAfter(
   { record, stored, test, asOf, cause }: Act,
@@ -54,19 +65,15 @@ export function leadAfter(
 ): LeadEntity {
   const moved = stored === null || !samePlace(placeOf(stored), decision.place);
   const closes = record.status === 'open' && decision.status !== 'open';
-  const written = record.values.get('email');
-  const email = written?.kind === 'text' ? fold(written.text).slice(0, 320) : null;
+  const named = namesOf(record);
   const match = decision.routing?.match;
   const way = cause.kind === 'charter' || cause.kind === 'relvik' ? 'hand' : cause.kind;
   return {
     id: Number(record.id),
     version: (stored?.version ?? 0) + 1,
-    name: textOf(record.values.get('name'), 200),
-    company: textOf(record.values.get('company'), 200),
-    companyKey: companyKeyOf(record),
-    email,
+    ...named,
     // A test stands apart from the leads that are known.
-    openEmail: decision.status === 'open' && !(stored?.test ?? test) ? email : null,
+    openEmail: decision.status === 'open' && !(stored?.test ?? test) ? named.email : null,
     status: decision.status,
     stage: decision.stage,
     ...placeColumns(decision.place),
@@ -86,6 +93,11 @@ export function leadAfter(
     closedAt: closes ? asOf : (stored?.closedAt ?? null),
     closeReason: closes ? closingGate(decision) : (stored?.closeReason ?? null),
   };
+}
+
+/** A closed lead whose values were changed: nothing is decided. */
+export function leadKept(stored: LeadEntity, record: Act['record']): LeadEntity {
+  return { ...stored, ...namesOf(record), version: stored.version + 1 };
 }
 
 /** The lead as it is stored after a hand moved or closed it. */

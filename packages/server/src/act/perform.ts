@@ -17,14 +17,16 @@ import { type Governing, readGoverning } from '../store/governing';
 import { meanwhile } from '../store/rows';
 import { lockRota, writeRota } from '../store/rota';
 import type { Act } from './act';
-import { leadAfter, leadMoved } from './lead-after';
+import { leadAfter, leadKept, leadMoved } from './lead-after';
 import { PassedOver, waitersBefore } from './waiters';
 import { type Outcome, write, writeValues } from './write';
 
 /** An act with what can be said of it before turns and loads are locked. */
 interface Prepared {
   readonly act: Act;
-  /** Null where a hand moves the record. */
+  /** The charter that decides it. */
+  readonly charter: Governing;
+  /** Null where no rule is asked. */
   readonly appraisal: Appraisal | null;
 }
 
@@ -79,23 +81,33 @@ function turnsOf(prepared: Prepared): RouteKey[] {
  * concerned are locked in key order, and the records placed one by one in order of acceptance. Leads that wait in the
  * bay for the same route go first.
  *
+ * @param governing the charter in force; null: it is read
+ * @param by the charter that decides these acts, where it is a past one; leads that wait go by the one in force
  * @returns what came of each, in the order given
  */
-export async function perform(acting: Acting, acts: readonly Act[], governing?: Governing): Promise<Outcome[]> {
+export async function perform(
+  acting: Acting,
+  acts: readonly Act[],
+  governing: Governing | null = null,
+  by: Governing | null = null,
+): Promise<Outcome[]> {
   if (acts.length === 0) return [];
   const { manager } = acting;
-  const { number, ready, world } = governing ?? (await readGoverning(manager, 'share'));
-  const prepare = (act: Act): Prepared => ({
+  const inForce = governing ?? (await readGoverning(manager, 'share'));
+  const { world } = inForce;
+  const prepare = (act: Act, charter: Governing): Prepared => ({
     act,
-    appraisal:
-      act.change.kind === 'move' ? null : appraise(ready, act.record, world, act.change.occasion, act.asOf.getTime()),
+    charter,
+    appraisal: isDecided(act)
+      ? appraise(charter.ready, act.record, world, act.change.occasion, act.asOf.getTime())
+      : null,
   });
-  const incoming = await meanwhile(writeValues(manager, acts), () => acts.map(prepare));
+  const incoming = await meanwhile(writeValues(manager, acts), () => acts.map((act) => prepare(act, by ?? inForce)));
   const matches = incoming.flatMap((one) => (isFreed(one) ? [] : (matchOf(one) ?? [])));
   const isFree = (match: Matched, loads: Rota['loads']): boolean =>
     candidates(match, world).some((rep) => exclusionOf(world.reps.get(rep), loads) === null);
   const waiters = await waitersBefore(manager, matches, isFree, acts);
-  const all = [...waiters.acts.map(prepare), ...incoming];
+  const all = [...waiters.acts.map((act) => prepare(act, inForce)), ...incoming];
   const rota = await lockRota(
     manager,
     all.flatMap(turnsOf),
@@ -107,8 +119,8 @@ export async function perform(acting: Acting, acts: readonly Act[], governing?: 
   const outcomes: Outcome[] = [];
   const turns = new Set<RouteKey>();
   const reps = new Set<RepKey>();
-  for (const { act, appraisal } of all) {
-    const decision = appraisal === null ? null : settle(ready, act.record, appraisal, { ...world, rota });
+  for (const { act, charter, appraisal } of all) {
+    const decision = appraisal === null ? null : settle(charter.ready, act.record, appraisal, { ...world, rota });
     const moved: Pick<Decision, 'turn' | 'loads'> = decision ?? { turn: null, loads: loadsOfMove(act) };
     advance(rota, moved);
     if (moved.turn?.after) turns.add(moved.turn.route);
@@ -116,21 +128,27 @@ export async function perform(acting: Acting, acts: readonly Act[], governing?: 
       reps.add(rep);
       if (by < 0) acting.frees = true;
     }
-    outcomes.push({ act, decision, after: afterOf(act, decision) });
+    outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision) });
   }
-  await write(manager, outcomes, number);
+  await write(manager, outcomes);
   await writeRota(manager, rota, turns, reps);
   return outcomes.slice(waiters.acts.length);
 
-  function afterOf(act: Act, decision: Decision | null): Outcome['after'] {
+  function afterOf(act: Act, { ready, number }: Governing, decision: Decision | null): Outcome['after'] {
     const { record, asOf, stored, change } = act;
     if (decision === null) {
-      if (change.kind !== 'move' || stored === null) throw new Error('Only a stored lead can be moved by hand');
-      return leadMoved(stored, change, asOf);
+      if (stored === null) throw new Error('A lead that just came in is decided');
+      return change.kind === 'move' ? leadMoved(stored, change, asOf) : leadKept(stored, record);
     }
-    const next = decision.status === 'open' ? new Date(changesAt(ready, record, world.rates, asOf.getTime())) : null;
+    const next =
+      decision.status === 'open' ? new Date(changesAt(ready, record, decision, world.rates, asOf.getTime())) : null;
     return leadAfter(act, decision, next, number);
   }
+}
+
+/** Rules are asked, unless a hand moves the record, or it is closed: it keeps the score it closed with. */
+function isDecided(act: Act): act is Act & { readonly change: Extract<Act['change'], { kind: 'decide' }> } {
+  return act.change.kind === 'decide' && (act.stored === null || act.stored.status === 'open');
 }
 
 function isFreed({ appraisal }: Prepared): boolean {

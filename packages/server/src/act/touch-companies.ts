@@ -19,7 +19,7 @@ export async function touchCompanies(
   if (names.length === 0) return;
   const touch = async (): Promise<number> => {
     const { affectedRows } = await manager.query<{ affectedRows: number }>(
-      'UPDATE company SET due = ?, changes = changes + 1 WHERE folded IN (?)',
+      'UPDATE company SET due = ?, touched = 1, changes = changes + 1 WHERE folded IN (?)',
       [at, names],
     );
     return affectedRows;
@@ -53,6 +53,7 @@ export async function touchCompanies(
 
 /** A company that no set has scored. */
 export const UNSCORED = {
+  touched: true,
   changes: 0,
   admitted: 'no',
   scoreSet: null,

@@ -18,13 +18,15 @@ import { insertSideScores, writeScores, writeSideScores } from './write-scores';
 /** The result of an act. */
 export interface Outcome {
   readonly act: Act;
+  /** The number of the charter that decided it, or that was in force. */
+  readonly charter: number;
   readonly after: LeadEntity;
-  /** Null where a hand moved the record, so that no rule was asked. */
+  /** Null where no rule was asked: a hand moved the record, or it is closed. */
   readonly decision: Decision | null;
 }
 
 /** Writes records, decisions, history and effects, each kind once. Where nothing but numbers changed, only those. */
-export async function write(manager: EntityManager, outcomes: readonly Outcome[], charter: number): Promise<void> {
+export async function write(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
   const happened = outcomes.filter((outcome) => !isStillWaiting(outcome));
   const quiet = happened.filter(isQuiet);
   const loud = happened.filter((outcome) => !isQuiet(outcome));
@@ -47,14 +49,10 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
     LeadEntity,
     loud.flatMap(({ act, after }) => (act.stored === null ? [] : [after])),
   );
-  await carryOut(manager, insertsOfOutcome(manager, loud, charter));
+  await carryOut(manager, insertsOfOutcome(manager, loud));
 }
 
-function insertsOfOutcome(
-  manager: EntityManager,
-  loud: readonly Outcome[],
-  charter: number,
-): (() => readonly string[])[] {
+function insertsOfOutcome(manager: EntityManager, loud: readonly Outcome[]): (() => readonly string[])[] {
   return [
     () =>
       insertsOf(
@@ -66,7 +64,7 @@ function insertsOfOutcome(
       insertsOf(
         manager,
         DecisionEntity,
-        loud.flatMap(({ act, after, decision }) =>
+        loud.flatMap(({ act, after, decision, charter }) =>
           decision === null ? [] : [decisionRow(act, after, decision, charter)],
         ),
       ),
@@ -74,7 +72,7 @@ function insertsOfOutcome(
       insertsOf(
         manager,
         ChangeEntity,
-        loud.flatMap(({ act, after, decision }) => changesOf(act, after, decision, charter)),
+        loud.flatMap(({ act, after, decision, charter }) => changesOf(act, after, decision, charter)),
       ),
     () =>
       insertsOf(
@@ -144,11 +142,11 @@ export async function writeValues(manager: EntityManager, acts: readonly Act[]):
 /** The companies whose leads changed: those they are with, and those they were with before. */
 function companiesOf(outcomes: readonly Outcome[]): Map<string, string> {
   const named = new Map<string, string>();
-  for (const { act, decision } of outcomes) {
-    if (decision === null) continue;
+  for (const { act } of outcomes) {
+    if (act.change.kind === 'move') continue;
     const key = companyKeyOf(act.record);
     if (act.stored?.companyKey && act.stored.companyKey !== key) named.set(act.stored.companyKey, act.stored.company);
-    if (key !== null && TOUCHING.includes(decision.occasion))
+    if (key !== null && TOUCHING.includes(act.change.occasion))
       named.set(key, textOf(act.record.values.get('company'), 200));
   }
   return named;

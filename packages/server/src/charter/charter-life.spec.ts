@@ -1,4 +1,4 @@
-import type { CharterState, Home, Job, Reasoning } from '@relvik/contracts';
+import type { CharterState, Home, Job, LeadDetail, Reasoning } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
@@ -6,7 +6,11 @@ import { SmallServer } from '../fixture/small-server.fixture';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { DecisionEntity } from '../store/entity/history.entity';
 import { JobEntity } from '../store/entity/charter.entity';
+import { FieldEntity } from '../store/entity/catalogue.entity';
+import { passTime } from '../job/pass-time';
 import { finishRescores } from '../job/rescore';
+
+const DAY = 86_400_000;
 
 let server: SmallServer;
 let admin: Agent;
@@ -86,6 +90,121 @@ test('a rescore goes on after a stop, passes over what was decided since, and a 
 
   await server.source.manager.update(JobEntity, job.id, { state: 'running', charter: 1 });
   expect(await rescored()).toMatchObject({ state: 'cancelled' });
+});
+
+/** Engagement 20 for a click, which ends after ten days; a gate for whoever is active. */
+const fading = (charter: Charter): Charter => ({
+  ...withSets(charter, (set) => ({
+    ...set,
+    signals: [
+      ...set.signals.filter(({ axis }) => axis === 'fit'),
+      {
+        kind: 'activity',
+        key: 'clicked',
+        name: 'Clicked',
+        axis: 'engagement',
+        on: true,
+        points: 20,
+        group: null,
+        activity: 'mail_clicked',
+        having: [],
+        times: 'each',
+        window: 10,
+        most: null,
+        fade: null,
+        cap: null,
+      },
+    ],
+  })),
+  gates: [],
+});
+const ASKING_LITTLE = { key: 'fit', name: 'Fits', from: 'new', to: 'qualified', on: true } as const;
+const withGate = (charter: Charter): Charter => ({
+  ...withPoints(charter, 'trade', 33),
+  gates: [{ ...ASKING_LITTLE, from: 'new' as never, to: 'qualified' as never, when: { test: 'all', of: [] } }],
+});
+const enact = async (change: (charter: Charter) => Charter, how: object = {}) => {
+  const draft = await drawn(change);
+  const sent = { version: draft.version, reason: 'x', ...how };
+  await admin.post(`/api/drafts/${draft.id}/enact`).send(sent).expect(202);
+  return rescored();
+};
+/** Sessions have ended by then. */
+async function elevenDaysLater(): Promise<void> {
+  server.now = new Date(server.now.getTime() + 11 * DAY);
+  admin = await server.as('admin');
+}
+const click = (lead: number) =>
+  admin.post(`/api/leads/${lead}/activities`).send({ kind: 'mail_clicked', at: server.now.toISOString() });
+
+test('time alone is decided by the charter that gave the values; what happens next, by the one in force', async () => {
+  await enact(fading);
+  const id = await bring('t@l.example', { industry: 'Brewery' });
+  await click(id);
+  expect(await leadOf(id)).toMatchObject({ fit: 60, engagement: 20, stage: 'new', charter: 2 });
+  // For new leads only: this one keeps what it has, whatever its points are now.
+  await enact(withGate, { scope: { which: 'new' } });
+  await elevenDaysLater();
+  expect(await passTime(server.source, server.now)).toBe(1);
+  expect(await leadOf(id)).toMatchObject({ fit: 60, engagement: 0, stage: 'new', charter: 2 });
+  await click(id);
+  expect(await leadOf(id)).toMatchObject({ fit: 33, engagement: 20, stage: 'qualified', charter: 3 });
+});
+
+test('scored by a new charter, a lead that meets a gate goes through it when next something happens, not by time', async () => {
+  await enact(fading);
+  const id = await bring('g@l.example', { industry: 'Brewery' });
+  await click(id);
+  await enact(withGate);
+  expect(await leadOf(id)).toMatchObject({ fit: 33, stage: 'new', charter: 3 });
+  await elevenDaysLater();
+  expect(await passTime(server.source, server.now)).toBe(1);
+  expect(await leadOf(id)).toMatchObject({ engagement: 0, stage: 'new' });
+  await click(id);
+  expect(await leadOf(id)).toMatchObject({ stage: 'qualified' });
+});
+
+test('a past charter that names what is gone moves nothing: the home page says of how many, and it goes on when it is back', async () => {
+  await enact(fading);
+  const id = await bring('h@l.example', { industry: 'Brewery' });
+  await click(id);
+  await enact(
+    (charter) => withSets(charter, (set) => ({ ...set, signals: set.signals.filter(({ key }) => key !== 'trade') })),
+    { scope: { which: 'new' } },
+  );
+  const retire = (retired: boolean) => server.source.manager.update(FieldEntity, { key: 'industry' }, { retired });
+  await retire(true);
+  await elevenDaysLater();
+  expect(await passTime(server.source, server.now)).toBe(0);
+  expect(await leadOf(id)).toMatchObject({ engagement: 20, charter: 2 });
+  const { attention } = (await admin.get('/api/home')).body as Home;
+  expect(attention.filter(({ what }) => what === 'held-back')).toMatchObject([{ about: '2', count: 1 }]);
+  await retire(false);
+  expect(await passTime(server.source, server.now)).toBe(1);
+  expect(await leadOf(id)).toMatchObject({ fit: 60, engagement: 0, charter: 2 });
+});
+
+test('a closed lead keeps the score it closed with, whatever is enacted or corrected', async () => {
+  const [closed, open] = [await bring('c@l.example', { industry: 'Brewery' }), await bring('o@l.example')];
+  await admin.post(`/api/leads/${closed}/close`).send({ outcome: 'lost', reason: 'too dear' }).expect(200);
+  const before = await leadOf(closed);
+  expect(await enact((charter) => withPoints(charter, 'trade', 1), { reach: 'routes' })).toMatchObject({
+    total: 1,
+    done: 1,
+  });
+  expect(await leadOf(closed)).toEqual(before);
+  expect(await leadOf(open)).toMatchObject({ charter: 2 });
+
+  const edit = { version: before.version, values: { industry: 'Mill', company: 'Mill Works' } };
+  await admin.patch(`/api/leads/${closed}`).send(edit).expect(200);
+  expect(await leadOf(closed)).toMatchObject({
+    fit: before.fit,
+    grade: before.grade,
+    charter: 1,
+    company: 'Mill Works',
+  });
+  const { history } = (await admin.get(`/api/leads/${closed}`)).body as LeadDetail;
+  expect(history.filter(({ field }) => field === 'industry')).toHaveLength(1);
 });
 
 test('bad drafts: wrong form is refused with its path, wrong names are kept and said, neither can be enacted', async () => {

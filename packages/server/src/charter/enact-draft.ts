@@ -1,5 +1,6 @@
 import type { Enact, Job } from '@relvik/contracts';
-import type { DataSource, EntityManager } from 'typeorm';
+import { type EnactScope, touchedSince } from '@relvik/core';
+import { type DataSource, type EntityManager, MoreThanOrEqual } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { inTransaction } from '../store/transaction';
 import { LeadEntity } from '../store/entity/lead.entity';
@@ -42,7 +43,7 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       charter: number,
       scope,
       reach,
-      total: scope.which === 'new' ? 0 : await manager.count(LeadEntity),
+      total: await countChosen(manager, scope, draft.body.timeZone, now),
       done: 0,
       changed: 0,
       failed: 0,
@@ -54,10 +55,18 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       endedAt: null,
     };
     // Companies are few, and nothing but their scores follows from it: all of them are scored again.
-    if (scope.which !== 'new') await manager.query('UPDATE company SET due = ?, changes = changes + 1', [now]);
+    if (scope.which !== 'new')
+      await manager.query('UPDATE company SET due = ?, touched = 1, changes = changes + 1', [now]);
     const made = await manager.insert(JobEntity, job);
     return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id }, now);
   });
+}
+
+/** How many leads a rescore goes through: the open ones that its scope chooses. */
+function countChosen(manager: EntityManager, scope: EnactScope, zone: string, now: Date): Promise<number> | number {
+  if (scope.which === 'new') return 0;
+  const since = scope.which === 'all' ? new Date(0) : new Date(touchedSince(now.getTime(), scope.months, zone));
+  return manager.countBy(LeadEntity, { status: 'open', touchedAt: MoreThanOrEqual(since) });
 }
 
 /** Stops a rescore: what was rescored stays so, the rest keeps what it has until its next occasion. */

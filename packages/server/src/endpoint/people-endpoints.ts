@@ -104,7 +104,7 @@ export function peopleEndpoints(source: DataSource): Endpoint[] {
       path: '/api/home',
       who: EVERYONE,
       answer: json<Home>(),
-      call: async ({ caller }) => homeOf(manager, await sightOf(manager, caller), caller),
+      call: async ({ caller, now }) => homeOf(manager, await sightOf(manager, caller), caller, now),
     }),
   ];
 }

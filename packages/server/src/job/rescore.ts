@@ -32,6 +32,8 @@ async function nextIds(manager: EntityManager, job: JobEntity, zone: string, siz
     select: { id: true },
     where: {
       id: MoreThan(job.cursor),
+      // Closed leads keep the score they closed with.
+      status: 'open',
       ...(since === null ? {} : { touchedAt: MoreThanOrEqual(new Date(since)) }),
     },
     order: { id: 'ASC' },
@@ -63,7 +65,7 @@ function lockRunning(manager: EntityManager): Promise<JobEntity | null> {
 }
 
 /** One batch of a rescore: false when there is none left to do. */
-async function rescoreBatch(source: DataSource, now: Date, size: number): Promise<boolean> {
+export async function rescoreBatch(source: DataSource, now: Date, size: number): Promise<boolean> {
   return act(source, now, async (acting) => {
     const { manager } = acting;
     const job = await lockRunning(manager);

@@ -1,6 +1,6 @@
-import { appraise, changesAt, readyForCompanies, type Score } from '@relvik/core';
+import { appraise, readyForCompanies, scoresChangeAt, type Score } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
-import { readGoverning } from '../store/governing';
+import { governedBy, readGoverning } from '../store/governing';
 import { clearFailures, eachAlone, notFailing } from '../store/failures';
 import { inTransaction } from '../store/transaction';
 import { writeSideScores } from '../act/write-scores';
@@ -9,6 +9,7 @@ import { CompanyEntity } from '../store/entity/company.entity';
 import { loadCompanies } from '../store/load-companies';
 
 const BATCH = 100;
+const DAY = 86_400_000;
 
 /**
  * Scores the companies that are due: a lead of theirs changed, another charter came into force, or time moves their scores.
@@ -44,25 +45,34 @@ export async function scoreCompanies(source: DataSource, now: Date): Promise<num
   }
 }
 
-/** @returns how many were scored and did not change meanwhile */
+/**
+ * Scores companies: by the charter in force where something happened to them, by the one that gave them their scores where
+ * only time has passed.
+ *
+ * @returns how many were scored and did not change meanwhile
+ */
 async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[], now: Date): Promise<number> {
-  const { number, ready, world } = await readGoverning(manager, 'share');
-  const charter = readyForCompanies(ready);
+  const inForce = await readGoverning(manager, 'share');
   const records = await loadCompanies(manager, due);
   let kept = 0;
   const scored: { id: number; score: Score }[] = [];
-  for (const { id, changes } of due) {
+  for (const { id, changes, touched, charter } of due) {
     const record = records.get(id);
     const company = { id, changes };
-    if (record === undefined) {
-      kept += (await manager.update(CompanyEntity, company, { due: null })).affected ?? 0;
+    const by = touched || charter === null ? inForce : await governedBy(manager, charter, inForce);
+    if (record === undefined || by === null) {
+      // Without leads it is not scored; a charter that names what is gone moves nothing, and is tried again.
+      const next = by === null ? new Date(now.getTime() + DAY) : null;
+      kept += (await manager.update(CompanyEntity, company, { due: next })).affected ?? 0;
       continue;
     }
-    const appraisal = appraise(charter, record, world, 'looked-at', now.getTime());
+    const ready = readyForCompanies(by.ready);
+    const appraisal = appraise(ready, record, by.world, 'looked-at', now.getTime());
     const { affected } = await manager.update(CompanyEntity, company, {
-      due: charter.scoreSets.length === 0 ? null : new Date(changesAt(charter, record, world.rates, now.getTime())),
+      due: ready.scoreSets.length === 0 ? null : new Date(scoresChangeAt(ready, record, by.world.rates, now.getTime())),
       ...scoredColumns(appraisal),
-      charter: number,
+      touched: false,
+      charter: by.number,
       scoredAt: now,
     });
     if (affected === 0) continue;

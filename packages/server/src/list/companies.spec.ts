@@ -111,7 +111,7 @@ test('what changes while companies are scored is not passed over', async () => {
   const { manager } = server.source;
   const due = await manager.findOneByOrFail(CompanyEntity, {});
   // As if a lead had changed between the reading and the writing.
-  const asRead = { id: due.id, folded: due.folded, changes: due.changes - 1 };
+  const asRead = { ...due, changes: due.changes - 1 };
   const find = jest.spyOn(manager, 'find').mockResolvedValueOnce([asRead] as never);
   await score();
   find.mockRestore();

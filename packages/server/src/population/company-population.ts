@@ -23,7 +23,7 @@ export class CompanySubject implements DeskSubject {
       return { leads: population, meta };
     });
     const population = companyPopulation(leads, this.companyOf);
-    return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
+    return { population, state: { asOf: meta.asOf, version: meta.version, size: population.size }, past: [] };
   }
 
   asArrow(): Promise<Uint8Array> {

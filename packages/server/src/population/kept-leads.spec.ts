@@ -24,7 +24,7 @@ function told({ columns, events, standing, ids, ...rest }: Population): object {
     const value = column.kind === 'codes' ? column.dictionary[column.codes[i]! - 1] : column.values[i];
     return [value, hasBit(column.unreadable, i)];
   };
-  const { keys, looks, open, inBay, stage, pin, owner, queue } = standing;
+  const { keys, looks, open, inBay, stage, pin, owner, queue, charter } = standing;
   return {
     ...rest,
     records: Array.from(ids, (id, i) => [
@@ -32,7 +32,7 @@ function told({ columns, events, standing, ids, ...rest }: Population): object {
       [...columns].map(([key, column]) => [key, at(column, i)]).sort(),
       [...events].map(([kind, { starts, at: times }]) => [kind, times.slice(starts[i], starts[i + 1])]).sort(),
       [stage, pin, owner, queue].map((list) => keys[list[i]! - 1]),
-      [hasBit(open, i), hasBit(inBay, i), [...looks].map(([gate, bits]) => [gate, hasBit(bits, i)]).sort()],
+      [charter[i], hasBit(open, i), hasBit(inBay, i), [...looks].map(([gate, bits]) => [gate, hasBit(bits, i)]).sort()],
     ]),
   };
 }

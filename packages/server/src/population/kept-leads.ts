@@ -10,8 +10,8 @@ import type { DataSource, EntityManager, QueryRunner } from 'typeorm';
 import { charterInForce, readWorldOutside } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
 import { changedSince, type Marks, readMarks } from './changed-leads';
-import { type ReadPopulation, readLeads, withheldOf } from './read-population';
-import { inSnapshot, type Snapshot } from './snapshot';
+import { pastCharters, type ReadPopulation, readLeads, withheldOf } from './read-population';
+import { inSnapshot, RESCORED, type Snapshot } from './snapshot';
 
 /** All leads are read again if more changed than this number and this share of them. */
 const FEW = 1000;
@@ -21,6 +21,8 @@ interface Kept extends ReadPopulation {
   readonly marks: Marks;
   /** Fields, rates and base currency as JSON: if they change, all columns do. */
   readonly terms: string;
+  /** How far rescores had come. */
+  readonly rescored: string;
 }
 
 /** The leads by columns, kept between questions: of what changed since, only that is read. */
@@ -34,7 +36,8 @@ export class KeptLeads {
     return inSnapshot(this.source, async (snapshot) => {
       this.kept = await this.upToDate(snapshot, now);
       const { population, meta } = this.kept;
-      return { population, meta: { ...meta, asOf: now.getTime() } };
+      const past = await pastCharters((snapshot.runners[0] as QueryRunner).manager, population);
+      return { population, meta: { ...meta, past, asOf: now.getTime() } };
     });
   }
 
@@ -42,21 +45,33 @@ export class KeptLeads {
     const [runner] = snapshot.runners as [QueryRunner];
     const { manager } = runner;
     const terms = await termsOf(manager);
+    const [{ rescored }] = (await runner.query(`SELECT (${RESCORED}) AS rescored`)) as [{ rescored: string }];
     const marks = await readMarks(runner);
     const { kept } = this;
     const changed =
       kept?.terms === terms ? await changedSince(runner, kept.marks, Math.max(FEW, kept.population.size * PART)) : null;
-    if (kept === null || changed === null) return { ...(await readLeads(snapshot, now, withheldOf)), marks, terms };
+    const anew = async (): Promise<Kept> => ({
+      ...(await readLeads(snapshot, now, withheldOf)),
+      ...{ marks, terms, rescored },
+    });
+    if (kept === null || changed === null) return anew();
     const meta = { ...kept.meta, version: snapshot.version };
     const population =
       changed.size === 0
         ? kept.population
         : replaceRecords(kept.population, changed, await encoded(manager, [...changed], kept.meta.baseCurrency));
     // A join moves all rows of the younger lead to the older, so no log names the younger.
-    if ((await idsStored(runner)) !== idsOf(population))
-      return { ...(await readLeads(snapshot, now, withheldOf)), marks, terms };
-    return { population, meta, marks, terms };
+    if ((await idsStored(runner)) !== idsOf(population)) return anew();
+    const governed = rescored === kept.rescored ? population : await withCharters(runner, population);
+    return { population: governed, meta, marks, terms, rescored };
   }
+}
+
+/** With the charters that govern the leads as they are now. */
+async function withCharters(runner: QueryRunner, population: Population): Promise<Population> {
+  const rows = (await runner.query('SELECT charter FROM `lead` ORDER BY id')) as { charter: number }[];
+  const charter = Uint32Array.from(rows, (row) => row.charter);
+  return { ...population, standing: { ...population.standing, charter } };
 }
 
 /** A fingerprint of the stored ids: count, sum and parity. */
@@ -89,6 +104,7 @@ async function encoded(manager: EntityManager, ids: readonly number[], base: str
       record: withDomainsOnly(record, sent),
       closed: entity.closedAt?.getTime() ?? null,
       touched: entity.touchedAt.getTime(),
+      charter: entity.charter,
     })),
     sent,
     rates,

@@ -11,6 +11,7 @@ import {
   type Mask,
   missingFor,
   type Pair,
+  type PastCharter,
   type Population,
   type Problem,
   readCharter,
@@ -28,7 +29,12 @@ import { worldDocument } from './world-document';
 
 /** Whom a desk is about. */
 export interface DeskSubject {
-  read(now: Date): Promise<{ readonly population: Population; readonly state: PopulationState }>;
+  read(now: Date): Promise<{
+    readonly population: Population;
+    readonly state: PopulationState;
+    /** The past charters that still govern some of them. */
+    readonly past: readonly PastCharter[];
+  }>;
   /** Looks up what the population withholds. */
   lookUp(lookups: readonly Lookup[]): Promise<Found[]>;
   /** The part of a charter that governs them. */
@@ -49,7 +55,11 @@ export class LeadSubject implements DeskSubject {
     const { population, meta } = await this.leads.bring(now);
     // The desk adds lookup results to its population: give it maps of its own.
     const own = { ...population, events: new Map(population.events), given: new Map<string, Mask>() };
-    return { population: own, state: { asOf: meta.asOf, version: meta.version, size: population.size } };
+    return {
+      population: own,
+      state: { asOf: meta.asOf, version: meta.version, size: population.size },
+      past: meta.past,
+    };
   }
 
   async asArrow(now: Date): Promise<Uint8Array> {
@@ -83,6 +93,7 @@ interface Open {
   readonly world: string;
   readonly desk: ImpactDesk;
   readonly state: PopulationState;
+  readonly past: readonly PastCharter[];
 }
 
 /** The desk itself, one question after the other. */
@@ -132,8 +143,8 @@ export class NearDesk implements PopulationDesk {
     if (before?.world === world) return before;
     const reading = readWorld(document);
     if (!reading.ok) throw new Error(reading.problems.map(({ path, message }) => `${path} ${message}`).join('; '));
-    const { population, state } = before ?? (await this.subject.read(this.now()));
-    return { population, world, state, desk: new ImpactDesk(population, reading.world, state.asOf) };
+    const { population, state, past } = before ?? (await this.subject.read(this.now()));
+    return { population, world, state, past, desk: new ImpactDesk(population, reading.world, state.asOf, past) };
   }
 
   private async answer(desk: ImpactDesk, { question, asks }: DeskQuestion): Promise<unknown> {
@@ -148,6 +159,12 @@ export class NearDesk implements PopulationDesk {
       case 'impact':
       case 'owners':
         return this.put(desk, question, { pair, reading: needed('reading', asks.reading) });
+      case 'meeting': {
+        const how = needed('reading', asks.reading);
+        if (how.kind === 'came-in')
+          throw Refused.invalid([{ path: '/asks/reading/kind', message: 'must be on-enact: it is about enacting' }]);
+        return this.put(desk, question, { pair, reading: how });
+      }
       case 'tally':
         return this.put(desk, question, { pair });
       case 'match': {

@@ -92,6 +92,7 @@ test('the population from SQL is that of the records, and a charter makes the sa
     record,
     closed: entity.closedAt?.getTime() ?? null,
     touched: entity.touchedAt.getTime(),
+    charter: entity.charter,
   }));
   const expected = encodePopulation(records, governing.world.fields, governing.world.rates, 'EUR');
   for (const part of ['ids', 'arrived', 'closed', 'touched', 'events'] as const)
@@ -161,7 +162,7 @@ test('beyond what a browser takes, the server answers the same as a desk over th
   const { population, meta } = await fetched();
   const reading = readWorld((await admin.get('/api/world')).body);
   if (!reading.ok) throw new Error('the world can be read');
-  const near = new ImpactDesk(population, reading.world, meta.asOf);
+  const near = new ImpactDesk(population, reading.world, meta.asOf, meta.past);
   const pair = { inForce: SMALL_CHARTER, draft: edited() };
   const ask = async (question: string, asks: object) => {
     const answer = await admin.post('/api/population/questions').send({ question, asks });

@@ -1,6 +1,7 @@
-import type { Column, Field, Population, Withheld } from '@relvik/core';
+import { type Column, type Field, hasBit, type PastCharter, type Population, type Withheld } from '@relvik/core';
 import type { PopulationMeta } from '@relvik/formats';
-import type { DataSource, EntityManager, QueryRunner } from 'typeorm';
+import { type DataSource, type EntityManager, In, type QueryRunner } from 'typeorm';
+import { CharterEntity } from '../store/entity/charter.entity';
 import { charterInForce, readWorldOutside } from '../store/governing';
 import { ActivityReader, STRETCH } from './activity-reader';
 import { ColumnReader } from './column-reader';
@@ -49,7 +50,7 @@ export async function readLeads(
   const [row] = (await first.query('SELECT COALESCE(MAX(id), 0) AS last FROM `lead`')) as [{ last: string | number }];
   // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
   const leadsRead = first.query(
-    'SELECT id, arrived, closed_at, touched_at, status, stage, place, owner, queue, pin, looks FROM `lead` ORDER BY id',
+    'SELECT id, arrived, closed_at, touched_at, status, stage, place, owner, queue, pin, looks, charter FROM `lead` ORDER BY id',
   ) as Promise<LeadColumns[]>;
   const placesRead = leadsRead.then((leads) => new Places(Uint32Array.from(leads, (lead) => Number(lead.id))));
   const activities = new ActivityReader(placesRead);
@@ -81,5 +82,17 @@ export async function readLeads(
     withheld,
     given: new Map(),
   };
-  return { population, meta: { asOf: now.getTime(), version: snapshot.version, baseCurrency } };
+  const past = await pastCharters(first.manager, population);
+  return { population, meta: { asOf: now.getTime(), version: snapshot.version, baseCurrency, past } };
+}
+
+/** The charters that were in force and still govern open leads, by number. */
+export async function pastCharters(manager: EntityManager, { size, standing }: Population): Promise<PastCharter[]> {
+  const inForce = await charterInForce(manager, 'none');
+  const numbers = new Set<number>();
+  for (let i = 0; i < size; i += 1) if (hasBit(standing.open, i)) numbers.add(standing.charter[i] as number);
+  numbers.delete(inForce.number ?? 0);
+  if (numbers.size === 0) return [];
+  const found = await manager.find(CharterEntity, { where: { number: In([...numbers]) }, order: { number: 'ASC' } });
+  return found.map(({ number, body }) => ({ number: number ?? 0, charter: body }));
 }

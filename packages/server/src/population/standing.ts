@@ -1,4 +1,4 @@
-import { type Bits, noBits, type Population, setBit } from '@relvik/core';
+import { type Bits, type Look, noBits, type Population, setBit } from '@relvik/core';
 
 /** What is read of every lead itself. */
 export interface LeadColumns {
@@ -13,6 +13,7 @@ export interface LeadColumns {
   readonly queue: string | null;
   readonly pin: string | null;
   readonly looks: string;
+  readonly charter: number;
 }
 
 /** Where leads stand, as they are stored, and when they came, changed and closed. */
@@ -33,6 +34,7 @@ export function standingOf(
     owner: new Uint32Array(size),
     queue: new Uint32Array(size),
     pin: new Uint32Array(size),
+    charter: Uint32Array.from(leads, (lead) => lead.charter),
     open: noBits(size),
     inBay: noBits(size),
     looks: new Map<string, Bits>(),
@@ -51,8 +53,8 @@ export function standingOf(
     if (lead.place === 'bay') setBit(standing.inBay, i);
     let gates = passed.get(lead.looks);
     if (gates === undefined) {
-      const looks = Object.entries(JSON.parse(lead.looks) as Record<string, boolean>);
-      gates = looks.flatMap(([gate, truth]) => (truth ? [gate] : []));
+      const looks = Object.entries(JSON.parse(lead.looks) as Record<string, Look>);
+      gates = looks.flatMap(([key, look]) => (look === 'true' ? [key] : []));
       passed.set(lead.looks, gates);
     }
     for (const gate of gates) {

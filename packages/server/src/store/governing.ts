@@ -63,8 +63,15 @@ export async function charterInForce(manager: EntityManager, lock: 'none' | 'sha
   return found;
 }
 
+interface Kept {
+  readonly stamp: string;
+  readonly governing: Governing;
+  /** Past charters that still govern records, by number; null: it names what is gone. */
+  readonly past: Map<number, Governing | null>;
+}
+
 /** Cache: the charter and world last read, by connection pool, with their stamp. */
-const kept = new WeakMap<object, { readonly stamp: string; readonly governing: Governing }>();
+const kept = new WeakMap<object, Kept>();
 
 /**
  * Reads what governs decisions, inside the deciding transaction.
@@ -81,8 +88,31 @@ export async function readGoverning(manager: EntityManager, lock: 'none' | 'shar
   const entity = await charterInForce(manager, lock);
   const world = await readWorldOutside(manager);
   const governing = { number: entity.number ?? 0, ready: bindInForce(entity.body, world), world };
-  kept.set(manager.dataSource, { stamp, governing });
+  kept.set(manager.dataSource, { stamp, governing, past: new Map() });
   return governing;
+}
+
+/**
+ * A charter that gave records their values, with the world as it is now: time alone is decided by it.
+ *
+ * @param inForce as {@link readGoverning} gave it in this transaction
+ * @returns null: it names what is gone, so that nothing can be decided by it
+ */
+export async function governedBy(
+  manager: EntityManager,
+  number: number,
+  inForce: Governing,
+): Promise<Governing | null> {
+  if (number === inForce.number) return inForce;
+  const cache = kept.get(manager.dataSource);
+  const past = cache?.governing === inForce ? cache.past : new Map<number, Governing | null>();
+  const known = past.get(number);
+  if (known !== undefined) return known;
+  const entity = await manager.findOneBy(CharterEntity, { number });
+  const binding = entity === null ? null : bindCharter(entity.body, inForce.world);
+  const found = binding?.ok ? { number, ready: binding.ready, world: inForce.world } : null;
+  past.set(number, found);
+  return found;
 }
 
 /** The charter in force names something that is not there any more, so that nothing can be decided. */

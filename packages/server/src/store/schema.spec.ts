@@ -1,3 +1,4 @@
+import { lookKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { NO_RANK } from './entity/scored.entity';
 import { testDatabase } from '../fixture/test-database.fixture';
@@ -143,4 +144,26 @@ test('charters, leads and decisions of the time of one score set are carried ove
   await undoSets();
   expect(await bodyOf('charter')).toEqual(old);
   await database.runMigrations();
+});
+
+test('looks of gates are kept by stage and condition: what was true holds, what enacting used up acts again', async () => {
+  await undoThrough('LooksOfGates');
+  await database.query('DELETE FROM charter');
+  const gates = [
+    { key: 'qualify', from: 'new', on: true, when: { test: 'all', of: [] } },
+    { key: 'return', from: 'qualified', on: true, when: { test: 'all', of: [] } },
+  ];
+  await database.query(
+    'INSERT INTO charter (in_force, number, base, name, body, version, author, changed_at) VALUES (1, 9, 0, ?, ?, 1, ?, NOW())',
+    ['Old', JSON.stringify({ gates }), 'x'],
+  );
+  const looks = async () =>
+    (await database.query<{ looks: string }[]>('SELECT looks FROM `lead` WHERE id = 4'))[0]?.looks;
+  await database.query('UPDATE `lead` SET looks = ? WHERE id = 4', ['{"qualify":true,"return":true}']);
+  await database.runMigrations();
+  expect(await looks()).toBe(JSON.stringify({ [lookKey(gates[0] as never)]: 'held' }));
+  await undoThrough('LooksOfGates');
+  expect(await looks()).toBe('{"qualify":true,"return":false}');
+  await database.runMigrations();
+  await database.query('DELETE FROM charter');
 });

@@ -9,6 +9,7 @@ import { JobEntity } from '../store/entity/charter.entity';
 import { NoticeEntity } from '../store/entity/history.entity';
 import { ImportFileEntity } from '../store/entity/import.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { heldBack } from '../store/held-back';
 import { countAndOldest, groupBy, leads } from './group-leads';
 
 /** What waits for someone, and what the admin should know of. */
@@ -17,6 +18,7 @@ export async function attentionOf(
   sight: Sight,
   user: User,
   charter: Charter,
+  now: Date,
 ): Promise<Attention[]> {
   const found: Attention[] = [];
   const add = (
@@ -66,6 +68,8 @@ export async function attentionOf(
     count: (doctor?.findings ?? []).reduce((sum, { count }) => sum + count, 0),
     since: doctor?.at ?? null,
   });
+  for (const { charter: number, count, since: due } of await heldBack(manager, now))
+    add('held-back', String(number), { count, since: due.getTime() });
   const { draft } = await charterState(manager, user);
   add('draft-problems', null, { count: draft?.problems.length ?? 0, since: null });
   return found;

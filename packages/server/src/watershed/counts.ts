@@ -14,7 +14,7 @@ import { type Group, groupBy, leads } from './group-leads';
 import { SOURCE_FIELD, watershedOf } from './watershed';
 
 /** The counts and news of the home page, over what the user sees. */
-export async function homeOf(manager: EntityManager, sight: Sight, user: User): Promise<Home> {
+export async function homeOf(manager: EntityManager, sight: Sight, user: User, now: Date): Promise<Home> {
   const open = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight).andWhere({ status: 'open' });
   const all = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight);
   const { body: charter } = await charterInForce(manager, 'none');
@@ -49,7 +49,7 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User): 
       .getRawMany<{ grade: string; fitBand: number; engagementBand: number; count: string }>(),
     groupBy(open(), 'territory'),
     sourcesOf(all()),
-    attentionOf(manager, sight, user, charter),
+    attentionOf(manager, sight, user, charter, now),
     noticesFor(manager, sight, user),
     all().getCount(),
     all().andWhere('lead.fit IS NOT NULL').getCount(),

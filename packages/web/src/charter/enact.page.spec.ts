@@ -1,5 +1,7 @@
+import { TestBed } from '@angular/core/testing';
 import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
+import { ImpactService } from '../impact/impact.service';
 import { EnactPage } from './enact.page';
 
 const changed = {
@@ -69,4 +71,22 @@ test('a draft behind what is in force says so, a refusal is shown, and without a
     .sent('/api/drafts/2/enact', 'POST')
     .answer({ type: 'about:blank', status: 409, title: 'Someone changed this draft meanwhile' }, 409);
   expect(page.text).toContain('Someone changed this draft meanwhile');
+});
+
+test('who meets a gate already is listed, and can be let through with the enacting', async () => {
+  const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed }));
+  const impacts = TestBed.inject(ImpactService);
+  impacts.impact.set({ facets: { grade: { changed: 1 }, stage: { changed: 0 } }, chosen: 4 } as never);
+  impacts.meeting.set({ count: 3, chosen: 2, leads: [{ id: 7, from: 'new', to: 'qualified' }] });
+  await page.settle();
+  expect(page.text).toContain('3 leads meet a gate already. They move when something next happens to them');
+  await page.click('See which');
+  await page.answer('/api/lead-names', [{ id: 7, name: 'Kari', company: 'Fjord' }]);
+  await page.settle();
+  expect(page.text).toContain('Kari · Fjord New → Qualified');
+  await page.click('Let them through now');
+  expect(page.text).toContain('2 leads meet a gate already and move now. 1 more, which you did not choose');
+  await page.type('#reason', 'because');
+  await submit(page);
+  expect(page.sent('/api/drafts/2/enact', 'POST').body).toMatchObject({ reach: 'gates' });
 });

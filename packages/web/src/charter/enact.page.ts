@@ -4,7 +4,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { enactSchema, type Job, type ProblemDocument } from '@relvik/contracts';
-import { type BroughtUpToDate, changesBetween, type EnactScope, type Reach } from '@relvik/core';
+import { type BroughtUpToDate, changesBetween, type EnactScope, type Meeting, type Reach } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { ProgressBarModule } from 'primeng/progressbar';
@@ -25,6 +25,13 @@ const REACH_WORDS: { readonly [R in Reach]: string } = {
   gates: 'Gates are asked too: leads may move to another stage. Nobody is given to an owner by that.',
   routes: 'Gates are asked, and whatever has no owner is routed by the new routes. Who has an owner keeps them.',
 };
+
+interface MeetingRow {
+  readonly id: number;
+  readonly name: string;
+  readonly from: string;
+  readonly to: string;
+}
 
 /** Puts the draft in force: what it changes, for whom, how far and why; and the rescore's progress. */
 @Component({
@@ -70,6 +77,13 @@ export class EnactPage {
   protected readonly effects = computed(() =>
     this.impacts.reading().kind === 'on-enact' ? this.impacts.impact() : null,
   );
+  protected readonly meeting = computed(() => (this.effects() === null ? null : this.impacts.meeting()));
+  /** Those that meet a gate, once they are asked for. */
+  private readonly asked = signal<{ readonly of: Meeting; readonly rows: readonly MeetingRow[] } | null>(null);
+  protected readonly shownMeeting = computed(() => {
+    const asked = this.asked();
+    return asked !== null && asked.of === this.meeting() ? asked.rows : null;
+  });
   protected reason = '';
 
   constructor() {
@@ -84,6 +98,22 @@ export class EnactPage {
       .subscribe((job) => {
         if (job.state === 'running' || this.job() !== null) this.job.set(job);
       });
+  }
+
+  protected async showMeeting(): Promise<void> {
+    const meeting = this.meeting();
+    if (meeting === null) return;
+    const { leads } = meeting;
+    const names = await this.impacts.namesOf(leads.map(({ id }) => id));
+    const { names: words } = this.words.wording();
+    const nameOf = (id: number): string => {
+      const { name = '', company = '' } = names.get(id) ?? {};
+      return [name, company].filter((part) => part !== '').join(' · ') || `Lead ${id}`;
+    };
+    this.asked.set({
+      of: meeting,
+      rows: leads.map(({ id, from, to }) => ({ id, name: nameOf(id), from: words.stage(from), to: words.stage(to) })),
+    });
   }
 
   protected enact(): void {

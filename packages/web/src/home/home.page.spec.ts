@@ -66,6 +66,7 @@ const every: readonly (readonly [Attention, string, string])[] = [
     '1 qualified lead on open ground',
     '/leads?territory=none&stage=qualified',
   ],
+  [{ what: 'held-back', count: 2, since: null, about: '3' }, '2 leads of charter 3 stand still', '/charters'],
   [{ what: 'draft-problems', count: 2, since: null, about: null }, 'The draft has 2 problems', '/routes'],
 ];
 

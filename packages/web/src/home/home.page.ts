@@ -154,6 +154,16 @@ export class HomePage {
           query: {},
           urgent: true,
         };
+      case 'held-back':
+        return {
+          ...base,
+          title: `${leads} of charter ${about ?? ''} ${one ? 'stands' : 'stand'} still`,
+          detail: `That charter names what is gone, so time no longer moves ${one ? 'it' : 'them'}: enact for all leads, or bring back what is gone`,
+          step: 'Score',
+          link: '/charters',
+          query: {},
+          urgent: true,
+        };
       case 'draft-problems':
         return {
           ...base,

@@ -6,6 +6,7 @@ import type {
   Impact,
   ImpactReading,
   Match,
+  Meeting,
   OwnerImpact,
   Pair,
   Problem,
@@ -40,6 +41,8 @@ export class ImpactService {
   readonly owners = signal<OwnerImpact | null>(null);
   /** Owners are those of a moment ago: the new ones are being counted. */
   readonly ownersBehind = signal(false);
+  /** The leads that meet a gate of the draft already; null unless it is read on enact. */
+  readonly meeting = signal<Meeting | null>(null);
   private readonly leadTally = signal<RuleTally | null>(null);
   /** What becomes of companies; null while no set for them is looked at. */
   readonly companies = signal<Impact | null>(null);
@@ -132,6 +135,8 @@ export class ImpactService {
     if (!impact.ok) return;
     this.impact.set(keepEqual(this.impact(), impact.answer));
     this.ownersBehind.set(true);
+    const meeting = reading.kind === 'on-enact' ? await this.population.ask('meeting', { pair, reading }) : null;
+    this.meeting.set(meeting?.ok ? keepEqual(this.meeting(), meeting.answer) : null);
     const tally = await this.population.ask('tally', { pair });
     if (tally.ok) this.leadTally.set(keepEqual(this.leadTally(), tally.answer));
     if (this.ofCompanies()) await this.computeCompanies(pair);

@@ -49,7 +49,7 @@ export function populationOf(industries: readonly string[]): ArrayBuffer {
       ...encodePopulation(records, world.fields, world.rates, 'EUR'),
       withheld: new Map([['email', 'all but the domain']]),
     },
-    { asOf: AS_OF, version: '1', baseCurrency: 'EUR' },
+    { asOf: AS_OF, version: '1', baseCurrency: 'EUR', past: [] },
   );
   return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
 }

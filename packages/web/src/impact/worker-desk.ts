@@ -36,7 +36,7 @@ export class WorkerDesk {
     const world = readWorld(document);
     if (!world.ok) throw new Error(world.problems.map(({ path, message: why }) => `${path} ${why}`).join('; '));
     const { population, meta } = populationFromArrow(new Uint8Array(bytes));
-    this.desk = new ImpactDesk(population, world.world, meta.asOf);
+    this.desk = new ImpactDesk(population, world.world, meta.asOf, meta.past);
     return { asOf: meta.asOf, version: meta.version, size: population.size };
   }
 }

@@ -23,6 +23,10 @@ export class CompanyEntity extends ScoredEntity {
   @Column({ ...instant, nullable: true })
   due!: Date | null;
 
+  /** A lead of it changed since it was scored, or it is to be scored by the charter in force: not only time has passed. */
+  @Column({ type: 'boolean' })
+  touched!: boolean;
+
   /** Goes up with each change of a lead of it, so that no change is passed over while it is scored. */
   @Column(whole)
   changes!: number;

@@ -1,4 +1,4 @@
-import type { BayReason, Place, Status } from '@relvik/core';
+import type { BayReason, Look, Place, Status } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from './columns';
 import { ScoredEntity } from './scored.entity';
@@ -98,9 +98,9 @@ export class LeadEntity extends ScoredEntity {
   @Column({ ...key, nullable: true })
   route!: string | null;
 
-  /** Last look of each gate, by its key. */
+  /** Looks of the gates of its stage, by look key. */
   @Column(json)
-  looks!: Record<string, boolean>;
+  looks!: Record<string, Look>;
 
   @Column(instant)
   arrived!: Date;

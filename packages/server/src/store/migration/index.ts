@@ -7,6 +7,7 @@ import { Companies1764500000000 } from './1764500000000-companies';
 import { WorldStamp1764800000000 } from './1764800000000-world-stamp';
 import { CompressedDecisions1764900000000 } from './1764900000000-compressed-decisions';
 import { FewerValueIndexes1765000000000 } from './1765000000000-fewer-value-indexes';
+import { LooksOfGates1765100000000 } from './1765100000000-looks-of-gates';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -23,4 +24,5 @@ export const MIGRATIONS = [
   WorldStamp1764800000000,
   CompressedDecisions1764900000000,
   FewerValueIndexes1765000000000,
+  LooksOfGates1765100000000,
 ];

@@ -1,8 +1,8 @@
 import type { ReadyCharter } from '../charter/ready-charter';
-import type { ReadyCondition } from '../condition/ready';
 import { type Facts, judge } from '../condition/judge';
+import { turningDays } from '../condition/turning-days';
 import { LeadFacts } from '../facts';
-import { dayNumber, startOfDay } from '../record/day';
+import { startOfDay } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Rates } from '../record/money';
 import type { LeadRecord } from '../record/record';
@@ -44,7 +44,7 @@ const FARTHEST = LONGEST_FADE * HOURS_A_DAY;
  *
  * What is found is exact: up to it the scores shown stay the same. Where nothing changes for ten years, those ten years.
  */
-export function changesAt(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: Instant): Instant {
+export function scoresChangeAt(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: Instant): Instant {
   const facts = LeadFacts.of(record, rates, charter, asOf);
   const { grading, beside } = admissionOf(charter.scoreSets, facts);
   let last = entriesChangeAt(charter, record, rates, asOf) ?? asOf + FARTHEST * HOUR;
@@ -270,31 +270,4 @@ function mostLost({ fade }: ActivitySignal, each: Micro, left: Micro): Micro {
   if (fade === null) return 0;
   const span = fade.days * HOURS_A_DAY;
   return (fade.kind === 'half-life' ? ((Math.abs(left) + 1) * Math.LN2) / span : Math.abs(each) / span) + 1;
-}
-
-/** Days, ascending, on which some test of "so many days ago" may answer otherwise than the day before. */
-function turningDays(conditions: readonly ReadyCondition[], record: LeadRecord): readonly number[] {
-  const days = new Set<number>();
-  const visit = (condition: ReadyCondition): void => {
-    switch (condition.kind) {
-      case 'all':
-      case 'any':
-        condition.of.forEach(visit);
-        return;
-      case 'not':
-        visit(condition.of);
-        return;
-      case 'days-ago-in': {
-        const value = record.values.get(condition.field);
-        if (value?.kind !== 'date') return;
-        for (const end of [condition.from, condition.to])
-          if (end !== null) for (const after of [0, 1]) days.add(dayNumber(value.day) + end.at + after);
-        return;
-      }
-      default:
-        return;
-    }
-  };
-  conditions.forEach(visit);
-  return [...days].sort((a, b) => a - b);
 }

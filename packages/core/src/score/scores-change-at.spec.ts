@@ -5,7 +5,7 @@ import { LeadFacts } from '../facts';
 import type { Instant } from '../record/keys';
 import type { LeadRecord } from '../record/record';
 import { AS_OF, charter, RATES, records } from '../sweep/sweep.fixture';
-import { changesAt } from './changes-at';
+import { scoresChangeAt } from './scores-change-at';
 import { scoreBySets } from './score-by-sets';
 
 const HOUR = 3_600_000;
@@ -30,7 +30,7 @@ test('up to the instant found the scores stay, at it one of them is another: aga
   fc.assert(
     fc.property(charter, records, (ready, list) => {
       for (const { record } of list.slice(0, 4)) {
-        const found = changesAt(ready, record, RATES, AS_OF);
+        const found = scoresChangeAt(ready, record, RATES, AS_OF);
         const now = scoresAt(ready, record, AS_OF);
         if (found < AS_OF + TEN_YEARS) {
           changing += 1;
@@ -93,15 +93,15 @@ test('a half-life: 20 points are shown as 19 once less than 19.5 are left, in th
   );
   // 20 · 2^(−h/720) < 19.5 from h = 720 · log2(20 / 19.5) on.
   const hours = Math.ceil(720 * Math.log2(20 / 19.5));
-  expect(changesAt(ready, did(0), RATES, AS_OF)).toBe(AS_OF + hours * HOUR);
+  expect(scoresChangeAt(ready, did(0), RATES, AS_OF)).toBe(AS_OF + hours * HOUR);
   // Its own minute counts, not ours.
-  expect(changesAt(ready, did(10 * 60_000), RATES, AS_OF)).toBe(AS_OF + hours * HOUR - 10 * 60_000);
+  expect(scoresChangeAt(ready, did(10 * 60_000), RATES, AS_OF)).toBe(AS_OF + hours * HOUR - 10 * 60_000);
 });
 
 test('silence that goes on below the lowest score is not waited for, and a window ends to the millisecond', () => {
   const silent = withSignals({ kind: 'silence', points: -30, every: 1 });
-  expect(changesAt(silent, did(), RATES, AS_OF)).toBe(AS_OF + DAY);
-  expect(changesAt(silent, { ...did(), arrived: AS_OF - 9 * DAY }, RATES, AS_OF)).toBe(AS_OF + TEN_YEARS);
+  expect(scoresChangeAt(silent, did(), RATES, AS_OF)).toBe(AS_OF + DAY);
+  expect(scoresChangeAt(silent, { ...did(), arrived: AS_OF - 9 * DAY }, RATES, AS_OF)).toBe(AS_OF + TEN_YEARS);
   const week = withSignals({ kind: 'activity', activity: 'mail_clicked', points: 5, window: 7 });
-  expect(changesAt(week, did(3 * DAY, 1), RATES, AS_OF)).toBe(AS_OF + 4 * DAY);
+  expect(scoresChangeAt(week, did(3 * DAY, 1), RATES, AS_OF)).toBe(AS_OF + 4 * DAY);
 });

@@ -1,0 +1,104 @@
+import type { Axis, AxisBounds } from '../score/score-set';
+import { type Bits, both, countBits, eachBit, hasBit, noBits } from '../sweep/bits';
+import { NO_CELL } from '../sweep/grade-cells';
+import { FIRST_ROUTE } from '../sweep/route-sweep';
+import { HUNDREDTHS } from '../sweep/score-tables';
+import type { Swept } from '../sweep/sweep';
+import { type Facet, gradeFacet, stageFacet, territoryFacet } from './facet';
+
+/** How many records reach each step of the course. */
+export interface CourseCounts {
+  readonly intake: number;
+  readonly score: number;
+  readonly grade: number;
+  readonly gates: number;
+  readonly territories: number;
+  readonly routes: number;
+  /** Null while owners are still being counted. */
+  readonly people: number | null;
+}
+
+/** How the scores of an axis spread: `counts[i]` records from `from + i · width` on. */
+export interface Spread {
+  readonly from: number;
+  readonly width: number;
+  readonly counts: readonly number[];
+}
+
+export const FACETS = ['grade', 'stage', 'territory'] as const;
+export type FacetName = (typeof FACETS)[number];
+
+const BARS = 100;
+
+/** @param admitted null: all */
+function spreadOf(scores: Int32Array, open: Bits | null, admitted: Bits | null, { least, most }: AxisBounds): Spread {
+  const width = Math.max(1, Math.ceil((most - least) / BARS));
+  const counts = new Uint32Array(Math.floor((most - least) / width) + 1);
+  const [lowest, wide] = [least * HUNDREDTHS, width * HUNDREDTHS];
+  for (let i = 0; i < scores.length; i += 1) {
+    if ((open !== null && hasBit(open, i)) || (admitted !== null && !hasBit(admitted, i))) continue;
+    // Both are whole numbers, and no score lies below the lowest.
+    const bar = (((scores[i] as number) - lowest) / wide) | 0;
+    counts[bar] = (counts[bar] as number) + 1;
+  }
+  return { from: least, width, counts: [...counts] };
+}
+
+/** The records that stand where streams act. */
+function handedOver({ charter, stages }: Swept): Bits {
+  const entering = new Set<string>(charter.charter.streams.flatMap((stream) => (stream.on ? stream.entering : [])));
+  const bits = noBits((stages[0]?.length ?? 0) * 32);
+  charter.charter.stages.forEach((stage, s) => {
+    if (!entering.has(stage.key)) return;
+    for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) | ((stages[s] as Bits)[w] as number);
+  });
+  return bits;
+}
+
+function courseOf(swept: Swept, size: number, counted: Bits | null, placed: Bits | null): CourseCounts {
+  const among = (bits: Bits): Bits => (counted === null ? bits : both(bits, counted));
+  const qualified = among(handedOver(swept));
+  let territories = 0;
+  let routes = 0;
+  eachBit(qualified, (i) => {
+    if (swept.territory.codes[i] !== 0) territories += 1;
+    if ((swept.outcome[i] as number) >= FIRST_ROUTE || (placed !== null && hasBit(placed, i))) routes += 1;
+  });
+  const { cells } = swept.scores;
+  const notScored = cells[swept.grades.length + 1];
+  const intake = counted === null ? size : countBits(counted);
+  const graded = intake - countBits(among(cells[NO_CELL] as Bits)) - (notScored ? countBits(among(notScored)) : 0);
+  return { intake, score: graded, grade: graded, gates: countBits(qualified), territories, routes, people: null };
+}
+
+/**
+ * What one sweep comes to by itself, ready to be held against another; good until the sweep runs again.
+ *
+ * `spreads` and `course` count only records that are counted.
+ */
+export interface SweptAccount {
+  readonly swept: Swept;
+  readonly facets: Readonly<Record<FacetName, Facet>>;
+  /** By the key of each score set that is on. */
+  readonly spreads: ReadonlyMap<string, Readonly<Record<Axis, Spread>>>;
+  readonly course: CourseCounts;
+}
+
+/**
+ * @param counted null: all records
+ * @param placed records that have an owner or a queue before; null: none
+ */
+export function accountOf(swept: Swept, size: number, counted: Bits | null, placed: Bits | null): SweptAccount {
+  const spreads = swept.sets.map(({ set, admitted, scores, unscored }) => {
+    const among = counted === null ? admitted : both(admitted, counted);
+    const some = countBits(among) === size ? null : among;
+    const on = (axis: Axis): Spread => spreadOf(scores[axis], unscored[axis], some, set[axis]);
+    return [set.key, { fit: on('fit'), engagement: on('engagement') }] as const;
+  });
+  return {
+    swept,
+    facets: { grade: gradeFacet(swept), stage: stageFacet(swept, size), territory: territoryFacet(swept) },
+    spreads: new Map(spreads),
+    course: courseOf(swept, size, counted, placed),
+  };
+}
