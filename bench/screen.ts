@@ -33,7 +33,6 @@ async function main(): Promise<void> {
     populationToArrow(populationOf(recordsOf(COUNT)), {
       asOf: AS_OF,
       version: '1',
-      baseCurrency: 'EUR',
       past: [],
     }),
   );

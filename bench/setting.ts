@@ -84,6 +84,7 @@ export const RATES = new Rates(
     from: '2025-01-01',
     micro: Math.round(1e6 / Number(rate)),
   })),
+  'EUR',
 );
 
 const is = (name: string, value: string): Condition => ({ test: 'is', field: name, value });
@@ -374,7 +375,7 @@ export function recordsOf(count: number): PopulationRecord[] {
 
 /** The population of records as the server sends it: of an address only the domain is a column. */
 export function populationOf(records: readonly PopulationRecord[]): Population {
-  const whole = encodePopulation(records, FIELDS, RATES, 'EUR');
+  const whole = encodePopulation(records, FIELDS);
   const mail = whole.columns.get('email');
   if (mail?.kind !== 'codes') throw new Error('The e-mail is a text');
   const domains = mail.dictionary.map((address) => address.slice(address.lastIndexOf('@')));

@@ -42,7 +42,12 @@ export function outcomeAt(swept: Swept, i: number): Outcome {
 }
 
 export function residentOf(records: readonly PopulationRecord[]): Resident {
-  return new Resident(populationOf(records), AS_OF, 'Europe/Oslo', kindsFrom(STANDARD_KINDS));
+  return new Resident(
+    populationOf(records),
+    AS_OF,
+    { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' },
+    { kinds: kindsFrom(STANDARD_KINDS), rates: RATES },
+  );
 }
 
 /** A full sweep of records whose columns and indexes are there, as if the charter had never been seen. */
@@ -67,7 +72,7 @@ function arriving(count: number): { bytes: Uint8Array; sample: readonly Populati
   const bytes = populationToArrow(populationOf(records), {
     asOf: AS_OF,
     version: '1',
-    baseCurrency: 'EUR', past: []
+    past: [],
   });
   return { bytes, sample: records.slice(0, Math.min(count, 20_000)) };
 }
@@ -81,7 +86,12 @@ export function sweepFigures(count: number): Figure[] {
   const name = count.toLocaleString('en');
   letGo();
   const residentAgain = (): Resident =>
-    new Resident(populationFromArrow(bytes).population, AS_OF, 'Europe/Oslo', kindsFrom(STANDARD_KINDS));
+    new Resident(
+      populationFromArrow(bytes).population,
+      AS_OF,
+      { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' },
+      { kinds: kindsFrom(STANDARD_KINDS), rates: RATES },
+    );
   let resident = residentAgain();
   const encode = timeOf(() => (resident = residentAgain()));
   const first = timeOf(() => new Sweep(resident, CAME_IN).run(charter));

@@ -51,6 +51,16 @@ export function ensureInstalled() {
   stamp('install', hash);
 }
 
+/** Compiles server and CLI; the compiler itself sees what has changed. */
+export function compile() {
+  run('Compiling', process.execPath, [
+    join(ROOT, 'node_modules/typescript/bin/tsc'),
+    '-b',
+    'packages/server',
+    'packages/cli',
+  ]);
+}
+
 /** Compiles the server and builds the web application, each when its sources changed. */
 export function ensureBuilt() {
   const packages = ['core', 'formats', 'contracts', 'demo', 'server', 'cli', 'web'];
@@ -68,12 +78,7 @@ export function ensureBuilt() {
     existsSync(join(ROOT, 'packages/web/dist/browser/index.html'));
   if (built && stamped('build', hash)) return;
   console.log('  compiling the server …');
-  run('Compiling', process.execPath, [
-    join(ROOT, 'node_modules/typescript/bin/tsc'),
-    '-b',
-    'packages/server',
-    'packages/cli',
-  ]);
+  compile();
   console.log('  building the web application (half a minute) …');
   rmSync(join(ROOT, 'packages/web/dist'), { recursive: true, force: true });
   run('Building the web application', process.execPath, [join(ROOT, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {

@@ -57,6 +57,7 @@ export const deskQuestionSchema = object({
     condition: json(),
     place: string().oneOf(RULE_PLACES),
     field: keyText(),
+    base: keyText(),
   })
     .exact()
     .required(),
@@ -70,6 +71,7 @@ export interface DeskQuestion {
     readonly condition?: object;
     readonly place?: RulePlace;
     readonly field?: string;
+    readonly base?: string;
   };
 }
 

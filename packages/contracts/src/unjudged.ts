@@ -31,19 +31,40 @@ export interface Corrected {
   readonly rows: readonly UnjudgedRow[];
 }
 
-/** What one unit of a currency is worth in the base currency, from a day on. Outside the charter, effective at once. */
-export const newRateSchema = object({
-  currency: string()
+const currency = () =>
+  keyText()
     .required()
-    .test('known', 'is no currency in use', (code) => currencyDecimals(code) !== undefined),
-  from: string()
+    .test('known', 'is no currency in use', (code) => currencyDecimals(code) !== undefined);
+const from = () =>
+  keyText()
     .required('Say from which day on')
-    .test('day', 'is not a day written YYYY-MM-DD', (day) => isDay(day)),
-  rate: trimmed()
+    .test('day', 'is not a day written YYYY-MM-DD', (day) => isDay(day));
+const rate = () =>
+  trimmed()
     .required('Say what one unit is worth')
     .test('rate', 'must be a number above 0 with at most six decimals', (text) => {
       const micro = parseScaled(text, 6);
       return micro.ok && micro.scaled > 0;
-    }),
-}).exact();
+    });
+
+/** What one unit of a currency is worth in the reference currency, from a day on. Outside the charter, effective at once. */
+export const newRateSchema = object({ currency: currency(), from: from(), rate: rate() }).exact();
 export type NewRate = InferType<typeof newRateSchema>;
+
+/** Which rate is put right. */
+export const ratePlaceSchema = object({ currency: currency(), from: from() });
+export const correctRateSchema = object({ rate: rate() }).exact();
+
+export interface RateList {
+  /** The currency in which rates are given. */
+  readonly reference: string;
+  /** By currency, then by day. */
+  readonly rates: readonly NewRate[];
+}
+
+export interface RateGiven {
+  /** So many open leads hold amounts that it converts: they are decided again in the background. */
+  readonly due: number;
+  readonly rates: RateList;
+  readonly rows: readonly UnjudgedRow[];
+}

@@ -8,7 +8,7 @@ import type { Place } from './record/record';
 const world = smallWorld((document) => {
   (document.fields as object[]).push({ key: 'trial_ends', name: 'Trial ends', type: 'date' });
 });
-const NO_RATES = new Rates([]);
+const NO_RATES = new Rates([], 'EUR');
 /** Nine days before until the day itself. */
 const ending: Condition = {
   test: 'days-ago',

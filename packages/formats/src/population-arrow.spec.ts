@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
 import { SMALL_CHARTER } from '../../core/src/charter/charter.fixture';
-import { type Charter, encodePopulation, Resident, Sweep, kindsFrom, STANDARD_KINDS } from '@relvik/core';
+import { type Charter, encodePopulation, Resident, Sweep } from '@relvik/core';
 import fc from 'fast-check';
 import { FIELDS } from '../../core/src/condition/conditions.fixture';
-import { AS_OF, charter, RATES, records } from '../../core/src/sweep/sweep.fixture';
+import { AS_OF, charter, records, WORLD } from '../../core/src/sweep/sweep.fixture';
 import { RecordBatchReader } from 'apache-arrow';
 import { populationFromArrow } from './population-from-arrow';
 import { populationToArrow } from './population-to-arrow';
@@ -11,20 +11,19 @@ import { populationToArrow } from './population-to-arrow';
 const META = {
   asOf: AS_OF,
   version: '7',
-  baseCurrency: 'EUR',
   past: [{ number: 3, charter: { ...SMALL_CHARTER, name: 'Third' } as unknown as Charter }],
 };
 
 test('a population comes back from Arrow as it went in, and a charter makes the same of it', () => {
   fc.assert(
     fc.property(charter, records, (ready, list) => {
-      const before = encodePopulation(list, FIELDS, RATES, 'EUR');
+      const before = encodePopulation(list, FIELDS);
       const { population: after, meta } = populationFromArrow(populationToArrow(before, META));
       expect(meta).toEqual(META);
       for (const part of ['ids', 'arrived', 'closed', 'touched', 'events', 'standing', 'columns'] as const)
         expect([part, after[part]]).toEqual([part, before[part]]);
       const outcome = (population: typeof before) =>
-        new Sweep(new Resident(population, AS_OF, 'Europe/Oslo', kindsFrom(STANDARD_KINDS)), {
+        new Sweep(new Resident(population, AS_OF, ready.charter, WORLD), {
           kind: 'on-enact',
           reach: 'routes',
         }).run(ready);
@@ -57,7 +56,7 @@ test('many records come in several batches, and are the same population', () => 
     const one = some[i % some.length]!;
     return { ...one, record: { ...one.record, id: String(i + 1) } };
   });
-  const before = encodePopulation(many, FIELDS, RATES, 'EUR');
+  const before = encodePopulation(many, FIELDS);
   const bytes = populationToArrow(before, META);
   expect([...RecordBatchReader.from(bytes)].map((batch) => batch.numRows)).toEqual([65_536, 65_536, 18_928]);
   const after = populationFromArrow(bytes).population;
@@ -65,7 +64,7 @@ test('many records come in several batches, and are the same population', () => 
 });
 
 test('what is no population is refused', () => {
-  const whole = populationToArrow(encodePopulation([], FIELDS, RATES, 'EUR'), META);
+  const whole = populationToArrow(encodePopulation([], FIELDS), META);
   expect(populationFromArrow(whole).population.size).toBe(0);
   expect(() => populationFromArrow(new TextEncoder().encode('no arrow at all'))).toThrow();
   expect(() => populationFromArrow(whole.subarray(0, 40))).toThrow();

@@ -3,6 +3,7 @@ import {
   CodeColumn,
   type Column,
   type Events,
+  MoneyColumn,
   noBits,
   NumberColumn,
   type Population,
@@ -89,6 +90,11 @@ export function populationFromArrow(bytes: Uint8Array): {
     return { starts, at: all };
   };
 
+  const days = (name: string): Int32Array => {
+    const values = new Int32Array(size);
+    for (const [data, from] of partsOf(name)) values.set((data.values as Int32Array).subarray(0, data.length), from);
+    return values;
+  };
   const columns = new Map<string, Column>();
   const events = new Map<string, Events>();
   const looks = new Map<string, Bits>();
@@ -98,15 +104,11 @@ export function populationFromArrow(bytes: Uint8Array): {
     if (kind === 'look') looks.set(key, bits(name) ?? noBits(size));
     else if (kind === 'number') {
       const hasText = table.getChild(`text:${key}`) !== null;
-      const amounts = new NumberColumn(numbers(name), bits(`${hasText ? 'unconverted' : 'unreadable'}:${key}`));
-      if (!hasText) columns.set(key, amounts);
+      if (!hasText) columns.set(key, new NumberColumn(numbers(name), bits(`unreadable:${key}`)));
       else {
         const { codes, dictionary } = texts(`text:${key}`);
-        columns.set(key, {
-          kind: 'money',
-          amounts,
-          currencies: new CodeColumn(codes, dictionary, bits(`unreadable:${key}`)),
-        });
+        const currencies = new CodeColumn(codes, dictionary, bits(`unreadable:${key}`));
+        columns.set(key, new MoneyColumn(numbers(name), days(`entered:${key}`), currencies));
       }
     } else if (kind === 'text' && !columns.has(key) && table.getChild(`number:${key}`) === null) {
       const { codes, dictionary } = texts(name);

@@ -21,8 +21,6 @@ import {
 export interface PopulationMeta {
   readonly asOf: Instant;
   readonly version: string;
-  /** The currency in whose smallest unit amounts are kept. */
-  readonly baseCurrency: string;
   /** The past charters that still govern open records. */
   readonly past: readonly PastCharter[];
 }
@@ -108,11 +106,13 @@ function batchesOf(population: Population, meta: PopulationMeta): Iterable<Recor
   for (const [gate, bits] of standing.looks) putBits(`look:${gate}`, bits);
   for (const [field, column] of population.columns) {
     const codes = column.kind === 'money' ? column.currencies : column.kind === 'codes' ? column : null;
-    const numbers = column.kind === 'money' ? column.amounts : column.kind === 'numbers' ? column : null;
-    if (numbers !== null) put(`number:${field}`, numbersData(numbers.values));
+    const numbers = column.kind === 'money' ? column.minor : column.kind === 'numbers' ? column.values : null;
+    if (numbers !== null) put(`number:${field}`, numbersData(numbers));
+    if (column.kind === 'money')
+      put(`entered:${field}`, makeData({ type: new Int32(), length: size, nullCount: 0, data: column.entered }));
     if (codes !== null) putCodes(`text:${field}`, codes.codes, codes.dictionary);
-    putBits(`unreadable:${field}`, (codes ?? numbers)?.unreadable ?? null);
-    if (column.kind === 'money') putBits(`unconverted:${field}`, column.amounts.unreadable);
+    const { unreadable } = column.kind === 'money' ? column.currencies : column;
+    putBits(`unreadable:${field}`, unreadable);
   }
   for (const [kind, events] of population.events) put(`events:${kind}`, eventsData(events));
 

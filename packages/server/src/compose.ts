@@ -8,6 +8,7 @@ import { fieldEndpoints } from './endpoint/field-endpoints';
 import { intakeEndpoints } from './endpoint/intake-endpoints';
 import { leadEndpoints } from './endpoint/lead-endpoints';
 import { peopleEndpoints } from './endpoint/people-endpoints';
+import { rateEndpoints } from './endpoint/rate-endpoints';
 import { populationEndpoints } from './endpoint/population-endpoints';
 import { sessionEndpoints } from './endpoint/session-endpoints';
 import { viewEndpoints } from './endpoint/view-endpoints';
@@ -53,6 +54,7 @@ export function compose(settings: Settings): Service {
     ...backgroundEndpoints(source, background),
     ...companyEndpoints(source, settings.companies),
     ...peopleEndpoints(source),
+    ...rateEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];
   const inFlight = new InFlight();

@@ -19,7 +19,7 @@ function valueAt(column: Column, at: number): unknown {
     case 'numbers':
       return numberAt(column, at);
     case 'money':
-      return [numberAt(column.amounts, at), codeAt(column.currencies, at)];
+      return [column.minor[at], column.entered[at], codeAt(column.currencies, at)];
   }
 }
 

@@ -1,5 +1,5 @@
 import { allBits, type Bits, hasBit, noBits, setBit } from '../sweep/bits';
-import { CodeColumn, type Column, NumberColumn } from '../sweep/column';
+import { CodeColumn, type Column, MoneyColumn, NumberColumn } from '../sweep/column';
 import type { Events } from '../sweep/events';
 import type { Population } from '../sweep/population';
 
@@ -93,10 +93,13 @@ function newest(column: Column, members: Members): Column {
       );
     }
     case 'money': {
-      // Both come from the same lead: an amount without a rate has a currency all the same.
-      const { amounts, currencies } = column;
+      const { minor, entered, currencies } = column;
       const from = sources(members, (lead) => currencies.codes[lead] !== 0 || has(currencies.unreadable, lead));
-      return { kind: 'money', amounts: numbersFrom(amounts, from), currencies: codesFrom(currencies, from) };
+      return new MoneyColumn(
+        Float64Array.from(from, (lead) => (lead < 0 ? NaN : (minor[lead] as number))),
+        Int32Array.from(from, (lead) => (lead < 0 ? 0 : (entered[lead] as number))),
+        codesFrom(currencies, from),
+      );
     }
   }
 }

@@ -34,7 +34,7 @@ const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 /** The day on which the conditions are judged. */
 export const TODAY = '2026-02-28';
 
-const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }]);
+const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
 
 /** A record with these values, as conditions ask it; a krone is 0.085 EUR. */
 export function factsOf(raw: Readonly<Record<string, Raw>>): Facts {

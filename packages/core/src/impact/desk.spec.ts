@@ -6,7 +6,7 @@ import type { AxisScore } from '../score/score-record';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import type { Reach } from '../sweep/sweep';
-import { AS_OF, busyCharter, charter, lookingAt, RATES, records, WORLD, populationOf } from '../sweep/sweep.fixture';
+import { AS_OF, busyCharter, charter, lookingAt, records, WORLD, populationOf } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { ImpactDesk } from './desk';
 import { type Flow, NOT_SCORED_LABEL } from './facet';
@@ -259,7 +259,7 @@ test('what names nothing that is there is said, and what reads withheld fields i
   const [list] = fc.sample(records, { numRuns: 1, seed: 3 });
   const [ready] = fc.sample(charter, { numRuns: 1, seed: 3 });
   const population = {
-    ...encodePopulation(list!, FIELDS, RATES, 'EUR'),
+    ...encodePopulation(list!, FIELDS),
     withheld: new Map([['mail', 'all but the domain'] as const, ['words', 'all'] as const]),
   };
   const here = new ImpactDesk(population, WORLD, AS_OF);

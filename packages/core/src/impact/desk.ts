@@ -173,8 +173,12 @@ export class ImpactDesk {
     };
   }
 
-  /** What the values of a field are in the data, most frequent first; for numbers and days their extent. */
-  valuesOf(field: string): FieldValues {
+  /**
+   * What the values of a field are in the data, most frequent first; for numbers and days their extent.
+   *
+   * @param base the currency in which amounts are compared
+   */
+  valuesOf(field: string, base: string): FieldValues {
     const column = this.population.columns.get(field);
     if (column === undefined) return { values: [], extent: null, filled: 0 };
     const codes = column.kind === 'money' ? column.currencies : column.kind === 'codes' ? column : null;
@@ -182,7 +186,11 @@ export class ImpactDesk {
       codes === null ? [] : codes.counts().map((count, d) => ({ value: codes.dictionary[d] ?? '', count }));
     values.sort((a, b) => b.count - a.count);
     const extent =
-      column.kind === 'money' ? column.amounts.extent() : column.kind === 'numbers' ? column.extent() : null;
+      column.kind === 'money'
+        ? column.inBase(this.world.rates, base).extent()
+        : column.kind === 'numbers'
+          ? column.extent()
+          : null;
     const blanks = column.kind === 'money' ? column.currencies.blanks() : column.blanks();
     return { values: values.slice(0, 300), extent, filled: this.population.size - countBits(blanks) };
   }
@@ -202,7 +210,7 @@ export class ImpactDesk {
 
   private placed(swept: Swept, reading: ImpactReading, chosen: Bits): Placed {
     return reading.kind === 'came-in'
-      ? replay(swept, this.lines.resident(swept.charter.charter.timeZone), this.world)
+      ? replay(swept, this.lines.resident(swept.charter.charter), this.world)
       : placeOnEnact(swept, this.population, this.world, this.world.rota, chosen, reading.reach);
   }
 

@@ -102,7 +102,7 @@ export class Lines {
     const reading = { kind: 'on-enact', reach: 'score' } as const;
     const first = this.line('in force', inForce, reading);
     if (!first.ok) return first;
-    const { everyone } = this.resident(inForce.timeZone);
+    const { everyone } = this.resident(inForce);
     const others = this.past.flatMap(({ number, charter }): Governed[] => {
       const line = this.line(`charter ${number}`, charter, reading);
       if (!line.ok) return [];
@@ -117,7 +117,7 @@ export class Lines {
   }
 
   line(of: string, charter: Charter, reading: Reading): Answered<Line> {
-    const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach} ${charter.timeZone}`;
+    const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach} ${charter.timeZone} ${charter.baseCurrency}`;
     const text = JSON.stringify(charter);
     const line = this.lines.get(key);
     // Of the two charters mostly one changes: the other stands as it was swept.
@@ -125,7 +125,7 @@ export class Lines {
     const binding = bindCharter(charter, this.world);
     if (!binding.ok) return { ok: false, problems: binding.problems };
     const { ready } = binding;
-    const sweep = line?.sweep ?? new Sweep(this.resident(charter.timeZone), reading);
+    const sweep = line?.sweep ?? new Sweep(this.resident(charter), reading);
     const made: Line = { sweep, text, ready, swept: sweep.run(ready), account: null };
     this.lines.set(key, made);
     return { ok: true, answer: made };
@@ -135,17 +135,18 @@ export class Lines {
     return (line.account ??= accountOf(line.swept, this.population.size, null, null));
   }
 
-  resident(zone: string): Resident {
-    let resident = this.residents.get(zone);
+  resident(charter: Pick<Charter, 'timeZone' | 'baseCurrency'>): Resident {
+    const key = `${charter.timeZone} ${charter.baseCurrency}`;
+    let resident = this.residents.get(key);
     if (resident === undefined) {
-      resident = new Resident(this.population, this.asOf, zone, this.world.kinds);
-      this.residents.set(zone, resident);
+      resident = new Resident(this.population, this.asOf, charter, this.world);
+      this.residents.set(key, resident);
     }
     return resident;
   }
 
   chosen({ draft }: Pair, reading: ImpactReading): Bits {
-    const { everyone } = this.resident(draft.timeZone);
+    const { everyone } = this.resident(draft);
     if (reading.kind === 'came-in') return everyone;
     // Closed records keep the score they closed with.
     return both(

@@ -26,7 +26,7 @@ export interface ImpactQuestions {
     readonly asks: { readonly pair: Pair; readonly condition: Condition; readonly place: RulePlace };
     readonly answers: Answered<Match>;
   };
-  readonly values: { readonly asks: { readonly field: string }; readonly answers: FieldValues };
+  readonly values: { readonly asks: { readonly field: string; readonly base: string }; readonly answers: FieldValues };
 }
 
 export type ImpactQuestionName = keyof ImpactQuestions;
@@ -41,7 +41,7 @@ const DESK: Desk = {
   meeting: (desk, { pair, reading }) => desk.meeting(pair, reading.scope),
   tally: (desk, { pair }) => desk.tally(pair),
   match: (desk, { pair, condition, place }) => desk.match(pair, condition, place),
-  values: (desk, { field }) => desk.valuesOf(field),
+  values: (desk, { field, base }) => desk.valuesOf(field, base),
 };
 
 /** Puts a question to a desk: the same in every place where a desk stands. */

@@ -33,6 +33,8 @@ export interface WorldDocument {
   readonly reps: readonly Rep[];
   readonly teams: readonly Team[];
   readonly queues: readonly Queue[];
+  /** The currency in which rates are given. Missing: EUR. */
+  readonly referenceCurrency?: string;
   readonly rates: readonly { readonly currency: string; readonly from: string; readonly rate: string }[];
   readonly loads: readonly { readonly rep: RepKey; readonly open: number }[];
   readonly turns: readonly ({ readonly route: RouteKey } & Turn)[];
@@ -40,6 +42,9 @@ export interface WorldDocument {
 
 export type WorldReading =
   { readonly ok: true; readonly world: World } | { readonly ok: false; readonly problems: readonly Problem[] };
+
+/** The currency in which rates are given where a world does not say. */
+export const DEFAULT_REFERENCE = 'EUR';
 
 const name = text({ most: 120 });
 
@@ -110,6 +115,7 @@ export function readWorld(json: unknown): WorldReading {
       reps: list(rep),
       teams: list(team),
       queues: list(queue),
+      referenceCurrency: orElse(text(), DEFAULT_REFERENCE),
       rates: orElse(list(rate), []),
       loads: orElse(
         list((l, at) =>
@@ -124,7 +130,7 @@ export function readWorld(json: unknown): WorldReading {
         [],
       ),
     },
-    ['kinds', 'rates', 'loads', 'turns'],
+    ['kinds', 'referenceCurrency', 'rates', 'loads', 'turns'],
   );
   const kinds = read.kinds ?? STANDARD_KINDS;
   distinctKeys(kinds, spot.at('kinds'));
@@ -136,10 +142,22 @@ export function readWorld(json: unknown): WorldReading {
   for (const part of ['teams', 'queues'] as const) {
     read[part].forEach(({ members }, i) => {
       members.forEach((member, j) => {
-        known(member, spot.at(part).at(i).at('members').at(j));
+        const at = spot.at(part).at(i).at('members').at(j);
+        known(member, at);
+        // In a round robin over [a, b, a, c] it would never be c's turn.
+        if (members.indexOf(member) < j) at.say(`stands twice: ${member}`);
       });
     });
   }
+  const reference = read.referenceCurrency ?? DEFAULT_REFERENCE;
+  if (currencyDecimals(reference) === undefined)
+    spot.at('referenceCurrency').say(`is no currency in use: ${reference}`);
+  read.rates.forEach(({ currency, from }, i) => {
+    const at = spot.at('rates').at(i);
+    if (currency === reference) at.at('currency').say(`is the reference currency itself: ${reference}`);
+    if (read.rates.findIndex((other) => other.currency === currency && other.from === from) < i)
+      at.at('from').say(`is the day of another rate of ${currency}`);
+  });
   read.loads.forEach((load, i) => {
     known(load.rep, spot.at('loads').at(i).at('rep'));
   });
@@ -152,7 +170,7 @@ export function readWorld(json: unknown): WorldReading {
       reps,
       teams: new Map(read.teams.map((t) => [t.key, t])),
       queues: new Map(read.queues.map((q) => [q.key, q])),
-      rates: new Rates(read.rates.map(toRate)),
+      rates: new Rates(read.rates.map(toRate), reference),
       rota: {
         loads: new Map(read.loads.map((l) => [l.rep, l.open])),
         turns: new Map(read.turns.map(({ route, ...turn }) => [route, turn])),

@@ -11,11 +11,11 @@ export interface Money {
   readonly enteredOn: Day;
 }
 
-/** Value of one unit of a currency in the base currency, from a day on. */
+/** Value of one unit of a currency in the reference currency, from a day on. */
 export interface Rate {
   readonly currency: string;
   readonly from: Day;
-  /** In millionths: 1 EUR = 11.75 NOK is 11750000. */
+  /** In millionths, more than 0: with EUR as reference, 1 NOK = 0.085 EUR is 85000. */
   readonly micro: number;
 }
 
@@ -24,11 +24,25 @@ export function currencyDecimals(code: string): number | undefined {
   return CURRENCY_DECIMALS.get(code);
 }
 
-/** Rates by currency, ready to be asked for a day. */
+/** What an amount is multiplied with and divided by, in smallest units. */
+interface Factor {
+  readonly by: bigint;
+  readonly over: bigint;
+}
+
+/** Rates by currency, against one reference currency, ready to be asked for a day. */
 export class Rates {
   private readonly byCurrency = new Map<string, Rate[]>();
+  private readonly factors = new Map<string, Factor | null>();
 
-  constructor(rates: readonly Rate[]) {
+  /**
+   * @param rates each currency once for a day, the reference never
+   * @param reference ISO 4217 code of the currency in which rates are given
+   */
+  constructor(
+    rates: readonly Rate[],
+    readonly reference: string,
+  ) {
     for (const rate of rates) {
       const known = this.byCurrency.get(rate.currency);
       if (known) known.push(rate);
@@ -37,35 +51,62 @@ export class Rates {
     for (const list of this.byCurrency.values()) list.sort((a, b) => (a.from < b.from ? -1 : 1));
   }
 
-  /** The latest rate on or before the day, in millionths, or `null`. */
+  /** All of them, by currency and day. */
+  all(): readonly Rate[] {
+    return [...this.byCurrency.values()].flat();
+  }
+
+  /** The latest rate on or before the day, in millionths of the reference currency, or `null`. */
   on(currency: string, day: Day): number | null {
+    if (currency === this.reference) return ONE;
     let found: number | null = null;
     for (const rate of this.byCurrency.get(currency) ?? []) if (rate.from <= day) found = rate.micro;
     return found;
   }
 
-  /** From which day up to which (left out; null: still) each currency has one rate, in order of currencies and days. */
-  periods(): { readonly currency: string; readonly from: Day; readonly until: Day | null }[] {
-    return [...this.byCurrency].flatMap(([currency, rates]) =>
-      rates.map(({ from }, i) => ({ currency, from, until: rates[i + 1]?.from ?? null })),
-    );
+  /**
+   * From which day up to which (left out; null: still) each currency, the base left out, is converted at one rate, in order
+   * of currencies and days. Days before the first rate of either are left out.
+   */
+  periods(base: string): { readonly currency: string; readonly from: Day; readonly until: Day | null }[] {
+    const daysOf = (currency: string): Day[] => (this.byCurrency.get(currency) ?? []).map(({ from }) => from);
+    return [this.reference, ...this.byCurrency.keys()].flatMap((currency) => {
+      if (currency === base) return [];
+      const days = [...new Set([...daysOf(currency), ...daysOf(base)])].sort();
+      return days
+        .map((from, i) => ({ currency, from, until: days[i + 1] ?? null }))
+        .filter(({ from }) => this.on(currency, from) !== null && this.on(base, from) !== null);
+    });
   }
 
   /**
-   * An amount in the base currency's smallest unit, at the latest rate on or before the day it was entered,
-   * rounded half away from zero.
+   * An amount in the base currency's smallest unit, by the latest rates of both currencies on or before the day it was
+   * entered, rounded once, half away from zero.
    *
    * @returns `null` when there is no rate, or the result is beyond a safe integer
    */
-  toBase(money: Money, base: string): number | null {
-    if (money.currency === base) return money.minor;
-    const micro = this.on(money.currency, money.enteredOn);
-    const from = currencyDecimals(money.currency);
-    const to = currencyDecimals(base);
-    if (micro === null || from === undefined || to === undefined) return null;
-    const converted = Number(
-      divideHalfAway(BigInt(money.minor) * BigInt(micro) * 10n ** BigInt(to), 1_000_000n * 10n ** BigInt(from)),
-    );
+  toBase({ minor, currency, enteredOn }: Money, base: string): number | null {
+    if (currency === base) return minor;
+    const factor = this.factor(currency, enteredOn, base);
+    if (factor === null) return null;
+    const converted = Number(divideHalfAway(BigInt(minor) * factor.by, factor.over));
     return Number.isSafeInteger(converted) ? converted : null;
   }
+
+  private factor(currency: string, day: Day, base: string): Factor | null {
+    const key = `${currency} ${day} ${base}`;
+    const known = this.factors.get(key);
+    if (known !== undefined) return known;
+    const [rate, baseRate] = [this.on(currency, day), this.on(base, day)];
+    const [from, to] = [currencyDecimals(currency), currencyDecimals(base)];
+    const factor =
+      rate === null || baseRate === null || from === undefined || to === undefined
+        ? null
+        : { by: BigInt(rate) * 10n ** BigInt(to), over: BigInt(baseRate) * 10n ** BigInt(from) };
+    this.factors.set(key, factor);
+    return factor;
+  }
 }
+
+/** The reference currency's rate against itself. */
+const ONE = 1_000_000;

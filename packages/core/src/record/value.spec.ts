@@ -68,12 +68,41 @@ test('halves go away from zero', () => {
   expect([5n, -5n, 4n, -7n].map((n) => divideHalfAway(n, 2n))).toEqual([3n, -3n, 2n, -4n]);
 });
 
-test('money is converted with the latest rate on or before the day it was entered', () => {
-  const rates = new Rates([
-    { currency: 'NOK', from: '2026-02-01', micro: 86_000 },
-    { currency: 'NOK', from: '2026-01-01', micro: 85_000 },
-    { currency: 'JPY', from: '2026-01-01', micro: 6_150 },
+test('another base currency is computed by cross rates, rounded once; without its rate nothing is converted', () => {
+  const rates = new Rates(
+    [
+      { currency: 'NOK', from: '2026-01-01', micro: 85_000 },
+      { currency: 'NOK', from: '2026-02-01', micro: 100_000 },
+      { currency: 'JPY', from: '2026-01-15', micro: 6_150 },
+    ],
+    'EUR',
+  );
+  const inNok = (minor: number, currency: string, enteredOn: string) =>
+    rates.toBase({ minor, currency, enteredOn }, 'NOK');
+  expect(inNok(850_00, 'EUR', '2026-01-31')).toBe(10_000_00);
+  expect(inNok(850_00, 'EUR', '2026-02-01')).toBe(8_500_00);
+  // 1,000 JPY = 6.15 EUR = 72.352… NOK.
+  expect(inNok(1000, 'JPY', '2026-01-15')).toBe(72_35);
+  expect(inNok(1000, 'JPY', '2026-01-14')).toBeNull();
+  expect(inNok(7, 'NOK', '2020-01-01')).toBe(7);
+  expect(rates.toBase({ minor: 1, currency: 'EUR', enteredOn: '2026-01-01' }, 'SEK')).toBeNull();
+  expect(rates.periods('NOK')).toEqual([
+    { currency: 'EUR', from: '2026-01-01', until: '2026-02-01' },
+    { currency: 'EUR', from: '2026-02-01', until: null },
+    { currency: 'JPY', from: '2026-01-15', until: '2026-02-01' },
+    { currency: 'JPY', from: '2026-02-01', until: null },
   ]);
+});
+
+test('money is converted with the latest rate on or before the day it was entered', () => {
+  const rates = new Rates(
+    [
+      { currency: 'NOK', from: '2026-02-01', micro: 86_000 },
+      { currency: 'NOK', from: '2026-01-01', micro: 85_000 },
+      { currency: 'JPY', from: '2026-01-01', micro: 6_150 },
+    ],
+    'EUR',
+  );
   const nok = (enteredOn: string) => rates.toBase({ minor: 1_000_00, currency: 'NOK', enteredOn }, 'EUR');
   expect(nok('2026-01-31')).toBe(85_00);
   expect(nok('2026-02-01')).toBe(86_00);

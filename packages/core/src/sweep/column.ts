@@ -1,3 +1,5 @@
+import { dayFrom } from '../record/day';
+import type { Rates } from '../record/money';
 import { type Bits, hasBit, noBits, setBit } from './bits';
 
 /** Up to so many entries in its dictionary, a column keeps the records of each as bits. */
@@ -229,12 +231,46 @@ function togglePrefix(bits: Bits, { order, stride, prefixes }: Ranks, count: num
   }
 }
 
-/** Amounts: in the base currency for ranges, and the currency in which each was entered. */
-export interface MoneyColumn {
-  readonly kind: 'money';
-  /** An amount without a rate counts as unreadable here, and only here. */
-  readonly amounts: NumberColumn;
-  readonly currencies: CodeColumn;
+/** Amounts as they were entered: any charter's base currency can be asked for. */
+export class MoneyColumn {
+  readonly kind = 'money';
+
+  /**
+   * @param minor for each record its amount in the currency's smallest unit, NaN where it is blank or can't be read
+   * @param entered the day on which it was entered, as a day number; where there is no amount, any
+   */
+  constructor(
+    readonly minor: Float64Array,
+    readonly entered: Int32Array,
+    readonly currencies: CodeColumn,
+  ) {}
+
+  /** In the smallest unit of a base currency. An amount without a rate counts as unreadable here, and only here. */
+  inBase(rates: Rates, base: string): NumberColumn {
+    const { minor, entered, currencies } = this;
+    const amounts = new Float64Array(minor.length).fill(NaN);
+    const unreadable = currencies.unreadable?.slice() ?? noBits(minor.length);
+    // Few are distinct: each is converted once.
+    const converted = new Map<string, number | null>();
+    for (let i = 0; i < minor.length; i += 1) {
+      const amount = minor[i] as number;
+      if (Number.isNaN(amount)) continue;
+      const currency = currencies.dictionary[(currencies.codes[i] as number) - 1] ?? '';
+      if (currency === base) {
+        amounts[i] = amount;
+        continue;
+      }
+      const key = `${currency} ${entered[i]} ${amount}`;
+      let inBase = converted.get(key);
+      if (inBase === undefined) {
+        inBase = rates.toBase({ minor: amount, currency, enteredOn: dayFrom(entered[i] as number) }, base);
+        converted.set(key, inBase);
+      }
+      if (inBase === null) setBit(unreadable, i);
+      else amounts[i] = inBase;
+    }
+    return new NumberColumn(amounts, unreadable.some((word) => word !== 0) ? unreadable : null);
+  }
 }
 
 export type Column = CodeColumn | NumberColumn | MoneyColumn;

@@ -1,11 +1,11 @@
 import type { Catalogue, Field } from '../record/field';
 import { dayNumber } from '../record/day';
 import type { Instant } from '../record/keys';
-import type { Rates } from '../record/money';
+import type { Money } from '../record/money';
 import type { LeadRecord } from '../record/record';
 import { hasProperties, type PropertyTest } from '../score/property-test';
 import { type Bits, noBits, setBit } from './bits';
-import { CodeColumn, type Column, NumberColumn } from './column';
+import { CodeColumn, type Column, NumberColumn, MoneyColumn } from './column';
 import { type Events, eventsFrom } from './events';
 import type { Population, Standing } from './population';
 
@@ -78,22 +78,41 @@ export class NumberBuilder {
 export const YES_TEXT = 'yes';
 export const NO_TEXT = 'no';
 
-function encodeMoney(key: string, records: readonly PopulationRecord[], rates: Rates, base: string): Column {
-  const currencies = new CodeBuilder(records.length);
-  const amounts = new NumberBuilder(records.length);
+/** Collects the amounts of one column. */
+export class MoneyBuilder {
+  private readonly minor: Float64Array;
+  private readonly entered: Int32Array;
+  private readonly currencies: CodeBuilder;
+
+  constructor(size: number) {
+    this.minor = new Float64Array(size).fill(NaN);
+    this.entered = new Int32Array(size);
+    this.currencies = new CodeBuilder(size);
+  }
+
+  add(at: number, { minor, currency, enteredOn }: Money): void {
+    this.minor[at] = minor;
+    this.entered[at] = dayNumber(enteredOn);
+    this.currencies.add(at, currency);
+  }
+
+  cannotRead(at: number): void {
+    this.currencies.cannotRead(at);
+  }
+
+  build(): MoneyColumn {
+    return new MoneyColumn(this.minor, this.entered, this.currencies.build());
+  }
+}
+
+function encodeMoney(key: string, records: readonly PopulationRecord[]): MoneyColumn {
+  const amounts = new MoneyBuilder(records.length);
   for (let at = 0; at < records.length; at += 1) {
     const value = records[at]?.record.values.get(key);
-    if (value?.kind === 'unreadable') {
-      currencies.cannotRead(at);
-      amounts.cannotRead(at);
-    }
-    if (value?.kind !== 'money') continue;
-    currencies.add(at, value.currency);
-    const amount = rates.toBase(value, base);
-    if (amount === null) amounts.cannotRead(at);
-    else amounts.add(at, amount);
+    if (value?.kind === 'money') amounts.add(at, value);
+    else if (value?.kind === 'unreadable') amounts.cannotRead(at);
   }
-  return { kind: 'money', amounts: amounts.build(), currencies: currencies.build() };
+  return amounts.build();
 }
 
 function encodeNumbers(key: string, records: readonly PopulationRecord[]): Column {
@@ -118,13 +137,13 @@ function encodeCodes(key: string, records: readonly PopulationRecord[]): Column 
   return codes.build();
 }
 
-function encodeColumn(field: Field, records: readonly PopulationRecord[], rates: Rates, base: string): Column {
+function encodeColumn(field: Field, records: readonly PopulationRecord[]): Column {
   switch (field.type) {
     case 'number':
     case 'date':
       return encodeNumbers(field.key, records);
     case 'money':
-      return encodeMoney(field.key, records, rates, base);
+      return encodeMoney(field.key, records);
     case 'text':
     case 'email':
     case 'choice':
@@ -217,17 +236,11 @@ function encodeStanding(records: readonly PopulationRecord[]): Standing {
  * Lays records out by columns.
  *
  * @param records in ascending order of their ids, which must be whole numbers
- * @param rates and `base`: amounts are kept in the base currency's smallest unit
  */
-export function encodePopulation(
-  records: readonly PopulationRecord[],
-  fields: Catalogue,
-  rates: Rates,
-  base: string,
-): Population {
+export function encodePopulation(records: readonly PopulationRecord[], fields: Catalogue): Population {
   const size = records.length;
   const columns = new Map<string, Column>();
-  for (const [key, field] of fields) columns.set(key, encodeColumn(field, records, rates, base));
+  for (const [key, field] of fields) columns.set(key, encodeColumn(field, records));
   return {
     size,
     ids: Uint32Array.from(records, ({ record }) => Number(record.id)),

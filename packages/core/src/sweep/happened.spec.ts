@@ -59,7 +59,12 @@ function residentOf(list: readonly LeadRecord['activities'][]): Resident {
     closed: null,
     touched: AS_OF,
   }));
-  return new Resident(encodePopulation(records, FIELDS, RATES, 'EUR'), AS_OF, 'Europe/Oslo', KINDS);
+  return new Resident(
+    encodePopulation(records, FIELDS),
+    AS_OF,
+    { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' },
+    { kinds: KINDS, rates: RATES },
+  );
 }
 
 test('points for activities by columns are those of each record by itself, and taken away again nothing is left', () => {

@@ -2,16 +2,23 @@ import fc from 'fast-check';
 import { encodePopulation, type PopulationRecord } from './encode';
 import type { Population } from './population';
 import { replaceRecords } from './replace-records';
-import { RATES, records, WORLD } from './sweep.fixture';
+import { records, WORLD } from './sweep.fixture';
 
-const encode = (list: readonly PopulationRecord[]): Population => encodePopulation(list, WORLD.fields, RATES, 'EUR');
+const encode = (list: readonly PopulationRecord[]): Population => encodePopulation(list, WORLD.fields);
 
 /** Without indexes; kinds and gates in the order of their names. */
 const plain = ({ columns, events, standing, ...rest }: Population) => ({
   ...rest,
   columns: [...columns].map(([key, column]) =>
     column.kind === 'money'
-      ? [key, column.amounts.values, column.amounts.unreadable, column.currencies.codes, column.currencies.dictionary]
+      ? [
+          key,
+          column.minor,
+          column.entered,
+          column.currencies.unreadable,
+          column.currencies.codes,
+          column.currencies.dictionary,
+        ]
       : column.kind === 'codes'
         ? [key, column.codes, column.dictionary, column.unreadable]
         : [key, column.values, column.unreadable],

@@ -1,5 +1,5 @@
 import { type Bits, hasBit, noBits, setBit } from './bits';
-import { CodeColumn, type Column, NumberColumn } from './column';
+import { CodeColumn, type Column, MoneyColumn, NumberColumn } from './column';
 import type { Events } from './events';
 import type { Population, Standing } from './population';
 
@@ -124,11 +124,11 @@ function mergeColumns(origins: Origins, before: Column, part: Column): Column {
   if (before.kind === 'codes' && part.kind === 'codes') return mergeCodes(origins, before, part);
   if (before.kind === 'numbers' && part.kind === 'numbers') return mergeNumberColumns(origins, before, part);
   if (before.kind === 'money' && part.kind === 'money')
-    return {
-      kind: 'money',
-      amounts: mergeNumberColumns(origins, before.amounts, part.amounts),
-      currencies: mergeCodes(origins, before.currencies, part.currencies),
-    };
+    return new MoneyColumn(
+      mergeNumbers(origins, before.minor, part.minor),
+      Int32Array.from(origins, (at) => (at >= 0 ? before.entered[at] : part.entered[-1 - at]) as number),
+      mergeCodes(origins, before.currencies, part.currencies),
+    );
   throw new Error(`A column of ${before.kind} can't be replaced by one of ${part.kind}`);
 }
 

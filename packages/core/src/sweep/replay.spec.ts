@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
+import type { ReadyCharter } from '../charter/ready-charter';
 import { advance, appraise, decide } from '../decide';
 import { smallWorld } from '../charter/charter.fixture';
 import type { LeadRecord, Place } from '../record/record';
@@ -19,8 +20,8 @@ const world = (): World => {
   });
   return { ...small, fields: FIELDS, rates: RATES };
 };
-const resident = (list: readonly PopulationRecord[]): Resident =>
-  new Resident(populationOf(list), AS_OF, 'Europe/Oslo', KINDS);
+const resident = (list: readonly PopulationRecord[], { charter }: ReadyCharter): Resident =>
+  new Resident(populationOf(list), AS_OF, charter, { kinds: KINDS, rates: RATES });
 
 const shown = (placed: Placed, i: number): string => {
   const kind = PLACES[placed.places[i]!]!;
@@ -35,7 +36,7 @@ test('owners by replay are those that decide gives, called for each arrival and 
   let waited = 0;
   fc.assert(
     fc.property(busyCharter, records, (ready, list) => {
-      const here = resident(list);
+      const here = resident(list, ready);
       const placed = replay(new Sweep(here, { kind: 'came-in' }).run(ready), here, world());
 
       const people = world();
@@ -94,7 +95,7 @@ test.each([
 ] as const)('places on enact, as far as %s, are those that decide gives when %s', (reach, occasion) => {
   fc.assert(
     fc.property(busyCharter, records, (ready, list) => {
-      const here = resident(list);
+      const here = resident(list, ready);
       const people = world();
       for (const { record } of list)
         if (record.status === 'open' && record.place?.kind === 'owner')

@@ -2,10 +2,11 @@ import type { ReadyCondition, ReadyTest } from '../condition/ready';
 import { hasPart } from '../condition/judge';
 import { dayNumber, dayOf } from '../record/day';
 import type { Instant } from '../record/keys';
+import type { Rates } from '../record/money';
 import { type ActivityKinds, isByThem } from '../record/activity-kind';
 import { ageInHours } from '../score/fade';
 import { allBits, type Bits, noBits } from './bits';
-import type { CodeColumn, Column, NumberColumn } from './column';
+import type { CodeColumn, Column, MoneyColumn, NumberColumn } from './column';
 import { NO_TEXT, YES_TEXT } from './encode';
 import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from './events';
 import type { Mask } from './mask';
@@ -21,26 +22,35 @@ export class Resident {
   private readonly answers = new Map<string, Mask>();
   private readonly aged = new Map<string, AgedEvents>();
   private readonly byAge = new Map<string, EventsByAge>();
+  private readonly amounts = new Map<string, NumberColumn>();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
 
   /**
-   * @param zone the charter's time zone: it decides which day it is at `asOf`
-   * @param kinds they say whose activities break silence
+   * @param setting of the charter: its time zone decides which day it is at `asOf`, amounts are compared in its base currency
+   * @param world its kinds say whose activities break silence
    */
   constructor(
     readonly population: Population,
     readonly asOf: Instant,
-    zone: string,
-    private readonly kinds: ActivityKinds,
+    private readonly setting: { readonly timeZone: string; readonly baseCurrency: string },
+    private readonly world: { readonly kinds: ActivityKinds; readonly rates: Rates },
   ) {
     this.everyone = allBits(population.size);
-    this.today = dayNumber(dayOf(asOf, zone));
+    this.today = dayNumber(dayOf(asOf, setting.timeZone));
   }
 
   /** Forgets every answer, but none of the indexes: what a sweep of a charter never seen before would find. */
   forget(): void {
     this.answers.clear();
+  }
+
+  private inBase(field: string, column: MoneyColumn): NumberColumn {
+    const known = this.amounts.get(field);
+    if (known !== undefined) return known;
+    const amounts = column.inBase(this.world.rates, this.setting.baseCurrency);
+    this.amounts.set(field, amounts);
+    return amounts;
   }
 
   eventsOf(kind: string): AgedEvents | null {
@@ -71,7 +81,7 @@ export class Resident {
     const hours = new Uint32Array(size);
     for (let i = 0; i < size; i += 1) hours[i] = Math.max(0, ageInHours(arrived[i] as number, this.asOf));
     const byThem = [...events.keys()]
-      .filter((kind) => isByThem(this.kinds, kind))
+      .filter((kind) => isByThem(this.world.kinds, kind))
       .flatMap((kind) => this.eventsOf(kind) ?? []);
     // What they did may lie before their arrival: then silence runs from there all the same.
     const known = new Uint8Array(size);
@@ -182,18 +192,19 @@ export class Resident {
       case 'currency-in':
         return texts(column, (codes) => codes.whereOneOf(test.codes));
       case 'number-in':
+        return numbers(column as NumberColumn, least(test.from), beyond(test.to));
       case 'money-in':
-        return numbers(column, least(test.from), beyond(test.to));
+        return numbers(this.inBase(test.field, column as MoneyColumn), least(test.from), beyond(test.to));
       case 'day-in':
         return numbers(
-          column,
+          column as NumberColumn,
           least(test.from && { ...test.from, at: dayNumber(test.from.at) }),
           beyond(test.to && { ...test.to, at: dayNumber(test.to.at) }),
         );
       case 'days-ago-in':
         // The more days ago, the smaller the day.
         return numbers(
-          column,
+          column as NumberColumn,
           least(test.to && { ...test.to, at: this.today - test.to.at }),
           beyond(test.from && { ...test.from, at: this.today - test.from.at }),
         );
@@ -229,8 +240,7 @@ function texts(column: Column, where: (texts: CodeColumn) => Bits): Mask {
   return { yes: where(codes), unjudged: codes.unreadable };
 }
 
-function numbers(column: Column, from: number, to: number): Mask {
-  const amounts: NumberColumn = column.kind === 'money' ? column.amounts : (column as NumberColumn);
+function numbers(amounts: NumberColumn, from: number, to: number): Mask {
   return { yes: amounts.between(from, to), unjudged: amounts.unreadable };
 }
 

@@ -17,7 +17,7 @@ export const AS_OF = Date.parse('2026-02-28T12:00:00Z');
 const STAGES = ['new', 'warm', 'qualified', 'out'];
 const TERRITORIES = ['north', 'south'];
 
-export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }]);
+export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
 export const WORLD: World = { ...smallWorld(), fields: FIELDS, rates: RATES };
 
 const score = (field: string): fc.Arbitrary<Condition> =>
@@ -148,13 +148,15 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
     sets: scoreSets,
     gates: fc.array(gate, { maxLength: 6 }),
     streams: fc.array(stream, { maxLength: 3 }),
+    base: fc.constantFrom('EUR', 'EUR', 'NOK'),
     covered: fc.tuple(fc.subarray(['NO', 'DE', 'US']), fc.subarray(['SE', 'FI'])),
   })
-  .map(({ sets, gates, streams, covered }) => {
+  .map(({ sets, gates, streams, covered, base }) => {
     let routes = 0;
     return readyCharter(
       {
         ...SMALL_CHARTER,
+        baseCurrency: base,
         stages: STAGES.map((key) => ({ key, name: key, kind: key === 'out' ? 'out' : 'open' })),
         scoreSets: keyed('set', sets).map(({ signals, caps, ...set }) => ({
           ...set,
@@ -273,7 +275,7 @@ export const busyCharter = charter.map((ready): ReadyCharter => {
 
 /** Records by columns, with the activities that some signals ask for by their properties. */
 export function populationOf(list: readonly PopulationRecord[]): Population {
-  const population = encodePopulation(list, FIELDS, RATES, 'EUR');
+  const population = encodePopulation(list, FIELDS);
   for (const kind of ['mail_clicked', 'call_taken'])
     population.events.set(happeningKey(kind, HAVING), encodeHappening(list, kind, HAVING));
   return population;

@@ -20,8 +20,8 @@ import { type Reach, type Reading, Sweep, type Swept } from './sweep';
 
 const ZONE = 'Europe/Oslo';
 
-function resident(list: readonly PopulationRecord[]): Resident {
-  return new Resident(populationOf(list), AS_OF, ZONE, KINDS);
+function resident(list: readonly PopulationRecord[], baseCurrency: string): Resident {
+  return new Resident(populationOf(list), AS_OF, { timeZone: ZONE, baseCurrency }, { kinds: KINDS, rates: RATES });
 }
 
 /** What the sweep says of one record. */
@@ -105,7 +105,7 @@ test.each(READINGS)('the sweep, read %j, says of every record what the one-recor
   fc.assert(
     fc.property(charter, records, (ready, some) => {
       const list = lookingAt(ready, some);
-      const swept = new Sweep(resident(list), reading).run(ready);
+      const swept = new Sweep(resident(list, ready.charter.baseCurrency), reading).run(ready);
       list.forEach(({ record }, i) => {
         const one =
           reading.kind === 'came-in'
@@ -147,14 +147,14 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
       fc.array(fc.tuple(charter, change), { minLength: 1, maxLength: 4 }),
       (some, first, steps) => {
         const list = lookingAt(first, some);
-        const here = resident(list);
+        const here = resident(list, first.charter.baseCurrency);
         const going = new Sweep(here, reading);
         let at = first;
         going.run(at);
         for (const [next, what] of steps) {
           at = part(at, next, what);
           const swept = going.run(at);
-          const anew = new Sweep(resident(list), reading).run(at);
+          const anew = new Sweep(resident(list, first.charter.baseCurrency), reading).run(at);
           for (let i = 0; i < list.length; i += 1) expect([i, sweptOf(swept, i)]).toEqual([i, sweptOf(anew, i)]);
         }
       },
@@ -177,7 +177,7 @@ test('a condition over columns says yes, no and unjudged where judge does', () =
   fc.assert(
     fc.property(condition, records, (when, list) => {
       const ready = bindCondition(when, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root([]));
-      const mask = resident(list).answerTo(ready);
+      const mask = resident(list, 'EUR').answerTo(ready);
       list.forEach(({ record }, i) => {
         const setting = { charter: { baseCurrency: 'EUR', timeZone: ZONE } } as ReadyCharter;
         const swept = hasBit(mask.yes, i)

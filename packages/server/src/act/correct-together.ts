@@ -1,30 +1,17 @@
-import type { Correct, NewRate } from '@relvik/contracts';
-import { dayOf, parseScaled, readValue, type Value } from '@relvik/core';
+import type { Correct } from '@relvik/contracts';
+import { dayOf, readValue, type Value } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { RateEntity } from '../store/entity/catalogue.entity';
 import { readGoverning } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
 import { UNREADABLE } from '../store/value-row';
 import { edited } from './act';
 import { act } from './acting';
 import { handOf } from './cause';
-import { freeBay } from './free-bay';
 import type { Hand } from './hand';
 import { type Acting, perform } from './perform';
 
 const BATCH = 200;
-
-/** Keeps a rate; who waited for it leaves the bay. */
-export async function giveRate(source: DataSource, { currency, from, rate }: NewRate, now: Date): Promise<number> {
-  const micro = parseScaled(rate, 6);
-  if (!micro.ok) throw Refused.invalid([{ path: '/rate', message: micro.why }]);
-  await source.manager.upsert(RateEntity, { currency, fromDay: from, micro: String(micro.scaled) }, [
-    'currency',
-    'fromDay',
-  ]);
-  return freeBay(source, now, 'all');
-}
 
 /**
  * Puts a value in the place of one that can't be judged, in every lead that has it; each is decided again.

@@ -4,7 +4,6 @@ import {
   correctSchema,
   type FieldRow,
   newFieldSchema,
-  newRateSchema,
   type UnjudgedRow,
 } from '@relvik/contracts';
 import { bindCharter, type Field, RESERVED_KEYS } from '@relvik/core';
@@ -14,7 +13,7 @@ import { byKey } from '../http/read';
 import { Refused } from '../problem/refused';
 import { charterInForce, readFields, readWorldOutside } from '../store/governing';
 import { FieldEntity } from '../store/entity/catalogue.entity';
-import { correctTogether, giveRate } from '../act/correct-together';
+import { correctTogether } from '../act/correct-together';
 import { unjudgedRows } from '../list/unjudged';
 import { unreadableValues } from '../list/unreadable-values';
 
@@ -70,18 +69,6 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       answer: json<Corrected>(),
       async call({ caller, body, now }) {
         const corrected = await correctTogether(source, body, { user: caller, at: now });
-        return { corrected, rows: await unjudgedRows(manager) };
-      },
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/rates',
-      who: ADMIN,
-      patience: 180_000,
-      body: newRateSchema,
-      answer: json<Corrected>(),
-      async call({ body, now }) {
-        const corrected = await giveRate(source, body, now);
         return { corrected, rows: await unjudgedRows(manager) };
       },
     }),

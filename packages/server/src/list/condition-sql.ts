@@ -155,8 +155,8 @@ class ConditionWriter {
     const { rates, charter } = this.setting;
     const base = charter.charter.baseCurrency;
     const inBase = `(v.currency = ${this.param(base)} AND ${this.numbers('v.number', { from, to })})`;
-    const others = rates.periods().flatMap(({ currency, from: first, until }) => {
-      if (currency === base || currencyDecimals(currency) === undefined) return [];
+    const others = rates.periods(base).flatMap(({ currency, from: first, until }) => {
+      if (currencyDecimals(currency) === undefined) return [];
       const worth = (minor: number): number =>
         rates.toBase({ minor, currency, enteredOn: first }, base) ?? Math.sign(minor) * Infinity;
       const ends = [
@@ -176,8 +176,8 @@ class ConditionWriter {
   private hasRate(): string {
     const base = this.setting.charter.charter.baseCurrency;
     const others = this.setting.rates
-      .periods()
-      .filter(({ currency }) => currency !== base && currencyDecimals(currency) !== undefined)
+      .periods(base)
+      .filter(({ currency }) => currencyDecimals(currency) !== undefined)
       .map(({ currency, from, until }) => `(${this.during(currency, from, until)})`);
     return [`v.currency = ${this.param(base)}`, ...others].join(' OR ');
   }

@@ -19,7 +19,7 @@ import { testDatabase } from '../fixture/test-database.fixture';
 // columns folded by core with a binary, no-pad collation.
 
 const BASE = 'EUR';
-const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }]);
+const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
 let database: DataSource;
 
 beforeAll(async () => {

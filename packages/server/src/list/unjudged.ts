@@ -23,7 +23,8 @@ const COUNTED = `COUNT(*) AS leads, SUM(l.status = 'open') AS open, SUM(l.place 
 /** Values that are not what their field holds, and amounts by their currency where it has no rate. */
 async function groupsOf(manager: EntityManager): Promise<Group[]> {
   const { ready, world } = await readGoverning(manager, 'none');
-  const rated = [ready.charter.baseCurrency, ...world.rates.periods().map(({ currency }) => currency)];
+  const { baseCurrency } = ready.charter;
+  const rated = [baseCurrency, ...world.rates.periods(baseCurrency).map(({ currency }) => currency)];
   const money = [...world.fields.values()].flatMap(({ key, type }) => (type === 'money' ? [key] : []));
   const [found, unrated] = await Promise.all([
     unreadableValues<Group>(

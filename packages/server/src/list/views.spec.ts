@@ -299,7 +299,8 @@ test('amounts in a currency without a rate are one row; the rate lets those who 
   const give = async (rate: string) =>
     (await admin.post('/api/rates').send({ currency: 'XAU', from: gold?.rateFrom, rate })).body as object;
   expect(await give('-1')).toMatchObject({ status: 422, errors: [{ path: '/rate' }] });
-  expect(await give('2300.5')).toMatchObject({ corrected: expect.any(Number) as number });
+  expect(await give('2300.5')).toMatchObject({ due: expect.any(Number) as number });
+  expect(await give('2300.6')).toMatchObject({ status: 422, errors: [{ path: '/from' }] });
   expect((await rows()).find(({ raw }) => raw === 'XAU')).toBeUndefined();
   const waiting = await server.source.manager.findBy(LeadEntity, { place: 'bay' });
   expect(JSON.stringify(waiting.map(({ bay }) => bay))).not.toContain('deal_value');

@@ -4,9 +4,9 @@ import {
   dayNumber,
   type Field,
   fold,
+  MoneyBuilder,
   NO_TEXT,
   NumberBuilder,
-  type Rates,
   type Withheld,
   YES_TEXT,
 } from '@relvik/core';
@@ -36,11 +36,7 @@ const AT = 64;
 
 /** Reads columns from SQL: the database groups equal values, so that each comes once with the records that have it. */
 export class ColumnReader {
-  constructor(
-    private readonly places: Places,
-    private readonly rates: Rates,
-    private readonly base: string,
-  ) {}
+  constructor(private readonly places: Places) {}
 
   /** @param withheld of an address only the domain is read, where the rest must not leave the server */
   async column(field: Field, withheld: Withheld | null, runner: QueryRunner): Promise<Column> {
@@ -168,22 +164,17 @@ export class ColumnReader {
   }
 
   private async money(field: Field, runner: QueryRunner): Promise<Column> {
-    const amounts = new NumberBuilder(this.places.size);
-    const currencies = new CodeBuilder(this.places.size);
+    const amounts = new MoneyBuilder(this.places.size);
     const sql = `SELECT number, currency, day, ${RECORDS} FROM field_value WHERE field = ? AND currency IS NOT NULL GROUP BY number, currency, day`;
     for (const { number, currency, day, records } of await this.groups(runner, sql, field)) {
       const money = { minor: Number(number), currency: currency ?? '', enteredOn: day ?? '' };
-      const amount = this.rates.toBase(money, this.base);
       this.places.each(records, (place) => {
-        currencies.add(place, money.currency);
-        if (amount === null) amounts.cannotRead(place);
-        else amounts.add(place, amount);
+        amounts.add(place, money);
       });
     }
     await this.eachUnreadable(field, runner, (place) => {
       amounts.cannotRead(place);
-      currencies.cannotRead(place);
     });
-    return { kind: 'money', amounts: amounts.build(), currencies: currencies.build() };
+    return amounts.build();
   }
 }

@@ -20,7 +20,7 @@ afterAll(() => server.stop());
 function told({ columns, events, standing, ids, ...rest }: Population): object {
   const hasBit = (bits: Uint32Array | null | undefined, i: number) => (((bits?.[i >>> 5] ?? 0) >>> (i & 31)) & 1) === 1;
   const at = (column: Column, i: number): unknown[] => {
-    if (column.kind === 'money') return [at(column.amounts, i), at(column.currencies, i)];
+    if (column.kind === 'money') return [column.minor[i], column.entered[i], at(column.currencies, i)];
     const value = column.kind === 'codes' ? column.dictionary[column.codes[i]! - 1] : column.values[i];
     return [value, hasBit(column.unreadable, i)];
   };

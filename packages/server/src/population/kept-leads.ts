@@ -7,7 +7,7 @@ import {
   type Value,
 } from '@relvik/core';
 import type { DataSource, EntityManager, QueryRunner } from 'typeorm';
-import { charterInForce, readWorldOutside } from '../store/governing';
+import { readFields } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
 import { changedSince, type Marks, readMarks } from './changed-leads';
 import { pastCharters, type ReadPopulation, readLeads, withheldOf } from './read-population';
@@ -19,7 +19,7 @@ const PART = 0.05;
 
 interface Kept extends ReadPopulation {
   readonly marks: Marks;
-  /** Fields, rates and base currency as JSON: if they change, all columns do. */
+  /** The fields as JSON: if they change, all columns do. */
   readonly terms: string;
   /** How far rescores had come. */
   readonly rescored: string;
@@ -59,7 +59,7 @@ export class KeptLeads {
     const population =
       changed.size === 0
         ? kept.population
-        : replaceRecords(kept.population, changed, await encoded(manager, [...changed], kept.meta.baseCurrency));
+        : replaceRecords(kept.population, changed, await encoded(manager, [...changed]));
     // A join moves all rows of the younger lead to the older, so no log names the younger.
     if ((await idsStored(runner)) !== idsOf(population)) return anew();
     const governed = rescored === kept.rescored ? population : await withCharters(runner, population);
@@ -89,14 +89,12 @@ function idsOf({ ids }: Population): string {
 }
 
 async function termsOf(manager: EntityManager): Promise<string> {
-  const { baseCurrency } = (await charterInForce(manager, 'none')).body;
-  const { fields, rates } = await readWorldOutside(manager);
-  return JSON.stringify([baseCurrency, [...fields.values()], rates.periods()]);
+  return JSON.stringify([...(await readFields(manager)).values()]);
 }
 
 /** Encodes some leads with the same columns as {@link readLeads}. */
-async function encoded(manager: EntityManager, ids: readonly number[], base: string): Promise<Population> {
-  const { fields, rates } = await readWorldOutside(manager);
+async function encoded(manager: EntityManager, ids: readonly number[]): Promise<Population> {
+  const fields = await readFields(manager);
   const leads = await loadLeads(manager, ids, 'none');
   const sent: Catalogue = new Map([...fields].filter(([, field]) => withheldOf(field) !== 'all'));
   return encodePopulation(
@@ -107,8 +105,6 @@ async function encoded(manager: EntityManager, ids: readonly number[], base: str
       charter: entity.charter,
     })),
     sent,
-    rates,
-    base,
   );
 }
 

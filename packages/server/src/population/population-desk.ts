@@ -148,7 +148,11 @@ export class NearDesk implements PopulationDesk {
   }
 
   private async answer(desk: ImpactDesk, { question, asks }: DeskQuestion): Promise<unknown> {
-    if (question === 'values') return askDesk(desk, question, { field: needed('field', asks.field) });
+    if (question === 'values')
+      return askDesk(desk, question, {
+        field: needed('field', asks.field),
+        base: needed('base', asks.base),
+      });
     const reading = readPair(needed('pair', asks.pair));
     if (!reading.ok) return reading;
     const pair = {

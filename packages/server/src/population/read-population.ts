@@ -2,7 +2,7 @@ import { type Column, type Field, hasBit, type PastCharter, type Population, typ
 import type { PopulationMeta } from '@relvik/formats';
 import { type DataSource, type EntityManager, In, type QueryRunner } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
-import { charterInForce, readWorldOutside } from '../store/governing';
+import { charterInForce, readFields } from '../store/governing';
 import { ActivityReader, STRETCH } from './activity-reader';
 import { ColumnReader } from './column-reader';
 import { Places } from './places';
@@ -45,8 +45,7 @@ export async function readLeads(
   withholds: (field: Field) => Withheld | null,
 ): Promise<ReadPopulation> {
   const [first] = snapshot.runners as [QueryRunner];
-  const { baseCurrency } = (await charterInForce(first.manager, 'none')).body;
-  const { fields, rates } = await readWorldOutside(first.manager);
+  const fields = await readFields(first.manager);
   const [row] = (await first.query('SELECT COALESCE(MAX(id), 0) AS last FROM `lead`')) as [{ last: string | number }];
   // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
   const leadsRead = first.query(
@@ -68,7 +67,7 @@ export async function readLeads(
     shareOut(snapshot, [
       ...stretches.map((after) => (runner: QueryRunner) => activities.read(after, runner)),
       ...sent.map((field) => async (runner: QueryRunner) => {
-        const reader = new ColumnReader(await placesRead, rates, baseCurrency);
+        const reader = new ColumnReader(await placesRead);
         read.set(field.key, await reader.column(field, withheld.get(field.key) ?? null, runner));
       }),
     ]),
@@ -83,7 +82,7 @@ export async function readLeads(
     given: new Map(),
   };
   const past = await pastCharters(first.manager, population);
-  return { population, meta: { asOf: now.getTime(), version: snapshot.version, baseCurrency, past } };
+  return { population, meta: { asOf: now.getTime(), version: snapshot.version, past } };
 }
 
 /** The charters that were in force and still govern open leads, by number. */

@@ -1,9 +1,8 @@
 import { showRate, type WorldDocument } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { readFields, readKinds } from '../store/governing';
+import { readFields, readKinds, readRates } from '../store/governing';
 import { RepLoadEntity, RotaEntity } from '../store/entity/people.entity';
 import { readOrganisation } from '../store/organisation';
-import { RateEntity } from '../store/entity/catalogue.entity';
 
 /** Fields, people, rates, loads and turns as they are: what a draft is held against. */
 export async function worldDocument(manager: EntityManager): Promise<WorldDocument> {
@@ -11,7 +10,7 @@ export async function worldDocument(manager: EntityManager): Promise<WorldDocume
     readFields(manager),
     readKinds(manager),
     readOrganisation(manager),
-    manager.find(RateEntity),
+    readRates(manager),
     manager.find(RepLoadEntity),
     manager.find(RotaEntity),
   ]);
@@ -23,7 +22,8 @@ export async function worldDocument(manager: EntityManager): Promise<WorldDocume
     reps: [...reps.values()],
     teams: [...teams.values()],
     queues: [...queues.values()],
-    rates: rates.map(({ currency, fromDay, micro }) => ({ currency, from: fromDay, rate: showRate(Number(micro)) })),
+    referenceCurrency: rates.reference,
+    rates: rates.all().map(({ currency, from, micro }) => ({ currency, from, rate: showRate(micro) })),
     loads: loads.flatMap(({ rep, open }) =>
       reps.has(rep as never) ? [{ rep: rep as never, open: Math.max(0, open) }] : [],
     ),

@@ -12,7 +12,7 @@ import {
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { readOrganisation } from './organisation';
-import { ActivityKindEntity, FieldEntity, RateEntity } from './entity/catalogue.entity';
+import { ActivityKindEntity, FieldEntity, RateEntity, ReferenceCurrencyEntity } from './entity/catalogue.entity';
 import { CharterEntity } from './entity/charter.entity';
 
 /** The charter in force, and the world around it without turns and loads. */
@@ -40,18 +40,29 @@ export async function readKinds(manager: EntityManager): Promise<ActivityKind[]>
   return [...kinds.values()];
 }
 
+export async function readRates(manager: EntityManager): Promise<Rates> {
+  const [rates, reference] = await Promise.all([
+    manager.find(RateEntity),
+    manager.findOneByOrFail(ReferenceCurrencyEntity, { id: 1 }),
+  ]);
+  return new Rates(
+    rates.map(({ currency, fromDay, micro }) => ({ currency, from: fromDay, micro: Number(micro) })),
+    reference.currency,
+  );
+}
+
 export async function readWorldOutside(manager: EntityManager): Promise<Omit<World, 'rota'>> {
   const [fields, kinds, organisation, rates] = await Promise.all([
     readFields(manager),
     readKinds(manager),
     readOrganisation(manager),
-    manager.find(RateEntity),
+    readRates(manager),
   ]);
   return {
     ...organisation,
     fields,
     kinds: kindsFrom(kinds),
-    rates: new Rates(rates.map(({ currency, fromDay, micro }) => ({ currency, from: fromDay, micro: Number(micro) }))),
+    rates,
   };
 }
 

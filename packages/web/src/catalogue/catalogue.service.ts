@@ -10,6 +10,8 @@ import type {
   NewField,
   NewKind,
   NewRate,
+  RateGiven,
+  RateList,
   UnjudgedRow,
 } from '@relvik/contracts';
 import { type Observable, tap } from 'rxjs';
@@ -53,8 +55,16 @@ export class CatalogueService {
     return this.http.post<Corrected>('/api/unjudged', correct);
   }
 
-  giveRate(rate: NewRate): Observable<Corrected> {
-    return this.http.post<Corrected>('/api/rates', rate);
+  rates(): Observable<RateList> {
+    return this.http.get<RateList>('/api/rates');
+  }
+
+  giveRate(rate: NewRate): Observable<RateGiven> {
+    return this.http.post<RateGiven>('/api/rates', rate);
+  }
+
+  correctRate({ currency, from, rate }: NewRate): Observable<RateGiven> {
+    return this.http.put<RateGiven>(`/api/rates/${currency}/${from}`, { rate });
   }
 
   private known<T>(answer: Observable<T>): Observable<T> {

@@ -22,9 +22,12 @@ const ISK = row({
   inBay: 1,
 });
 
+const RATES = { reference: 'EUR', rates: [{ currency: 'NOK', from: '2026-01-01', rate: '0.085' }] };
+
 async function open(rows: UnjudgedRow[]): Promise<PageTest<UnjudgedPage>> {
   const page = await PageTest.open(UnjudgedPage);
   await page.answer('/api/unjudged', rows);
+  await page.answer('/api/rates', RATES);
   return page;
 }
 const submit = async (page: PageTest<unknown>): Promise<void> => {
@@ -69,7 +72,24 @@ test('amounts without a rate are given one, from the day of the first of them', 
   await submit(page);
   const { body, answer } = page.sent('/api/rates', 'POST');
   expect(body).toEqual({ currency: 'ISK', from: '2026-07-28', rate: '0.0068' });
-  await answer({ corrected: 1, rows: [] });
-  expect(page.text).toContain('1 lead was decided again.');
+  await answer({ due: 1, rows: [], rates: { ...RATES, rates: [body, ...RATES.rates] } }, 201);
+  expect(page.text).toContain('1 open lead with such an amount is decided again within a minute.');
+  expect(page.text).toContain('ISK 2026-07-28 0.0068 EUR');
   expect(page.text).toContain('Every value can be judged.');
+});
+
+test('a known rate is put right where it stands', async () => {
+  const page = await open([]);
+  expect(page.text).toContain('NOK 2026-01-01 0.085 EUR');
+  await page.click('Correct the rate of NOK from 2026-01-01');
+  await page.type('rv-rates input', 'a lot');
+  await submit(page);
+  expect(page.text).toContain('must be a number above 0');
+  await page.type('rv-rates input', '0.086');
+  await submit(page);
+  const { body, answer } = page.sent('/api/rates/NOK/2026-01-01', 'PUT');
+  expect(body).toEqual({ rate: '0.086' });
+  await answer({ due: 12, rows: [], rates: { ...RATES, rates: [{ ...RATES.rates[0], rate: '0.086' }] } });
+  expect(page.text).toContain('12 open leads with such amounts are decided again within a minute.');
+  expect(page.text).toContain('NOK 2026-01-01 0.086 EUR');
 });

@@ -3,7 +3,13 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type Corrected, newRateSchema, type ProblemDocument, type UnjudgedRow } from '@relvik/contracts';
+import {
+  newRateSchema,
+  type ProblemDocument,
+  type RateGiven,
+  type RateList,
+  type UnjudgedRow,
+} from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import type { Observable } from 'rxjs';
@@ -15,11 +21,22 @@ import { Waiting } from '../api/waiting';
 import { ValueField } from '../record/value-field';
 import { WordingService } from '../record/wording.service';
 import { CatalogueService } from './catalogue.service';
+import { Rates } from './rates';
 
 /** Values that can't be judged: what they are, how many leads have them, and one place to put them right together. */
 @Component({
   selector: 'rv-unjudged',
-  imports: [DecimalPipe, FormsModule, RouterLink, ButtonModule, InputTextModule, ProblemNote, ValueField, Waiting],
+  imports: [
+    DecimalPipe,
+    FormsModule,
+    RouterLink,
+    ButtonModule,
+    InputTextModule,
+    ProblemNote,
+    Rates,
+    ValueField,
+    Waiting,
+  ],
   templateUrl: './unjudged.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -27,14 +44,16 @@ export class UnjudgedPage {
   private readonly catalogue = inject(CatalogueService);
   protected readonly words = inject(WordingService);
   protected readonly loaded = toSignal(asLoaded(this.catalogue.unjudged()), { initialValue: LOADING });
-  private readonly after = signal<Corrected | null>(null);
+  private readonly after = signal<{ readonly rows: readonly UnjudgedRow[]; readonly done: string } | null>(null);
+  private readonly known = toSignal(asLoaded(this.catalogue.rates()), { initialValue: LOADING });
+  private readonly changed = signal<RateList | null>(null);
+  protected readonly rates = computed(() => this.changed() ?? valueOf(this.known()));
   protected readonly rows = computed(() => {
     const rows = this.after()?.rows ?? valueOf(this.loaded());
     const { fields } = this.words.wording();
     return rows?.map((row) => ({ ...row, id: `${row.field} ${row.raw}`, of: fields.get(row.field) ?? null })) ?? null;
   });
-  protected readonly corrected = computed(() => this.after()?.corrected ?? null);
-  protected readonly base = computed(() => this.words.wording().baseCurrency);
+  protected readonly done = computed(() => this.after()?.done ?? null);
 
   protected readonly editing = signal<string | null>(null);
   protected readonly typed = signal('');
@@ -50,21 +69,32 @@ export class UnjudgedPage {
   }
 
   protected correct({ field, raw }: UnjudgedRow): void {
-    this.run(this.catalogue.correct({ field, raw, value: this.typed() }));
+    this.run(this.catalogue.correct({ field, raw, value: this.typed() }), ({ corrected, rows }) => {
+      this.after.set({ rows, done: `${corrected} ${corrected === 1 ? 'lead was' : 'leads were'} decided again.` });
+    });
   }
 
   protected giveRate(currency: string): void {
     const rate = { currency, from: this.from(), rate: this.typed() };
     const wrong = problemIn(newRateSchema, rate);
     this.problem.set(wrong);
-    if (wrong === null) this.run(this.catalogue.giveRate(rate));
+    if (wrong === null)
+      this.run(this.catalogue.giveRate(rate), (given) => {
+        this.rateGiven(given);
+      });
   }
 
-  private run(work: Observable<Corrected>): void {
+  protected rateGiven({ due, rates, rows }: RateGiven): void {
+    this.changed.set(rates);
+    const leads = due === 1 ? 'lead with such an amount is' : 'leads with such amounts are';
+    this.after.set({ rows, done: `${due} open ${leads} decided again within a minute.` });
+  }
+
+  private run<T>(work: Observable<T>, then: (answer: T) => void): void {
     this.busy.set(true);
     work.subscribe({
-      next: (after) => {
-        this.after.set(after);
+      next: (answer) => {
+        then(answer);
         this.busy.set(false);
         this.editing.set(null);
       },

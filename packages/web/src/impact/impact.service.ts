@@ -191,7 +191,9 @@ export class ImpactService {
   }
 
   async values(field: string): Promise<FieldValues | null> {
-    return this.state().state === 'ready' ? this.population.ask('values', { field }) : null;
+    return this.state().state === 'ready'
+      ? this.population.ask('values', { field, base: this.pair()?.draft.baseCurrency ?? 'EUR' })
+      : null;
   }
 
   namesOf(ids: readonly number[]): ReturnType<PopulationService['namesOf']> {

@@ -46,10 +46,10 @@ export function populationOf(industries: readonly string[]): ArrayBuffer {
   }));
   const bytes = populationToArrow(
     {
-      ...encodePopulation(records, world.fields, world.rates, 'EUR'),
+      ...encodePopulation(records, world.fields),
       withheld: new Map([['email', 'all but the domain']]),
     },
-    { asOf: AS_OF, version: '1', baseCurrency: 'EUR', past: [] },
+    { asOf: AS_OF, version: '1', past: [] },
   );
   return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
 }

@@ -51,7 +51,17 @@ export class RateEntity {
   @PrimaryColumn({ type: 'char', length: 10, charset: 'ascii', collation: 'ascii_bin' })
   fromDay!: string;
 
-  /** Base currency for one unit, in millionths. */
+  /** Reference currency for one unit, in millionths. */
   @Column({ type: 'bigint' })
   micro!: string;
+}
+
+/** The currency in which rates are given: one row. */
+@Entity('reference_currency')
+export class ReferenceCurrencyEntity {
+  @PrimaryColumn({ type: 'tinyint', unsigned: true })
+  id!: 1;
+
+  @Column({ type: 'char', length: 3, charset: 'ascii', collation: 'ascii_bin' })
+  currency!: string;
 }

@@ -11,7 +11,7 @@ import {
   TeamEntity,
   TeamMemberEntity,
 } from './people.entity';
-import { ActivityKindEntity, FieldEntity, RateEntity } from './catalogue.entity';
+import { ActivityKindEntity, FieldEntity, RateEntity, ReferenceCurrencyEntity } from './catalogue.entity';
 import { DoctorReportEntity } from './doctor-report.entity';
 import { FailureEntity } from './failure.entity';
 import { FieldValueEntity } from './field-value.entity';
@@ -43,6 +43,7 @@ export const ENTITIES = [
   JoinedLeadEntity,
   FieldEntity,
   RateEntity,
+  ReferenceCurrencyEntity,
   ActivityKindEntity,
   SavedViewEntity,
   CharterEntity,

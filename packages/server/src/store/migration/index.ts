@@ -8,6 +8,7 @@ import { WorldStamp1764800000000 } from './1764800000000-world-stamp';
 import { CompressedDecisions1764900000000 } from './1764900000000-compressed-decisions';
 import { FewerValueIndexes1765000000000 } from './1765000000000-fewer-value-indexes';
 import { LooksOfGates1765100000000 } from './1765100000000-looks-of-gates';
+import { ReferenceCurrency1765200000000 } from './1765200000000-reference-currency';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -25,4 +26,5 @@ export const MIGRATIONS = [
   CompressedDecisions1764900000000,
   FewerValueIndexes1765000000000,
   LooksOfGates1765100000000,
+  ReferenceCurrency1765200000000,
 ];

@@ -1,0 +1,66 @@
+import type { NewRate } from '@relvik/contracts';
+import { parseScaled } from '@relvik/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { RateEntity } from '../store/entity/catalogue.entity';
+import { readFields, readRates } from '../store/governing';
+import { inTransaction } from '../store/transaction';
+import { freeBay } from './free-bay';
+
+/**
+ * Keeps a new rate, or puts a known one right. Open leads with amounts that it converts are due: the background decides them
+ * again; who waited for it leaves the bay at once.
+ *
+ * @returns how many leads are due
+ * @throws Refused for the reference currency itself; for a new rate of a day that has one; for a correction of one that is not there
+ */
+export async function giveRate(
+  source: DataSource,
+  { currency, from, rate }: NewRate,
+  as: 'new' | 'correction',
+  now: Date,
+): Promise<number> {
+  const micro = parseScaled(rate, 6);
+  if (!micro.ok) throw Refused.invalid([{ path: '/rate', message: micro.why }]);
+  const due = await inTransaction(source, async (manager) => {
+    const { reference } = await readRates(manager);
+    if (currency === reference)
+      throw Refused.invalid([{ path: '/currency', message: `is the currency in which rates are given: ${reference}` }]);
+    const known = await manager.findOneBy(RateEntity, { currency, fromDay: from });
+    if (as === 'new' && known !== null)
+      throw Refused.invalid([{ path: '/from', message: `has a rate of ${currency} already: correct that one` }]);
+    if (as === 'correction' && known === null) throw Refused.notFound();
+    const row = { currency, fromDay: from, micro: String(micro.scaled) };
+    await (known === null
+      ? manager.insert(RateEntity, row)
+      : manager.update(RateEntity, { currency, fromDay: from }, row));
+    return makeDue(manager, currency, from, now);
+  });
+  await freeBay(source, now, 'all');
+  return due;
+}
+
+/**
+ * Amounts in the currency; where it is some charter's base, all amounts that are not. Those entered before the rate's day stay
+ * as they are.
+ */
+async function makeDue(manager: EntityManager, currency: string, from: string, now: Date): Promise<number> {
+  const money = [...(await readFields(manager)).values()].flatMap(({ key, type }) => (type === 'money' ? [key] : []));
+  if (money.length === 0) return 0;
+  const [isBase] = await manager.query<unknown[]>(
+    "SELECT 1 FROM charter WHERE number IS NOT NULL AND JSON_VALUE(body, '$.baseCurrency') = ? LIMIT 1",
+    [currency],
+  );
+  const concerned = `EXISTS (SELECT 1 FROM field_value v WHERE v.record = l.id AND v.field IN (?) AND v.day >= ?
+    AND v.currency ${isBase === undefined ? '=' : '<>'} ?)`;
+  const { affectedRows } = await manager.query<{ affectedRows: number }>(
+    `UPDATE \`lead\` l SET changes_at = ? WHERE status = 'open' AND ${concerned}`,
+    [now, money, from, currency],
+  );
+  await manager.query(
+    `UPDATE company c SET due = ?, changes = changes + 1 WHERE EXISTS
+       (SELECT 1 FROM \`lead\` l WHERE l.company_key = c.folded AND ${concerned})`,
+    [now, money, from, currency],
+  );
+  return affectedRows;
+}
