@@ -72,6 +72,7 @@ async function main(): Promise<void> {
     createdAt: now(),
     lastUsedAt: now(),
     revoked: false,
+    trusted: true,
   });
   await source.manager.delete(IntakeKeyEntity, { hash: key.hash });
   await source.manager.save(key);

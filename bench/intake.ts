@@ -58,7 +58,13 @@ async function overHttp(access: Access): Promise<Figure> {
 }
 
 function inquiry(n: number, prefix: string): Inquiry {
-  return { cause: { kind: 'api', name: 'bench' }, at: new Date(), values: leadOf(n, prefix), owner: null };
+  return {
+    cause: { kind: 'api', name: 'bench' },
+    at: new Date(),
+    values: leadOf(n, prefix),
+    owner: null,
+    trusted: true,
+  };
 }
 
 async function rateOf(count: number, one: (n: number) => Promise<unknown>): Promise<number> {
@@ -108,6 +114,7 @@ async function besideImport(source: DataSource, access: Access, folder: string):
     createdAt: new Date(),
     lastUsedAt: new Date(),
     revoked: false,
+    trusted: true,
   });
   const singles = async (seconds: number, prefix: string): Promise<number> => {
     const waits: Promise<number>[] = [];

@@ -95,7 +95,13 @@ async function intake(source: DataSource, prefix: string, until: () => boolean):
   for (let i = 0; !until(); i += 1) {
     const began = performance.now();
     const values = { email: `${prefix}${i}@intake.example`, industry: 'Brewery', employees: '120' };
-    const accepted = writer.accept({ cause: { kind: 'api', name: 'bench' }, at: new Date(), values, owner: null });
+    const accepted = writer.accept({
+      cause: { kind: 'api', name: 'bench' },
+      at: new Date(),
+      values,
+      owner: null,
+      trusted: true,
+    });
     waits.push(accepted.then(() => performance.now() - began));
     await new Promise((resume) => setTimeout(resume, 20));
   }

@@ -65,6 +65,7 @@ async function fresh(
     createdAt: new Date(),
     lastUsedAt: new Date(),
     revoked: false,
+    trusted: true,
   });
   const file = join(folder, `${name}.json`);
   writeFileSync(file, JSON.stringify(access));

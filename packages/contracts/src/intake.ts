@@ -6,11 +6,17 @@ import { keyText, trimmed } from './text';
 export const newKeySchema = object({
   name: trimmed().required('Say what the key is for').max(80),
   fields: array(keyText().required()).min(1, 'Choose at least one field').max(200).required(),
+  trusted: boolean().default(true),
 }).exact();
 export interface NewKey {
   readonly name: string;
   readonly fields: readonly string[];
+  /** What it says replaces what is known of an open lead; else it fills blanks only. */
+  readonly trusted?: boolean;
 }
+
+/** Whether what a way in says replaces what is known. */
+export const trustSchema = object({ trusted: boolean().required() }).exact();
 
 export interface KeyRow {
   readonly id: number;
@@ -21,6 +27,7 @@ export interface KeyRow {
   readonly createdAt: Instant;
   readonly lastUsedAt: Instant | null;
   readonly revoked: boolean;
+  readonly trusted: boolean;
 }
 
 /** The key itself: shown this once. */
@@ -33,6 +40,7 @@ export interface FormRow {
   readonly title: string;
   readonly fields: readonly string[];
   readonly received: number;
+  readonly trusted: boolean;
 }
 
 export interface IntakeState {

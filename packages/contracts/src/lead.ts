@@ -92,6 +92,8 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly values: readonly LeadValue[];
   readonly activities: readonly Activity[];
   readonly history: readonly Change[];
+  /** What was said of it and is not taken: it can't be read, or its way in is not trusted. */
+  readonly said: readonly SaidValue[];
   /** Leads that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
   /** What this user may do with it. */
@@ -185,3 +187,17 @@ export interface JoinedIn {
   readonly at: Instant;
   readonly undoUntil: Instant;
 }
+
+/** What someone said of a lead, beside what is known. */
+export interface SaidValue {
+  readonly field: string;
+  readonly shown: string;
+  /** Why it can't be read; null: it can. */
+  readonly unreadable: string | null;
+  readonly way: 'form' | 'api' | 'csv' | 'hand';
+  readonly by: string;
+  readonly at: Instant;
+}
+
+/** Whether what was said of a field is taken over; else what is known stays. */
+export const settleSaidSchema = object({ field: keyText().required(), take: boolean().required() }).exact();

@@ -1,5 +1,6 @@
 import { currencyDecimals, type Day, isDay, parseScaled } from '@relvik/core';
 import { type InferType, object, string } from 'yup';
+import type { SaidValue } from './lead';
 import { keyText, trimmed } from './text';
 
 /** A value that can't be judged, and how many leads have it. */
@@ -67,4 +68,12 @@ export interface RateGiven {
   readonly due: number;
   readonly rates: RateList;
   readonly rows: readonly UnjudgedRow[];
+}
+
+/** What was said of an open lead beside what is known, the newest first. */
+export interface SaidRow extends SaidValue {
+  readonly lead: number;
+  readonly name: string;
+  /** As it is known. */
+  readonly known: string;
 }

@@ -10,21 +10,25 @@ const record = rawRecord.map(
     ),
 );
 
-test('what is newly said replaces what was known, blanks erase nothing, and the changed fields are exactly those that differ', () => {
-  fc.assert(
-    fc.property(record, record, (known, inquiry) => {
-      const { values, changed } = joinInquiry(known, inquiry);
-      for (const field of FIELDS.keys()) {
-        const said = inquiry.get(field) ?? BLANK;
-        expect(values.get(field)).toEqual(
-          said.kind === 'blank' || sameValue(known.get(field), said) ? known.get(field) : said,
-        );
-        expect(changed.includes(field)).toBe(!sameValue(known.get(field), values.get(field)));
-      }
-      expect(joinInquiry(values, inquiry).changed).toEqual([]);
-    }),
-  );
-});
+test.each([true, false])(
+  'joined from a way in that is trusted: %s; blanks erase nothing, and all that differs is taken or stands beside',
+  (trusted) => {
+    fc.assert(
+      fc.property(record, record, (known, inquiry) => {
+        const { values, changed, beside } = joinInquiry(known, inquiry, trusted);
+        for (const field of FIELDS.keys()) {
+          const [before, said] = [known.get(field) ?? BLANK, inquiry.get(field) ?? BLANK];
+          const differs = said.kind !== 'blank' && !sameValue(before, said);
+          const isGood = before.kind !== 'blank' && before.kind !== 'unreadable';
+          const taken = differs && (before.kind === 'blank' || (trusted && !(isGood && said.kind === 'unreadable')));
+          expect([field, values.get(field)]).toEqual([field, taken ? said : known.get(field)]);
+          expect([field, changed.includes(field), beside.includes(field)]).toEqual([field, taken, differs && !taken]);
+        }
+        expect(joinInquiry(values, inquiry, trusted).changed).toEqual([]);
+      }),
+    );
+  },
+);
 
 test('values are the same by what they say: not by the day an amount was entered, but by case and currency', () => {
   const money = (enteredOn: string, currency = 'EUR'): Value => ({ kind: 'money', minor: 100, currency, enteredOn });

@@ -1,25 +1,37 @@
-import { type Value } from './value';
+import { BLANK, type Value } from './value';
 
 /** What an inquiry changes on the lead it joins. */
 export interface Joined {
   readonly values: ReadonlyMap<string, Value>;
   readonly changed: readonly string[];
+  /** Fields in which it says something else that is not taken: it stands beside what is known, for a person to take over. */
+  readonly beside: readonly string[];
 }
 
 /**
- * Joins an inquiry to an open lead of the same person.
+ * Joins an inquiry to an open lead of the same person. What is left blank erases nothing.
  *
- * What is newly said replaces what was known; what is left blank erases nothing.
+ * From a trusted way in, what is newly said replaces what was known, unless it can't be read. Any other way in fills blanks
+ * only: whoever knows an e-mail may not rewrite what is known of its lead.
  */
-export function joinInquiry(known: ReadonlyMap<string, Value>, inquiry: ReadonlyMap<string, Value>): Joined {
+export function joinInquiry(
+  known: ReadonlyMap<string, Value>,
+  inquiry: ReadonlyMap<string, Value>,
+  trusted: boolean,
+): Joined {
   const values = new Map(known);
   const changed: string[] = [];
+  const beside: string[] = [];
   for (const [field, value] of inquiry) {
-    if (value.kind === 'blank' || sameValue(known.get(field), value)) continue;
-    values.set(field, value);
-    changed.push(field);
+    const before = known.get(field) ?? BLANK;
+    if (value.kind === 'blank' || sameValue(before, value)) continue;
+    const replaces = trusted && (value.kind !== 'unreadable' || before.kind === 'unreadable');
+    if (before.kind === 'blank' || replaces) {
+      values.set(field, value);
+      changed.push(field);
+    } else beside.push(field);
   }
-  return { values, changed };
+  return { values, changed, beside };
 }
 
 /** Whether two values say the same; the day on which an amount was entered is not part of what it says. */

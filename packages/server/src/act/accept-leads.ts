@@ -19,6 +19,7 @@ import { type Governing, readGoverning } from '../store/governing';
 import { type Act, edited } from './act';
 import type { WayIn } from './cause';
 import { type Acting, perform } from './perform';
+import { keepSaid, type Said } from './said-values';
 import { insertRows } from '../store/rows';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { newRecords } from '../store/new-records';
@@ -33,6 +34,10 @@ export interface Inquiry {
   readonly owner: RepKey | null;
   /** To try something: never joins a lead that is known. */
   readonly test?: boolean;
+  /** Whether what it says replaces what is known of an open lead; else it fills blanks only. */
+  readonly trusted: boolean;
+  /** Fields that the way in sets by itself: they fill blanks, and nobody says them. */
+  readonly setByItself?: readonly string[];
   /** The fields that this way in may set; all where it isn't said. */
   readonly allowed?: ReadonlySet<string>;
 }
@@ -150,7 +155,7 @@ export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[])
     return [];
   });
   for (const round of inRounds(fine)) {
-    const acts = await actsOf(
+    const { acts, beside } = await actsOf(
       manager,
       round.map(({ read: one }) => one),
     );
@@ -159,7 +164,11 @@ export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[])
       const done = outcomes[i];
       if (done?.decision)
         taken[at] = {
-          accepted: { id: done.after.id, joined: done.act.stored !== null, warnings: done.decision.warnings },
+          accepted: {
+            id: done.after.id,
+            joined: done.act.stored !== null,
+            warnings: [...done.decision.warnings, ...unreadableAmong(beside[i] ?? [])],
+          },
           act: done.act,
         };
     });
@@ -167,7 +176,17 @@ export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[])
   return taken;
 }
 
-async function actsOf(manager: EntityManager, reads: readonly Read[]): Promise<Act[]> {
+function unreadableAmong(said: readonly (readonly [field: string, value: Value])[]): Accepted['warnings'] {
+  return said.flatMap(([field, value]) =>
+    value.kind === 'unreadable' ? [{ field, raw: value.raw, why: value.why }] : [],
+  );
+}
+
+/** The acts of inquiries, and what each said that is not taken. */
+async function actsOf(
+  manager: EntityManager,
+  reads: readonly Read[],
+): Promise<{ readonly acts: Act[]; readonly beside: readonly (readonly [field: string, value: Value])[][] }> {
   const emails = reads.flatMap(({ email }) => (email === null ? [] : [email.slice(0, 320)]));
   const open =
     emails.length === 0
@@ -190,13 +209,18 @@ async function actsOf(manager: EntityManager, reads: readonly Read[]): Promise<A
   );
   const freshAt = new Map(fresh.map((one, i) => [one, i]));
   const activityRows: Partial<ActivityEntity>[] = [];
+  const said: Said[] = [];
+  const beside = reads.map((): [string, Value][] => []);
 
-  const acts = reads.map((one): Act => {
+  const acts = reads.map((one, n): Act => {
     const { inquiry, values, email } = one;
     const { at, cause, test = false } = inquiry;
     const lead = email === null ? undefined : byEmail.get(email.slice(0, 320));
     if (lead !== undefined) {
-      const joined = joinInquiry(lead.record.values, values);
+      const joined = joinInquiry(lead.record.values, values, inquiry.trusted);
+      const others = joined.beside.filter((field) => !inquiry.setByItself?.includes(field));
+      beside[n] = others.map((field) => [field, values.get(field) ?? BLANK]);
+      said.push({ lead, beside: new Map(beside[n]), settled: joined.changed, cause, at });
       activityRows.push({ record: lead.entity.id, kind: INQUIRY_ACTIVITY, at });
       const activities = [...lead.record.activities, { kind: INQUIRY_ACTIVITY, at: at.getTime() }];
       const changed = new Map(joined.changed.map((field) => [field, values.get(field) ?? BLANK]));
@@ -229,5 +253,6 @@ async function actsOf(manager: EntityManager, reads: readonly Read[]): Promise<A
     };
   });
   await insertRows(manager, ActivityEntity, activityRows);
-  return acts;
+  await keepSaid(manager, said);
+  return { acts, beside };
 }

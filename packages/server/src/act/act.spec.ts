@@ -87,6 +87,7 @@ test('an owner who is named must be able to take leads, and be inside a managerâ
     at: server.now,
     values: { email: 'late@o.example' },
     owner: 'cai' as RepKey,
+    trusted: true,
   });
   await expect(late).rejects.toMatchObject({
     problem: { errors: [{ path: '/owner', message: 'Cai Morgan may not take leads' }] },

@@ -6,6 +6,7 @@ import { edited } from './act';
 import { handOf } from './cause';
 import { byHand, type Hand } from './hand';
 import { perform } from './perform';
+import { forget } from './said-values';
 
 /**
  * Changes field values by hand; the lead is decided again.
@@ -31,6 +32,10 @@ export function editLead(
       const value = readValue(field, written, day);
       if (!sameValue(lead.record.values.get(key), value)) changed.set(key, value);
     }
+    await forget(
+      acting.manager,
+      [...changed.keys()].map((field) => [id, field] as const),
+    );
     if (changed.size > 0)
       await perform(acting, [edited(lead, changed, 'edited', handOf(hand.user), hand.at)], governing);
   });

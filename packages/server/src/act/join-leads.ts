@@ -6,6 +6,7 @@ import { ActivityEntity, ChangeEntity, NoticeEntity } from '../store/entity/hist
 import { JoinedLeadEntity, type JoinUndo } from '../store/entity/joined-lead.entity';
 import { LeadEntity, RecordEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
+import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { loadLeads, placeOf, type StoredLead } from '../store/load-leads';
 import { lockRota, writeRota } from '../store/rota';
@@ -114,6 +115,9 @@ async function moveAside(
   await changeLoads(acting, younger, 'away');
   for (const entity of [ActivityEntity, ChangeEntity, NoticeEntity, OutboxEntity])
     await manager.update(entity, { record: from }, { record: to });
+  // What was said of the younger stands beside the older; where both have something, that of the older stays.
+  await manager.query('UPDATE IGNORE said_value SET record = ? WHERE record = ?', [to, from]);
+  await manager.delete(SaidValueEntity, { record: from });
   await manager.delete(LeadEntity, from);
   for (const entity of [FieldValueEntity, SideScoreEntity]) await manager.delete(entity, { record: from });
   await manager.update(RecordEntity, from, { kind: 'joined' });

@@ -90,6 +90,7 @@ test('after thousands of random steps, several at once, every lead has exactly o
           at: now,
           values: changed,
           owner: kind < 0.05 ? rep : null,
+          trusted: kind < 0.3,
         });
       else if (kind < 0.65) await closeLead(source, id, outcome, 'over', hand);
       else if (kind < 0.75) await assignLead(source, id, rep, hand);

@@ -5,6 +5,7 @@ import { ActivityEntity, ChangeEntity, DecisionEntity, NoticeEntity } from '../s
 import { LeadEntity, RecordEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { RotaEntity } from '../store/entity/people.entity';
+import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { placeOf, type StoredLead } from '../store/load-leads';
 import { lockRota, writeRota } from '../store/rota';
@@ -60,7 +61,15 @@ export async function removeLeads(
     })),
   );
   await manager.delete(LeadEntity, { id: In(ids) });
-  for (const entity of [FieldValueEntity, SideScoreEntity, ActivityEntity, DecisionEntity, NoticeEntity, OutboxEntity])
+  for (const entity of [
+    FieldValueEntity,
+    SaidValueEntity,
+    SideScoreEntity,
+    ActivityEntity,
+    DecisionEntity,
+    NoticeEntity,
+    OutboxEntity,
+  ])
     await manager.delete(entity, { record: In(ids) });
   await touchCompanies(
     manager,

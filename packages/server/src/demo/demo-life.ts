@@ -56,7 +56,13 @@ async function takeIn(source: DataSource, leads: readonly DemoLead[], now: Date)
   const accepted = await act(source, now, (acting) =>
     acceptLeads(
       acting,
-      leads.map(({ at, way, values }) => ({ cause: WAYS[way], at: new Date(at), values, owner: null })),
+      leads.map(({ at, way, values }) => ({
+        cause: WAYS[way],
+        at: new Date(at),
+        values,
+        owner: null,
+        trusted: way !== 'form',
+      })),
     ),
   );
   return leads.flatMap((lead, i) => {

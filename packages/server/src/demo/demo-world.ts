@@ -143,6 +143,7 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
     await openForAdmin(manager);
     await insertRows(manager, FormEntity, [
       {
+        trusted: false,
         slug: 'sensing',
         title: 'Ask Ostervane about your water',
         intro: 'Tell us what you measure and where. Someone who knows your region answers.',

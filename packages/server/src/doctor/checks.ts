@@ -109,6 +109,7 @@ export const CHECKS: readonly Check[] = [
     ),
   },
   orphans('field_value', A_LEAD),
+  orphans('said_value', A_LEAD),
   orphans('activity', A_LEAD),
   orphans(
     'decision',

@@ -4,6 +4,7 @@ import {
   correctSchema,
   type FieldRow,
   newFieldSchema,
+  type SaidRow,
   type UnjudgedRow,
 } from '@relvik/contracts';
 import { bindCharter, type Field, RESERVED_KEYS } from '@relvik/core';
@@ -14,6 +15,7 @@ import { Refused } from '../problem/refused';
 import { charterInForce, readFields, readWorldOutside } from '../store/governing';
 import { FieldEntity } from '../store/entity/catalogue.entity';
 import { correctTogether } from '../act/correct-together';
+import { saidRows } from '../list/said-rows';
 import { unjudgedRows } from '../list/unjudged';
 import { unreadableValues } from '../list/unreadable-values';
 
@@ -59,6 +61,13 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       who: ADMIN,
       answer: json<UnjudgedRow[]>(),
       call: () => unjudgedRows(manager),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/said',
+      who: ADMIN,
+      answer: json<SaidRow[]>(),
+      call: () => saidRows(manager),
     }),
     endpoint({
       method: 'post',

@@ -11,6 +11,7 @@ import {
   newKeySchema,
   type PublicForm,
   sentFormSchema,
+  trustSchema,
 } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
 import { object } from 'yup';
@@ -28,7 +29,7 @@ import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { readFields } from '../store/governing';
 
-function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked }: IntakeKeyEntity): KeyRow {
+function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked, trusted }: IntakeKeyEntity): KeyRow {
   return {
     id,
     name,
@@ -37,6 +38,7 @@ function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked }: In
     createdAt: createdAt.getTime(),
     lastUsedAt: lastUsedAt?.getTime() ?? null,
     revoked,
+    trusted,
   };
 }
 
@@ -69,10 +71,10 @@ export function intakeEndpoints(
       who: 'key',
       body: intakeSchema,
       answer: json<Accepted>(201),
-      async call({ caller: { id, name, fields }, body: { values }, header, now }) {
+      async call({ caller: { id, name, fields, trusted }, body: { values }, header, now }) {
         const mark = markOf(`key ${id}`, header('idempotency-key'), { values });
         const allowed = new Set(fields);
-        return writer.accept({ cause: { kind: 'api', name }, at: now, values, owner: null, allowed }, mark);
+        return writer.accept({ cause: { kind: 'api', name }, at: now, values, owner: null, trusted, allowed }, mark);
       },
     }),
     endpoint({
@@ -136,11 +138,12 @@ export function intakeEndpoints(
             .getRawMany<{ way: string; leads: string; lastWeek: string }>(),
         ]);
         return {
-          forms: forms.map(({ slug, title, fields, received }) => ({
+          forms: forms.map(({ slug, title, fields, received, trusted }) => ({
             slug,
             title,
             fields: fields.map((field) => field.key),
             received,
+            trusted,
           })),
           keys: keys.map(keyRow),
           ways: ways.map(({ way, leads, lastWeek }) => ({ way, leads: Number(leads), lastWeek: Number(lastWeek) })),
@@ -153,7 +156,7 @@ export function intakeEndpoints(
       who: ADMIN,
       body: newKeySchema,
       answer: json<MadeKey>(201),
-      async call({ body: { name, fields }, now }) {
+      async call({ body: { name, fields, trusted }, now }) {
         const known = await readFields(manager);
         const errors = fields.flatMap((field, i) =>
           known.has(field) ? [] : [{ path: `/fields/${i}`, message: `no such field: ${field}` }],
@@ -168,9 +171,35 @@ export function intakeEndpoints(
           createdAt: now,
           lastUsedAt: null,
           revoked: false,
+          trusted,
         };
         const made = await manager.save(manager.create(IntakeKeyEntity, row));
         return { ...keyRow(made), secret };
+      },
+    }),
+    endpoint({
+      method: 'patch',
+      path: '/api/intake/keys/:id',
+      who: ADMIN,
+      params: byId,
+      body: trustSchema,
+      answer: nothing(),
+      async call({ params, body: { trusted } }) {
+        const key = await manager.findOneBy(IntakeKeyEntity, { id: params.id });
+        if (key === null) throw Refused.notFound();
+        await manager.update(IntakeKeyEntity, key.id, { trusted });
+      },
+    }),
+    endpoint({
+      method: 'patch',
+      path: '/api/intake/forms/:slug',
+      who: ADMIN,
+      params: bySlug,
+      body: trustSchema,
+      answer: nothing(),
+      async call({ params: { slug }, body: { trusted } }) {
+        if ((await manager.findOneBy(FormEntity, { slug })) === null) throw Refused.notFound();
+        await manager.update(FormEntity, { slug }, { trusted });
       },
     }),
     endpoint({

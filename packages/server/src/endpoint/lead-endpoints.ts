@@ -3,6 +3,7 @@ import {
   assignSchema,
   closeSchema,
   editLeadSchema,
+  settleSaidSchema,
   type JoinPreview,
   joinLeadsSchema,
   type LeadDetail,
@@ -18,6 +19,7 @@ import { assignLead } from '../act/assign-lead';
 import { handOf } from '../act/cause';
 import { closeLead } from '../act/close-lead';
 import { editLead } from '../act/edit-lead';
+import { settleSaid } from '../act/said-values';
 import { joinLeads, undoJoin } from '../act/join-leads';
 import { pickUpLead } from '../act/pick-up-lead';
 import { removeTest } from '../act/remove-test';
@@ -97,7 +99,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
         const { values, owner = null, test = false } = body;
         if (owner !== null) await refuseOwner(caller, owner);
         return writer.accept(
-          { cause: handOf(caller), at: now, values, owner: owner as RepKey | null, test },
+          { cause: handOf(caller), at: now, values, owner: owner as RepKey | null, trusted: true, test },
           markOf(`hand ${caller.key}`, header('idempotency-key'), body),
         );
       },
@@ -149,6 +151,18 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
         } catch (error) {
           throw await discreet(error, caller);
         }
+        return after(caller, id);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/:id/said',
+      who: EVERYONE,
+      params: byId,
+      body: settleSaidSchema,
+      answer: json<LeadDetail>(),
+      async call({ caller, params: { id }, body: { field, take }, now }) {
+        await settleSaid(source, id, field, take, { user: caller, at: now });
         return after(caller, id);
       },
     }),

@@ -70,6 +70,11 @@ export async function takeForm(
 
   const values: Record<string, Raw> = { ...sent.values, ...form.sets };
   const mark = { sender: 'form', request: token.hash, body: sha256(JSON.stringify(sent.values)) };
-  await writer.accept({ cause: { kind: 'form', name: slug }, at: now, values, owner: null }, mark);
+  const { trusted } = form;
+  const setByItself = Object.keys(form.sets);
+  await writer.accept(
+    { cause: { kind: 'form', name: slug }, at: now, values, owner: null, trusted, setByItself },
+    mark,
+  );
   await source.manager.increment(FormEntity, { slug }, 'received', 1);
 }

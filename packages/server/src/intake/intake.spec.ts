@@ -1,4 +1,4 @@
-import type { Accepted, MadeKey } from '@relvik/contracts';
+import type { Accepted, Home, LeadDetail, MadeKey } from '@relvik/contracts';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { LeadEntity } from '../store/entity/lead.entity';
@@ -73,6 +73,7 @@ test('two servers on one database: turns and loads stay exact, an e-mail has one
     at: server.now,
     values: { email: `both${i % 40}@c.example`, industry: 'Brewery', country: 'NO' },
     owner: null,
+    trusted: true,
   });
   const accepted = await Promise.all(
     Array.from({ length: 80 }, (_, i) => (writers[i % 2] as InstanceType<typeof other>).accept(inquiry(i))),
@@ -154,4 +155,56 @@ test('a hosted form: asks again about what can’t be read, takes a page once, n
   expect((await post({ token: await page(), values: { email: 'robot@i.example' }, website: 'spam' })).status).toBe(201);
   expect(await server.source.manager.countBy(LeadEntity, { email: 'robot@i.example' })).toBe(0);
   expect((await post({ token: 'made-up', values })).body).toMatchObject({ status: 409 });
+});
+
+test('a form fills blanks only: what differs stands beside, the owner is told, and takes it over or leaves it', async () => {
+  const { id } = (await send({ email: 'kari@j.example', name: 'Kari', industry: 'Brewery', employees: '80' }))
+    .body as Accepted;
+  await server.source.manager.update(LeadEntity, id, { place: 'owner', owner: 'bo', bay: null, queue: null });
+  const fill = async (values: object) => {
+    const { token } = (await server.anyone.get('/api/forms/ask')).body as { token: string };
+    await server.anyone.post('/api/forms/ask').send({ token, values, anyway: true }).expect(201);
+  };
+  await fill({ email: 'kari@j.example', name: 'Mallory', employees: '1', country: 'NO' });
+  const bo = await server.as('bo');
+  const read = async () => (await bo.get(`/api/leads/${id}`)).body as LeadDetail;
+  const valueOf = ({ values }: LeadDetail, field: string) => values.find((one) => one.field === field)?.shown;
+  const after = await read();
+  expect(['name', 'employees', 'country'].map((field) => valueOf(after, field))).toEqual(['Kari', '80', 'NO']);
+  expect(after.said).toMatchObject([
+    { field: 'employees', shown: '1', unreadable: null, way: 'form', by: 'ask' },
+    { field: 'name', shown: 'Mallory' },
+  ]);
+  await server.deliver();
+  expect(((await bo.get('/api/home')).body as Home).notices[0]).toMatchObject({ kind: 'said', lead: id });
+  const admin = await server.as('admin');
+  expect((await admin.get('/api/said')).body).toMatchObject([
+    { lead: id, field: 'employees', known: '80' },
+    { lead: id, field: 'name', known: 'Kari', name: 'Kari' },
+  ]);
+
+  const settle = (field: string, take: boolean) => bo.post(`/api/leads/${id}/said`).send({ field, take });
+  expect(valueOf((await settle('employees', true)).body as LeadDetail, 'employees')).toBe('1');
+  expect((await settle('name', false)).body).toMatchObject({ name: 'Kari', said: [] });
+  await settle('name', true).expect(404);
+  // Trusted by the admin, the same form replaces what is known.
+  await admin.patch('/api/intake/forms/ask').send({ trusted: true }).expect(204);
+  await fill({ email: 'kari@j.example', name: 'Kari Nord' });
+  expect(valueOf(await read(), 'name')).toBe('Kari Nord');
+});
+
+test('an answer that can’t be read never replaces a good one, from a trusted way in either, and is named', async () => {
+  const { id } = (await send({ email: 'odd@j.example', industry: 'Brewery', employees: '80' })).body as Accepted;
+  const again = (await send({ email: 'odd@j.example', employees: 'about ninety', industry: 'Fish farm' }))
+    .body as Accepted;
+  expect(again).toMatchObject({ id, joined: true, warnings: [{ field: 'employees', raw: 'about ninety' }] });
+  expect(await leadOf(id)).toMatchObject({ fit: 100 });
+  const admin = await server.as('admin');
+  const detail = async () => (await admin.get(`/api/leads/${id}`)).body as LeadDetail;
+  expect((await detail()).said).toMatchObject([
+    { field: 'employees', shown: 'about ninety', unreadable: 'is not a number' },
+  ]);
+  // What is said well settles it.
+  await send({ email: 'odd@j.example', employees: '90' });
+  expect((await detail()).said).toEqual([]);
 });

@@ -73,6 +73,7 @@ async function takeRows(source: DataSource, file: ImportFileEntity, most: number
       acting,
       rows.map(({ values, owner }): Inquiry => ({
         cause: { kind: 'csv', name: file.by },
+        trusted: true,
         at: now,
         values,
         owner: owner as RepKey | null,

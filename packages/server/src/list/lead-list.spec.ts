@@ -38,6 +38,7 @@ beforeAll(async () => {
       at: new Date(server.now.getTime() + Math.floor(i / 3) * 1000),
       values,
       owner: null,
+      trusted: true,
     });
   }
   all = await list({ status: 'any', size: 100 });

@@ -53,6 +53,7 @@ beforeAll(async () => {
         deal_value: pick(['20000 EUR', '200000 NOK', '', '19999.99 EUR', '235294.11 NOK', '235294 NOK', '5 XAU'], i),
       },
       owner: null,
+      trusted: true,
     });
 });
 afterAll(() => server.stop());

@@ -22,6 +22,8 @@ import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/hi
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { rowOfLead } from '../list/lead-list';
+import { saidValue } from '../list/said-rows';
+import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { loadLeads } from '../store/load-leads';
 
 /** Everything that a lead's page shows, but the reasoning. */
@@ -31,12 +33,13 @@ export async function detailOf(
   sight: Sight,
   user: User,
 ): Promise<LeadDetail> {
-  const [[stored], activities, changes, company, joined] = await Promise.all([
+  const [[stored], activities, changes, company, joined, said] = await Promise.all([
     loadLeads(manager, [lead.id], 'none'),
     manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
     manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
     lead.companyKey === null ? null : manager.findOneBy(CompanyEntity, { folded: lead.companyKey }),
     manager.find(JoinedLeadEntity, { where: { older: lead.id }, order: { at: 'DESC' } }),
+    manager.find(SaidValueEntity, { where: { record: lead.id }, order: { field: 'ASC' } }),
   ]);
   return {
     ...rowOfLead(lead),
@@ -65,6 +68,7 @@ export async function detailOf(
       charter,
       rule,
     })),
+    said: said.map(saidValue),
     joined: joined.map(({ id, at, undo }) => ({
       id,
       name: undo.lead.name || undo.lead.company,

@@ -8,11 +8,12 @@ import { sha256 } from './session-store';
 const USE_NOTED = 60_000;
 
 /** A key that may be used. */
-export interface SendingKey extends Pick<IntakeKeyEntity, 'id' | 'name' | 'fields'> {
+export interface SendingKey extends Pick<IntakeKeyEntity, 'id' | 'name' | 'fields' | 'trusted'> {
   lastUsedAt: Date | null;
 }
 
-interface KeyRow extends Omit<SendingKey, 'fields'> {
+interface KeyRow extends Omit<SendingKey, 'fields' | 'trusted'> {
+  readonly trusted: 0 | 1;
   readonly hash: string;
   readonly fields: string;
 }
@@ -30,11 +31,14 @@ export class IntakeKeys implements KeyCheck {
   constructor(private readonly source: DataSource) {
     this.shared = new SharedRead(async (hashes) => {
       const keys = await source.query<KeyRow[]>(
-        'SELECT id, name, hash, fields, last_used_at AS lastUsedAt FROM intake_key WHERE hash IN (?) AND NOT revoked',
+        'SELECT id, name, hash, fields, trusted, last_used_at AS lastUsedAt FROM intake_key WHERE hash IN (?) AND NOT revoked',
         [[...new Set(hashes)]],
       );
       const byHash = new Map(
-        keys.map(({ hash, fields, ...key }) => [hash, { ...key, fields: JSON.parse(fields) as string[] }]),
+        keys.map(({ hash, fields, ...key }) => [
+          hash,
+          { ...key, trusted: key.trusted === 1, fields: JSON.parse(fields) as string[] },
+        ]),
       );
       return hashes.map((hash) => byHash.get(hash) ?? null);
     });

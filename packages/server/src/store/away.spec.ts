@@ -55,6 +55,7 @@ test('the thread that takes leads in, begun while the database is away, takes th
     at: new Date(),
     values: { email: 'early@f.example' },
     owner: null,
+    trusted: true,
   } as const;
   await expect(thread.accept(inquiry)).rejects.toThrow();
   const back = await LosingProxy.start(socketPath, port);

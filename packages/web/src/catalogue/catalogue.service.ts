@@ -12,6 +12,7 @@ import type {
   NewRate,
   RateGiven,
   RateList,
+  SaidRow,
   UnjudgedRow,
 } from '@relvik/contracts';
 import { type Observable, tap } from 'rxjs';
@@ -53,6 +54,10 @@ export class CatalogueService {
 
   correct(correct: Correct): Observable<Corrected> {
     return this.http.post<Corrected>('/api/unjudged', correct);
+  }
+
+  said(): Observable<SaidRow[]> {
+    return this.http.get<SaidRow[]>('/api/said');
   }
 
   rates(): Observable<RateList> {

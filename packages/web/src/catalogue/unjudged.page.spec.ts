@@ -93,3 +93,15 @@ test('a known rate is put right where it stands', async () => {
   expect(page.text).toContain('12 open leads with such amounts are decided again within a minute.');
   expect(page.text).toContain('NOK 2026-01-01 0.086 EUR');
 });
+
+test('what was said of leads and not taken is settled where it is listed', async () => {
+  const said = { lead: 7, name: 'Kari', field: 'employees', known: '80', shown: '1', unreadable: null };
+  const page = await open([]);
+  await page.answer('/api/said', [{ ...said, way: 'form', by: 'ask', at: Date.now() }]);
+  expect(page.text).toContain('Kari Employees 80 1 by the form ask');
+  await page.click('Take over Employees of Kari');
+  const { body, answer } = page.sent('/api/leads/7/said', 'POST');
+  expect(body).toEqual({ field: 'employees', take: true });
+  await answer({});
+  expect(page.text).not.toContain('They now say something else');
+});

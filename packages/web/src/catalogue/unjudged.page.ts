@@ -22,6 +22,7 @@ import { ValueField } from '../record/value-field';
 import { WordingService } from '../record/wording.service';
 import { CatalogueService } from './catalogue.service';
 import { Rates } from './rates';
+import { SaidList } from './said-list';
 
 /** Values that can't be judged: what they are, how many leads have them, and one place to put them right together. */
 @Component({
@@ -34,6 +35,7 @@ import { Rates } from './rates';
     InputTextModule,
     ProblemNote,
     Rates,
+    SaidList,
     ValueField,
     Waiting,
   ],

@@ -68,6 +68,7 @@ export class HomePage {
         bay: 'waits in the bay',
         rescored: 'has rescored all the leads that you chose',
         imported: 'was taken in',
+        said: 'now says something else than is known',
       }[kind] ?? kind
     );
   }

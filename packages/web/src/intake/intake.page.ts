@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { type IntakeState, newKeySchema, type ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import type { Observable } from 'rxjs';
@@ -43,6 +44,7 @@ const ACTIVITIES = JSON.stringify({
   imports: [
     FormsModule,
     ButtonModule,
+    CheckboxModule,
     InputTextModule,
     MultiSelectModule,
     AgoPipe,
@@ -73,6 +75,7 @@ export class IntakePage {
   protected readonly keyProblem = signal<ProblemDocument | null>(null);
   protected keyName = '';
   protected keyFields: string[] = [];
+  protected keyTrusted = true;
 
   constructor() {
     this.load();
@@ -89,7 +92,7 @@ export class IntakePage {
   }
 
   protected makeKey(): void {
-    const key = { name: this.keyName, fields: this.keyFields };
+    const key = { name: this.keyName, fields: this.keyFields, trusted: this.keyTrusted };
     const wrong = problemIn(newKeySchema, key);
     this.keyProblem.set(wrong);
     if (wrong !== null) return;
@@ -98,6 +101,10 @@ export class IntakePage {
       this.keyName = '';
       this.keyFields = [];
     });
+  }
+
+  protected trust(way: { readonly form: string } | { readonly key: number }, trusted: boolean): void {
+    this.act(this.service.trust(way, trusted), this.keyProblem, () => undefined);
   }
 
   protected revoke(id: number): void {

@@ -25,6 +25,12 @@ export class IntakeService {
     return this.http.post<MadeKey>('/api/intake/keys', key);
   }
 
+  /** Whether what a way in says replaces what is known. */
+  trust(way: { readonly form: string } | { readonly key: number }, trusted: boolean): Observable<unknown> {
+    const place = 'form' in way ? `forms/${way.form}` : `keys/${way.key}`;
+    return this.http.patch(`/api/intake/${place}`, { trusted });
+  }
+
   revokeKey(id: number): Observable<unknown> {
     return this.http.delete(`/api/intake/keys/${id}`);
   }

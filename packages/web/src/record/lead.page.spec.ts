@@ -118,3 +118,20 @@ test('a lead outside one’s sight is not there, and there is a way back', async
   expect(page.text).toContain('There is nothing here');
   expect(page.find('a[href="/leads"]').textContent).toBe('Back to the leads');
 });
+
+test('what was said beside what is known is taken over, or what is known is kept', async () => {
+  const said = [
+    { field: 'country', shown: 'SE', unreadable: null, way: 'form', by: 'ask', at: 0 },
+    { field: 'employees', shown: 'many', unreadable: 'is not a number', way: 'api', by: 'Fair app', at: 0 },
+  ] as const;
+  const page = await open('rep', { ...LEAD, said });
+  expect(row(page, 'Country')).toContain('Norway They now say, by the form ask: Sweden');
+  expect(row(page, 'Employees')).toContain('They now say, from Fair app: many (is not a number)');
+  await page.click('Take over Country');
+  const { body, answer } = page.sent('/api/leads/7/said', 'POST');
+  expect(body).toEqual({ field: 'country', take: true });
+  await answer(LEAD);
+  await page.answer('/api/leads/7', { ...LEAD, said: [said[1]] });
+  await page.click('Keep Employees as it is');
+  expect(page.sent('/api/leads/7/said', 'POST').body).toEqual({ field: 'employees', take: false });
+});

@@ -22,6 +22,7 @@ import { NoteActivity } from './note-activity';
 import { PlaceLabel } from './place-label';
 import { ReasoningView } from './reasoning-view';
 import { ScoreCurve } from './score-curve';
+import { saidOf } from './said-words';
 import { shownAs } from './shown-as';
 import { ValueField } from './value-field';
 import { WordingService } from './wording.service';
@@ -93,6 +94,7 @@ export class LeadPage {
 
   protected readonly fields = computed(() => {
     const values = new Map((this.lead()?.values ?? []).map((value) => [value.field, value]));
+    const said = new Map((this.lead()?.said ?? []).map((one) => [one.field, one]));
     return this.words.fields().map((field) => {
       const value = values.get(field.key);
       const raw = value?.shown ?? '';
@@ -101,6 +103,7 @@ export class LeadPage {
         raw,
         shown: value?.unreadable ? raw : shownAs(field.type, raw),
         unreadable: value?.unreadable ?? null,
+        said: saidOf(said.get(field.key), field.type),
       };
     });
   });
@@ -147,6 +150,11 @@ export class LeadPage {
     this.editing.set(key);
     this.typed.set(raw);
     this.problem.set(null);
+  }
+
+  protected settle(field: string, take: boolean): void {
+    const lead = this.lead();
+    if (lead !== null) this.run(this.leads.settleSaid(lead.id, field, take));
   }
 
   protected save(): void {

@@ -75,6 +75,11 @@ export class LeadService {
     return this.http.patch<LeadDetail>(`/api/leads/${id}`, { version, values });
   }
 
+  /** Takes over what was said of a field, or leaves what is known. */
+  settleSaid(id: number, field: string, take: boolean): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/leads/${id}/said`, { field, take });
+  }
+
   note(id: number, activity: NoteActivity): Observable<unknown> {
     return this.http.post(`/api/leads/${id}/activities`, activity);
   }

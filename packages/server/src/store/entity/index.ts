@@ -21,6 +21,7 @@ import { JoinedLeadEntity } from './joined-lead.entity';
 import { LeadEntity, RecordEntity } from './lead.entity';
 import { OutboxEntity } from './outbox.entity';
 import { SavedViewEntity } from './saved-view.entity';
+import { SaidValueEntity } from './said-value.entity';
 import { SideScoreEntity } from './side-score.entity';
 import { WorldStampEntity } from './world-stamp.entity';
 
@@ -28,6 +29,7 @@ export const ENTITIES = [
   RecordEntity,
   LeadEntity,
   CompanyEntity,
+  SaidValueEntity,
   SideScoreEntity,
   FieldValueEntity,
   ActivityEntity,

@@ -31,6 +31,10 @@ export class IntakeKeyEntity {
 
   @Column({ type: 'boolean' })
   revoked!: boolean;
+
+  /** What it says replaces what is known of an open lead; else it fills blanks only. */
+  @Column({ type: 'boolean' })
+  trusted!: boolean;
 }
 
 /** What was answered to a request, so that its repetition has no effect. Kept for 24 hours. */
@@ -79,6 +83,10 @@ export class FormEntity {
 
   @Column(whole)
   received!: number;
+
+  /** As for a key; anyone can fill a form in. */
+  @Column({ type: 'boolean' })
+  trusted!: boolean;
 }
 
 /** A token that was handed out with a form. */

@@ -9,6 +9,7 @@ import { CompressedDecisions1764900000000 } from './1764900000000-compressed-dec
 import { FewerValueIndexes1765000000000 } from './1765000000000-fewer-value-indexes';
 import { LooksOfGates1765100000000 } from './1765100000000-looks-of-gates';
 import { ReferenceCurrency1765200000000 } from './1765200000000-reference-currency';
+import { SaidValues1765300000000 } from './1765300000000-said-values';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -27,4 +28,5 @@ export const MIGRATIONS = [
   FewerValueIndexes1765000000000,
   LooksOfGates1765100000000,
   ReferenceCurrency1765200000000,
+  SaidValues1765300000000,
 ];

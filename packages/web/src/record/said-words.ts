@@ -1,0 +1,29 @@
+import type { SaidValue } from '@relvik/contracts';
+import type { FieldType } from '@relvik/core';
+import { shownAs } from './shown-as';
+
+const WAYS: Readonly<Record<SaidValue['way'], string>> = {
+  form: 'by the form',
+  api: 'from',
+  csv: 'in a file sent by',
+  hand: 'typed in by',
+};
+
+/** By which way something was said: "by the form sensing". */
+export function wayWords({ way, by }: Pick<SaidValue, 'way' | 'by'>): string {
+  return `${WAYS[way]} ${by}`;
+}
+
+/** What is said now beside what is known, in words. */
+export function saidOf(
+  said: SaidValue | undefined,
+  type: FieldType,
+): { readonly words: string; readonly shown: string; readonly unreadable: string | null } | null {
+  if (said === undefined) return null;
+  const { shown, unreadable } = said;
+  return {
+    words: `They now say, ${wayWords(said)}:`,
+    shown: unreadable === null ? shownAs(type, shown) : shown,
+    unreadable,
+  };
+}
