@@ -62,6 +62,7 @@ async function takeIn(source: DataSource, leads: readonly DemoLead[], now: Date)
         values,
         owner: null,
         trusted: way !== 'form',
+        setByItself: ['source'],
       })),
     ),
   );

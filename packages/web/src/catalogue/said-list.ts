@@ -7,6 +7,7 @@ import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from '../record/lead.service';
 import { wayWords } from '../record/said-words';
+import { shownAs } from '../record/shown-as';
 import { WordingService } from '../record/wording.service';
 import { CatalogueService } from './catalogue.service';
 
@@ -25,8 +26,12 @@ export class SaidList {
   protected readonly busy = signal(false);
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly rows = computed(() => {
-    const { names } = this.words.wording();
-    return this.said().map((row) => ({ ...row, label: names.field(row.field), how: wayWords(row) }));
+    const { names, fields } = this.words.wording();
+    return this.said().map((row) => {
+      const type = fields.get(row.field)?.type ?? 'text';
+      const shown = row.unreadable === null ? shownAs(type, row.shown) : row.shown;
+      return { ...row, shown, known: shownAs(type, row.known), label: names.field(row.field), how: wayWords(row) };
+    });
   });
 
   constructor() {
