@@ -1,10 +1,17 @@
-import { bindCharter, readCharter, readWorld } from '@relvik/core';
-import { readJsonFile } from './read-file';
+import { problemsOf, readWorld, warningsOf } from '@relvik/core';
+import { readCharterFile } from '@relvik/formats';
+import { createHash } from 'node:crypto';
+import { readJsonFile, readTextFile } from './read-file';
 import { Refusal } from './refusal';
 
-/** Checks a charter file and prints the outcome. With a world, the fields and people it names are checked too. */
+const sha256 = (text: string): string => createHash('sha256').update(text).digest('hex');
+
+/**
+ * Checks a charter, bare or as it was exported, and prints the outcome. With a world, the fields and people it names are checked
+ * too.
+ */
 export function check(file: string, worldFile: string | undefined): boolean {
-  const reading = readCharter(readJsonFile(file));
+  const reading = readCharterFile(readTextFile(file), sha256);
   if (!reading.ok) throw Refusal.of(file, reading.problems);
   if (worldFile === undefined) {
     process.stdout.write(`${file}: valid in itself. With --world the fields and people it names are checked too.\n`);
@@ -12,8 +19,10 @@ export function check(file: string, worldFile: string | undefined): boolean {
   }
   const world = readWorld(readJsonFile(worldFile));
   if (!world.ok) throw Refusal.of(worldFile, world.problems);
-  const binding = bindCharter(reading.charter, world.world);
-  if (!binding.ok) throw Refusal.of(file, binding.problems);
+  const problems = problemsOf(reading.charter, world.world);
+  if (problems.length > 0) throw Refusal.of(file, problems);
+  for (const { path, message } of warningsOf(reading.charter, world.world))
+    process.stderr.write(`${file}: warning: ${path} ${message}\n`);
   process.stdout.write(`${file}: valid, also with ${worldFile}.\n`);
   return true;
 }

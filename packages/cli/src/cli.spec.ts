@@ -1,9 +1,11 @@
 import Ajv from 'ajv/dist/2020';
 import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readCharter, readWorld } from '@relvik/core';
+import { type Charter, readCharter, readWorld } from '@relvik/core';
+import { charterFile } from '@relvik/formats';
 import { SMALL_CHARTER, SMALL_WORLD } from '../../core/src/charter/charter.fixture';
 
 const root = join(__dirname, '../../..');
@@ -215,7 +217,7 @@ test('check says where a charter is wrong, in itself and with its world', () => 
   });
   expect(relvik('check', write('cut.json', '{"format":'))).toMatchObject({
     code: 1,
-    err: expect.stringContaining('is not JSON') as string,
+    err: expect.stringContaining('is no JSON, or cut off') as string,
   });
 });
 
@@ -276,4 +278,56 @@ test('the JSON Schemas in docs accept and refuse forms as the reader does', () =
   ]) {
     expect([isWorld(broken), readWorld(broken).ok]).toEqual([false, false]);
   }
+});
+
+test('check reads what the product exports, and warns of a team that nobody is in', () => {
+  const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
+  const exported = charterFile(SMALL_CHARTER as unknown as Charter, sha256);
+  expect(relvik('check', write('exported.json', exported), '--world', world)).toMatchObject({ code: 0, err: '' });
+  const changed = { ...exported, charter: { ...exported.charter, name: 'Other' } };
+  expect(relvik('check', write('changed.json', changed))).toMatchObject({
+    code: 1,
+    err: expect.stringContaining('/checksum does not fit the charter') as string,
+  });
+  const lonely = { ...SMALL_WORLD, teams: SMALL_WORLD.teams.map((team) => ({ ...team, members: [] })) };
+  expect(relvik('check', charter, '--world', write('lonely.json', lonely))).toMatchObject({
+    code: 0,
+    err: `${charter}: warning: /streams/0/routes/1/to/team nobody is in the team north: what the route matches waits in the bay\n`,
+  });
+});
+
+test('activities bring their properties; kinds that do not exist are warned of, with counts', () => {
+  const set = SMALL_CHARTER.scoreSets[0]!;
+  const having = [{ property: 'page', test: 'is', values: ['/pricing'] }];
+  const visited = { kind: 'activity', key: 'visited', name: 'Visited', axis: 'engagement', points: 7, having };
+  const asking = write('asking.json', {
+    ...SMALL_CHARTER,
+    scoreSets: [{ ...set, signals: [{ ...visited, activity: 'page_visited' }] }],
+  });
+  const activities = write(
+    'visits.csv',
+    [
+      'record,kind,at,page',
+      'one,page_visited,2026-03-01T08:00:00Z,/pricing',
+      'one,page_visited,2026-03-01T09:00:00Z,/about',
+      'one,letter_sent,2026-03-01T09:00:00Z,',
+      'two,letter_sent,2026-03-01T09:00:00Z,',
+    ].join('\n'),
+  );
+  const files = ['--charter', asking, '--world', world, '--records', write('records.csv', RECORDS)];
+  const { code, err } = relvik(
+    ...[
+      'decide',
+      ...files,
+      '--activities',
+      activities,
+      '--as-of',
+      '2026-03-02T09:00:00Z',
+      '--out',
+      file('visits.ndjson'),
+    ],
+  );
+  expect([code, err]).toEqual([0, `${activities}: warning: no such kind of activity: letter_sent (2 of 4 rows)\n`]);
+  const [first] = readFileSync(file('visits.ndjson'), 'utf8').split('\n');
+  expect(JSON.parse(first ?? '')).toMatchObject({ id: 'one', engagement: { score: 7 } });
 });

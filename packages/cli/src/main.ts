@@ -27,7 +27,7 @@ export function run(argv: readonly string[]): void {
     .requiredOption('--charter <file>', 'the charter, JSON')
     .requiredOption('--world <file>', 'fields, people, rates, open loads and turns, JSON')
     .requiredOption('--records <file>', 'the records, CSV: id and any fields, arrived, owner, stage')
-    .option('--activities <file>', 'what happened with them, CSV: record, kind, at')
+    .option('--activities <file>', 'what happened with them, CSV: record, kind, at; other columns are properties')
     .option('--as-of <time>', 'the instant of every decision; else each record is decided at its own arrival', instant)
     .requiredOption('--out <file>', 'where the decisions go, one JSON object a line')
     .option('--world-out <file>', 'where the world goes, with loads and turns as they are afterwards')

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { readCsv, type Table } from '@relvik/formats';
 import { Refusal } from './refusal';
 
-function read(file: string): string {
+export function readTextFile(file: string): string {
   try {
     return readFileSync(file, 'utf8');
   } catch (error) {
@@ -13,7 +13,7 @@ function read(file: string): string {
 /** A JSON document; refused with the file's name when it is none. */
 export function readJsonFile(file: string): unknown {
   try {
-    return JSON.parse(read(file)) as unknown;
+    return JSON.parse(readTextFile(file)) as unknown;
   } catch (error) {
     if (error instanceof Refusal) throw error;
     throw new Refusal(`${file}: is not JSON (${error instanceof Error ? error.message : String(error)})`);
@@ -22,7 +22,7 @@ export function readJsonFile(file: string): unknown {
 
 /** A table with at least the named columns. */
 export function readCsvFile(file: string, needs: readonly string[]): Table {
-  const reading = readCsv(read(file));
+  const reading = readCsv(readTextFile(file));
   if (!reading.ok)
     throw new Refusal(reading.problems.map(({ row, message }) => `${file}: row ${row}: ${message}`).join('\n'));
   for (const column of needs) {

@@ -38,7 +38,8 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
     if (!OWN_COLUMNS.includes(column) && !world.fields.has(column))
       problems.push(`${file}: row 0: no such field: ${column}`);
   }
-  const happened = activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, problems);
+  const happened =
+    activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, world, problems);
   const stages = new Set<string>(charter.stages.map((stage) => stage.key));
   const seen = new Set<string>();
 
@@ -92,13 +93,16 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
   return rows;
 }
 
-function readActivities(file: string, problems: string[]): Map<string, Activity[]> {
+/** Every column but the three it needs is a property, such as the page. Kinds that do not exist are warned of, with counts. */
+function readActivities(file: string, { kinds }: World, problems: string[]): Map<string, Activity[]> {
   const table = readCsvFile(file, ['record', 'kind', 'at']);
   const column = {
     record: table.header.indexOf('record'),
     kind: table.header.indexOf('kind'),
     at: table.header.indexOf('at'),
   };
+  const others = table.header.flatMap((name, c) => (name in column ? [] : [[name, c] as const]));
+  const unknown = new Map<string, number>();
   const byRecord = new Map<string, Activity[]>();
   table.rows.forEach((cells, i) => {
     const record = cells[column.record]?.trim() ?? '';
@@ -106,13 +110,20 @@ function readActivities(file: string, problems: string[]): Map<string, Activity[
     const written = cells[column.at]?.trim() ?? '';
     const at = parseInstant(written);
     if (kind === '') problems.push(`${file}: row ${i + 1}: kind: must not be empty`);
+    else if (!kinds.has(kind)) unknown.set(kind, (unknown.get(kind) ?? 0) + 1);
     if (at === null) {
       problems.push(`${file}: row ${i + 1}: at: is no instant such as 2026-11-24T08:30:00Z: ${written}`);
       return;
     }
+    const said = others.flatMap(([name, c]) => (cells[c]?.trim() ? [[name, cells[c].trim()] as const] : []));
+    const activity = said.length === 0 ? { kind, at } : { kind, at, properties: Object.fromEntries(said) };
     const list = byRecord.get(record);
-    if (list) list.push({ kind, at });
-    else byRecord.set(record, [{ kind, at }]);
+    if (list) list.push(activity);
+    else byRecord.set(record, [activity]);
   });
+  for (const [kind, count] of unknown)
+    process.stderr.write(
+      `${file}: warning: no such kind of activity: ${kind} (${count} of ${table.rows.length} rows)\n`,
+    );
   return byRecord;
 }

@@ -95,6 +95,8 @@ export interface Draft {
   readonly charter: Charter;
   /** What keeps it from being enacted. */
   readonly problems: readonly Problem[];
+  /** What one should know before. */
+  readonly warnings: readonly Problem[];
 }
 
 /** A draft or a past charter in a list. */

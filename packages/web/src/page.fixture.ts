@@ -53,6 +53,7 @@ export function charterState(draft: Partial<Draft> | null): CharterState {
     changedAt: 0,
     charter: { ...CHARTER, name: 'Next' },
     problems: [],
+    warnings: [],
   };
   return {
     drafts: [],

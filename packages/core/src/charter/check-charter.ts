@@ -4,22 +4,26 @@ import { COUNTRY_BY_FOLDED_NAME, countryName } from '../record/country';
 import { isTimeZone } from '../record/day';
 import { fold } from '../record/fold';
 import { currencyDecimals } from '../record/money';
-import type { ScoreSet } from '../score/score-set';
+import type { AxisBounds, ScoreSet } from '../score/score-set';
 import { depthOf } from '../territory/territory';
 import type { Charter } from './charter';
 import type { Spot } from '../document/problem';
 import { distinctKeys } from '../document/read-json';
 
-function checkBands(bands: Bands, least: number, most: number, spot: Spot): void {
+function checkBands(bands: Bands, [least, most]: readonly [number, number], bounds: AxisBounds, spot: Spot): void {
   if (bands.names.length < least || bands.names.length > most) spot.at('names').say(`needs ${least} to ${most} bands`);
   if (bands.cuts.length !== bands.names.length - 1)
     spot.at('cuts').say(`needs one cut fewer than bands: ${bands.names.length - 1}`);
+  bands.cuts.forEach((cut, i) => {
+    if (cut < bounds.least || cut > bounds.most)
+      spot.at('cuts').at(i).say(`lies outside the bounds of its axis, ${bounds.least} to ${bounds.most}`);
+  });
   if (new Set(bands.names.map(fold)).size < bands.names.length) spot.at('names').say('has a name twice');
 }
 
-function checkGrid({ grid }: ScoreSet, spot: Spot): void {
-  checkBands(grid.fit, 2, 6, spot.at('fit'));
-  checkBands(grid.engagement, 2, 4, spot.at('engagement'));
+function checkGrid({ grid, fit, engagement }: ScoreSet, spot: Spot): void {
+  checkBands(grid.fit, [2, 6], fit, spot.at('fit'));
+  checkBands(grid.engagement, [2, 4], engagement, spot.at('engagement'));
   const cells = spot.at('cells');
   if (grid.cells.length !== grid.fit.names.length)
     cells.say(`needs one row for each fit band: ${grid.fit.names.length}`);
@@ -114,6 +118,8 @@ export function checkCharter(charter: Charter, spot: Spot): void {
     const at = spot.at('gates').at(i);
     stageExists(gate.from, at.at('from'));
     stageExists(gate.to, at.at('to'));
+    if (charter.stages.find(({ key }) => key === gate.from)?.kind === 'out')
+      at.at('from').say(`is a stage that closes: by rule nothing leads out of it: ${gate.from}`);
     if (gate.from === gate.to) at.at('to').say('leads back to the stage it comes from');
   });
 

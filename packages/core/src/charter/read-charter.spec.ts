@@ -1,6 +1,6 @@
 import { SMALL_CHARTER, SMALL_WORLD, smallWorld } from './charter.fixture';
 import { readCharter } from './read-charter';
-import { bindCharter } from './ready-charter';
+import { problemsOf, warningsOf } from './ready-charter';
 import { readWorld } from '../people/read-world';
 
 type Json = Record<string, unknown>;
@@ -16,16 +16,15 @@ function broken<T>(document: object, pointer: string, value: unknown, read: (jso
   return read(json);
 }
 
-function problemsOf(json: unknown) {
+function problemsIn(json: unknown) {
   const reading = readCharter(json);
   if (!reading.ok) return reading.problems;
   const world = smallWorld();
-  const binding = bindCharter(reading.charter, world);
-  return binding.ok ? [] : binding.problems;
+  return problemsOf(reading.charter, world);
 }
 
 test('a charter that is right has no problems', () => {
-  expect(problemsOf(SMALL_CHARTER)).toEqual([]);
+  expect(problemsIn(SMALL_CHARTER)).toEqual([]);
 });
 
 test.each<[string, unknown, string, RegExp]>([
@@ -53,6 +52,23 @@ test.each<[string, unknown, string, RegExp]>([
   ['/scoreSets/0/grid/fit/cuts', [70, 70], '/scoreSets/0/grid/fit/cuts/1', /above the cut before/],
   ['/scoreSets/0/grid/fit/cuts', [70], '/scoreSets/0/grid/fit/cuts', /one cut fewer/],
   ['/scoreSets/0/grid/cells/2', ['nurture'], '/scoreSets/0/grid/cells/2', /one cell for each/],
+  ['/scoreSets/0/grid/fit/cuts', [40, 120], '/scoreSets/0/grid/fit/cuts/1', /outside the bounds of its axis, 0 to 100/],
+  ['/scoreSets/0/signals/3/activity', 'letter_sent', '/scoreSets/0/signals/3/activity', /no such kind of activity/],
+  ['/gates/0/from', 'out', '/gates/0/from', /a stage that closes/],
+  ['/lastResort', undefined, '/lastResort', /^is missing: it must be a key: small letters/],
+  [
+    '/scoreSets/0/signals/1/when/from',
+    20,
+    '/scoreSets/0/signals/1/when/from',
+    /must be an end such as \{"at": "20", "included": true\}/,
+  ],
+  [
+    '/streams/0/routes/0/when',
+    { test: 'range', field: 'deal_value', from: { at: '100 EUR', included: true }, to: null },
+    '/streams/0/routes/0/when/from/at',
+    /an amount in EUR without it, such as 20000/,
+  ],
+  ['/gates/0/when/field', 'territory', '/gates/0/when/field', /one may read the record’s own fields, fit, .*stage$/],
   ['/gates/0/to', 'gone', '/gates/0/to', /no such stage/],
   ['/gates/0/to', 'new', '/gates/0/to', /leads back/],
   ['/gates/0/when', { test: 'is', field: 'territory', value: 'nordics' }, '/gates/0/when/field', /can be read here/],
@@ -67,7 +83,7 @@ test.each<[string, unknown, string, RegExp]>([
   ['/lastResort', undefined, '/lastResort', /must be a key/],
   ['/lastResort', 'nobody', '/lastResort', /no such queue/],
 ])('%s as %j is said at %s', (pointer, value, path, message) => {
-  const problems = broken(SMALL_CHARTER, pointer, value, problemsOf);
+  const problems = broken(SMALL_CHARTER, pointer, value, problemsIn);
   expect(problems).toContainEqual({ path, message: expect.stringMatching(message) as string });
 });
 
@@ -79,7 +95,7 @@ test('a charter of version 1 had one score set, which admitted all', () => {
 });
 
 test.each([null, 7, 'text', [], {}])('%j is no charter, and one look says what is missing', (json) => {
-  expect(problemsOf(json).length).toBeGreaterThan(0);
+  expect(problemsIn(json).length).toBeGreaterThan(0);
 });
 
 test.each<[string, unknown, string]>([
@@ -87,10 +103,25 @@ test.each<[string, unknown, string]>([
   ['/fields/0/key', 'rank', '/fields/0/key'],
   ['/fields/0/type', 'colour', '/fields/0/type'],
   ['/teams/0/members/0', 'zoe', '/teams/0/members/0'],
+  ['/teams/0/members', ['ada', 'bo', 'ada'], '/teams/0/members/2'],
+  ['/rates/0/currency', 'EUR', '/rates/0/currency'],
+  ['/rates/1', SMALL_WORLD.rates[0], '/rates/1/from'],
+  ['/referenceCurrency', 'ABC', '/referenceCurrency'],
   ['/rates/0/rate', '-1', '/rates/0/rate'],
   ['/rates/0/from', '2026-02-30', '/rates/0/from'],
   ['/reps/0/limit', -1, '/reps/0/limit'],
 ])('in a world, %s as %j is said at %s', (pointer, value, path) => {
   const reading = broken(SMALL_WORLD, pointer, value, readWorld);
   expect(reading.ok ? [] : reading.problems.map((p) => p.path)).toContain(path);
+});
+
+test('a team that nobody is in is a warning, not a problem', () => {
+  const reading = readCharter(SMALL_CHARTER);
+  if (!reading.ok) throw new Error('it is sound');
+  const empty = smallWorld((document) => {
+    for (const team of document.teams) Object.assign(team, { members: [] });
+  });
+  expect(problemsOf(reading.charter, empty)).toEqual([]);
+  expect(warningsOf(reading.charter, empty).map(({ path }) => path)).toEqual(['/streams/0/routes/1/to/team']);
+  expect(warningsOf(reading.charter, smallWorld())).toEqual([]);
 });

@@ -68,7 +68,10 @@ export function readableIn(charter: Charter, fields: Catalogue, place: RulePlace
     case 'route': {
       const territories = charter.territories.list.map((territory) => territory.key);
       const territory = computed('territory', 'choice', territories);
-      return { fields: new Map([...gateFields(charter, fields), territory]), baseCurrency };
+      return {
+        fields: new Map([...gateFields(charter, fields), territory]),
+        baseCurrency,
+      };
     }
   }
 }
@@ -84,6 +87,36 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
     case 'queue':
       if (!people.queues.has(to.queue)) spot.at('queue').say(`no such queue: ${to.queue}`);
   }
+}
+
+/**
+ * What keeps a charter from coming into force: what {@link bindCharter} says, and signals for kinds of activities that do not
+ * exist. Those give no points, so that a charter that is in force goes on without them.
+ */
+export function problemsOf(charter: Charter, around: Surroundings): readonly Problem[] {
+  const binding = bindCharter(charter, around);
+  const problems: Problem[] = [];
+  charter.scoreSets.forEach((set, i) => {
+    set.signals.forEach((signal, j) => {
+      if (signal.kind !== 'activity' || around.kinds.has(signal.activity)) return;
+      const spot = Spot.root(problems).at('scoreSets').at(i).at('signals').at(j).at('activity');
+      spot.say(`no such kind of activity: ${signal.activity}`);
+    });
+  });
+  return binding.ok ? problems : [...binding.problems, ...problems];
+}
+
+/** What one should know of a charter that can come into force all the same: a team that nobody is in. */
+export function warningsOf(charter: Charter, { teams }: Surroundings): readonly Problem[] {
+  const warnings: Problem[] = [];
+  charter.streams.forEach((stream, i) => {
+    stream.routes.forEach(({ to }, j) => {
+      if (to.kind !== 'team' || teams.get(to.team)?.members.length !== 0) return;
+      const spot = Spot.root(warnings).at('streams').at(i).at('routes').at(j).at('to').at('team');
+      spot.say(`nobody is in the team ${to.team}: what the route matches waits in the bay`);
+    });
+  });
+  return warnings;
 }
 
 /**

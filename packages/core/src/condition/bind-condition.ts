@@ -1,7 +1,7 @@
 import type { Spot } from '../document/problem';
 import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
 import { isDay } from '../record/day';
-import { type Catalogue, type Field, type FieldType, NUMBER_DECIMALS } from '../record/field';
+import { type Catalogue, type Field, type FieldType, NUMBER_DECIMALS, RESERVED_KEYS } from '../record/field';
 import { fold } from '../record/fold';
 import { currencyDecimals } from '../record/money';
 import { parseScaled } from '../record/scaled';
@@ -29,6 +29,11 @@ const SUITS: { readonly [T in FieldTest['test']]: readonly FieldType[] } = {
 
 const NEVER: ReadyCondition = { kind: 'any', of: [] };
 
+/** What may be read, in words, for who names something else: "the record’s own fields, fit, verdict". */
+function readableWords(fields: Catalogue): string {
+  return ['the record’s own fields', ...[...RESERVED_KEYS].filter((key) => fields.has(key))].join(', ');
+}
+
 /** A text literal as a field of that type holds it; says so where the field can never hold it. */
 function literal(value: string, field: Field, spot: Spot): string {
   const folded = fold(value);
@@ -44,10 +49,18 @@ function literal(value: string, field: Field, spot: Spot): string {
   return folded;
 }
 
-function scaledBound(bound: Bound | null, decimals: number, spot: Spot): ReadyBound<number> | null {
+function scaledBound(
+  bound: Bound | null,
+  decimals: number,
+  spot: Spot,
+  currency: string | null = null,
+): ReadyBound<number> | null {
   if (bound === null) return null;
   const at = parseScaled(bound.at, decimals);
-  if (!at.ok) spot.at('at').say(at.why);
+  if (!at.ok)
+    spot
+      .at('at')
+      .say(currency === null ? at.why : `${at.why}: write an amount in ${currency} without it, such as 20000`);
   return { at: at.ok ? at.scaled : 0, included: bound.included };
 }
 
@@ -101,8 +114,9 @@ function bindTest(test: FieldTest, field: Field, scope: Scope, spot: Spot): Read
       }
       const money = field.type === 'money';
       const decimals = money ? (currencyDecimals(scope.baseCurrency) ?? 2) : NUMBER_DECIMALS;
-      const from = scaledBound(test.from, decimals, spot.at('from'));
-      const to = scaledBound(test.to, decimals, spot.at('to'));
+      const currency = money ? scope.baseCurrency : null;
+      const from = scaledBound(test.from, decimals, spot.at('from'), currency);
+      const to = scaledBound(test.to, decimals, spot.at('to'), currency);
       notEmpty(from, to, spot);
       return { ...base, kind: money ? 'money-in' : 'number-in', from, to };
     }
@@ -141,7 +155,9 @@ export function bindCondition(condition: Condition, scope: Scope, spot: Spot): R
     default: {
       const field = scope.fields.get(condition.field);
       if (field === undefined) {
-        spot.at('field').say(`no such field can be read here: ${condition.field}`);
+        spot
+          .at('field')
+          .say(`no such field can be read here: ${condition.field}; here one may read ${readableWords(scope.fields)}`);
         return NEVER;
       }
       if (field.retired) spot.at('field').say(`is retired: ${condition.field}`);

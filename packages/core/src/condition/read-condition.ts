@@ -8,7 +8,12 @@ const TESTS = ['all', 'any', 'not', 'is', 'one-of', ...TEXT_PARTS, 'range', 'day
 const literal: Read<string> = (json, spot) =>
   typeof json === 'number' || typeof json === 'boolean' ? String(json) : text()(json, spot);
 
-const bound: Read<Bound> = (json, spot) => readObject<Bound>(json, spot, { at: literal, included: yesNo });
+const bound: Read<Bound> = (json, spot) => {
+  if (typeof json === 'object' && json !== null && !Array.isArray(json))
+    return readObject<Bound>(json, spot, { at: literal, included: yesNo });
+  spot.say('must be an end such as {"at": "20", "included": true}, or null for none');
+  return { at: '0', included: true };
+};
 const NOTHING: Condition = { test: 'all', of: [] };
 
 /**

@@ -1,4 +1,4 @@
-import { Spot } from './problem';
+import { type Problem, Spot } from './problem';
 
 /** Reads JSON of unknown shape: says what is wrong at its place and goes on with a stand-in, so that one look finds all. */
 export type Read<T> = (json: unknown, spot: Spot) => T;
@@ -24,7 +24,11 @@ export function readObject<T extends object>(
     const value = given.get(name);
     // What is rightly missing, or was already said one level up, is read at a spot that nobody looks at.
     const quiet = value === undefined && (optional.includes(name) || !isObject);
-    result[name] = members[name](value, quiet ? Spot.root([]) : spot.at(name));
+    const missing: Problem[] = [];
+    result[name] = members[name](value, value === undefined ? Spot.root(missing) : spot.at(name));
+    const [first] = missing;
+    if (!quiet && first !== undefined)
+      spot.at(name).say(`is missing: it ${first.message.replace(', not nothing', '')}`);
   }
   for (const name of given.keys()) if (!(name in members)) spot.at(name).say('is not known here');
   return result as T;

@@ -148,7 +148,7 @@ test('the open records that meet a gate of the draft are those that move when ne
     }),
     { numRuns: 30, endOnFailure: true },
   );
-  expect(met).toBeGreaterThan(50);
+  expect(met).toBeGreaterThan(5);
 });
 
 test('how many a condition matches, how many are blank and which, as one finds by judging each', () => {
@@ -281,11 +281,12 @@ test('what names nothing that is there is said, and what reads withheld fields i
     { of: 'test', test: asked },
     { of: 'test', test: { test: 'blank', field: 'words' } },
   ]);
-  const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: bare.draft }]);
+  const gate = { key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked };
+  const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: { ...bare.inForce, gates: [gate] } }]);
   const enact = { kind: 'on-enact', reach: 'score', scope: { which: 'all' } } as const;
   const none = { ...bare, draft: bare.inForce };
   expect(past.missing(none, [], { kind: 'came-in' })).toEqual([]);
-  expect(past.missing(none, [], enact).length).toBeGreaterThan(0);
+  expect(past.missing(none, [], enact)).toEqual([{ of: 'test', test: asked }]);
   here.give({ of: 'test', test: asked, yes: [1], unjudged: [] });
   expect(here.match({ ...bare, draft: bare.inForce }, asked, 'signal')).toMatchObject({
     ok: true,

@@ -92,19 +92,29 @@ const axisBounds = fc.record({
   most: fc.constantFrom(40, 100),
   decimals: fc.nat(2),
 });
-const cuts = (count: number) =>
+type Bounds = { least: number; most: number; decimals: number };
+const cuts = (count: number, { least, most }: Bounds) =>
   fc
-    .uniqueArray(fc.integer({ min: -30, max: 60 }), { minLength: count, maxLength: count })
+    .uniqueArray(fc.integer({ min: Math.max(-30, Math.ceil(least)), max: Math.min(60, most) }), {
+      minLength: count,
+      maxLength: count,
+    })
     .map((list) => list.sort((a, b) => a - b));
-const grid = fc
-  .tuple(cuts(2), cuts(1), fc.array(fc.constantFrom(...VERDICT_KEYS), { minLength: 6, maxLength: 6 }))
-  .map(([fit, engagement, v]) => ({
-    fit: { names: ['C', 'B', 'A'], cuts: fit },
-    engagement: { names: ['quiet', 'active'], cuts: engagement },
-    cells: [v.slice(0, 2), v.slice(2, 4), v.slice(4)],
-  }));
+const gridWithin = (fitBounds: Bounds, engagementBounds: Bounds) =>
+  fc
+    .tuple(
+      cuts(2, fitBounds),
+      cuts(1, engagementBounds),
+      fc.array(fc.constantFrom(...VERDICT_KEYS), { minLength: 6, maxLength: 6 }),
+    )
+    .map(([fit, engagement, v]) => ({
+      fit: { names: ['C', 'B', 'A'], cuts: fit },
+      engagement: { names: ['quiet', 'active'], cuts: engagement },
+      cells: [v.slice(0, 2), v.slice(2, 4), v.slice(4)],
+    }));
 const gate = fc
-  .record({ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) })
+  // By rule nothing leads out of the last, which closes.
+  .record({ from: fc.constantFrom(...STAGES.slice(0, -1)), to: fc.constantFrom(...STAGES), on, when: mixed(computed) })
   .filter(({ from, to }) => from !== to);
 const destination = fc.constantFrom(
   { kind: 'rep', rep: 'ada' },
@@ -127,15 +137,17 @@ function keyed<T extends object>(prefix: string, list: readonly T[]): (T & { key
 const ALWAYS: Condition = { test: 'all', of: [] };
 
 /** A score set with its entry condition, still without keys. */
-const scoreSet = fc.record({
-  on,
-  when: fc.oneof(fc.constant(ALWAYS), condition),
-  fit: axisBounds,
-  engagement: axisBounds,
-  signals: fc.array(fc.tuple(signal, option(fc.nat(1))), { maxLength: 7 }),
-  caps: fc.tuple(fc.integer({ min: 1, max: 50 }), fc.integer({ min: 1, max: 50 })),
-  grid,
-});
+const scoreSet = fc.tuple(axisBounds, axisBounds).chain(([fit, engagement]) =>
+  fc.record({
+    on,
+    when: fc.oneof(fc.constant(ALWAYS), condition),
+    fit: fc.constant(fit),
+    engagement: fc.constant(engagement),
+    signals: fc.array(fc.tuple(signal, option(fc.nat(1))), { maxLength: 7 }),
+    caps: fc.tuple(fc.integer({ min: 1, max: 50 }), fc.integer({ min: 1, max: 50 })),
+    grid: gridWithin(fit, engagement),
+  }),
+);
 /** Mostly one that admits all; several whose entry conditions overlap, leave some out, or can't be judged. */
 const scoreSets = fc.oneof(
   scoreSet.map((set) => [{ ...set, on: true, when: ALWAYS }]),

@@ -1,11 +1,12 @@
 import type { CharterRow, CharterState, Draft, NewDraft } from '@relvik/contracts';
 import {
-  bindCharter,
   type BroughtUpToDate,
   bringUpToDate,
   type Charter,
   type Problem,
+  problemsOf,
   readCharter,
+  warningsOf,
 } from '@relvik/core';
 import { type CharterFile, charterFile, readCharterFile } from '@relvik/formats';
 import { type DataSource, type EntityManager, IsNull, Not } from 'typeorm';
@@ -18,12 +19,6 @@ import { charterInForce, readWorldOutside } from '../store/governing';
 import { note } from './journal';
 
 type WorldOutside = Awaited<ReturnType<typeof readWorldOutside>>;
-
-/** What keeps a charter from being used. */
-export function problemsOf(charter: Charter, world: WorldOutside): readonly Problem[] {
-  const binding = bindCharter(charter, world);
-  return binding.ok ? [] : binding.problems;
-}
 
 export function refusedCharter(problems: readonly Problem[], code: ProblemCode, under = '/charter'): Refused {
   return Refused.as(code, { errors: problems.map(({ path, message }) => ({ path: `${under}${path}`, message })) });
@@ -85,6 +80,7 @@ function describeDraft(draft: CharterEntity, inForce: CharterEntity, world: Worl
     charter: body,
     stale: base !== inForce.number,
     problems: problemsOf(body, world),
+    warnings: warningsOf(body, world),
   };
 }
 

@@ -1,12 +1,12 @@
 import type { Enact, Job } from '@relvik/contracts';
-import { type EnactScope, touchedSince } from '@relvik/core';
+import { type EnactScope, problemsOf, touchedSince } from '@relvik/core';
 import { type DataSource, type EntityManager, MoreThanOrEqual } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { inTransaction } from '../store/transaction';
 import { LeadEntity } from '../store/entity/lead.entity';
 import type { User } from '../session/session-store';
 import { CharterEntity, JobEntity, OpenDraftEntity } from '../store/entity/charter.entity';
-import { lockDraft, problemsOf, refusedCharter } from './charter-life';
+import { lockDraft, refusedCharter } from './charter-life';
 import { readWorldOutside } from '../store/governing';
 import { note } from './journal';
 

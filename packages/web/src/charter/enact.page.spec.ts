@@ -14,6 +14,12 @@ async function submit(page: PageTest<EnactPage>): Promise<void> {
   await page.settle();
 }
 
+test('what one should know before is said', async () => {
+  const warnings = [{ path: '/streams/0', message: 'nobody is in the team north' }];
+  const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed, warnings }));
+  expect(page.text).toContain('Before you enact nobody is in the team north');
+});
+
 test('what changes is read before it acts; without a reason nothing is sent', async () => {
   const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed }));
   expect(page.text).toContain('The draft Next comes into force in place of 1 · Small');
