@@ -49,7 +49,7 @@ function placingOf(charter: ReadyCharter, record: LeadRecord, appraisal: Apprais
   }
   switch (routing.match.kind) {
     case 'unjudged':
-      return bay({ why: 'unjudged', fields: routing.match.fields });
+      return bay({ why: 'unjudged', fields: toMend(routing.match.fields, charter) });
     case 'none':
       return { place: { kind: 'queue', queue: charter.charter.lastResort }, lastResort: true };
     case 'matched': {
@@ -78,6 +78,11 @@ function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect
     case 'not-handed-over':
       return [];
   }
+}
+
+/** The fields that a person can put right: a territory that can't be told comes from a country. */
+function toMend(fields: readonly string[], { charter }: ReadyCharter): string[] {
+  return [...new Set(fields.map((field) => (field === 'territory' ? charter.territories.field : field)))];
 }
 
 /** Fields that keep the record without a grade, or a gate of its stage without an answer. */

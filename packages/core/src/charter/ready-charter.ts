@@ -10,7 +10,7 @@ import type { ReadyRoute, ReadyStream } from '../route/match-route';
 import type { Destination } from '../route/route';
 import type { ReadyScoreSet, ReadySignal } from '../score/score-record';
 import type { Axis, ScoredKind } from '../score/score-set';
-import { type Coverage, coverageOf } from '../territory/territory';
+import { type Coverage, coverageOf, insideOf } from '../territory/territory';
 import type { Surroundings } from '../world';
 import type { Charter } from './charter';
 import { type Problem, Spot } from '../document/problem';
@@ -71,6 +71,7 @@ export function readableIn(charter: Charter, fields: Catalogue, place: RulePlace
       return {
         fields: new Map([...gateFields(charter, fields), territory]),
         baseCurrency,
+        inside: insideOf(charter.territories.list),
       };
     }
   }

@@ -13,11 +13,14 @@ export interface Scope {
   /** The fields that may be read here, computed ones included. */
   readonly fields: Catalogue;
   readonly baseCurrency: string;
+  /** By the key of each territory those inside it, itself included. Missing: there are none here. */
+  readonly inside?: ReadonlyMap<string, readonly string[]>;
 }
 
 const SUITS: { readonly [T in FieldTest['test']]: readonly FieldType[] } = {
   is: ['text', 'email', 'choice', 'country', 'yes-no', 'number', 'date'],
   'one-of': ['text', 'email', 'choice', 'country'],
+  inside: ['choice'],
   contains: ['text', 'email', 'choice'],
   'starts-with': ['text', 'email', 'choice'],
   'ends-with': ['text', 'email', 'choice'],
@@ -98,6 +101,14 @@ function bindTest(test: FieldTest, field: Field, scope: Scope, spot: Spot): Read
     case 'one-of': {
       const folded = test.values.map((value, i) => literal(value, field, spot.at('values').at(i)));
       return { ...base, kind: 'text-in', folded: new Set(folded) };
+    }
+    case 'inside': {
+      if (field.key !== 'territory') spot.at('field').say(`is no territory: ${field.key}`);
+      const keys = test.values.flatMap((value, i) => {
+        const key = literal(value, field, spot.at('values').at(i));
+        return scope.inside?.get(key) ?? [key];
+      });
+      return { ...base, kind: 'text-in', folded: new Set(keys) };
     }
     case 'contains':
     case 'starts-with':

@@ -12,6 +12,8 @@ export type TextPart = (typeof TEXT_PARTS)[number];
 export type FieldTest =
   | { readonly test: 'is'; readonly field: string; readonly value: string }
   | { readonly test: 'one-of'; readonly field: string; readonly values: readonly string[] }
+  /** Of territories: one of these, or one inside them at any depth. */
+  | { readonly test: 'inside'; readonly field: string; readonly values: readonly string[] }
   /** Any of the values is part of the text. */
   | { readonly test: TextPart; readonly field: string; readonly values: readonly string[] }
   | { readonly test: 'range'; readonly field: string; readonly from: Bound | null; readonly to: Bound | null }

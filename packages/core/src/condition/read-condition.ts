@@ -2,7 +2,19 @@ import type { Spot } from '../document/problem';
 import { list, oneOf, orNull, type Read, readObject, text, yesNo } from '../document/read-json';
 import { type Bound, type Condition, MAX_DEPTH, MAX_TESTS, TEXT_PARTS } from './condition';
 
-const TESTS = ['all', 'any', 'not', 'is', 'one-of', ...TEXT_PARTS, 'range', 'days-ago', 'blank', 'currency'] as const;
+const TESTS = [
+  'all',
+  'any',
+  'not',
+  'is',
+  'one-of',
+  'inside',
+  ...TEXT_PARTS,
+  'range',
+  'days-ago',
+  'blank',
+  'currency',
+] as const;
 
 /** Literals may be written as JSON numbers or yes/no; the charter keeps them as text. */
 const literal: Read<string> = (json, spot) =>
@@ -69,6 +81,8 @@ export function readCondition(json: unknown, spot: Spot): Condition {
         return readObject<Condition & { test: 'blank' }>(part, at, { test: is(kind), field: text() });
       case 'one-of':
         return readObject<Condition & { test: 'one-of' }>(part, at, { test: is(kind), field: text(), values });
+      case 'inside':
+        return readObject<Condition & { test: 'inside' }>(part, at, { test: is(kind), field: text(), values });
       case 'currency':
         return readObject<Condition & { test: 'currency' }>(part, at, { test: is(kind), field: text(), values });
       case 'contains':

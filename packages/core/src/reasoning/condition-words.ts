@@ -55,6 +55,8 @@ export function testWords(test: FieldTest, wording: Wording): string {
       return `${field} is ${values([test.value])}`;
     case 'one-of':
       return `${field} is ${values(test.values)}`;
+    case 'inside':
+      return `${field} lies in ${values(test.values)}`;
     case 'contains':
       return `${field} contains ${quoted(test.values)}`;
     case 'starts-with':

@@ -24,7 +24,9 @@ export function axisWords(score: AxisScore, wording: Wording): string {
   if (!score.judged)
     return `no score: ${score.fields.map((field) => wording.names.field(field)).join(', ')} can’t be judged`;
   const held = score.sum === score.score ? '' : `, held at ${score.score}`;
-  return `${score.positive} − ${-score.negative} = ${score.sum}${held}`;
+  const exact = Number((score.positive + score.negative).toFixed(6));
+  const rounded = exact === score.sum ? '' : `, rounded ${score.sum}`;
+  return `${score.positive} − ${-score.negative} = ${exact}${rounded}${held}`;
 }
 
 /**

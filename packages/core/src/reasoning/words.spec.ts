@@ -30,6 +30,7 @@ test.each<[Condition, string]>([
   [{ test: 'one-of', field: 'country', values: ['NO', 'deu'] }, 'Country is Norway or Germany'],
   [{ test: 'one-of', field: 'verdict', values: ['hand-over-now', 'nurture'] }, 'Verdict is Hand over now or Nurture'],
   [{ test: 'is', field: 'territory', value: 'dach' }, 'Territory is D-A-CH'],
+  [{ test: 'inside', field: 'territory', values: ['dach'] }, 'Territory lies in D-A-CH'],
   [
     { test: 'ends-with', field: 'email', values: ['@a.example', '@b.example'] },
     'E-mail ends with “@a.example” or “@b.example”',

@@ -16,6 +16,9 @@ test('a sum never depends on the order of its parts, nor on binary fractions', (
       expect(total([...list].reverse().map(toMicro), at)).toEqual(forth);
       const exact = list.reduce((sum, one) => sum + Math.round(one * 100), 0);
       if (decimals === 2) expect(forth.sum).toBe(exact / 100);
+      // What is shown adds up, and the sum is what it is rounded to.
+      const added = toMicro(forth.positive) + toMicro(forth.negative);
+      expect(roundPoints(added, decimals)).toBe(forth.sum);
       expect(forth.score).toBe(Math.min(1000, Math.max(-1000, forth.sum)));
     }),
   );
@@ -30,6 +33,11 @@ test.each([
   [0.449, 1, 0.4],
 ])('%d rounded to %d decimals is %d: halves go away from zero', (value, decimals, rounded) => {
   expect(roundPoints(toMicro(value), decimals)).toBe(rounded);
+});
+
+test('parts that would not add up as shown get the decimals they need', () => {
+  expect(total([1.4, -0.6].map(toMicro), bounds)).toEqual({ positive: 1.4, negative: -0.6, sum: 1, score: 1 });
+  expect(total([50.37, -0.2].map(toMicro), bounds)).toEqual({ positive: 50, negative: 0, sum: 50, score: 50 });
 });
 
 test('nothing gives 0, and a score is held at the lower bound too', () => {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
-import type { Condition } from '../condition/condition';
+import type { Condition, FieldTest } from '../condition/condition';
 import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
 import { VERDICT_KEYS } from '../grade/verdict';
 import type { LeadRecord, Look, Place } from '../record/record';
@@ -41,6 +41,10 @@ const computed = fc.oneof(
 const inRoutes = fc.oneof(
   computed,
   oneOf('territory', TERRITORIES),
+  oneOf('territory', TERRITORIES).map((one): Condition => ({
+    ...(one as FieldTest & { test: 'one-of' }),
+    test: 'inside',
+  })),
   fc.constant<Condition>({ test: 'blank', field: 'territory' }),
 );
 /** A condition that reads fields, and what the way computed before it. */
@@ -186,7 +190,13 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
         gates: keyed('g', gates),
         territories: {
           field: 'land',
-          list: TERRITORIES.map((key, i) => ({ key, name: key, parent: null, countries: covered[i] ?? [] })),
+          // The second lies inside the first.
+          list: TERRITORIES.map((key, i) => ({
+            key,
+            name: key,
+            parent: i === 0 ? null : TERRITORIES[0],
+            countries: covered[i] ?? [],
+          })),
         },
         streams: keyed('st', streams).map((one) => ({
           ...one,

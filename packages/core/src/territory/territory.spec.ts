@@ -2,7 +2,7 @@ import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
 import { fold } from '../record/fold';
 import type { TerritoryKey } from '../record/keys';
 import { BLANK, readValue } from '../record/value';
-import { coverageOf, depthOf, type Territory, territoryOf } from './territory';
+import { coverageOf, depthOf, insideOf, type Territory, territoryOf } from './territory';
 
 const territory = (key: string, parent: string | null, ...countries: string[]): Territory => ({
   key: key as TerritoryKey,
@@ -52,4 +52,17 @@ test('depth counts the territories around one, and a circle of parents comes to 
   const list = [NORDICS, WEST, territory('fjord', 'west'), territory('p', 'q'), territory('q', 'p')];
   const byKey = new Map(list.map((one) => [one.key, one]));
   expect(['nordics', 'west', 'fjord', 'p'].map((key) => depthOf(key as TerritoryKey, byKey))).toEqual([0, 1, 2, 2]);
+});
+
+test('inside a territory lie those below it at any depth, and itself', () => {
+  const of = (key: string, parent: string | null) => territory(key, parent);
+  const inside = insideOf([of('north', null), of('nordics', 'north'), of('fjord', 'nordics'), of('south', null)]);
+  expect(Object.fromEntries(inside)).toEqual({
+    north: ['north', 'nordics', 'fjord'],
+    nordics: ['nordics', 'fjord'],
+    fjord: ['fjord'],
+    south: ['south'],
+  });
+  // A circle ends where it began.
+  expect(insideOf([of('a', 'b'), of('b', 'a')]).get('a')).toEqual(['a', 'b']);
 });

@@ -48,6 +48,20 @@ export function depthOf(key: TerritoryKey, byKey: ReadonlyMap<TerritoryKey, Terr
   return passed.size;
 }
 
+/** By the key of each territory those that lie inside it at any depth, itself included. */
+export function insideOf(territories: readonly Territory[]): ReadonlyMap<string, readonly TerritoryKey[]> {
+  const parents = new Map(territories.map(({ key, parent }) => [key, parent]));
+  const inside = new Map(territories.map(({ key }) => [key as string, [] as TerritoryKey[]]));
+  for (const { key } of territories) {
+    const passed = new Set<TerritoryKey>();
+    for (let at: TerritoryKey | null = key; at !== null && !passed.has(at); at = parents.get(at) ?? null) {
+      passed.add(at);
+      inside.get(at)?.push(key);
+    }
+  }
+  return inside;
+}
+
 export type TerritoryAnswer =
   | { readonly found: 'covered' | 'pinned'; readonly territory: TerritoryKey }
   /** No territory covers the country, or no country is given. */

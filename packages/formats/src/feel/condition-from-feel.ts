@@ -81,7 +81,8 @@ function brokenPlaces(source: string, top: SyntaxNode): FeelProblem[] {
   return problems.slice(0, 20);
 }
 
-const PARTS: Readonly<Record<string, TextPart>> = {
+const PARTS: Readonly<Record<string, TextPart | 'inside'>> = {
+  inside: 'inside',
   contains: 'contains',
   'starts with': 'starts-with',
   'ends with': 'ends-with',

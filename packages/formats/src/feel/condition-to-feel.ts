@@ -100,7 +100,12 @@ function written(condition: Condition, fields: ReadonlyMap<string, Field>, withi
   }
 }
 
-const FUNCTIONS = { contains: 'contains', 'starts-with': 'starts with', 'ends-with': 'ends with' } as const;
+const FUNCTIONS = {
+  inside: 'inside',
+  contains: 'contains',
+  'starts-with': 'starts with',
+  'ends-with': 'ends with',
+} as const;
 
 function writtenTest(test: FieldTest, field: Field | undefined, within: Within): string {
   switch (test.test) {
@@ -108,6 +113,7 @@ function writtenTest(test: FieldTest, field: Field | undefined, within: Within):
       return `${test.field} = ${literal(test.value, field)}`;
     case 'one-of':
       return oneOf(test.field, test.values);
+    case 'inside':
     case 'contains':
     case 'starts-with':
     case 'ends-with': {

@@ -242,3 +242,18 @@ test('where each part stands is known by its path', () => {
     ['/of/1/of', 16, 27],
   ]);
 });
+
+test('what a territory lies in is a function of its own, one text each', () => {
+  const territory = {
+    key: 'territory',
+    name: 'Territory',
+    type: 'choice',
+    options: ['north', 'south'],
+    retired: false,
+  } as const;
+  const fields = new Map([...FIELDS, ['territory', territory] as const]);
+  const asked: Condition = { test: 'inside', field: 'territory', values: ['north', 'south'] };
+  const text = 'inside(territory, "north") or inside(territory, "south")';
+  expect(conditionToFeel(asked, fields)).toEqual({ ok: true, text });
+  expect(conditionFromFeel(text, fields)).toMatchObject({ ok: true, condition: asked });
+});

@@ -93,6 +93,8 @@ function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank'
       return type === 'number'
         ? { sql: `${field}_number = CAST(? AS DECIMAL(20, 6)) * 10000`, values: [test.value] }
         : { sql: `${field}_text = ?`, values: [text(test.value)] };
+    // Of fields nothing lies inside another: only territories do, and none is stored here.
+    case 'inside':
     case 'one-of':
       return { sql: `${field}_text IN (${test.values.map(() => '?').join(', ')})`, values: test.values.map(text) };
     case 'contains':

@@ -35,3 +35,10 @@ test('two times not is none, and what is unwrapped wraps again', () => {
   expect(unwrapped({ test: 'not', of: { test: 'not', of: blank } })).toEqual({ inner: blank, negated: false });
   expect(unwrapped(wrapped(blank, true))).toEqual({ inner: blank, negated: true });
 });
+
+test('of a territory one asks what it is, or what it lies in', () => {
+  const territory = { ...field('choice'), key: 'territory' };
+  expect(kindsFor(territory).map(({ label }) => label)).toEqual(['is one of', 'lies in', 'is blank']);
+  expect(kindsFor(field('choice')).map(({ test }) => test)).not.toContain('inside');
+  expect(freshTest(territory, 'inside')).toMatchObject({ test: 'inside', field: 'territory' });
+});

@@ -13,6 +13,7 @@ export const NO_VALUE = '…';
 const KINDS: { readonly [T in FieldTest['test']]: TestKind } = {
   is: { test: 'is', label: 'is', opposite: 'is not' },
   'one-of': { test: 'one-of', label: 'is one of', opposite: 'is none of' },
+  inside: { test: 'inside', label: 'lies in', opposite: 'does not lie in' },
   contains: { test: 'contains', label: 'contains', opposite: 'does not contain' },
   'starts-with': { test: 'starts-with', label: 'starts with', opposite: 'does not start with' },
   'ends-with': { test: 'ends-with', label: 'ends with', opposite: 'does not end with' },
@@ -35,7 +36,8 @@ const FITTING: { readonly [T in FieldType]: readonly FieldTest['test'][] } = {
 
 /** The questions that suit a field, the most usual first. */
 export function kindsFor(field: Field): readonly TestKind[] {
-  return FITTING[field.type].map((test) => KINDS[test]);
+  const fitting = field.key === 'territory' ? (['one-of', 'inside', 'blank'] as const) : FITTING[field.type];
+  return fitting.map((test) => KINDS[test]);
 }
 
 /** A question about a field as it stands when it is added: it asks nothing yet that could be wrong. */
@@ -51,6 +53,7 @@ export function freshTest(field: Field, kind: FieldTest['test'] = kindsFor(field
         value: field.type === 'yes-no' ? 'yes' : field.type === 'number' ? '0' : end.at,
       };
     case 'one-of':
+    case 'inside':
     case 'contains':
     case 'starts-with':
     case 'ends-with':
