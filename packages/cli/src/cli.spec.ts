@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Charter, readCharter, readWorld } from '@relvik/core';
+import { type Charter, CHARTER_SCHEMA, readCharter, readWorld, WORLD_SCHEMA } from '@relvik/core';
 import { charterFile } from '@relvik/formats';
 import { SMALL_CHARTER, SMALL_WORLD } from '../../core/src/charter/charter.fixture';
 
@@ -257,6 +257,10 @@ test('the JSON Schemas in docs accept and refuse forms as the reader does', () =
     ajv.compile(JSON.parse(readFileSync(join(root, `docs/schema/${name}.schema.json`), 'utf8')) as object);
   const [isCharter, isWorld] = [schema('charter'), schema('world')];
   expect([isCharter(SMALL_CHARTER), isWorld(SMALL_WORLD)]).toEqual([true, true]);
+  // `npm run schemas` writes them.
+  const kept = (name: string): unknown =>
+    JSON.parse(readFileSync(join(root, `docs/schema/${name}.schema.json`), 'utf8'));
+  expect([kept('charter'), kept('world')]).toEqual(JSON.parse(JSON.stringify([CHARTER_SCHEMA, WORLD_SCHEMA])));
   const [set] = SMALL_CHARTER.scoreSets;
   const signals = set!.signals;
   const withSignals = (list: readonly object[]) => ({ ...SMALL_CHARTER, scoreSets: [{ ...set, signals: list }] });
@@ -330,4 +334,26 @@ test('activities bring their properties; kinds that do not exist are warned of, 
   expect([code, err]).toEqual([0, `${activities}: warning: no such kind of activity: letter_sent (2 of 4 rows)\n`]);
   const [first] = readFileSync(file('visits.ndjson'), 'utf8').split('\n');
   expect(JSON.parse(first ?? '')).toMatchObject({ id: 'one', engagement: { score: 7 } });
+});
+
+test('the example in docs is sound, and what it decides is what it shows', () => {
+  const example = (name: string) => join(root, 'docs/example', name);
+  const [drawn, around] = [example('charter.json'), example('world.json')];
+  expect(relvik('check', drawn, '--world', around)).toMatchObject({ code: 0, err: '' });
+  const files = ['--charter', drawn, '--world', around, '--records', example('records.csv')];
+  const more = ['--activities', example('activities.csv'), '--as-of', '2026-03-12T09:00:00Z'];
+  expect(relvik('decide', ...files, ...more, '--out', file('example.ndjson'))).toMatchObject({ code: 0, err: '' });
+  const lines = readFileSync(file('example.ndjson'), 'utf8').trimEnd().split('\n');
+  const shown = lines.map((line) => {
+    const { id, grade, stage, route, place } = JSON.parse(line) as Record<string, string | null>;
+    return [id, grade, stage, route, place].map((one) => one ?? '–').join(' · ');
+  });
+  expect(shown).toEqual([
+    '1 · A lively · qualified · large · owner',
+    '2 · A stirring · qualified · lowlands · owner',
+    '3 · A lively · qualified · abroad · queue',
+    '4 · C quiet · unfit · – · not-handed-over',
+    '5 · – · new · – · not-handed-over',
+    '6 · – · warm · – · bay',
+  ]);
 });

@@ -1,14 +1,18 @@
 import { type Problem, Spot } from '../document/problem';
 import {
   distinctKeys,
+  JSON_SCHEMA,
+  type JsonSchema,
   key,
   list,
   number,
+  object,
   oneOf,
   orElse,
   orNull,
   type Read,
-  readObject,
+  reader,
+  refined,
   text,
   yesNo,
 } from '../document/read-json';
@@ -48,47 +52,81 @@ export const DEFAULT_REFERENCE = 'EUR';
 
 const name = text({ most: 120 });
 
-const field: Read<Field> = (json, spot) => {
-  const read = readObject<Field>(
-    json,
-    spot,
-    { key: text(), name, type: oneOf(FIELD_TYPES), options: orElse(list(text()), []), retired: orElse(yesNo, false) },
+const fieldKey: Read<string> = reader({ type: 'string', pattern: FIELD_KEY.source }, (json, spot) => {
+  const key = text()(json, spot);
+  if (!FIELD_KEY.test(key))
+    spot.say('must be a field key: a small letter, then small letters, digits or _, at most 48');
+  return key;
+});
+
+const field: Read<Field> = refined(
+  object<Field>(
+    { key: fieldKey, name, type: oneOf(FIELD_TYPES), options: orElse(list(text()), []), retired: orElse(yesNo, false) },
     ['options', 'retired'],
-  );
-  if (!FIELD_KEY.test(read.key))
-    spot.at('key').say('must be a field key: a small letter, then small letters, digits or _, at most 48');
-  if (RESERVED_KEYS.has(read.key)) spot.at('key').say(`is kept for what Relvik computes: ${read.key}`);
-  return read;
-};
+  ),
+  (read, spot) => {
+    if (RESERVED_KEYS.has(read.key)) spot.at('key').say(`is kept for what Relvik computes: ${read.key}`);
+  },
+);
 
-const activityKind: Read<ActivityKind> = (json, spot) =>
-  readObject<ActivityKind>(
-    json,
-    spot,
-    { key: key(), name, by: oneOf(['them', 'us'] as const), retired: orElse(yesNo, false) },
-    ['retired'],
-  );
+const activityKind: Read<ActivityKind> = object<ActivityKind>(
+  { key: key(), name, by: oneOf(['them', 'us'] as const), retired: orElse(yesNo, false) },
+  ['retired'],
+);
 
-const rep: Read<Rep> = (json, spot) =>
-  readObject<Rep>(
-    json,
-    spot,
-    { key: key(), name, mayTakeLeads: orElse(yesNo, true), limit: orNull(number({ least: 0, most: 100_000 })) },
-    ['mayTakeLeads', 'limit'],
-  );
+const rep: Read<Rep> = object<Rep>(
+  { key: key(), name, mayTakeLeads: orElse(yesNo, true), limit: orNull(number({ least: 0, most: 100_000 })) },
+  ['mayTakeLeads', 'limit'],
+);
 
-const team: Read<Team> = (json, spot) => readObject<Team>(json, spot, { key: key(), name, members: list(key()) });
-const queue: Read<Queue> = (json, spot) =>
-  readObject<Queue>(json, spot, { key: key(), name, members: orElse(list(key()), []) }, ['members']);
+const team: Read<Team> = object<Team>({ key: key(), name, members: list(key()) });
+const queue: Read<Queue> = object<Queue>({ key: key(), name, members: orElse(list(key()), []) }, ['members']);
 
-const rate: Read<WorldDocument['rates'][number]> = (json, spot) => {
-  const read = readObject<WorldDocument['rates'][number]>(json, spot, { currency: text(), from: text(), rate: text() });
-  if (currencyDecimals(read.currency) === undefined) spot.at('currency').say(`is no currency in use: ${read.currency}`);
-  if (!isDay(read.from)) spot.at('from').say('is not a day written YYYY-MM-DD');
-  const micro = parseScaled(read.rate, 6);
-  if (!micro.ok) spot.at('rate').say(micro.why);
-  else if (micro.scaled <= 0) spot.at('rate').say('must be above 0');
-  return read;
+const rate: Read<WorldDocument['rates'][number]> = refined(
+  object<WorldDocument['rates'][number]>({ currency: text(), from: text(), rate: text() }),
+  (read, spot) => {
+    if (currencyDecimals(read.currency) === undefined)
+      spot.at('currency').say(`is no currency in use: ${read.currency}`);
+    if (!isDay(read.from)) spot.at('from').say('is not a day written YYYY-MM-DD');
+    const micro = parseScaled(read.rate, 6);
+    if (!micro.ok) spot.at('rate').say(micro.why);
+    else if (micro.scaled <= 0) spot.at('rate').say('must be above 0');
+  },
+);
+
+const worldForm: Read<WorldDocument> = object<WorldDocument>(
+  {
+    format: oneOf([WORLD_FORMAT]),
+    version: reader<1>({ const: 1 }, (value, at) => {
+      if (value !== 1) at.say('must be 1, the version this Relvik reads');
+      return 1;
+    }),
+    fields: list(field),
+    kinds: orElse(list(activityKind), STANDARD_KINDS),
+    reps: list(rep),
+    teams: list(team),
+    queues: list(queue),
+    referenceCurrency: orElse(text(), DEFAULT_REFERENCE),
+    rates: orElse(list(rate), []),
+    loads: orElse(
+      list(object<WorldDocument['loads'][number]>({ rep: key(), open: number({ least: 0, most: 1e9 }) })),
+      [],
+    ),
+    turns: orElse(
+      list(object<WorldDocument['turns'][number]>({ route: key(), lastServed: key(), order: list(key()) })),
+      [],
+    ),
+  },
+  ['kinds', 'referenceCurrency', 'rates', 'loads', 'turns'],
+);
+
+/** The form of a world as a JSON Schema. What its parts must be to each other is checked beside, by {@link readWorld}. */
+export const WORLD_SCHEMA: JsonSchema = {
+  $schema: JSON_SCHEMA,
+  title: 'Relvik world, version 1',
+  description:
+    'Fields, people, rates, and where loads and turns stand. That members exist and keys differ is checked by `relvik check`.',
+  ...worldForm.schema,
 };
 
 /** A rate as written, in millionths. */
@@ -101,37 +139,7 @@ export function toRate(written: WorldDocument['rates'][number]): Rate {
 export function readWorld(json: unknown): WorldReading {
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
-  const read = readObject<WorldDocument>(
-    json,
-    spot,
-    {
-      format: oneOf([WORLD_FORMAT]),
-      version: (value, at) => {
-        if (value !== 1) at.say('must be 1, the version this Relvik reads');
-        return 1;
-      },
-      fields: list(field),
-      kinds: orElse(list(activityKind), STANDARD_KINDS),
-      reps: list(rep),
-      teams: list(team),
-      queues: list(queue),
-      referenceCurrency: orElse(text(), DEFAULT_REFERENCE),
-      rates: orElse(list(rate), []),
-      loads: orElse(
-        list((l, at) =>
-          readObject<WorldDocument['loads'][number]>(l, at, { rep: key(), open: number({ least: 0, most: 1e9 }) }),
-        ),
-        [],
-      ),
-      turns: orElse(
-        list((t, at) =>
-          readObject<WorldDocument['turns'][number]>(t, at, { route: key(), lastServed: key(), order: list(key()) }),
-        ),
-        [],
-      ),
-    },
-    ['kinds', 'referenceCurrency', 'rates', 'loads', 'turns'],
-  );
+  const read = worldForm(json, spot);
   const kinds = read.kinds ?? STANDARD_KINDS;
   distinctKeys(kinds, spot.at('kinds'));
   for (const part of ['fields', 'reps', 'teams', 'queues'] as const) distinctKeys(read[part], spot.at(part));

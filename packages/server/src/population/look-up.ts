@@ -6,12 +6,14 @@ import {
   type Found,
   hasProperties,
   judge,
+  object,
+  oneByKind,
   oneOf,
+  type Read,
   type Problem,
   type PropertyTest,
   readCondition,
   readHaving,
-  readObject,
   key,
   Spot,
 } from '@relvik/core';
@@ -26,16 +28,10 @@ type Asked =
   | { readonly of: 'test'; readonly test: Condition }
   | { readonly of: 'activities'; readonly kind: string; readonly having: readonly PropertyTest[] };
 
-function readLookup(json: unknown, spot: Spot): Asked {
-  const of = typeof json === 'object' && json !== null && 'of' in json ? json.of : undefined;
-  if (oneOf(['test', 'activities'])(of, spot.at('of')) === 'test')
-    return readObject<Asked & { of: 'test' }>(json, spot, { of: oneOf(['test']), test: readCondition });
-  return readObject<Asked & { of: 'activities' }>(json, spot, {
-    of: oneOf(['activities']),
-    kind: key(),
-    having: readHaving,
-  });
-}
+const readLookup: Read<Asked> = oneByKind<Asked>('of', {
+  test: object<Asked & { of: 'test' }>({ of: oneOf(['test']), test: readCondition }),
+  activities: object<Asked & { of: 'activities' }>({ of: oneOf(['activities']), kind: key(), having: readHaving }),
+});
 
 /** Looks up what the population withholds: ids of leads, when something happened to them, and nothing more. */
 export async function lookUp(manager: EntityManager, lookups: readonly unknown[]): Promise<Found[]> {
