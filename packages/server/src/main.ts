@@ -2,6 +2,11 @@ import { readFileSync } from 'node:fs';
 import type { Access } from './store/open-database';
 import { serve } from './serve';
 
+/** How many proxies stand before the server, or their addresses: `1`, or `10.0.0.0/8, loopback`. */
+function trustedProxies(written: string): number | string {
+  return /^\d+$/.test(written) ? Number(written) : written;
+}
+
 /** The server as a process of its own; scripts/start.mjs starts it with its settings in the environment. */
 async function main(): Promise<void> {
   const env = process.env;
@@ -16,6 +21,7 @@ async function main(): Promise<void> {
       process.stdout.write(`  ${text} …\n`);
     },
     ...(env['RELVIK_BROWSER_RECORDS'] ? { browserRecords: Number(env['RELVIK_BROWSER_RECORDS']) } : {}),
+    ...(env['RELVIK_TRUST_PROXY'] ? { trustProxy: trustedProxies(env['RELVIK_TRUST_PROXY']) } : {}),
     ...(env['RELVIK_LIMITS'] === 'none' ? { limits: { signIn: 100_000, form: 100_000 } } : {}),
   });
   process.stdout.write(`\nRelvik is at ${serving.address}\n`);

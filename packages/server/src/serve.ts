@@ -1,12 +1,13 @@
 import 'reflect-metadata';
 import type { DemoSignIn } from '@relvik/contracts';
 import type { Express } from 'express';
-import type { Server } from 'node:http';
+import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pino from 'pino';
 import { IntakeThread } from './intake/intake-thread';
 import { type Access, openDatabase, PATIENCE } from './store/open-database';
 import { compose } from './compose';
+import type { Limits } from './http/limits';
 import { FarDesk } from './population/far-desk';
 import { hasMoreThan } from './population/read-population';
 import { BackgroundThread } from './job/background-worker';
@@ -20,7 +21,11 @@ export interface ServeSettings {
   /** Load the demo world where the database is empty; only ever on loopback. */
   readonly demo: boolean;
   readonly progress: (text: string) => void;
-  readonly limits?: { readonly signIn: number; readonly form: number };
+  readonly limits?: Limits;
+  /** As the HTTP settings say it. */
+  readonly trustProxy?: number | string;
+  /** How long a request may take to come, ms: its headers, and all of it. */
+  readonly sentWithin?: { readonly headers: number; readonly request: number };
   /** How long the database may take to begin its answer to a statement, ms; 15 s where it isn't said. */
   readonly patience?: number;
   /** As many records the browser computes with; beyond, a thread of the server does. 200,000 where it isn't said. */
@@ -37,9 +42,14 @@ const HALF_MINUTE = 30_000;
 /** What was accepted is finished within this time when the server stops, ms. */
 const FINISH_WITHIN = 15_000;
 
-function listen(app: Express, port: number, host: string): Promise<Server> {
+/** Headers, and then the whole request, must have come within this time, ms: a file of leads may take a while. */
+const SENT_WITHIN = { headers: 15_000, request: 180_000 };
+
+function listen(app: Express, { port, host, sentWithin = SENT_WITHIN }: ServeSettings): Promise<Server> {
   return new Promise((resolve, reject) => {
-    const listening = app.listen(port, host);
+    const { headers, request } = sentWithin;
+    const times = { headersTimeout: headers, requestTimeout: request, connectionsCheckingInterval: headers / 3 };
+    const listening = createServer(times, app).listen(port, host);
     listening.once('listening', () => {
       resolve(listening);
     });
@@ -55,7 +65,7 @@ const SLOW_TO_READ = 10_000;
 
 /** Starts Relvik on a database: migrates, loads the demo world if asked, and listens. */
 export async function serve(settings: ServeSettings): Promise<Serving> {
-  const { host, port, progress } = settings;
+  const { host, progress } = settings;
   const log = pino({ level: process.env['RELVIK_LOG'] ?? 'warn' });
   const now = (): Date => new Date();
   progress('Bringing the database up to date');
@@ -82,8 +92,9 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
     webFolder: settings.webFolder,
     demo: signIns,
     limits: settings.limits ?? { signIn: 20, form: 30 },
+    ...(settings.trustProxy === undefined ? {} : { trustProxy: settings.trustProxy }),
   });
-  const listening = await listen(service.app, port, host).catch(async (error: unknown) => {
+  const listening = await listen(service.app, settings).catch(async (error: unknown) => {
     await source.destroy();
     throw error;
   });

@@ -3,6 +3,7 @@ import type { DataSource } from 'typeorm';
 import { type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
 import { Refused } from '../problem/refused';
 import { PUBLISHED_PASSWORD } from '../session/published-password';
+import { countWrong, forgiveWrong, pauseOf } from '../session/sign-in-pauses';
 import { CSRF_COOKIE, endSession, openSession, SESSION_COOKIE } from '../session/session-store';
 
 /** Signing in and out. */
@@ -15,10 +16,16 @@ export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]
       limit: 'sign-in',
       body: signInSchema,
       answer: json<Session>(),
-      async call({ body: { email, password }, cookies, isLocal, now }) {
+      async call({ body: { email, password }, cookies, isLocal, address, now }) {
         if (password === PUBLISHED_PASSWORD && !isLocal()) throw Refused.as('demo-elsewhere');
+        const pause = await pauseOf(source, email, address, now);
+        if (pause > 0) throw Refused.as('sign-in-paused', { detail: `Try again in ${Math.ceil(pause / 1000)} s.` });
         const session = await openSession(source, email, password, now);
-        if (session === null) throw Refused.as('wrong-sign-in');
+        if (session === null) {
+          await countWrong(source, email, address, now);
+          throw Refused.as('wrong-sign-in');
+        }
+        await forgiveWrong(source, email, address);
         cookies.set(SESSION_COOKIE, session.token, false);
         cookies.set(CSRF_COOKIE, session.csrf, true);
         return session.user;

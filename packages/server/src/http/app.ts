@@ -1,7 +1,6 @@
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type CookieOptions, type Express, type Request, type RequestHandler, type Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
@@ -15,7 +14,9 @@ import { callerOf, cookieOf } from './caller';
 import type { Cookies, Endpoint, TextBody } from './endpoint';
 import { health } from './health';
 import type { InFlight } from './in-flight';
+import { type Limits, limitsOf } from './limits';
 import { isLocal } from './local';
+import { refuseForeign } from './origin';
 import { answerErrors } from './problem-answer';
 import { read, readParams } from './read';
 
@@ -27,8 +28,9 @@ export interface HttpSettings {
   readonly now: () => Date;
   /** Where the built web application lies; without it only the API is served. */
   readonly webFolder: string | null;
-  /** Requests a minute from one address. */
-  readonly limits: { readonly signIn: number; readonly form: number };
+  readonly limits: Limits;
+  /** The proxies whose word on addresses, names and encryption is believed: how many hops, or their addresses. */
+  readonly trustProxy?: number | string;
 }
 
 /** A request is answered within this time, ms: a little more than the database has for a statement. */
@@ -41,6 +43,7 @@ const DOCS = join(__dirname, '../../../../docs');
 export function buildApp(endpoints: readonly Endpoint[], settings: HttpSettings, inFlight: InFlight): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', settings.trustProxy ?? false);
   app.use('/health', health(settings.source, inFlight));
   app.use(inFlight.handler);
   // The web application sets styles from script; scripts themselves come from here only.
@@ -67,7 +70,7 @@ export function buildApp(endpoints: readonly Endpoint[], settings: HttpSettings,
   for (const endpoint of endpoints)
     app[endpoint.method](
       endpoint.path,
-      ...limitsOf(endpoint, settings),
+      ...limitsOf(endpoint, settings.limits, settings.source),
       bodyOf(endpoint),
       handlerOf(endpoint, settings),
     );
@@ -80,21 +83,6 @@ export function buildApp(endpoints: readonly Endpoint[], settings: HttpSettings,
   if (settings.webFolder !== null) serveWeb(app, settings.webFolder);
   app.use(answerErrors(settings.log));
   return app;
-}
-
-function limitsOf({ limit }: Endpoint, { limits }: HttpSettings): RequestHandler[] {
-  if (limit === undefined) return [];
-  return [
-    rateLimit({
-      windowMs: 60_000,
-      limit: limit === 'sign-in' ? limits.signIn : limits.form,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: () => {
-        throw Refused.as('too-many-tries');
-      },
-    }),
-  ];
 }
 
 function isText(body: Endpoint['body']): body is TextBody {
@@ -111,6 +99,7 @@ function handlerOf(endpoint: Endpoint, settings: HttpSettings): RequestHandler {
   const { params, query, body, answer, patience = PATIENCE } = endpoint;
   return async (request, response) => {
     const now = settings.now();
+    refuseForeign(endpoint, request);
     const result = await inTime(async () => {
       const caller = await callerOf(settings, endpoint, request, now);
       return endpoint.call({
@@ -121,6 +110,7 @@ function handlerOf(endpoint: Endpoint, settings: HttpSettings): RequestHandler {
         header: (name) => request.get(name),
         cookies: cookiesOf(request, response),
         isLocal: () => isLocal(request),
+        address: request.ip ?? '',
         now,
       });
     }, patience);

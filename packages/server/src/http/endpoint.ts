@@ -50,6 +50,8 @@ export interface Call<W extends Who, P, Q, B> {
   readonly cookies: Cookies;
   /** Whether it came from this machine itself, by a name of loopback, and through no proxy. */
   readonly isLocal: () => boolean;
+  /** From which address it came, as far as trusted proxies say. */
+  readonly address: string;
   readonly now: Date;
 }
 

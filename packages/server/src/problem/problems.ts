@@ -64,6 +64,7 @@ export const PROBLEMS = {
     detail: 'Use a new key for a new request.',
   },
   'too-many-tries': { status: 429, title: 'Too many tries', detail: 'Wait a minute and try again.' },
+  'sign-in-paused': { status: 429, title: 'Too many wrong passwords' },
   failed: {
     status: 500,
     title: 'Something went wrong here',

@@ -122,3 +122,36 @@ export class SessionEntity {
   @Column(instant)
   expires!: Date;
 }
+
+/** Wrong passwords for an account, from one address or from anywhere; told apart by a hash of both. */
+@Entity('sign_in_pause')
+@Index('sign_in_pause_by_age', ['last'])
+export class SignInPauseEntity {
+  @PrimaryColumn({ type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin' })
+  hash!: string;
+
+  @Column(whole)
+  failures!: number;
+
+  @Column(instant)
+  last!: Date;
+
+  /** Until then no try is made. */
+  @Column(instant)
+  until!: Date;
+}
+
+/** Requests from one address within a minute; told apart by a hash of what is counted and the address. */
+@Entity('request_count')
+@Index('request_count_by_end', ['ends'])
+export class RequestCountEntity {
+  @PrimaryColumn({ type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin' })
+  hash!: string;
+
+  @Column(whole)
+  hits!: number;
+
+  /** In ms since 1970. */
+  @Column({ type: 'bigint', unsigned: true })
+  ends!: string;
+}

@@ -10,6 +10,7 @@ import { FewerValueIndexes1765000000000 } from './1765000000000-fewer-value-inde
 import { LooksOfGates1765100000000 } from './1765100000000-looks-of-gates';
 import { ReferenceCurrency1765200000000 } from './1765200000000-reference-currency';
 import { SaidValues1765300000000 } from './1765300000000-said-values';
+import { SharedLimits1765400000000 } from './1765400000000-shared-limits';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -29,4 +30,5 @@ export const MIGRATIONS = [
   LooksOfGates1765100000000,
   ReferenceCurrency1765200000000,
   SaidValues1765300000000,
+  SharedLimits1765400000000,
 ];
