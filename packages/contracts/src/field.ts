@@ -16,12 +16,13 @@ export const newFieldSchema = object({
   name,
   type: string().oneOf(FIELD_TYPES).required(),
   options,
+  personal: boolean().default(false),
 }).exact();
-export type NewField = Pick<Field, 'key' | 'name' | 'type' | 'options'>;
+export type NewField = Pick<Field, 'key' | 'name' | 'type' | 'options' | 'personal'>;
 
 /** A field never changes its key or type. */
-export const changeFieldSchema = object({ name, options, retired: boolean().required() }).exact();
-export type ChangeField = Pick<Field, 'name' | 'options' | 'retired'>;
+export const changeFieldSchema = object({ name, options, retired: boolean().required(), personal: boolean() }).exact();
+export type ChangeField = Pick<Field, 'name' | 'options' | 'retired' | 'personal'>;
 
 /** A field, and how many leads have a value in it. */
 export interface FieldRow extends Field {

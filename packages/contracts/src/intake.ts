@@ -69,7 +69,7 @@ export interface SentForm {
 }
 
 export const sentFormSchema = object({
-  token: string().required().max(100),
+  token: string().required().max(300),
   values: rawValues,
   website: string().max(200),
   anyway: boolean(),

@@ -61,8 +61,15 @@ const fieldKey: Read<string> = reader({ type: 'string', pattern: FIELD_KEY.sourc
 
 const field: Read<Field> = refined(
   object<Field>(
-    { key: fieldKey, name, type: oneOf(FIELD_TYPES), options: orElse(list(text()), []), retired: orElse(yesNo, false) },
-    ['options', 'retired'],
+    {
+      key: fieldKey,
+      name,
+      type: oneOf(FIELD_TYPES),
+      options: orElse(list(text()), []),
+      retired: orElse(yesNo, false),
+      personal: orElse(yesNo, false),
+    },
+    ['options', 'retired', 'personal'],
   ),
   (read, spot) => {
     if (RESERVED_KEYS.has(read.key)) spot.at('key').say(`is kept for what Relvik computes: ${read.key}`);

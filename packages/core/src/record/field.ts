@@ -13,6 +13,8 @@ export interface Field {
   /** For a choice: what may be chosen, in the order in which it is offered. */
   readonly options: readonly string[];
   readonly retired: boolean;
+  /** It tells who someone is: it does not leave the server with the population. Missing: no. */
+  readonly personal?: boolean;
 }
 
 /** All fields by key. */

@@ -3,6 +3,7 @@ import { type ActivityKinds, fold, parseInstant } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readKinds } from '../store/governing';
 import { AnsweredRequestEntity } from '../store/entity/intake.entity';
+import { SentLeadEntity } from '../store/entity/intake.entity';
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { insertRows } from '../store/rows';
@@ -16,6 +17,8 @@ import { answerTo, newMark, type RequestMark, untilKnown } from './request-mark'
 
 /** Activities of one sender: a key, a file or a person. */
 export interface Sending {
+  /** The intake key that sends: by id it may name only leads that it sent. */
+  readonly key?: number;
   /** The owner of the event ids: an id counts once per sender. */
   readonly sender: string;
   readonly cause: Cause;
@@ -62,10 +65,21 @@ function readAll({ activities, at: now }: Sending, kinds: ActivityKinds, refused
   });
 }
 
+/** Those of the leads that a key sent. */
+async function sentBy(manager: EntityManager, key: number, ids: readonly number[]): Promise<number[]> {
+  const sent = await manager.findBy(SentLeadEntity, { key, record: In([...new Set(ids)]) });
+  return sent.map(({ record }) => record);
+}
+
 /** The lead of each: by id, or by e-mail the open one, else the newest that is closed. */
-async function leadsOf(manager: EntityManager, readable: readonly Readable[]): Promise<Map<Readable, number>> {
+async function leadsOf(
+  manager: EntityManager,
+  readable: readonly Readable[],
+  key: number | undefined,
+): Promise<Map<Readable, number>> {
   const emailOf = ({ sent }: Readable): string => fold(sent.email ?? '').slice(0, 320);
-  const ids = readable.flatMap(({ sent }) => (sent.lead === undefined ? [] : [sent.lead]));
+  const named = readable.flatMap(({ sent }) => (sent.lead === undefined ? [] : [sent.lead]));
+  const ids = key === undefined || named.length === 0 ? named : await sentBy(manager, key, named);
   const emails = readable.flatMap((one) => (one.sent.email === undefined ? [] : [emailOf(one)]));
   const [byId, byEmail] = await Promise.all([
     ids.length === 0 ? [] : manager.find(LeadEntity, { select: { id: true }, where: { id: In([...new Set(ids)]) } }),
@@ -139,7 +153,7 @@ async function takeIn(acting: Acting, sending: Sending): Promise<ActivityOutcome
   const refused: Refusals = [];
   const kinds = new Map((await readKinds(manager)).map((kind) => [kind.key, kind]));
   const readable = readAll(sending, kinds, refused);
-  const leads = await leadsOf(manager, readable);
+  const leads = await leadsOf(manager, readable, sending.key);
   const rows = readable.flatMap((one) => {
     const lead = leads.get(one);
     if (lead !== undefined) return [{ lead, one }];

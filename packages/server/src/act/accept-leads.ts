@@ -30,6 +30,8 @@ export interface Inquiry {
   readonly cause: WayIn;
   readonly at: Date;
   readonly values: Readonly<Record<string, Raw>>;
+  /** The id of the intake key that sent it. */
+  readonly key?: number;
   /** An owner that is kept. */
   readonly owner: RepKey | null;
   /** To try something: never joins a lead that is known. */
@@ -176,6 +178,11 @@ export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[])
   return taken;
 }
 
+/** Keeps which key sent which lead. */
+async function keepSenders(manager: EntityManager, sent: readonly (readonly number[])[]): Promise<void> {
+  if (sent.length > 0) await manager.query('INSERT IGNORE INTO sent_lead (`key`, record) VALUES ?', [sent]);
+}
+
 function unreadableAmong(said: readonly (readonly [field: string, value: Value])[]): Accepted['warnings'] {
   return said.flatMap(([field, value]) =>
     value.kind === 'unreadable' ? [{ field, raw: value.raw, why: value.why }] : [],
@@ -254,5 +261,9 @@ async function actsOf(
   });
   await insertRows(manager, ActivityEntity, activityRows);
   await keepSaid(manager, said);
+  await keepSenders(
+    manager,
+    reads.flatMap(({ inquiry }, n) => (inquiry.key === undefined ? [] : [[inquiry.key, Number(acts[n]?.record.id)]])),
+  );
   return { acts, beside };
 }

@@ -2,6 +2,7 @@ import { loadsBetween, type RepKey, type RouteKey, type Turn } from '@relvik/cor
 import { type EntityManager, In } from 'typeorm';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity, NoticeEntity } from '../store/entity/history.entity';
+import { SentLeadEntity } from '../store/entity/intake.entity';
 import { LeadEntity, RecordEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { RotaEntity } from '../store/entity/people.entity';
@@ -64,6 +65,7 @@ export async function removeLeads(
   for (const entity of [
     FieldValueEntity,
     SaidValueEntity,
+    SentLeadEntity,
     SideScoreEntity,
     ActivityEntity,
     DecisionEntity,

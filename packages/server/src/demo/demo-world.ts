@@ -52,6 +52,9 @@ function charterOf(json: object) {
 }
 
 /** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */
+/** Beside e-mails, what tells who someone is. */
+const PERSONAL: readonly string[] = ['name', 'phone'];
+
 export async function storeWorld(source: DataSource, world: Ostervane, now: Date): Promise<void> {
   const password = await hashPassword(PUBLISHED_PASSWORD);
   const before = new Date(now.getTime() - (DAYS + 1) * DAY);
@@ -59,7 +62,12 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
     await insertRows(
       manager,
       FieldEntity,
-      world.fields.map((field, position) => ({ ...field, options: [...field.options], position })),
+      world.fields.map((field, position) => ({
+        ...field,
+        options: [...field.options],
+        personal: field.type === 'email' || PERSONAL.includes(field.key),
+        position,
+      })),
     );
     await insertRows(
       manager,

@@ -75,6 +75,7 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
         acceptActivities(source, {
           mark: markOf(`key ${caller.id} acts`, header('idempotency-key'), body),
           sender: `key ${caller.id}`,
+          key: caller.id,
           cause: { kind: 'api', name: caller.name },
           activities: body.activities,
           at: now,

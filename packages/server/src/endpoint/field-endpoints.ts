@@ -88,7 +88,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       who: ADMIN,
       body: newFieldSchema,
       answer: json<FieldRow[]>(201),
-      async call({ body: { key, name, type, options } }) {
+      async call({ body: { key, name, type, options, personal } }) {
         const known = await readFields(manager);
         if (RESERVED_KEYS.has(key))
           throw Refused.invalid([{ path: '/key', message: `is kept for what Relvik computes: ${key}` }]);
@@ -102,6 +102,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
           type,
           options: type === 'choice' ? [...options] : [],
           retired: false,
+          personal,
           position: ((await manager.maximum(FieldEntity, 'position')) ?? 0) + 1,
         };
         await manager.insert(FieldEntity, row);
@@ -115,12 +116,17 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       params: byKey,
       body: changeFieldSchema,
       answer: json<FieldRow[]>(),
-      async call({ body: { name, options, retired }, params }) {
+      async call({ body: { name, options, retired, personal }, params }) {
         const field = (await readFields(manager)).get(params.key);
         if (field === undefined) throw Refused.notFound();
         if (field.type === 'choice' && options.length === 0)
           throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
-        const after = { name, retired, options: field.type === 'choice' ? [...options] : [] };
+        const after = {
+          name,
+          retired,
+          options: field.type === 'choice' ? [...options] : [],
+          personal: personal ?? field.personal ?? false,
+        };
         await refuseIfNeeded({ ...field, ...after });
         await manager.update(FieldEntity, { key: field.key }, after);
         return fields();

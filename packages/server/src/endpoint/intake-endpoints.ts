@@ -74,7 +74,10 @@ export function intakeEndpoints(
       async call({ caller: { id, name, fields, trusted }, body: { values }, header, now }) {
         const mark = markOf(`key ${id}`, header('idempotency-key'), { values });
         const allowed = new Set(fields);
-        return writer.accept({ cause: { kind: 'api', name }, at: now, values, owner: null, trusted, allowed }, mark);
+        return writer.accept(
+          { cause: { kind: 'api', name }, at: now, values, owner: null, key: id, trusted, allowed },
+          mark,
+        );
       },
     }),
     endpoint({

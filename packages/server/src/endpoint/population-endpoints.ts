@@ -39,7 +39,7 @@ export function populationEndpoints(source: DataSource, desk: PopulationDesk, br
       who: ADMIN,
       body: populationLookupsSchema,
       answer: json<Awaited<ReturnType<typeof lookUp>>>(),
-      call: ({ body }) => lookUp(manager, body.lookups),
+      call: ({ body, now }) => lookUp(manager, body.lookups, now),
     }),
     endpoint({
       method: 'get',

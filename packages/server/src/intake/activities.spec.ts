@@ -45,13 +45,20 @@ function fading(charter: Charter): Charter {
 beforeEach(async () => {
   server = await SmallServer.start(fading);
   admin = await server.as('admin');
-  const made = await admin.post('/api/intake/keys').send({ name: 'Site', fields: ['email'] });
+  const made = await admin.post('/api/intake/keys').send({ name: 'Site', fields: ['email', 'industry'] });
   ({ secret } = made.body as { secret: string });
 });
 afterEach(() => server.stop());
 
 const bring = async (email: string) =>
-  ((await admin.post('/api/leads').send({ values: { email, industry: 'Brewery' } })).body as { id: number }).id;
+  (
+    (
+      await server.anyone
+        .post('/api/intake/leads')
+        .set('Authorization', `Bearer ${secret}`)
+        .send({ values: { email, industry: 'Brewery' } })
+    ).body as { id: number }
+  ).id;
 const send = async (...activities: object[]) => {
   const answer = await server.anyone
     .post('/api/intake/activities')
@@ -226,4 +233,22 @@ test('the curve goes from arrival to what becomes of it if nothing happens', asy
     20, 19, 17, 16, 15, 14, 13, 12, 11, 11, 10,
   ]);
   expect(points.at(-1)).toEqual({ at: now + 60 * DAY, fit: points[0]?.fit, engagement: 0 });
+});
+
+test('a key says by id only what happens with leads that it sent; by e-mail it may name any', async () => {
+  const own = await bring('own@a.example');
+  const { id: other } = (await admin.post('/api/leads').send({ values: { email: 'other@a.example' } })).body as {
+    id: number;
+  };
+  const visit = { kind: 'page_visited' };
+  const answers = await send({ ...visit, lead: own }, { ...visit, lead: other }, { ...visit, lead: 999_999 });
+  // What is not its own is the same to it as what is not there.
+  expect(answers.body).toMatchObject({
+    accepted: 1,
+    refused: [2, 3].map((row) => ({ row, field: 'lead', message: 'is of no lead here: send the lead first' })),
+  });
+  expect((await send({ ...visit, email: 'other@a.example' })).body).toMatchObject({ accepted: 1, refused: [] });
+  // An inquiry that joins a known lead makes it one that the key sent.
+  expect(await bring('other@a.example')).toBe(other);
+  expect((await send({ ...visit, lead: other })).body).toMatchObject({ accepted: 1 });
 });

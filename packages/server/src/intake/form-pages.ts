@@ -1,12 +1,13 @@
 import type { PublicForm, SentForm } from '@relvik/contracts';
 import type { Raw } from '@relvik/core';
-import { type DataSource, LessThan } from 'typeorm';
+import { sign, unsign } from 'cookie-signature';
+import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
 import { dayOf, readValue } from '@relvik/core';
 import { newToken, sha256 } from '../session/session-store';
 import { refusalOf } from '../act/accept-leads';
-import { FormEntity, FormTokenEntity } from '../store/entity/intake.entity';
+import { FormEntity, FormSecretEntity } from '../store/entity/intake.entity';
 import type { LeadWriter } from './intake-writer';
 
 const DAY = 86_400_000;
@@ -17,13 +18,16 @@ async function findForm(source: DataSource, slug: string): Promise<FormEntity> {
   return form;
 }
 
-/** A form as a visitor gets it, with a token that is good for one sending within a day. */
+/** With which all servers sign the tokens of forms, so that handing one out writes nothing. */
+async function formSecret(source: DataSource): Promise<string> {
+  return (await source.manager.findOneByOrFail(FormSecretEntity, { id: 1 })).secret;
+}
+
+/** A form as a visitor gets it, with a signed token that is good for one sending within a day. */
 export async function handOutForm(source: DataSource, slug: string, now: Date): Promise<PublicForm> {
   const form = await findForm(source, slug);
   const { world } = await readGoverning(source.manager, 'none');
-  const token = newToken();
-  await source.manager.delete(FormTokenEntity, { madeAt: LessThan(new Date(now.getTime() - DAY)) });
-  await source.manager.insert(FormTokenEntity, { hash: sha256(token), form: slug, madeAt: now });
+  const token = sign([slug, now.getTime(), newToken()].join(' '), await formSecret(source));
   const fields = form.fields.flatMap(({ key, required }) => {
     const field = world.fields.get(key);
     return field === undefined || field.retired
@@ -48,10 +52,8 @@ export async function takeForm(
 ): Promise<void> {
   const form = await findForm(source, slug);
   if (sent.website) return;
-  const token = await source.manager.findOneBy(FormTokenEntity, { hash: sha256(sent.token), form: slug });
-  if (token === null || now.getTime() - token.madeAt.getTime() > DAY) {
-    throw Refused.as('form-too-old');
-  }
+  const [of, madeAt] = (unsign(sent.token, await formSecret(source)) || '').split(' ');
+  if (of !== slug || !(now.getTime() - Number(madeAt) <= DAY)) throw Refused.as('form-too-old');
   const governing = await readGoverning(source.manager, 'none');
   const allowed = new Set(form.fields.map((field) => field.key));
   const errors = refusalOf(sent.values, governing, allowed).map(({ field, message }) => ({
@@ -69,7 +71,7 @@ export async function takeForm(
   if (errors.length > 0) throw Refused.as('form-incomplete', { errors });
 
   const values: Record<string, Raw> = { ...sent.values, ...form.sets };
-  const mark = { sender: 'form', request: token.hash, body: sha256(JSON.stringify(sent.values)) };
+  const mark = { sender: 'form', request: sha256(sent.token), body: sha256(JSON.stringify(sent.values)) };
   const { trusted } = form;
   const setByItself = Object.keys(form.sets);
   await writer.accept(

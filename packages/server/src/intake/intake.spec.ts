@@ -157,6 +157,27 @@ test('a hosted form: asks again about what can’t be read, takes a page once, n
   expect((await post({ token: 'made-up', values })).body).toMatchObject({ status: 409 });
 });
 
+test('looking at a form writes nothing, and its token is good for its own form, for a day', async () => {
+  const tables = await server.source.query<{ name: string }[]>(
+    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE'",
+  );
+  const rows = async () => {
+    const counts = tables.map(({ name }) => `(SELECT COUNT(*) FROM \`${name}\`)`);
+    return (await server.source.query<{ n: string }[]>(`SELECT ${counts.join(' + ')} AS n`))[0]?.n;
+  };
+  const before = await rows();
+  const { token } = (await server.anyone.get('/api/forms/ask')).body as { token: string };
+  expect(await rows()).toBe(before);
+  const sendWith = (sent: string) =>
+    server.anyone.post('/api/forms/ask').send({ token: sent, values: { email: 'day@k.example' } });
+  expect((await sendWith(token.replace('ask', 'Ask'))).status).toBe(409);
+  const now = server.now;
+  server.now = new Date(now.getTime() + 86_400_001);
+  expect((await sendWith(token)).status).toBe(409);
+  server.now = now;
+  expect((await sendWith(token)).status).toBe(201);
+});
+
 test('a form fills blanks only: what differs stands beside, the owner is told, and takes it over or leaves it', async () => {
   const { id } = (await send({ email: 'kari@j.example', name: 'Kari', industry: 'Brewery', employees: '80' }))
     .body as Accepted;

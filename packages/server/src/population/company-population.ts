@@ -35,8 +35,8 @@ export class CompanySubject implements DeskSubject {
   }
 
   /** What their people did with certain properties. */
-  async lookUp(lookups: readonly Lookup[]): Promise<Found[]> {
-    const found = await lookUp(this.source.manager, lookups);
+  async lookUp(lookups: readonly Lookup[], now: Date): Promise<Found[]> {
+    const found = await lookUp(this.source.manager, lookups, now);
     return found.flatMap((one): Found[] => {
       if (one.of === 'test') return [];
       const companies = one.ids.map((id) => this.companyOf[this.places.of(id)] ?? 0);

@@ -1,4 +1,6 @@
 import {
+  dayNumber,
+  dayOf,
   bindCondition,
   type Condition,
   type Facts,
@@ -34,7 +36,7 @@ const readLookup: Read<Asked> = oneByKind<Asked>('of', {
 });
 
 /** Looks up what the population withholds: ids of leads, when something happened to them, and nothing more. */
-export async function lookUp(manager: EntityManager, lookups: readonly unknown[]): Promise<Found[]> {
+export async function lookUp(manager: EntityManager, lookups: readonly unknown[], now: Date): Promise<Found[]> {
   const found: Found[] = [];
   for (const [i, json] of lookups.entries()) {
     const problems: Problem[] = [];
@@ -43,7 +45,7 @@ export async function lookUp(manager: EntityManager, lookups: readonly unknown[]
     if (problems.length > 0) throw Refused.invalid(problems);
     found.push(
       asked.of === 'test'
-        ? await answerTest(manager, asked.test, spot, problems)
+        ? await answerTest(manager, asked.test, now, spot, problems)
         : await activitiesHaving(manager, asked.kind, asked.having),
     );
   }
@@ -53,11 +55,13 @@ export async function lookUp(manager: EntityManager, lookups: readonly unknown[]
 async function answerTest(
   manager: EntityManager,
   test: Condition,
+  now: Date,
   spot: Spot,
   problems: readonly Problem[],
 ): Promise<Found> {
   const { body } = await charterInForce(manager, 'none');
-  const { fields } = await readWorldOutside(manager);
+  const { fields, rates } = await readWorldOutside(manager);
+  const today = dayNumber(dayOf(now.getTime(), body.timeZone));
   const ready = bindCondition(test, { fields, baseCurrency: body.baseCurrency }, spot);
   if (problems.length > 0 || !isFieldTest(test)) throw Refused.invalid(problems);
   const ids = (await manager.query<{ id: number }[]>('SELECT id FROM `lead` ORDER BY id')).map(({ id }) => id);
@@ -68,9 +72,11 @@ async function answerTest(
   for (const id of ids) {
     const facts: Facts = {
       value: () => values.get(id) ?? { kind: 'blank' },
-      // What is withheld is text: no amounts, no days.
-      inBase: () => null,
-      today: () => 0,
+      inBase: (field) => {
+        const value = facts.value(field);
+        return value.kind === 'money' ? rates.toBase(value, body.baseCurrency) : null;
+      },
+      today: () => today,
     };
     const said = judge(ready, facts);
     if (said === 'yes') yes.push(id);

@@ -36,7 +36,7 @@ export interface DeskSubject {
     readonly past: readonly PastCharter[];
   }>;
   /** Looks up what the population withholds. */
-  lookUp(lookups: readonly Lookup[]): Promise<Found[]>;
+  lookUp(lookups: readonly Lookup[], now: Date): Promise<Found[]>;
   /** The part of a charter that governs them. */
   governing(charter: Charter): Charter;
   /** The population for the browser, as an Arrow stream. */
@@ -67,8 +67,8 @@ export class LeadSubject implements DeskSubject {
     return populationToArrow(population, meta);
   }
 
-  lookUp(lookups: readonly Lookup[]): Promise<Found[]> {
-    return lookUp(this.source.manager, lookups);
+  lookUp(lookups: readonly Lookup[], now: Date): Promise<Found[]> {
+    return lookUp(this.source.manager, lookups, now);
   }
 
   governing(charter: Charter): Charter {
@@ -183,7 +183,7 @@ export class NearDesk implements PopulationDesk {
   /** What the population withholds is looked up where it is stored. */
   private async put<Q extends ImpactQuestionName>(desk: ImpactDesk, question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
     const lookups = missingFor(desk, asks);
-    if (lookups.length > 0) for (const found of await this.subject.lookUp(lookups)) desk.give(found);
+    if (lookups.length > 0) for (const found of await this.subject.lookUp(lookups, this.now())) desk.give(found);
     return askDesk(desk, question, asks);
   }
 }

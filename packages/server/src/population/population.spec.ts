@@ -145,6 +145,20 @@ test('who it is stays on the server: no names, and of addresses only the domain;
   ).toMatchObject({ status: 422, errors: [{ path: '/lookups/0/test/test' }] });
 });
 
+test('a field of one’s own that is personal stays on the server as well; what it is asked is answered by id', async () => {
+  const field = { key: 'mobile', name: 'Mobile', type: 'text', options: [], personal: true };
+  await admin.post('/api/fields').send(field).expect(201);
+  const values = { email: 'mobile@m.example', mobile: '+47 555 01' };
+  const { id } = (await admin.post('/api/leads').send({ values })).body as { id: number };
+  const { population } = await fetched();
+  expect([population.columns.has('mobile'), population.withheld.get('mobile')]).toEqual([false, 'all']);
+  const lookups: Lookup[] = [{ of: 'test', test: { test: 'starts-with', field: 'mobile', values: ['+47'] } }];
+  const found = (await admin.post('/api/population/lookups').send({ lookups })).body as Found[];
+  expect(found).toMatchObject([{ yes: [id] }]);
+  await admin.patch('/api/fields/mobile').send({ name: 'Mobile', options: [], retired: false, personal: false });
+  expect((await fetched()).population.columns.has('mobile')).toBe(true);
+});
+
 test('the version moves with each change, and the world around it can be read back', async () => {
   const version = async () => ((await admin.get('/api/population/version')).body as { version: string }).version;
   const before = await version();

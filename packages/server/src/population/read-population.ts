@@ -9,14 +9,10 @@ import { Places } from './places';
 import { inSnapshot, shareOut, type Snapshot } from './snapshot';
 import { type LeadColumns, standingOf } from './standing';
 
-/** Fields that tell who it is: they stay on the server. */
-const WITHHELD: ReadonlyMap<string, Withheld> = new Map([
-  ['name', 'all'],
-  ['phone', 'all'],
-]);
-
-export function withheldOf(field: Field): Withheld | null {
-  return WITHHELD.get(field.key) ?? (field.type === 'email' ? 'all but the domain' : null);
+/** What of a field stays on the server, since it tells who someone is; null: nothing. */
+export function withheldOf({ personal, type }: Field): Withheld | null {
+  if (personal !== true) return null;
+  return type === 'email' ? 'all but the domain' : 'all';
 }
 
 /** Whether there are more leads than so many; those beyond aren't counted. */

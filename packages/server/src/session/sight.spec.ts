@@ -95,3 +95,14 @@ test('a change of a person is checked field by field', async () => {
     whyNot: null,
   });
 });
+
+test('news of a lead that left one’s sight is no news any more', async () => {
+  const values = { email: 'moves@sight.example', name: 'Moving Lead', industry: 'Brewery' };
+  const { id } = (await admin.post('/api/leads').send({ values })).body as { id: number };
+  await admin.post(`/api/leads/${id}/assign`).send({ rep: 'eir' }).expect(200);
+  await server.deliver();
+  const news = async () => ((await (await server.as('eir')).get('/api/home')).body as Home).notices;
+  expect((await news()).map(({ lead }) => lead)).toContain(id);
+  await admin.post(`/api/leads/${id}/assign`).send({ rep: 'dee' }).expect(200);
+  expect((await news()).map(({ lead }) => lead)).not.toContain(id);
+});

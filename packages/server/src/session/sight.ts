@@ -53,14 +53,16 @@ function below(roots: readonly string[], teams: readonly TeamEntity[]): string[]
   return [...found];
 }
 
+/** What of `lead` is in sight. */
+export function seen(sight: Exclude<Sight, { all: true }>): Brackets {
+  return new Brackets((where) => {
+    where.where('lead.owner IN (:...sightOwners)', { sightOwners: sight.owners });
+    if (sight.queues.length > 0) where.orWhere('lead.queue IN (:...sightQueues)', { sightQueues: sight.queues });
+    if (sight.leads.length > 0) where.orWhere('lead.bayTeam IN (:...sightTeams)', { sightTeams: sight.leads });
+  });
+}
+
 /** Narrows a query over `lead` to what is in sight. */
 export function inSight<T extends ObjectLiteral>(query: SelectQueryBuilder<T>, sight: Sight): SelectQueryBuilder<T> {
-  if (sight.all) return query;
-  return query.andWhere(
-    new Brackets((where) => {
-      where.where('lead.owner IN (:...sightOwners)', { sightOwners: sight.owners });
-      if (sight.queues.length > 0) where.orWhere('lead.queue IN (:...sightQueues)', { sightQueues: sight.queues });
-      if (sight.leads.length > 0) where.orWhere('lead.bayTeam IN (:...sightTeams)', { sightTeams: sight.leads });
-    }),
-  );
+  return sight.all ? query : query.andWhere(seen(sight));
 }

@@ -7,11 +7,8 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 async function tryFrom(address: string, password: string, email = 'bo@relvik.example') {
-  const { status, body } = await server.anyone
-    .post('/api/session')
-    .set('X-Forwarded-For', address)
-    .send({ email, password });
-  return [status, (body as { detail?: string }).detail ?? ''] as const;
+  const answer = await server.anyone.post('/api/session').set('X-Forwarded-For', address).send({ email, password });
+  return [answer.status, (answer.body as { detail?: string }).detail ?? ''] as const;
 }
 const later = (seconds: number): void => {
   server.now = new Date(server.now.getTime() + seconds * 1000);

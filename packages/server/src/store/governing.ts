@@ -25,9 +25,9 @@ export interface Governing {
 export async function readFields(manager: EntityManager): Promise<Catalogue> {
   const fields = await manager.find(FieldEntity, { order: { position: 'ASC', key: 'ASC' } });
   return new Map(
-    fields.map(({ key, name, type, options, retired }): [string, Field] => [
+    fields.map(({ key, name, type, options, retired, personal }): [string, Field] => [
       key,
-      { key, name, type, options, retired },
+      { key, name, type, options, retired, personal },
     ]),
   );
 }

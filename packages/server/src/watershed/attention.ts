@@ -1,10 +1,10 @@
 import type { Attention, Home } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
-import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
+import { Brackets, type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { charterState } from '../charter/charter-life';
 import { backgroundState } from '../doctor/background-state';
 import type { User } from '../session/session-store';
-import type { Sight } from '../session/sight';
+import { seen, type Sight } from '../session/sight';
 import { JobEntity } from '../store/entity/charter.entity';
 import { NoticeEntity } from '../store/entity/history.entity';
 import { ImportFileEntity } from '../store/entity/import.entity';
@@ -91,10 +91,15 @@ export async function noticesFor(manager: EntityManager, sight: Sight, user: Use
       'lead.company AS company',
       'COALESCE(job.charter, 0) AS charter',
       'file.name AS file',
-    ])
-    .where('notice.person = :me', { me: user.key });
-  if (sight.all) query.orWhere('(notice.person IS NULL AND notice.queue IS NULL)');
-  else if (sight.queues.length > 0) query.orWhere('notice.queue IN (:...queues)', { queues: sight.queues });
+    ]);
+  const alsoFor = sight.all
+    ? ' OR (notice.person IS NULL AND notice.queue IS NULL)'
+    : sight.queues.length > 0
+      ? ' OR notice.queue IN (:...queues)'
+      : '';
+  query.where(`(notice.person = :me${alsoFor})`, { me: user.key, ...(sight.all ? {} : { queues: sight.queues }) });
+  // A lead that left one's sight is no news any more, and who it is least of all.
+  if (!sight.all) query.andWhere(new Brackets((where) => where.where('notice.record IS NULL').orWhere(seen(sight))));
   const rows = await query.orderBy('notice.id', 'DESC').limit(12).getRawMany<{
     id: number;
     kind: string;

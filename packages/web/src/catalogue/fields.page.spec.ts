@@ -51,7 +51,7 @@ test('a new field’s key follows its name until it is typed; what is wrong is s
   await page.type('input[name="new-key"]', 'plant_size');
   await submit(page, 'form.editor');
   const { body, answer } = page.sent('/api/fields', 'POST');
-  expect(body).toEqual({ key: 'plant_size', name: 'Size', type: 'text', options: [] });
+  expect(body).toEqual({ key: 'plant_size', name: 'Size', type: 'text', options: [], personal: false });
   await answer([...FIELDS, { ...FIELDS[2]!, key: 'plant_size', name: 'Size', retired: false }], 201);
   expect(page.text).toContain('Size plant_size text');
   // Rules and lists know it at once.
@@ -66,7 +66,7 @@ test('options are edited one a line; a refusal is said beside them, and nothing 
   options.dispatchEvent(new Event('input'));
   await submit(page, 'form.editor');
   const { body, answer } = page.sent('/api/fields/industry', 'PATCH');
-  expect(body).toEqual({ name: 'Industry', options: ['Brewery', 'Fish farm'], retired: false });
+  expect(body).toEqual({ name: 'Industry', options: ['Brewery', 'Fish farm'], retired: false, personal: false });
   await answer({ type: 'about:blank', status: 409, title: 'The charter in force needs it' }, 409);
   expect(page.text).toContain('The charter in force needs it');
   expect((page.find('textarea') as HTMLTextAreaElement).value).toContain('Fish farm');

@@ -6,6 +6,7 @@ import { RouterLink } from '@angular/router';
 import { type FieldRow, newFieldSchema, type NewField, type ProblemDocument } from '@relvik/contracts';
 import { FIELD_TYPES, type FieldType } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { TextareaModule } from 'primeng/textarea';
@@ -55,6 +56,7 @@ export function keyFrom(name: string): string {
     FormsModule,
     RouterLink,
     ButtonModule,
+    CheckboxModule,
     InputTextModule,
     SelectModule,
     TextareaModule,
@@ -79,15 +81,22 @@ export class FieldsPage {
   protected key = '';
   protected type: FieldType = 'text';
   protected options = '';
+  protected personal = false;
 
   protected typeWords(type: FieldType): string {
     return TYPE_WORDS[type];
   }
 
+  /** An e-mail tells who someone is, unless one says otherwise. */
+  protected typed(type: FieldType): void {
+    this.type = type;
+    if (type === 'email') this.personal = true;
+  }
+
   protected begin(): void {
     this.editing.set(null);
     this.problem.set(null);
-    [this.name, this.key, this.type, this.options] = ['', '', 'text', ''];
+    [this.name, this.key, this.type, this.options, this.personal] = ['', '', 'text', '', false];
     this.adding.set(true);
   }
 
@@ -98,7 +107,8 @@ export class FieldsPage {
   }
 
   protected add(): void {
-    const field: NewField = { key: this.key, name: this.name, type: this.type, options: optionsIn(this.options) };
+    const { key, name, type, personal } = this;
+    const field: NewField = { key, name, type, options: optionsIn(this.options), personal };
     const wrong = problemIn(newFieldSchema, field);
     this.problem.set(wrong);
     if (wrong === null) this.run(this.catalogue.addField(field));
@@ -107,12 +117,19 @@ export class FieldsPage {
   protected edit(field: FieldRow): void {
     this.adding.set(false);
     this.problem.set(null);
-    [this.name, this.options] = [field.name, field.options.join('\n')];
+    [this.name, this.options, this.personal] = [field.name, field.options.join('\n'), field.personal ?? false];
     this.editing.set(field.key);
   }
 
   protected save(field: FieldRow, retired = field.retired): void {
-    this.run(this.catalogue.changeField(field.key, { name: this.name, options: optionsIn(this.options), retired }));
+    this.run(
+      this.catalogue.changeField(field.key, {
+        name: this.name,
+        options: optionsIn(this.options),
+        retired,
+        personal: this.personal,
+      }),
+    );
   }
 
   private run(work: Observable<FieldRow[]>): void {

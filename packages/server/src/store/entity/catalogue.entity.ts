@@ -19,6 +19,10 @@ export class FieldEntity {
   @Column({ type: 'boolean' })
   retired!: boolean;
 
+  /** It tells who someone is. */
+  @Column({ type: 'boolean' })
+  personal!: boolean;
+
   @Column(whole)
   position!: number;
 }

@@ -1,6 +1,6 @@
 import { CharterEntity, JobEntity, JournalEntity, OpenDraftEntity } from './charter.entity';
 import { CompanyEntity } from './company.entity';
-import { AnsweredRequestEntity, FormEntity, FormTokenEntity, IntakeKeyEntity } from './intake.entity';
+import { AnsweredRequestEntity, FormEntity, FormSecretEntity, IntakeKeyEntity, SentLeadEntity } from './intake.entity';
 import {
   PersonEntity,
   QueueEntity,
@@ -67,5 +67,6 @@ export const ENTITIES = [
   IntakeKeyEntity,
   AnsweredRequestEntity,
   FormEntity,
-  FormTokenEntity,
+  FormSecretEntity,
+  SentLeadEntity,
 ];

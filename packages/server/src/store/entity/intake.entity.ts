@@ -89,16 +89,22 @@ export class FormEntity {
   trusted!: boolean;
 }
 
-/** A token that was handed out with a form. */
-@Entity('form_token')
-@Index('form_token_by_age', ['madeAt'])
-export class FormTokenEntity {
-  @PrimaryColumn(hash)
-  hash!: string;
+/** With which the tokens of forms are signed: one row. */
+@Entity('form_secret')
+export class FormSecretEntity {
+  @PrimaryColumn({ type: 'tinyint', unsigned: true })
+  id!: 1;
 
-  @Column(key)
-  form!: string;
+  @Column({ type: 'varchar', length: 60, charset: 'ascii', collation: 'ascii_bin' })
+  secret!: string;
+}
 
-  @Column(instant)
-  madeAt!: Date;
+/** Which key sent a lead: it may say by its id what else happens with it. */
+@Entity('sent_lead')
+export class SentLeadEntity {
+  @PrimaryColumn(whole)
+  key!: number;
+
+  @PrimaryColumn(whole)
+  record!: number;
 }

@@ -11,6 +11,7 @@ import { LooksOfGates1765100000000 } from './1765100000000-looks-of-gates';
 import { ReferenceCurrency1765200000000 } from './1765200000000-reference-currency';
 import { SaidValues1765300000000 } from './1765300000000-said-values';
 import { SharedLimits1765400000000 } from './1765400000000-shared-limits';
+import { SightOfKeys1765500000000 } from './1765500000000-sight-of-keys';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -31,4 +32,5 @@ export const MIGRATIONS = [
   ReferenceCurrency1765200000000,
   SaidValues1765300000000,
   SharedLimits1765400000000,
+  SightOfKeys1765500000000,
 ];
