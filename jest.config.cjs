@@ -22,6 +22,7 @@ const node = (name, extra = {}) => ({
     'node_modules/(?!(iso-3166|feelin|lezer-feel|min-dash|@lezer|temporal-polyfill|temporal-utils))',
   ],
   moduleNameMapper: source,
+  setupFiles: ['<rootDir>/../../scripts/jest-seed.cjs'],
   ...extra,
 });
 
@@ -35,7 +36,7 @@ module.exports = {
     node('server', {
       globalSetup: '<rootDir>/../../scripts/jest-database.mjs',
       globalTeardown: '<rootDir>/../../scripts/jest-database-stop.mjs',
-      setupFiles: ['reflect-metadata'],
+      setupFiles: ['reflect-metadata', '<rootDir>/../../scripts/jest-seed.cjs'],
     }),
     '<rootDir>/packages/web/jest.config.cjs',
   ],

@@ -94,3 +94,29 @@ test('a manager sees the teams led, their bay, and hands on inside them', async 
   const owners = new Set(page1.rows.flatMap(({ place }) => (place.rep ? [place.rep] : [])));
   expect([...owners].filter((owner) => !['ines', 'alvaro', 'delia', 'harlan', 'tess'].includes(owner))).toEqual([]);
 });
+
+test.describe('on a telephone', () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+
+  test('a rep’s pages fit: the list first, news below it, and nothing is cut', async ({ page }) => {
+    await signIn(page, 'rep');
+    const top = async (name: string): Promise<number> =>
+      (await page.getByRole('heading', { name }).boundingBox())?.y ?? NaN;
+    expect(await top('My leads')).toBeLessThan(await top('News'));
+    const first = page.locator('table.list tbody tr').first();
+    expect((await first.boundingBox())?.y).toBeLessThan(400);
+    const lead = (await first.getByRole('link').first().getAttribute('href')) ?? '';
+    for (const path of ['/', '/leads', lead, '/companies', '/people']) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
+      await expect(page.getByText('Loading …')).toHaveCount(0);
+      // Nothing is wider than the screen, so nothing has to be pushed aside to be read.
+      const wide = await page.evaluate(() =>
+        [...document.querySelectorAll('main *, header *')]
+          .filter((one) => one.getBoundingClientRect().right > 391 && getComputedStyle(one).position !== 'absolute')
+          .map((one) => `${one.tagName} ${one.className.toString()} ${one.textContent.trim().slice(0, 30)}`),
+      );
+      expect([path, wide.slice(0, 5)]).toEqual([path, []]);
+    }
+  });
+});

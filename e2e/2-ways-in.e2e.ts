@@ -26,18 +26,18 @@ test('a visitor fills the form, is asked again about a value that can’t be rea
   await admin.goto('/leads?find=Prøvesund');
   await expect(admin.getByText('1 lead fits')).toBeVisible();
   await admin.getByRole('link', { name: 'Torvald Prøve' }).click();
-  // 20 industry + 15 size + 15 budget + 15 title; one form filled gives 20.
-  await expect(admin.getByText('65 − 0 = 65')).toBeVisible();
+  // 20 industry + 16 size + 16 budget + 16 title; one form filled gives 20.
+  await expect(admin.getByText('68 − 0 = 68')).toBeVisible();
   await expect(admin.getByText('B stirring').first()).toBeVisible();
   await expect(admin.getByText(/Qualified at once became true, moves/)).toBeVisible();
   await expect(
-    admin.getByText(/Projects from 150,000 does not match Deal value from 150,000 EUR \(is 20,000 EUR\)/),
+    admin.getByText(/Projects from 160,000 does not match Deal value from 160,000 EUR \(is 20,000 EUR\)/),
   ).toBeVisible();
   await expect(admin.getByText(/Nordics matches/)).toBeVisible();
   await expect(admin.getByText('leads to Team north, round robin')).toBeVisible();
   await admin.getByRole('button', { name: 'Now', exact: true }).click();
   await expect(admin.getByText(/As it would be judged now/)).toBeVisible();
-  await expect(admin.getByText('65 − 0 = 65')).toBeVisible();
+  await expect(admin.getByText('68 − 0 = 68')).toBeVisible();
 });
 
 test('another system sends a lead with a key made here; wrong keys, fields and bodies get a clear answer, a repetition none', async ({

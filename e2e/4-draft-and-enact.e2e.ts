@@ -25,8 +25,8 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
     id: number;
   };
   await signIn(page, 'admin');
-  // 20 industry + 15 size − 5 no product.
-  expect(await scoreOf(page, id)).toContain('35 − 5 = 30');
+  // 20 industry + 16 size − 4 no product.
+  expect(await scoreOf(page, id)).toContain('36 − 4 = 32');
 
   await page.goto('/score');
   const points = page.getByLabel('Points for Industry that knows its water');
@@ -49,7 +49,7 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await choose(page, 'Where Iberia leads', 'Team isles');
   await expect(page.locator('.route', { hasText: 'Iberia' }).locator('s')).toHaveText('Team south');
 
-  expect(await scoreOf(page, id)).toContain('35 − 5 = 30');
+  expect(await scoreOf(page, id)).toContain('36 − 4 = 32');
 
   await page.getByRole('link', { name: 'Enact…' }).click();
   await expect(page.locator('.changes')).toContainText('Points for “Industry that knows its water” +20 → +60');
@@ -72,7 +72,7 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await expect(page.getByText('In force 2 · Brewery push')).toBeVisible();
   await expect(page.getByText('No draft.')).toBeVisible();
 
-  expect(await scoreOf(page, id)).toContain('75 − 5 = 70');
+  expect(await scoreOf(page, id)).toContain('76 − 4 = 72');
   await page.getByRole('button', { name: 'Then', exact: true }).click();
   await expect(page.locator('rv-reasoning')).toContainText('As decided when the charter came into force');
   await expect(page.locator('rv-reasoning')).toContainText('by charter 2 · Brewery push');

@@ -30,7 +30,7 @@ test('points typed, a cut dragged and a condition edited show at once what becom
   const handle = page.getByRole('slider', { name: 'Handle of the cut between stirring and active' });
   await handle.focus();
   for (let i = 0; i < 3; i += 1) await page.keyboard.press('ArrowRight');
-  await expect(handle).toHaveAttribute('aria-valuenow', '38');
+  await expect(handle).toHaveAttribute('aria-valuenow', '39');
   await expect(headline(page).locator('b').first()).not.toHaveText(risen ?? '');
 
   await page.getByRole('button', { name: 'Edit Pulp mill' }).click();
@@ -168,7 +168,7 @@ test('the tracer shows both charters at every step; what is typed over answers a
   const fit = bar.locator('.cell', { hasText: 'Fit' });
   await expect(bar).toContainText('Sporet Lead');
   const now = Number((await fit.locator('.value').textContent())?.trim());
-  await page.getByLabel('Points for Employees in [50, 500)').fill('22');
+  await page.getByLabel('Points for Employees in [40, 400)').fill('22');
   await expect(fit).toContainText(new RegExp(`${now}\\s*→ \\d+`));
   await page.getByRole('link', { name: 'Why? What if?' }).click();
   await page.getByRole('textbox', { name: 'Employees' }).fill('about sixty');
@@ -198,7 +198,7 @@ test('drafts are copied, compared, exported, imported and discarded, and all of 
   await page.getByLabel('Points for Referral').or(page.getByLabel('Points for Came by referral')).fill('31');
   await expect(page.getByText('saving …')).toHaveCount(0);
   await page.goto('/charters');
-  await expect(page.locator('.changes')).toContainText('Points for “Came by referral” +10 → +31');
+  await expect(page.locator('.changes')).toContainText('Points for “Came by referral” +12 → +31');
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Export Kept apart, again' }).click(),

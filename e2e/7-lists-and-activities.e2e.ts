@@ -104,7 +104,7 @@ test('what happened is noted by hand and gives its points at once; other systems
   await page.getByLabel('About what').fill('Price of ten buoys');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('Call taken about Price of ten buoys')).toBeVisible();
-  await expect(page.getByText('15 − 0 = 15')).toBeVisible();
+  await expect(page.getByText('16 − 0 = 16')).toBeVisible();
 
   await page.goto('/intake');
   await page.getByLabel('What the key is for').fill('Web site');
@@ -125,9 +125,9 @@ test('what happened is noted by hand and gives its points at once; other systems
   expect(await send()).toMatchObject({ accepted: 0, repeated: 1 });
   await page.goto(`/leads/${id}`);
   await expect(page.getByText('Page visited page /pricing')).toBeVisible();
-  // 15 for the call, 15 for the price page, 2 for a page.
-  await expect(page.getByText('32 − 0 = 32')).toBeVisible();
-  await expect(page.getByText(/Engagement is 32; if nothing happens it is \d+ in 60 days/)).toBeVisible();
+  // 16 for the call, 16 for the price page, 2 for a page.
+  await expect(page.getByText('34 − 0 = 34')).toBeVisible();
+  await expect(page.getByText(/Engagement is 34; if nothing happens it is \d+ in 60 days/)).toBeVisible();
 
   await page.goto('/intake');
   await page.getByLabel('CSV file of activities').setInputFiles({

@@ -5,6 +5,7 @@ module.exports = {
   displayName: 'web',
   testEnvironment: 'jsdom',
   testMatch: ['<rootDir>/src/**/*.spec.ts'],
+  setupFiles: ['<rootDir>/../../scripts/jest-seed.cjs'],
   setupFilesAfterEnv: ['<rootDir>/src/jest-setup.ts'],
   moduleNameMapper: {
     '^@relvik/(core|formats|contracts)$': '<rootDir>/../$1/src/index.ts',

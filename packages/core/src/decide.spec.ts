@@ -11,11 +11,10 @@ import {
   smallWorld,
   stage,
 } from './charter/charter.fixture';
-import { advance, appraise, decide } from './decide';
+import { advance, decide } from './decide';
 import { namesOf } from './reasoning/names';
 import { axisWords, reasonsOf } from './reasoning/decision-words';
 import { type LeadRecord, OCCASIONS, type Place } from './record/record';
-import { settle } from './settle';
 
 const GOOD = { industry: 'Brewery', country: 'NO', email: 'kari@bryggeri.example' };
 
@@ -266,7 +265,7 @@ test('every decision gives exactly one place, keeps a right owner, and is the sa
       if (decision.place.kind === 'owner' && place?.kind !== 'owner')
         expect(decision.skipped.map((s) => s.rep)).not.toContain(decision.place.rep);
       if (occasion === 'looked-at') expect([decision.loads, decision.effects]).toEqual([[], []]);
-      expect(JSON.stringify(settle(charter, record, appraise(charter, record, world, occasion, NOW), world))).toBe(
+      expect(JSON.stringify(decide(charter, structuredClone(record), world, occasion, NOW))).toBe(
         JSON.stringify(decision),
       );
     }),
@@ -314,4 +313,34 @@ test('for whom no set admits scores are blank, not open: gates and routes go on'
   });
   const wording = { names: namesOf(charter.charter, world), fields: world.fields, baseCurrency: 'EUR' };
   expect(reasonsOf(decision, wording).map((r) => r.text)).toContain('no score set admits it');
+});
+
+test('who is handed from queue to queue is told to the new one, who stays where it was is told to nobody', () => {
+  const { world, charter } = setting();
+  const to = (queue: string) =>
+    smallCharter(world, (json) => {
+      const [stream] = json.streams;
+      Object.assign(stream as object, {
+        routes: [{ key: 'all', name: 'All', when: { test: 'all', of: [] }, to: { kind: 'queue', queue } }],
+      });
+    });
+  const stands: Place = { kind: 'queue', queue: 'projects' as never };
+  const waiting = lead(world, GOOD, { stage: stage('qualified'), place: stands });
+  const moved = decide(to('operations'), waiting, world, 'rerouted', NOW);
+  expect(moved).toMatchObject({
+    place: { kind: 'queue', queue: 'operations' },
+    effects: [{ kind: 'tell-queue', queue: 'operations' }],
+  });
+  expect(decide(to('projects'), waiting, world, 'rerouted', NOW).effects).toEqual([]);
+  // Only a charter that is to route moves what waits in a queue.
+  expect(decide(to('operations'), waiting, world, 'edited', NOW)).toMatchObject({ place: stands, routing: null });
+  expect(decide(charter, waiting, world, 'regated', NOW).place).toEqual(stands);
+});
+
+test('a lead that comes in with its owner is on nobody’s load before, and on the owner’s after', () => {
+  const { world, charter } = setting();
+  const brought = lead(world, GOOD, { place: owned('bo') });
+  expect(decide(charter, brought, world, 'created', NOW).loads).toEqual([{ rep: 'bo', by: 1 }]);
+  const kept = { ...brought, stage: stage('new') };
+  expect(decide(charter, kept, world, 'edited', NOW).loads).toEqual([]);
 });

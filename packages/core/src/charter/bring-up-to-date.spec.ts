@@ -48,6 +48,10 @@ test('what both changed differently is the draft’s, and is named', () => {
   expect(charter.name).toBe('Autumn');
   expect(charter.streams[0]!.routes.map((route) => route.key)).toEqual(['centre', 'north', 'large']);
   expect(clashes.map(({ path }) => path)).toEqual(['/scoreSets/leads/signals/trade/points', '/gates/decline']);
+  // What the draft took out stays out, what it changed stays in, whatever the other side did with it.
+  expect(charter.gates.map(({ key }) => key)).toEqual(['qualify']);
+  const kept = bringUpToDate(BASE, inForce, draft);
+  expect(kept.charter.gates.map(({ key, name }) => [key, name])).toContainEqual(['decline', 'Turned down']);
 });
 
 test('a side that changed nothing leaves the other as it is', () => {

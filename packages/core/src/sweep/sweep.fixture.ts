@@ -117,8 +117,7 @@ const gridWithin = (fitBounds: Bounds, engagementBounds: Bounds) =>
       cells: [v.slice(0, 2), v.slice(2, 4), v.slice(4)],
     }));
 const gate = fc
-  // By rule nothing leads out of the last, which closes.
-  .record({ from: fc.constantFrom(...STAGES.slice(0, -1)), to: fc.constantFrom(...STAGES), on, when: mixed(computed) })
+  .record({ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) })
   .filter(({ from, to }) => from !== to);
 const destination = fc.constantFrom(
   { kind: 'rep', rep: 'ada' },
@@ -165,15 +164,19 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
     gates: fc.array(gate, { maxLength: 6 }),
     streams: fc.array(stream, { maxLength: 3 }),
     base: fc.constantFrom('EUR', 'EUR', 'NOK'),
+    entry: fc.constantFrom('new', 'new', 'warm'),
+    // A stage that closes: the last, or by another drawing the one before it.
+    closing: fc.constantFrom('out', 'out', 'qualified'),
     covered: fc.tuple(fc.subarray(['NO', 'DE', 'US']), fc.subarray(['SE', 'FI'])),
   })
-  .map(({ sets, gates, streams, covered, base }) => {
+  .map(({ sets, gates, streams, covered, base, entry, closing }) => {
     let routes = 0;
     return readyCharter(
       {
         ...SMALL_CHARTER,
         baseCurrency: base,
-        stages: STAGES.map((key) => ({ key, name: key, kind: key === 'out' ? 'out' : 'open' })),
+        entry,
+        stages: STAGES.map((key) => ({ key, name: key, kind: key === closing ? 'out' : 'open' })),
         scoreSets: keyed('set', sets).map(({ signals, caps, ...set }) => ({
           ...set,
           groups: ['fit', 'engagement'].flatMap((of) =>
@@ -187,7 +190,10 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
             })),
           ),
         })),
-        gates: keyed('g', gates),
+        gates: keyed(
+          'g',
+          gates.filter(({ from }) => from !== closing),
+        ),
         territories: {
           field: 'land',
           // The second lies inside the first.

@@ -35,9 +35,9 @@ function sweptOf(swept: Swept, i: number) {
       const open = unscored[axis];
       return open !== null && hasBit(open, i) ? 'unjudged' : (of[axis][i] ?? NaN) / HUNDREDTHS;
     });
-  expect(scores.cells.map((bits) => hasBit(bits, i)).indexOf(true)).toBe(cell);
   const stages = ready.charter.stages.filter((_, s) => hasBit(swept.stages[s]!, i));
-  expect(stages).toHaveLength(1);
+  if (scores.cells.findIndex((bits) => hasBit(bits, i)) !== cell) throw new Error(`Record ${i} has not one cell`);
+  if (stages.length !== 1) throw new Error(`Record ${i} stands in ${stages.length} stages`);
   const outcome = swept.outcome[i] ?? NaN;
   return {
     scores: none ? 'none' : scoresOf(swept),
@@ -86,6 +86,12 @@ function appraisedOf(
   };
 }
 
+/** Compared as text first: a look at each part is dear. */
+function expectSame(swept: Swept, size: number, said: readonly ReturnType<typeof sweptOf>[]): void {
+  const all = Array.from({ length: size }, (_, i) => sweptOf(swept, i));
+  if (JSON.stringify(all) !== JSON.stringify(said)) expect(all).toEqual(said);
+}
+
 const asNew = (record: LeadRecord): LeadRecord => ({
   ...record,
   status: 'open',
@@ -94,6 +100,8 @@ const asNew = (record: LeadRecord): LeadRecord => ({
   looks: new Map(),
 });
 const ON_ENACT: Readonly<Record<Reach, Occasion>> = { score: 'enacted', gates: 'regated', routes: 'rerouted' };
+/** Of a charter: each changes alone, so that nothing kept between runs is told apart by another. */
+const PARTS = ['all', 'sets', 'entries', 'signals', 'grid', 'gates', 'entry', 'stages', 'streams', 'territories'];
 const READINGS: readonly Reading[] = [
   { kind: 'came-in' },
   { kind: 'on-enact', reach: 'score' },
@@ -106,20 +114,21 @@ test.each(READINGS)('the sweep, read %j, says of every record what the one-recor
     fc.property(charter, records, (ready, some) => {
       const list = lookingAt(ready, some);
       const swept = new Sweep(resident(list, ready.charter.baseCurrency), reading).run(ready);
-      list.forEach(({ record }, i) => {
+      const said = list.map(({ record }) => {
         const one =
           reading.kind === 'came-in'
             ? appraise(ready, asNew(record), WORLD, 'created', AS_OF)
             : appraise(ready, record, WORLD, ON_ENACT[reading.reach], AS_OF);
-        expect([i, sweptOf(swept, i)]).toEqual([i, appraisedOf(one, ready)]);
+        return appraisedOf(one, ready);
       });
+      expectSame(swept, list.length, said);
     }),
-    { numRuns: 100 },
+    { numRuns: 70 },
   );
 });
 
 test.each(READINGS)('a sweep that went from charter to charter, read %j, is the same as a new one', (reading) => {
-  const change = fc.constantFrom('all', 'sets', 'entries', 'signals', 'grid', 'gates', 'streams', 'territories');
+  const change = fc.constantFrom(...PARTS);
   const part = (from: ReadyCharter, to: ReadyCharter, what: string): ReadyCharter => {
     switch (what) {
       case 'sets':
@@ -134,6 +143,10 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
         return withParts(from, { gates: to.charter.gates }, { gates: to.gates });
       case 'streams':
         return withParts(from, { streams: to.charter.streams }, { streams: to.streams });
+      case 'entry':
+        return withParts(from, { entry: to.charter.entry }, {});
+      case 'stages':
+        return withParts(from, { stages: to.charter.stages }, {});
       case 'territories':
         return withParts(from, { territories: to.charter.territories }, { coverage: to.coverage });
       default:
@@ -155,11 +168,15 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
           at = part(at, next, what);
           const swept = going.run(at);
           const anew = new Sweep(resident(list, first.charter.baseCurrency), reading).run(at);
-          for (let i = 0; i < list.length; i += 1) expect([i, sweptOf(swept, i)]).toEqual([i, sweptOf(anew, i)]);
+          expectSame(
+            swept,
+            list.length,
+            list.map((_, i) => sweptOf(anew, i)),
+          );
         }
       },
     ),
-    { numRuns: 50 },
+    { numRuns: 40 },
   );
 });
 

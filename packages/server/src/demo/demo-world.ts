@@ -179,7 +179,7 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
 const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'query'>[] = [
   {
     person: 'admin',
-    name: 'Eager breweries from 20,000',
+    name: 'Eager breweries from 18,000',
     shared: true,
     query: {
       order: 'engagement',
@@ -187,7 +187,7 @@ const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'quer
         test: 'all',
         of: [
           { test: 'is', field: 'industry', value: 'Brewery' },
-          { test: 'range', field: 'deal_value', from: { at: '20000', included: true }, to: null },
+          { test: 'range', field: 'deal_value', from: { at: '18000', included: true }, to: null },
           { test: 'one-of', field: 'engagement_band', values: ['active', 'eager'] },
         ],
       }),

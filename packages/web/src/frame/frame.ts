@@ -16,6 +16,8 @@ import { StepKeys } from './step-keys';
 /** Pages on which the draft is drawn. */
 const DRAWN_ON = /^\/(score|grade|gates|territories|routes)$/;
 
+const STEPS = /^\/(intake|score|grade|gates|territories|routes|people)$/;
+
 /** The frame of every page: the course as navigation, what is in force and what is draft, and the work area. */
 @Component({
   selector: 'rv-frame',
@@ -34,6 +36,9 @@ export class Frame {
 
   private readonly path = signal('');
   protected readonly impactShown = computed(() => this.admin() && DRAWN_ON.test(this.path()) && this.folding.open());
+
+  /** Whether the page is a step of the course, which is drawn in full there. */
+  protected readonly onStep = computed(() => STEPS.test(this.path()));
 
   constructor() {
     const charters = inject(CharterService);

@@ -2,6 +2,7 @@ import type { SaveDraft } from '@relvik/contracts';
 import type { Gate } from '@relvik/core';
 import { HomeService } from '../home/home.service';
 import { TestBed } from '@angular/core/testing';
+import { CharterService } from '../charter/charter.service';
 import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
 import { GatesPage } from './gates.page';
 
@@ -67,7 +68,11 @@ test('a gate is renamed, put out of use and taken out; an empty name is not take
   expect((await sent(page)).map(({ key }) => key)).toEqual(['qualify']);
 });
 
-test('what can’t be loaded says so', async () => {
+test('before the charter has come it says so; when it comes the gates are there', async () => {
   const page = await PageTest.open(GatesPage);
   expect(page.text).toContain('Loading …');
+  TestBed.inject(CharterService).load();
+  await page.answer('/api/charters', charterState({}));
+  expect(page.text).not.toContain('Loading …');
+  expect(page.text).toContain('Qualify');
 });

@@ -18,7 +18,8 @@ export interface FlowNode {
 }
 
 const WIDTH = 252;
-const HEIGHT = 168;
+const HEIGHT = 116;
+/** Wide enough for a letter; words stand beside their box. */
 const BOX = 26;
 const GAP = 3;
 
@@ -30,7 +31,7 @@ interface Side {
 /** Who moved from which box to which: what stays is water, what moves is the draft's. */
 @Component({
   selector: 'rv-flow-chart',
-  template: `<svg #svg role="img" [attr.aria-label]="label()" viewBox="0 0 252 168"></svg>`,
+  template: `<svg #svg role="img" [attr.aria-label]="label()" viewBox="0 0 252 116"></svg>`,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FlowChart {
@@ -127,6 +128,13 @@ export class FlowChart {
         .attr('y', ({ label }) => (side.get(label)?.height ?? 0) / 2)
         .attr('class', ({ depth }) => (depth > 2 ? 'on-dark' : ''))
         .text(({ label, name: shown }) => ((side.get(label)?.height ?? 0) > 11 ? shown : ''));
+      // A word is longer than the box is wide: it begins, or ends, at the box's edge and runs over the water.
+      const isWord = ({ name: shown }: FlowNode): boolean => shown.length > 2;
+      boxes
+        .select('text')
+        .classed('word', isWord)
+        .attr('text-anchor', (node) => (!isWord(node) ? 'middle' : x === 0 ? 'start' : 'end'))
+        .attr('x', (node) => (!isWord(node) ? BOX / 2 : x === 0 ? BOX + 5 : -5));
     }
     svg.selectAll('g').raise();
   }

@@ -2,7 +2,7 @@ import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { BAY_LABEL, type Charter, type Reach } from '@relvik/core';
+import { type Axis, BAY_LABEL, type Charter, type Flow, type Reach } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
@@ -57,18 +57,8 @@ export class ImpactPanel {
   private readonly draft = computed(() => this.charters.shown());
   private readonly before = computed(() => this.charters.inForce()?.charter ?? null);
 
-  protected readonly grades = computed(() =>
-    bandFlows(this.impact()?.facets.grade.flows ?? [], this.before(), this.draft()),
-  );
-  protected readonly gradeNodes = computed((): FlowNode[] => {
-    // Of several sets only those bands that some lead is in.
-    const seen = new Set(this.grades().flatMap(({ from, to }) => [from, to]));
-    const depths = new Map([...bandDepths(this.draft()), ...bandDepths(this.before())]);
-    return [
-      ...[...depths].flatMap(([name, depth]) => (seen.has(name) ? [{ label: name, name, depth }] : [])),
-      { label: '', name: '–', depth: 0 },
-    ];
-  });
+  /** Who moves between the bands of each axis. */
+  protected readonly bandMoves = computed(() => [this.movesOn('fit'), this.movesOn('engagement')]);
 
   /** The picture of the tab; the one of grades shows who moved where. */
   protected readonly shifts = computed(() => {
@@ -115,6 +105,23 @@ export class ImpactPanel {
       row('Waiting in the bay', 'owner', bay?.before ?? null, bay && difference(bay), ofOwners),
     ];
   });
+
+  private movesOn(axis: Axis): BandMoves {
+    const flows = bandFlows(this.impact()?.facets.grade.flows ?? [], axis, this.before(), this.draft());
+    // Of several sets only those bands that some lead is in.
+    const seen = new Set(flows.flatMap(({ from, to }) => [from, to]));
+    const depths = new Map([...bandDepths(this.draft(), axis), ...bandDepths(this.before(), axis)]);
+    const nodes = [
+      ...[...depths].flatMap(([name, depth]) => (seen.has(name) ? [{ label: name, name, depth }] : [])),
+      { label: '', name: '–', depth: 0 },
+    ];
+    const count = (rises: boolean): number =>
+      flows.reduce((sum, { from, to, count: many }) => {
+        const [was, is] = [depths.get(from) ?? 0, depths.get(to) ?? 0];
+        return (rises ? is > was : is < was) ? sum + many : sum;
+      }, 0);
+    return { axis, name: axis === 'fit' ? 'Fit' : 'Engagement', flows, nodes, up: count(true), down: count(false) };
+  }
 
   private readonly ids = computed(() => {
     const tab = this.tab();
@@ -201,8 +208,18 @@ export class ImpactPanel {
 }
 
 /** Fit bands from the best down, set by set, each with how deep it is shown. */
-function bandDepths(charter: Charter | null): [name: string, depth: number][] {
+function bandDepths(charter: Charter | null, axis: Axis): [name: string, depth: number][] {
   return (charter?.scoreSets ?? []).flatMap(({ grid }) =>
-    grid.fit.names.map((name, place): [string, number] => [name, place + 1]).reverse(),
+    grid[axis].names.map((name, place): [string, number] => [name, place + 1]).reverse(),
   );
+}
+
+/** Who moves between the bands of an axis, and how many up and down. */
+interface BandMoves {
+  readonly axis: Axis;
+  readonly name: string;
+  readonly flows: readonly Flow[];
+  readonly nodes: readonly FlowNode[];
+  readonly up: number;
+  readonly down: number;
 }

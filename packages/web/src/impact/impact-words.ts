@@ -1,4 +1,4 @@
-import { BAY_LABEL, type Charter, type FacetName, type Flow, type Names } from '@relvik/core';
+import { type Axis, BAY_LABEL, type Charter, type FacetName, type Flow, type Names } from '@relvik/core';
 
 /** A grade taken apart: its bands by place, and its name; null for no grade. */
 export interface GradeParts {
@@ -6,6 +6,7 @@ export interface GradeParts {
   readonly fit: number | null;
   readonly fitName: string;
   readonly engagement: number | null;
+  readonly engagementName: string;
 }
 
 /** The bands of a grade's name in a charter: of the first set that has a grade of that name. */
@@ -13,15 +14,16 @@ export function gradeParts(name: string, charter: Charter | null): GradeParts {
   for (const { grid } of charter?.scoreSets ?? [])
     for (const [fit, fitName] of grid.fit.names.entries())
       for (const [engagement, engagementName] of grid.engagement.names.entries())
-        if (name === `${fitName} ${engagementName}`) return { name, fit, fitName, engagement };
-  return { name: null, fit: null, fitName: '', engagement: null };
+        if (name === `${fitName} ${engagementName}`) return { name, fit, fitName, engagement, engagementName };
+  return { name: null, fit: null, fitName: '', engagement: null, engagementName: '' };
 }
 
-/** Flows between grades as flows between fit bands. */
-export function bandFlows(flows: readonly Flow[], before: Charter | null, after: Charter | null): Flow[] {
+/** Flows between grades as flows between the bands of one axis. */
+export function bandFlows(flows: readonly Flow[], axis: Axis, before: Charter | null, after: Charter | null): Flow[] {
+  const name = axis === 'fit' ? 'fitName' : 'engagementName';
   const sums = new Map<string, Flow>();
   for (const { from, to, count } of flows) {
-    const bands = { from: gradeParts(from, before).fitName, to: gradeParts(to, after).fitName };
+    const bands = { from: gradeParts(from, before)[name], to: gradeParts(to, after)[name] };
     const key = JSON.stringify(bands);
     sums.set(key, { ...bands, count: (sums.get(key)?.count ?? 0) + count });
   }

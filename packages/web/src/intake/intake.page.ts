@@ -25,18 +25,26 @@ const WAYS: Readonly<Record<string, string>> = {
   csv: 'CSV files',
 };
 
-/** What another system sends, as an example to copy. */
-const ACTIVITIES = JSON.stringify({
-  activities: [
+/** What another system sends, as examples to copy. */
+function examplesAt(origin: string): readonly { readonly what: string; readonly text: string }[] {
+  const call = (path: string, body: object): string =>
+    [
+      `curl ${origin}${path} \\`,
+      `  -H 'Authorization: Bearer KEY' -H 'Content-Type: application/json' \\`,
+      `  -d '${JSON.stringify(body)}'`,
+    ].join('\n');
+  const visit = { event: 'e-17', email: 'ann@firm.example', kind: 'page_visited', properties: { page: '/pricing' } };
+  return [
     {
-      event: 'e-17',
-      email: 'ann@firm.example',
-      kind: 'page_visited',
-      at: '2026-03-02T09:30:00Z',
-      properties: { page: '/pricing' },
+      what: 'A lead. Only fields chosen for the key are taken.',
+      text: call('/api/intake/leads', { values: { email: 'ann@firm.example', name: 'Ann Firth' } }),
     },
-  ],
-});
+    {
+      what: 'What someone did, up to 1,000 at a time. The same event again counts once.',
+      text: call('/api/intake/activities', { activities: [visit] }),
+    },
+  ];
+}
 
 /** Intake: the ways in, and what came by each. */
 @Component({
@@ -69,7 +77,9 @@ export class IntakePage {
     this.words.fields().map(({ key, name }) => ({ label: name, value: key })),
   );
   protected readonly origin = location.origin;
-  protected readonly example = ACTIVITIES;
+  protected readonly examples = examplesAt(location.origin);
+  /** The example that was copied last. */
+  protected readonly copied = signal<string | null>(null);
 
   protected readonly secret = signal<string | null>(null);
   protected readonly keyProblem = signal<ProblemDocument | null>(null);
@@ -89,6 +99,11 @@ export class IntakePage {
 
   protected fieldNames(keys: readonly string[]): string {
     return keys.map((key) => this.words.wording().names.field(key)).join(', ');
+  }
+
+  protected async copy(text: string): Promise<void> {
+    await navigator.clipboard.writeText(text);
+    this.copied.set(text);
   }
 
   protected makeKey(): void {

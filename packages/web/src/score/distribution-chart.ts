@@ -11,7 +11,7 @@ import type { AxisBounds, Bands } from '@relvik/core';
 import {
   type Bin,
   bin,
-  curveMonotoneX,
+  curveStepAfter,
   drag,
   line,
   max,
@@ -97,10 +97,12 @@ export class DistributionChart {
       .attr('class', 'draft-spread')
       .attr(
         'd',
-        line<number>()
-          .x((_, i) => x(((bins[i]?.x0 ?? least) + (bins[i]?.x1 ?? most)) / 2))
-          .y((h) => HEIGHT - y(h))
-          .curve(curveMonotoneX),
+        // Steps over the bars: between two scores there is nothing to draw a slope through.
+        (heightsOf) =>
+          line<number>()
+            .x((_, i) => x(bins[i]?.x0 ?? most))
+            .y((h) => HEIGHT - y(h))
+            .curve(curveStepAfter)([...heightsOf, heightsOf.at(-1) ?? 0]),
       );
 
     const moved = (cut: number, i: number): boolean => this.bandsInForce().cuts[i] !== cut;

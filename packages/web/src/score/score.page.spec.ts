@@ -73,9 +73,13 @@ test('the distribution is drawn with the cuts over it; those that the draft move
   expect(Math.max(...heights)).toBeCloseTo(3 * (heights.find((height) => height > 0) ?? 0));
 });
 
-test('what can’t be loaded says why', async () => {
+test('before the charter has come it says so; when it comes the signals are there', async () => {
   const page = await PageTest.open(ScorePage);
   expect(page.text).toContain('Loading …');
+  TestBed.inject(CharterService).load();
+  await page.answer('/api/charters', charterState({}));
+  expect(page.text).not.toContain('Loading …');
+  expect(page.text).toContain('A trade we serve');
 });
 
 test('a signal is copied, changes places, is taken out and comes back', async () => {

@@ -63,16 +63,18 @@ import { TracerService } from './tracer.service';
         <button type="button" (click)="tracer.choosing.set(true)">Another</button>
       </div>
     } @else {
-      <div class="cell name">
-        <span class="what">Tracer</span>
-        <span>{{
-          tracer.failed() ? 'That lead could not be read.' : 'Carry one lead along and see what each step makes of it.'
-        }}</span>
-      </div>
-      <div class="cell ends"><button type="button" (click)="tracer.choosing.set(true)">Choose a lead</button></div>
+      <button type="button" class="tab" (click)="tracer.choosing.set(true)">
+        {{ tracer.failed() ? 'That lead could not be read: choose another' : 'Tracer: choose a lead' }}
+      </button>
     }
   `,
-  host: { class: 'tracer', role: 'region', 'aria-label': 'Tracer' },
+  host: {
+    class: 'tracer',
+    role: 'region',
+    'aria-label': 'Tracer',
+    // With no lead carried it is a tab at the edge.
+    '[class.folded]': '!tracer.has() && !tracer.choosing()',
+  },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TracerBar {
