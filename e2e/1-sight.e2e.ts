@@ -111,11 +111,9 @@ test.describe('on a telephone', () => {
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
       await expect(page.getByText('Loading …')).toHaveCount(0);
       // Nothing is wider than the screen, so nothing has to be pushed aside to be read.
-      const wide = await page.evaluate(() =>
-        [...document.querySelectorAll('main *, header *')]
-          .filter((one) => one.getBoundingClientRect().right > 391 && getComputedStyle(one).position !== 'absolute')
-          .map((one) => `${one.tagName} ${one.className.toString()} ${one.textContent.trim().slice(0, 30)}`),
-      );
+      const wide = await page.evaluate<string[]>(`[...document.querySelectorAll('main *, header *')]
+        .filter((one) => one.getBoundingClientRect().right > 391 && getComputedStyle(one).position !== 'absolute')
+        .map((one) => one.tagName + ' ' + one.className + ' ' + one.textContent.trim().slice(0, 30))`);
       expect([path, wide.slice(0, 5)]).toEqual([path, []]);
     }
   });

@@ -58,11 +58,11 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   );
   // Who meets a gate already stays, unless they are let through.
   const meeting = page.locator('.meeting');
-  await expect(meeting).toContainText(/leads? meets? a gate already\. (It|They) moves? when something next happens/);
+  await expect(meeting).toContainText(/leads? meets? a gate\s+already\. (It|They) moves? when something next happens/);
   await meeting.getByRole('button', { name: 'See which' }).click();
   await expect(meeting.getByRole('link').first()).toBeVisible();
   await meeting.getByRole('button', { name: 'Let them through now' }).click();
-  await expect(meeting).toContainText(/a gate already and moves? now/);
+  await expect(meeting).toContainText(/a gate\s+already\s+and\s+moves? now/);
   await choose(page, 'How far', 'score and grade');
   await page.getByRole('button', { name: /^Enact Brewery push/ }).click();
   await expect(page.getByRole('alert')).toContainText('Say why this comes into force');

@@ -175,7 +175,7 @@ test('the tracer shows both charters at every step; what is typed over answers a
   await expect(page.locator('.tracer-columns')).toContainText('is not a number');
   await expect(fit).toContainText('can’t be judged');
   await page.getByRole('textbox', { name: 'Employees' }).fill('5');
-  await expect(page.locator('.tracer-columns')).toContainText('−10 Employees below 10', { useInnerText: true });
+  await expect(page.locator('.tracer-columns')).toContainText('−12 Employees below 8', { useInnerText: true });
   await page.getByRole('button', { name: 'Back to what is stored' }).click();
   await expect(page.getByRole('textbox', { name: 'Employees' })).toHaveValue('60');
   const lead = (await (await admin.api.get(`/api/leads/${id}`)).json()) as {

@@ -195,5 +195,10 @@ test('what can’t be judged is corrected together, and those who waited run on 
   await page.getByRole('button', { name: 'Give a rate for ISK' }).click();
   await page.getByLabel('1 ISK is worth').fill('0.0068');
   await page.getByRole('button', { name: 'Give the rate' }).click();
-  await expect(page.getByRole('row', { name: /ISK/ })).toHaveCount(0);
+  await expect(page.getByRole('status')).toContainText(
+    /open leads? with such (an amount is|amounts are) decided again/,
+  );
+  await expect(page.getByRole('row', { name: /has no rate for ISK/ })).toHaveCount(0);
+  // The rate stands among those that are known, where it can be put right.
+  await expect(page.getByRole('row', { name: /ISK .* 0\.0068 EUR/ })).toBeVisible();
 });
