@@ -15,7 +15,7 @@ test('an edit decides the lead again: what could not be judged leaves the bay', 
   await page.getByRole('textbox', { name: 'Employees' }).fill('50');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText('Bay: can’t be judged')).toHaveCount(0);
-  await expect(page.getByText(/Employees in \[50, 500\)/).first()).toBeVisible();
+  await expect(page.getByText(/Employees in \[40, 400\)/).first()).toBeVisible();
   await expect(page.locator('.history')).toContainText('Employees about 50 → 50');
 });
 

@@ -68,7 +68,7 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await expect(page.getByRole('alert')).toContainText('Say why this comes into force');
   await page.getByLabel('Why now').fill('Breweries buy');
   await page.getByRole('button', { name: /^Enact Brewery push/ }).click();
-  await expect(page.getByText(/leads were gone through; [\d,]+ changed their grade/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/leads were rescored; [\d,]+ changed their grade/)).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('In force 2 · Brewery push')).toBeVisible();
   await expect(page.getByText('No draft.')).toBeVisible();
 
@@ -83,9 +83,9 @@ test('a new draft begins as a copy; two admins on it do not overwrite each other
   baseURL,
 }) => {
   await signIn(page, 'admin');
-  await page.getByRole('button', { name: 'Begin a draft' }).click();
+  await page.getByRole('button', { name: 'New draft' }).click();
   await page.getByLabel('Name of the draft').fill('Autumn');
-  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await page.getByRole('button', { name: 'Create', exact: true }).click();
   await expect(page.getByText('Draft Autumn')).toBeVisible();
   await page.getByRole('link', { name: /^Score/ }).click();
   await expect(page.getByText('You are drawing in the draft')).toBeVisible();

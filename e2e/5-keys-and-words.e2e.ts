@@ -39,7 +39,7 @@ test('home leads to what waits, and its numbers are those of the lists', async (
   const need = page.locator('.need', { hasText: 'were taken by no route' });
   const count = Number(/^(\d+) leads?/.exec((await need.locator('strong').textContent()) ?? '')?.[1]);
   await need.click();
-  await expect(page.getByText(`${count} leads fit`)).toBeVisible();
+  await expect(page.locator('h1 .quiet')).toHaveText(`${count} leads`);
   await expect(page.locator('.leads tbody tr')).toHaveCount(count);
 });
 

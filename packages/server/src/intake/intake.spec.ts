@@ -7,7 +7,7 @@ import { DecisionEntity } from '../store/entity/history.entity';
 let server: SmallServer;
 let admin: Agent;
 let secret: string;
-beforeAll(async () => {
+beforeEach(async () => {
   server = await SmallServer.start();
   admin = await server.as('admin');
   const made = await admin
@@ -15,7 +15,7 @@ beforeAll(async () => {
     .send({ name: 'fair', fields: ['name', 'email', 'industry', 'country', 'employees', 'deal_value', 'note'] });
   secret = (made.body as MadeKey).secret;
 });
-afterAll(() => server.stop());
+afterEach(() => server.stop());
 
 const send = (values: unknown, headers: Record<string, string> = {}) =>
   server.anyone
@@ -61,8 +61,9 @@ test('many at once: each accepted exactly once, turns exact, the same e-mail onl
   const accepted = answers.map((answer) => answer.body as Accepted);
   expect(new Set(accepted.map(({ id }) => id)).size).toBe(50);
   expect(accepted.filter(({ joined }) => joined)).toHaveLength(10);
-  // Ada is at her limit of 2 since the first test, so Bo takes all.
-  expect(await server.source.manager.countBy(LeadEntity, { owner: 'bo', status: 'open' })).toBe(52);
+  // Ada may carry two, so Bo takes all the others.
+  const carried = (owner: string) => server.source.manager.countBy(LeadEntity, { owner, status: 'open' });
+  expect([await carried('ada'), await carried('bo')]).toEqual([2, 48]);
 });
 
 test('two servers on one database: turns and loads stay exact, an e-mail has one lead', async () => {

@@ -63,7 +63,7 @@ test('field, raw value, why, how many, and who; one value is put in the place of
 
 test('amounts without a rate are given one, from the day of the first of them', async () => {
   const page = await open([ISK]);
-  await page.click('Give a rate for ISK');
+  await page.click('Add a rate for ISK');
   expect((page.find('#rate-from') as HTMLInputElement).value).toBe('2026-07-28');
   await page.type('#rate', '0');
   await submit(page);

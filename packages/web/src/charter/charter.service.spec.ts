@@ -21,10 +21,19 @@ const state = (version: number, name: string): CharterState => ({
     changedAt: 0,
     charter: { ...body, name },
     problems: [],
+    warnings: [],
   },
 });
 
-const later = () => new Promise((resume) => setTimeout(resume, 400));
+beforeEach(() => {
+  jest.useFakeTimers();
+});
+afterEach(() => {
+  jest.useRealTimers();
+});
+
+/** Long enough for a series of changes to be saved. */
+const later = () => jest.advanceTimersByTimeAsync(400);
 const inCharter = (name: string) => expect.objectContaining({ name }) as Charter;
 
 function setting() {

@@ -21,7 +21,7 @@ import { RescoreService } from './rescore.service';
 
 const REACH_WORDS: { readonly [R in Reach]: string } = {
   score:
-    'Score and grade are set anew. Nobody is moved to another stage or owner by that; what waits in the bay is tried again.',
+    'Score and grade are recalculated. Nobody is moved to another stage or owner by that; what waits in the bay is tried again.',
   gates: 'Gates are asked too: leads may move to another stage. Nobody is given to an owner by that.',
   routes: 'Gates are asked, and whatever has no owner is routed by the new routes. Who has an owner keeps them.',
 };

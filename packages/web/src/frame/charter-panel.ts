@@ -39,13 +39,13 @@ import { CharterService } from '../charter/charter.service';
           placeholder="Name of the draft"
           [(ngModel)]="name"
         />
-        <button pButton type="submit" class="enact">Begin</button>
+        <button pButton type="submit" class="enact">Create</button>
       </form>
     } @else if (inForce) {
       <div class="charter">
         <span class="mark none"></span>
         <span class="quiet">No draft.</span>
-        <button type="button" class="link" (click)="naming.set(true)">Begin a draft</button>
+        <button type="button" class="link" (click)="naming.set(true)">New draft</button>
         @if (charters.drafts().length > 0) {
           <a class="link" routerLink="/charters">Open one of {{ charters.drafts().length }}</a>
         }

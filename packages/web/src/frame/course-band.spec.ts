@@ -62,7 +62,7 @@ test('with a draft open its bank is drawn over the water, shifted by what the im
 
 test('the panel begins a draft by name, keeps a name that is refused, and says while something is saved', async () => {
   const page = await PageTest.open(CharterPanel, {}, charterState(null));
-  await page.click('Begin a draft');
+  await page.click('New draft');
   page.find('form').dispatchEvent(new Event('submit'));
   await page.settle();
   page.http.expectNone('/api/drafts');

@@ -75,7 +75,7 @@ export class BrowserDesk implements DeskLink {
     this.worker = null;
     const left = [...this.waiting.values()];
     this.waiting = new Map();
-    for (const { reject } of left) reject(new Error('The computation stopped; it begins anew.'));
+    for (const { reject } of left) reject(new Error('The computation stopped; it starts again.'));
     this.died.next();
   }
 }

@@ -77,7 +77,7 @@ test('leads that changed since are told when one comes back to a page, and count
   TestBed.inject(ImpactService).want();
   await page.answer('/api/population/version', { version: '2', place: 'browser' });
   await until(page, 'Leads changed since');
-  await page.click('Count anew');
+  await page.click('Recalculate');
   await sendPopulation(page, populationOf([...FOUR, 'Brewery']));
   await until(page, '4 of 5 leads change grade');
   expect(page.text).not.toContain('Leads changed since');

@@ -109,9 +109,9 @@ test('a draft that can’t be swept says why and leaves the last impact; a desk 
   expect([impacts.problems(), impacts.impact()]).toEqual([problems, { size: 1 }]);
   draft.set({ charter: draftOf(3) });
   await settled();
-  await desk.asked[3]!.answer(Promise.reject(new Error('The computation stopped; it begins anew.')));
+  await desk.asked[3]!.answer(Promise.reject(new Error('The computation stopped; it starts again.')));
   await settled();
-  expect(impacts.failed()).toBe('The computation stopped; it begins anew.');
+  expect(impacts.failed()).toBe('The computation stopped; it starts again.');
   draft.set({ charter: draftOf(4) });
   await settled();
   await desk.asked[4]!.answer(ok({ size: 2 }));

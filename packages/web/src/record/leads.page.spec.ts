@@ -42,7 +42,7 @@ test('the filters of the address are asked of the server, and rows say grade, pl
     asOf: Date.now(),
   });
   await page.answer('/api/lead-count', { count: 2 });
-  expect(page.text).toContain('2 leads fit');
+  expect(page.text).toContain('Leads 2 leads');
   expect(page.text).toContain('Lead 1 Fjelldal Brygg B 100 60 40 Qualified Nordics Ada Lindqvist 2 hours ago');
   expect(page.text).toContain('Bay: can’t be judged');
   expect(page.find('.place.bay').title).toBe('Can’t be judged: Employees');
@@ -76,7 +76,7 @@ test('finding changes the address, not only the list', async () => {
 test('an empty list says what to do; a failed one says why', async () => {
   const page = await open();
   await page.answer('/api/leads', { rows: [], next: null, asOf: 0 });
-  expect(page.text).toContain('No lead fits. Take a filter away');
+  expect(page.text).toContain('No lead matches. Take a filter away');
   TestBed.resetTestingModule();
   const failed = await open();
   await failed.answer(

@@ -14,7 +14,7 @@ import { WordingService } from './wording.service';
   imports: [RouterLink, ButtonModule, ProblemNote, ValueField],
   template: `
     <section class="page narrow">
-      <h1>Type in a lead</h1>
+      <h1>Add a lead</h1>
       <p class="quiet">
         An e-mail, a name or a company is enough. If an open lead has the same e-mail, what you type joins it.
       </p>

@@ -77,7 +77,7 @@ import { DraftNote } from '../frame/draft-note';
                   </tr>
                 } @empty {
                   <tr>
-                    <td colspan="3" class="quiet">No country is called that.</td>
+                    <td colspan="3" class="quiet">No country matches.</td>
                   </tr>
                 }
               </tbody>

@@ -82,7 +82,7 @@ test('a lead that is made up begins blank; without a draft one account stands fo
   tracer.makeUp();
   await page.answer('/api/world', SMALL_WORLD);
   expect(page.text).toContain('Made up');
-  expect(page.text).toContain('Begin a draft at the top right');
+  expect(page.text).toContain('New draft at the top right');
   await page.type('#if-employees', '60');
   expect(step('Fit')).toEqual({ name: 'Fit', draft: '74', inForce: null });
 });
