@@ -9,7 +9,7 @@ test('a list is narrowed by a condition, question by question and as FEEL text, 
   const rows = page.locator('.leads tbody tr');
   await expect(rows).toHaveCount(50);
   const count = async () =>
-    Number(/([\d,]+) leads? fits?/.exec((await page.locator('h1').textContent()) ?? '')?.[1]?.replace(',', ''));
+    Number(/([\d,]+) leads?/.exec((await page.locator('h1').textContent()) ?? '')?.[1]?.replace(',', ''));
   const fitting = async (...of: object[]) => {
     const when = encodeURIComponent(JSON.stringify({ test: 'all', of }));
     return ((await (await page.request.get(`/api/lead-count?when=${when}`)).json()) as { count: number }).count;
