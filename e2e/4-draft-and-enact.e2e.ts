@@ -56,7 +56,7 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await expect(page.locator('.changes')).toContainText(
     'Route “Iberia” leads to Team south, round robin → Team isles, round robin',
   );
-  // Who meets a gate already stays, unless they are let through.
+  // Leads that meet a gate already stay, unless they are let through.
   const meeting = page.locator('.meeting');
   await expect(meeting).toContainText(/leads? meets? a gate\s+already\. (It|They) moves? when something next happens/);
   await meeting.getByRole('button', { name: 'See which' }).click();

@@ -95,7 +95,7 @@ export interface Draft {
   readonly charter: Charter;
   /** What keeps it from being enacted. */
   readonly problems: readonly Problem[];
-  /** What one should know before. */
+  /** Warnings: they keep nothing from coming into force. */
   readonly warnings: readonly Problem[];
 }
 

@@ -11,7 +11,7 @@ export const newKeySchema = object({
 export interface NewKey {
   readonly name: string;
   readonly fields: readonly string[];
-  /** What it says replaces what is known of an open lead; else it fills blanks only. */
+  /** Trusted: its values replace those of an open lead; else they fill blanks only. */
   readonly trusted?: boolean;
 }
 

@@ -92,7 +92,7 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly values: readonly LeadValue[];
   readonly activities: readonly Activity[];
   readonly history: readonly Change[];
-  /** What was said of it and is not taken: it can't be read, or its way in is not trusted. */
+  /** Values sent but not taken: they can't be read, or their way in is not trusted. */
   readonly said: readonly SaidValue[];
   /** Leads that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
@@ -188,7 +188,7 @@ export interface JoinedIn {
   readonly undoUntil: Instant;
 }
 
-/** What someone said of a lead, beside what is known. */
+/** A value sent for a lead but not taken, beside its known value. */
 export interface SaidValue {
   readonly field: string;
   readonly shown: string;

@@ -48,7 +48,7 @@ const rate = () =>
       return micro.ok && micro.scaled > 0;
     });
 
-/** What one unit of a currency is worth in the reference currency, from a day on. Outside the charter, effective at once. */
+/** Value of one unit of a currency in the reference currency, from a day on. Outside the charter, effective at once. */
 export const newRateSchema = object({ currency: currency(), from: from(), rate: rate() }).exact();
 export type NewRate = InferType<typeof newRateSchema>;
 
@@ -64,13 +64,13 @@ export interface RateList {
 }
 
 export interface RateGiven {
-  /** So many open leads hold amounts that it converts: they are decided again in the background. */
+  /** Number of open leads with amounts that it converts: they are decided again in the background. */
   readonly due: number;
   readonly rates: RateList;
   readonly rows: readonly UnjudgedRow[];
 }
 
-/** What was said of an open lead beside what is known, the newest first. */
+/** Values sent for an open lead but not taken, the newest first. */
 export interface SaidRow extends SaidValue {
   readonly lead: number;
   readonly name: string;

@@ -107,7 +107,7 @@ export function problemsOf(charter: Charter, around: Surroundings): readonly Pro
   return binding.ok ? problems : [...binding.problems, ...problems];
 }
 
-/** What one should know of a charter that can come into force all the same: a team that nobody is in. */
+/** Warnings about a charter that can come into force all the same: a team without members. */
 export function warningsOf(charter: Charter, { teams }: Surroundings): readonly Problem[] {
   const warnings: Problem[] = [];
   charter.streams.forEach((stream, i) => {

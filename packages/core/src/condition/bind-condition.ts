@@ -32,7 +32,7 @@ const SUITS: { readonly [T in FieldTest['test']]: readonly FieldType[] } = {
 
 const NEVER: ReadyCondition = { kind: 'any', of: [] };
 
-/** What may be read, in words, for who names something else: "the record’s own fields, fit, verdict". */
+/** The names that a condition may read here, for error messages: "the record’s own fields, fit, verdict". */
 function readableWords(fields: Catalogue): string {
   return ['the record’s own fields', ...[...RESERVED_KEYS].filter((key) => fields.has(key))].join(', ');
 }

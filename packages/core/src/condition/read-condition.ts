@@ -75,7 +75,7 @@ const TESTS = Object.keys(KINDS) as Kind[];
 const REFERENCE: JsonSchema = { $ref: '#/$defs/condition' };
 const REFERRED: Read<Condition> = reader(REFERENCE, () => NOTHING);
 
-/** What `#/$defs/condition` stands for in a schema that holds conditions. */
+/** The definition behind `#/$defs/condition` in a schema that holds conditions. */
 export const CONDITION_SCHEMA: JsonSchema = { oneOf: TESTS.map((test) => KINDS[test](REFERRED).schema) };
 
 /**

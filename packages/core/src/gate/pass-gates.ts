@@ -11,7 +11,7 @@ export type ReadyGate = Gate & {
   readonly look: string;
 };
 
-/** At most so many moves on one occasion. */
+/** Most moves on one occasion. */
 export const MOST_MOVES = 20;
 
 export type GateAnswer =
@@ -38,7 +38,7 @@ export interface GatePassage {
   readonly moves: readonly { readonly gate: string; readonly from: StageKey; readonly to: StageKey }[];
   /** Every gate that was asked from a stage the record was in, in order; one that can't be judged is the last. */
   readonly looked: readonly GateLook[];
-  /** What is to be kept for the next occasion, of gates of the final stage, by look key. */
+  /** Looks to keep for the next occasion, of gates of the final stage, by look key. */
   readonly looks: readonly (readonly [look: string, is: Look])[];
   /** The record ran in a circle and was stopped. */
   readonly loop: boolean;
@@ -111,7 +111,7 @@ export function passGates(
   }
 
   const facts = factsIn(stage);
-  // Who is stopped in a circle has only just entered the stage, and no gate of it acted.
+  // A record stopped in a loop has only just entered the stage, and no gate of it acted.
   const looks = loop
     ? []
     : inForce.flatMap((gate): [string, Look][] => {

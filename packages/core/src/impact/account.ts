@@ -72,7 +72,7 @@ function courseOf(swept: Swept, size: number, counted: Bits | null, placed: Bits
 }
 
 /**
- * What one sweep comes to by itself, ready to be held against another; good until the sweep runs again.
+ * The counts of one sweep, ready to be compared with another's; valid until the sweep runs again.
  *
  * `spreads` and `course` count only records that are counted.
  */

@@ -33,7 +33,7 @@ interface Governed {
   readonly governs: Bits;
 }
 
-/** What an impact is between. */
+/** The two sides that an impact compares. */
 export interface Sides {
   readonly before: Side;
   readonly after: Side;
@@ -41,7 +41,7 @@ export interface Sides {
   readonly draft: Line;
 }
 
-/** Who is swept, and how: each charter keeps a sweep of its own, so that an edit computes only what it touches. */
+/** A charter and its sweep: each keeps its own, so that an edit computes only what it touches. */
 export interface Line {
   readonly sweep: Sweep;
   /** The charter last swept, as text: what comes from another thread is a copy each time. */

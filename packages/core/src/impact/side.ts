@@ -3,7 +3,7 @@ import { type Bits, eachBit, hasBit } from '../sweep/bits';
 import type { CourseCounts, FacetName, Spread, SweptAccount } from './account';
 import { Facet } from './facet';
 
-/** What one charter makes of the records that it governs; each record is governed by one. */
+/** The results of one charter for the records that it governs; each record is governed by one. */
 export interface Part {
   readonly account: SweptAccount;
   /** Null: all records. */
@@ -17,7 +17,7 @@ export class Side {
     private readonly size: number,
   ) {}
 
-  /** What the charter that governs a record makes of it. */
+  /** The results of the charter that governs a record. */
   of(record: number): SweptAccount {
     const [first] = this.parts;
     if (first.governs === null) return first.account;

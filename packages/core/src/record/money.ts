@@ -24,7 +24,7 @@ export function currencyDecimals(code: string): number | undefined {
   return CURRENCY_DECIMALS.get(code);
 }
 
-/** What an amount is multiplied with and divided by, in smallest units. */
+/** Conversion factor of an amount in smallest units: multiplied with `by`, divided by `over`. */
 interface Factor {
   readonly by: bigint;
   readonly over: bigint;

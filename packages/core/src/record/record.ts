@@ -35,7 +35,7 @@ export type Place =
   | { readonly kind: 'not-handed-over'; readonly verdict: VerdictKey | null };
 
 /**
- * What a record knows of a gate of its stage. `true`: its condition held at the last look, so that it does not act before it
+ * A record's look at a gate of its stage. `true`: its condition held at the last look, so that it does not act before it
  * was false. `held`: the gate was not run, but its condition held at the last decision: it acts on the next occasion, unless
  * that is the passing of time alone.
  */

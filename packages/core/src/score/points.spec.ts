@@ -16,7 +16,7 @@ test('a sum never depends on the order of its parts, nor on binary fractions', (
       expect(total([...list].reverse().map(toMicro), at)).toEqual(forth);
       const exact = list.reduce((sum, one) => sum + Math.round(one * 100), 0);
       if (decimals === 2) expect(forth.sum).toBe(exact / 100);
-      // What is shown adds up, and the sum is what it is rounded to.
+      // The numbers shown add up, and the sum is shown before it is rounded.
       const added = toMicro(forth.positive) + toMicro(forth.negative);
       expect(roundPoints(added, decimals)).toBe(forth.sum);
       expect(forth.score).toBe(Math.min(1000, Math.max(-1000, forth.sum)));

@@ -118,7 +118,7 @@ export class GateSweep {
       const next = this.next[gate.to] as Uint32Array;
       for (let k = 0; k < count; k += 1) {
         const w = words[k] as number;
-        // Who has moved entered the stage just now: its looks start as false.
+        // A record that has moved entered the stage just now: its looks start as false.
         const seen = gate.looked === null || moves > 0 ? 0 : (gate.looked[w] as number);
         // A gate that can't be judged stopped the others.
         const rest = (here[k] as number) & ~(stopped[k] as number);

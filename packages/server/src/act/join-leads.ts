@@ -115,7 +115,7 @@ async function moveAside(
   await changeLoads(acting, younger, 'away');
   for (const entity of [ActivityEntity, ChangeEntity, NoticeEntity, OutboxEntity])
     await manager.update(entity, { record: from }, { record: to });
-  // What was said of the younger stands beside the older; where both have something, that of the older stays.
+  // Values not taken of the younger go to the older; where both have one of a field, that of the older stays.
   await manager.query('UPDATE IGNORE said_value SET record = ? WHERE record = ?', [to, from]);
   await manager.delete(SaidValueEntity, { record: from });
   await manager.delete(LeadEntity, from);

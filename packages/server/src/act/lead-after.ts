@@ -22,7 +22,7 @@ export function companyKeyOf(record: Act['record']): string | null {
   return fold(textOf(record.values.get('company'), LONGEST_NAME)).slice(0, LONGEST_NAME) || null;
 }
 
-/** Who it is, as its values say. */
+/** The identity of a record, by its values. */
 function namesOf(record: Act['record']): Pick<LeadEntity, 'name' | 'company' | 'companyKey' | 'email'> {
   const email = record.values.get('email');
   return {

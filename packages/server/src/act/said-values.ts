@@ -11,10 +11,10 @@ import { toSend } from './effects';
 import { byHand, type Hand } from './hand';
 import { perform } from './perform';
 
-/** What an inquiry said of a lead that is known. */
+/** The values that an inquiry sent for a known lead. */
 export interface Said {
   readonly lead: StoredLead;
-  /** What is not taken, by field. */
+  /** Values that are not taken, by field. */
   readonly beside: ReadonlyMap<string, Value>;
   /** Fields in which something was taken: what was said of them before is settled. */
   readonly settled: readonly string[];
@@ -50,7 +50,7 @@ export async function keepSaid(manager: EntityManager, all: readonly Said[]): Pr
   );
 }
 
-/** What was said of these fields is settled. */
+/** Deletes the values not taken of these fields: they are settled. */
 export async function forget(
   manager: EntityManager,
   fields: readonly (readonly [record: number, field: string])[],

@@ -146,7 +146,7 @@ test.each<[Reach, EnactScope]>([
       .send({ version: drawn!.version, reason: 'foretold', reach, scope })
       .expect(202);
     expect((enacted.body as Job).total).toBe(impact.chosen);
-    // Who is freed leaves the bay a moment later, which is not foretold: nobody is let out here.
+    // A lead that is freed leaves the bay a moment later; the impact doesn't foretell that, so none is let out here.
     for (let more = true; more;) more = await rescoreBatch(server.source, server.now, 100);
     const after = await stored();
 

@@ -14,7 +14,7 @@ async function rateList(manager: EntityManager): Promise<RateList> {
   };
 }
 
-/** What currencies are worth: outside the charter, effective at once. */
+/** Rates of currencies: outside the charter, effective at once. */
 export function rateEndpoints(source: DataSource): Endpoint[] {
   const { manager } = source;
   return [

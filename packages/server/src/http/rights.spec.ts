@@ -19,7 +19,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-/** Whom each endpoint is for, as it should be. An endpoint that is added is added here too. */
+/** Who may call each endpoint, written down by hand. A new endpoint is added here too. */
 const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[] = [
   ['anyone', ['get /api/demo', 'get /api/forms/:slug', 'post /api/forms/:slug', 'post /api/session']],
   ['key', ['post /api/intake/activities', 'post /api/intake/leads']],

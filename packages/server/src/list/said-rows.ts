@@ -16,7 +16,7 @@ export function saidValue({ field, value, way, by, at }: SaidValueEntity): SaidV
   };
 }
 
-/** What was said of open leads beside what is known, the newest first. */
+/** Values sent for open leads but not taken, the newest first. */
 export async function saidRows(manager: EntityManager): Promise<SaidRow[]> {
   const { entities, raw } = await manager
     .createQueryBuilder(SaidValueEntity, 'said')

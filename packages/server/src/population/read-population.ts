@@ -9,7 +9,7 @@ import { Places } from './places';
 import { inSnapshot, shareOut, type Snapshot } from './snapshot';
 import { type LeadColumns, standingOf } from './standing';
 
-/** What of a field stays on the server, since it tells who someone is; null: nothing. */
+/** The part of a field that stays on the server, since it identifies a person; null: nothing. */
 export function withheldOf({ personal, type }: Field): Withheld | null {
   if (personal !== true) return null;
   return type === 'email' ? 'all but the domain' : 'all';

@@ -53,7 +53,7 @@ function below(roots: readonly string[], teams: readonly TeamEntity[]): string[]
   return [...found];
 }
 
-/** What of `lead` is in sight. */
+/** The part of `lead` that is in sight. */
 export function seen(sight: Exclude<Sight, { all: true }>): Brackets {
   return new Brackets((where) => {
     where.where('lead.owner IN (:...sightOwners)', { sightOwners: sight.owners });

@@ -3,7 +3,7 @@ import { type DataSource, LessThan } from 'typeorm';
 import { SignInPauseEntity } from '../store/entity/people.entity';
 import { sha256 } from './session-store';
 
-/** So many wrong passwords are forgiven; each after them doubles the pause, from a second on. */
+/** Wrong passwords without a pause; each one after them doubles it, from one second on. */
 const FORGIVEN = 2;
 const LONGEST = 15 * 60_000;
 /** Whoever knows an e-mail can cause pauses for its account: from other addresses they stay short. */
@@ -16,7 +16,7 @@ interface Tried {
   readonly longest: number;
 }
 
-/** What is counted: the account from one address, and the account from anywhere. */
+/** The two counters of a try: the account from one address, and the account from anywhere. */
 function triedOf(email: string, address: string): readonly Tried[] {
   const account = fold(email);
   return [

@@ -14,7 +14,7 @@ import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
 import { CatalogueService } from './catalogue.service';
 
-/** What currencies are worth, and from which day on; each can be put right. */
+/** Rates of currencies, each from a day on; each can be corrected. */
 @Component({
   selector: 'rv-rates',
   imports: [FormsModule, ButtonModule, InputTextModule, ProblemNote],

@@ -11,7 +11,7 @@ import { shownAs } from '../record/shown-as';
 import { WordingService } from '../record/wording.service';
 import { CatalogueService } from './catalogue.service';
 
-/** What was said of open leads and not taken: to take over, or to leave. Nothing is shown where there is none. */
+/** Values sent for open leads but not taken: to accept or to dismiss. Hidden where there are none. */
 @Component({
   selector: 'rv-said-list',
   imports: [AgoPipe, ProblemNote, RouterLink],

@@ -57,7 +57,7 @@ export class ImpactPanel {
   private readonly draft = computed(() => this.charters.shown());
   private readonly before = computed(() => this.charters.inForce()?.charter ?? null);
 
-  /** Who moves between the bands of each axis. */
+  /** Moves between the bands of each axis. */
   protected readonly bandMoves = computed(() => [this.movesOn('fit'), this.movesOn('engagement')]);
 
   /** The picture of the tab; the one of grades shows who moved where. */
@@ -214,7 +214,7 @@ function bandDepths(charter: Charter | null, axis: Axis): [name: string, depth: 
   );
 }
 
-/** Who moves between the bands of an axis, and how many up and down. */
+/** Moves between the bands of an axis, with the counts up and down. */
 interface BandMoves {
   readonly axis: Axis;
   readonly name: string;

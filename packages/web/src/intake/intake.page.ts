@@ -25,7 +25,7 @@ const WAYS: Readonly<Record<string, string>> = {
   csv: 'CSV files',
 };
 
-/** What another system sends, as examples to copy. */
+/** Requests of another system, as examples to copy. */
 function examplesAt(origin: string): readonly { readonly what: string; readonly text: string }[] {
   const call = (path: string, body: object): string =>
     [

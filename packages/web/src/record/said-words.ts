@@ -14,7 +14,7 @@ export function wayWords({ way, by }: Pick<SaidValue, 'way' | 'by'>): string {
   return `${WAYS[way]} ${by}`;
 }
 
-/** What is said now beside what is known, in words. */
+/** The values not taken now, in words. */
 export function saidOf(
   said: SaidValue | undefined,
   type: FieldType,

@@ -32,7 +32,7 @@ export class IntakeKeyEntity {
   @Column({ type: 'boolean' })
   revoked!: boolean;
 
-  /** What it says replaces what is known of an open lead; else it fills blanks only. */
+  /** Trusted: its values replace those of an open lead; else they fill blanks only. */
   @Column({ type: 'boolean' })
   trusted!: boolean;
 }

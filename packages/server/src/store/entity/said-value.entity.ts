@@ -2,7 +2,7 @@ import type { Value } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 import { instant, json, key, whole } from './columns';
 
-/** What someone said of a lead, beside what is known: not taken, since it can't be read or its way in is not trusted. */
+/** A value sent for a lead but not taken, since it can't be read or its way in is not trusted. */
 @Entity('said_value')
 @Index('said_value_by_age', ['at', 'record'])
 export class SaidValueEntity {

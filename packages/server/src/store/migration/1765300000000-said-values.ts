@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** What a way in said that is not taken stands beside; the admin says which ways in are trusted. */
+/** Values that a way in sent and that are not taken stand beside; the admin decides which ways in are trusted. */
 export class SaidValues1765300000000 implements MigrationInterface {
   name = 'SaidValues1765300000000';
 
