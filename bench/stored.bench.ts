@@ -59,8 +59,8 @@ export async function store(source: DataSource, records: readonly PopulationReco
   await insert(
     source,
     'field',
-    ['key', 'name', 'type', 'options', 'retired', 'position'],
-    [...FIELDS.values()].map((field, i) => [field.key, field.name, field.type, JSON.stringify(field.options), 0, i]),
+    ['key', 'name', 'type', 'options', 'retired', 'position', 'personal'],
+    [...FIELDS.values()].map((field, i) => [field.key, field.name, field.type, JSON.stringify(field.options), 0, i, 0]),
   );
   await insert(
     source,
@@ -187,8 +187,8 @@ async function nameCompanies(source: DataSource): Promise<void> {
   await source.query("UPDATE `lead` SET company_key = CONCAT('firm ', (id * 7919) % 25000)");
   const [row] = await source.query<[{ last: number }]>('SELECT MAX(id) AS last FROM `lead`');
   await source.query(
-    `INSERT INTO company (id, name, folded, changes, admitted, rank_order)
-      SELECT ? + ROW_NUMBER() OVER (ORDER BY company_key), company_key, company_key, 0, 'no', 0 FROM \`lead\` GROUP BY company_key`,
+    `INSERT INTO company (id, name, folded, changes, touched, admitted, rank_order)
+      SELECT ? + ROW_NUMBER() OVER (ORDER BY company_key), company_key, company_key, 0, 0, 'no', 0 FROM \`lead\` GROUP BY company_key`,
     [row.last],
   );
 }

@@ -3,6 +3,10 @@ import { setupZonelessTestEnv } from 'jest-preset-angular/setup-env/zoneless';
 
 setupZonelessTestEnv();
 
+afterEach(() => {
+  jest.useRealTimers();
+});
+
 class NoResizeObserver {
   observe(): void {
     // jsdom lays nothing out.

@@ -71,6 +71,22 @@ export function wordsOf(element: Element): string {
   return texts.join(' ').replace(/\s+/g, ' ').trim();
 }
 
+/** All but the clock and the intervals on which RxJS runs. */
+const REAL_TIMERS: FakeableAPI[] = [
+  'cancelAnimationFrame',
+  'cancelIdleCallback',
+  'clearImmediate',
+  'clearTimeout',
+  'hrtime',
+  'nextTick',
+  'performance',
+  'queueMicrotask',
+  'requestAnimationFrame',
+  'requestIdleCallback',
+  'setImmediate',
+  'setTimeout',
+];
+
 /** A page in a test: what it shows, and the server's side of its requests. */
 export class PageTest<T> {
   private constructor(
@@ -80,11 +96,13 @@ export class PageTest<T> {
     private readonly stable: () => Promise<unknown>,
   ) {}
 
+  /** The page's pauses run on a clock that only {@link passes} moves on; what Angular and the worker wait for is real. */
   static async open<T>(
     page: Type<T>,
     inputs: Readonly<Record<string, unknown>> = {},
     state: CharterState | null = null,
   ): Promise<PageTest<T>> {
+    jest.useFakeTimers({ now: Date.now(), doNotFake: REAL_TIMERS });
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -137,9 +155,14 @@ export class PageTest<T> {
     };
   }
 
-  /** Waits until what was changed is sent to be saved. */
+  /** Lets the page's clock run on until what was changed is sent to be saved. */
   async saved(): Promise<void> {
-    await new Promise((resume) => setTimeout(resume, 400));
+    await this.passes(400);
+  }
+
+  /** Moves the page's clock on. */
+  async passes(ms: number): Promise<void> {
+    await jest.advanceTimersByTimeAsync(ms);
     await this.settle();
   }
 

@@ -1,8 +1,7 @@
 import { MOST_MOVES } from '../gate/pass-gates';
-import type { ReadyGate } from '../gate/pass-gates';
-import type { StageKey } from '../record/keys';
 import { type Bits, noBits } from './bits';
 import { type Chunk, CHUNK, type ChunkAnswer } from './chunk';
+import type { GatePlan } from './plan';
 import { type Term, termInStage, termOf, type TermSetting } from './term';
 
 interface GateTerm {
@@ -36,8 +35,7 @@ export class GateSweep {
    * @param movable records for which gates are run; the others stay
    */
   constructor(
-    gates: readonly ReadyGate[],
-    stages: readonly StageKey[],
+    { gates, stages }: Pick<GatePlan, 'gates' | 'stages'>,
     private readonly starts: readonly Bits[],
     looks: ReadonlyMap<string, Bits>,
     private readonly movable: Bits,

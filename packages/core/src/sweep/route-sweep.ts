@@ -1,7 +1,8 @@
-import type { RouteKey, StageKey } from '../record/keys';
+import type { RouteKey } from '../record/keys';
 import type { ReadyStream } from '../route/match-route';
 import type { Destination } from '../route/route';
 import { type Chunk, CHUNK } from './chunk';
+import type { RoutePlan } from './plan';
 import { type Term, termOf, type TermSetting } from './term';
 
 /** What became of a record's routing: these, or {@link FIRST_ROUTE} plus the route's place in the charter. */
@@ -34,8 +35,9 @@ export class RouteSweep {
   private readonly left = new Uint32Array(CHUNK);
   private readonly inside = new Uint32Array(CHUNK);
 
-  /** @param stages the charter's, in its order */
-  constructor(streams: readonly ReadyStream[], stages: readonly StageKey[], setting: TermSetting) {
+  /** @param setting its stages are the charter's, in its order */
+  constructor({ streams }: RoutePlan, setting: TermSetting) {
+    const { stages } = setting;
     this.outcome = new Uint16Array(setting.resident.population.size);
     let outcome = FIRST_ROUTE;
     this.streams = streams.flatMap((stream): StreamTerm[] => {

@@ -7,6 +7,7 @@ import type { CodeColumn } from './column';
 import type { ReadyCondition } from '../condition/ready';
 import { countMask, type Mask } from './mask';
 import { GateSweep } from './gate-sweep';
+import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './plan';
 import type { Population } from './population';
 import { type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
 import type { Resident } from './resident';
@@ -86,19 +87,22 @@ export class Sweep {
     const { scores } = scored;
     const grades = gradeCells(scored.sets.map(({ set }) => set));
     const territory = this.territoryOf(charter);
-    const setting: Setting = {
-      resident: this.resident,
-      grades,
-      none: scored.none,
+    const plan: GatePlan = {
       stages: charter.charter.stages.map((stage) => stage.key),
-      territory,
-      scores,
+      entry: charter.charter.entry,
+      closing: charter.charter.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : [])),
+      gates: charter.gates.map(planned.gate),
+      cells: cellWords(grades),
+      entries: scored.entries,
+      territories: this.territoryKey,
     };
-    const gates = this.gatesOf(charter, setting, scored);
-    const routes = this.routesOf(charter, setting, gates.fresh);
+    const { stages, cells } = plan;
+    const setting: Setting = { resident: this.resident, cells, none: scored.none, stages, territory, scores };
+    const gates = this.gatesOf(plan, setting);
+    const routes = this.routesOf({ streams: charter.streams.map(planned.stream) }, setting, gates.fresh);
     const gateDirt = gates.fresh ? this.resident.everyone : scores.moved;
     const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
-    this.walk(charter, scored, gates.sweep, routes.sweep, gateDirt, routeDirt);
+    this.walk(plan, scored, gates.sweep, routes.sweep, gateDirt, routeDirt);
     this.last = { setting, scored, ends: gates.sweep.ends };
     return {
       charter,
@@ -163,32 +167,18 @@ export class Sweep {
     return this.territory;
   }
 
-  private gatesOf(
-    ready: ReadyCharter,
-    setting: Setting,
-    { entries, sets }: Scored,
-  ): { readonly sweep: GateSweep; readonly fresh: boolean } {
-    const { charter } = ready;
-    const grids = sets.map(({ set: { grid } }) => [grid.fit.names, grid.engagement.names, grid.cells]);
-    // The names of gates, and where routes lead, change nothing here.
-    const gates = charter.gates.map(({ key, from, to, on, when }) => ({ key, from, to, on, when }));
-    const key = JSON.stringify([charter.stages, charter.entry, gates, grids, entries, this.territoryKey]);
+  private gatesOf(plan: GatePlan, setting: Setting): { readonly sweep: GateSweep; readonly fresh: boolean } {
+    const key = planKey(plan);
     if (this.gates !== null && key === this.gateKey) return { sweep: this.gates, fresh: false };
     this.gateKey = key;
     setting.scores.unwatch('gates');
     const { standing, size } = this.population;
     const cameIn = this.reading.kind === 'came-in';
     const starts = cameIn
-      ? setting.stages.map((stage) => (stage === charter.entry ? this.resident.everyone : noBits(size)))
-      : bitsByKey(standing.stage, standing.keys, setting.stages);
-    this.gates = new GateSweep(
-      ready.gates,
-      setting.stages,
-      starts,
-      cameIn ? new Map() : standing.looks,
-      this.movable(),
-      { ...setting, watcher: 'gates' },
-    );
+      ? plan.stages.map((stage) => (stage === plan.entry ? this.resident.everyone : noBits(size)))
+      : bitsByKey(standing.stage, standing.keys, plan.stages);
+    const looks = cameIn ? new Map<string, Bits>() : standing.looks;
+    this.gates = new GateSweep(plan, starts, looks, this.movable(), { ...setting, watcher: 'gates' });
     return { sweep: this.gates, fresh: true };
   }
 
@@ -198,28 +188,21 @@ export class Sweep {
   }
 
   private routesOf(
-    ready: ReadyCharter,
+    plan: RoutePlan,
     setting: Setting,
     anew: boolean,
   ): { readonly sweep: RouteSweep; readonly fresh: boolean } {
-    const streams = ready.charter.streams.map(({ key, on, entering, when, routes }) => ({
-      key,
-      on,
-      entering,
-      when,
-      routes: routes.map((route) => ({ key: route.key, on: route.on, when: route.when })),
-    }));
-    const key = JSON.stringify(streams);
+    const key = planKey(plan);
     if (this.routes !== null && !anew && key === this.routeKey) return { sweep: this.routes, fresh: false };
     this.routeKey = key;
     setting.scores.unwatch('routes');
-    this.routes = new RouteSweep(ready.streams, setting.stages, { ...setting, watcher: 'routes' });
+    this.routes = new RouteSweep(plan, { ...setting, watcher: 'routes' });
     return { sweep: this.routes, fresh: true };
   }
 
   /** Takes the words that may have changed through gates and routes, a chunk at a time. */
   private walk(
-    charter: ReadyCharter,
+    { closing }: GatePlan,
     scored: Scored,
     gates: GateSweep,
     routes: RouteSweep,
@@ -233,11 +216,10 @@ export class Sweep {
       chunk.moveTo(words);
       gates.pass(chunk);
     });
-    const out = charter.charter.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : []));
     each(wordsIn(routeDirt), (words) => {
       chunk.moveTo(words);
       loadStages(gates.ends, words, stages);
-      this.findRoutable(words, scored, gates, routes, stages, out, routable);
+      this.findRoutable(words, scored, gates, routes, stages, closing, routable);
       routes.match(chunk, routable, stages);
     });
   }

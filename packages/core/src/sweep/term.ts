@@ -7,7 +7,7 @@ import { type Bits, noBits } from './bits';
 import type { CodeColumn } from './column';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
-import type { GradeCell } from './grade-cells';
+import type { CellWords } from './plan';
 import { HUNDREDTHS } from './score-tables';
 import type { Scores, ScoreWatch, ScoreWatcher } from './scores';
 
@@ -29,7 +29,7 @@ export type Term =
 /** What terms are made from. */
 export interface TermSetting {
   readonly resident: Resident;
-  readonly grades: readonly GradeCell[];
+  readonly cells: readonly CellWords[];
   /** Records that no set admits: they have no score, which is blank. */
   readonly none: Bits;
   readonly stages: readonly StageKey[];
@@ -45,8 +45,8 @@ function passesText(test: ReadyTest, text: string): boolean {
 }
 
 /** The cells whose text passes. */
-function cellsWhere(grades: readonly GradeCell[], test: ReadyTest, textOf: (grade: GradeCell) => string): Term {
-  return { kind: 'cells', of: grades.flatMap((grade, g) => (passesText(test, textOf(grade)) ? [g + 1] : [])) };
+function cellsWhere(cells: readonly CellWords[], test: ReadyTest, word: keyof CellWords): Term {
+  return { kind: 'cells', of: cells.flatMap((cell, c) => (passesText(test, cell[word]) ? [c + 1] : [])) };
 }
 
 /** The smallest score, in hundredths, at or above a bound; above it, where the bound itself does not count. */
@@ -54,7 +54,7 @@ function firstScore(at: number, included: boolean): number {
   return included ? Math.ceil(at / SCORE_SCALE) : Math.floor(at / SCORE_SCALE) + 1;
 }
 
-function computedTerm(test: ReadyTest, { grades, none, stages, territory, scores, watcher }: TermSetting): Term | null {
+function computedTerm(test: ReadyTest, { cells, none, stages, territory, scores, watcher }: TermSetting): Term | null {
   const unscored: Term = { kind: 'mask', mask: { yes: none, unjudged: null } };
   switch (test.field) {
     case 'fit':
@@ -67,17 +67,11 @@ function computedTerm(test: ReadyTest, { grades, none, stages, territory, scores
       return { kind: 'score', axis: test.field, bits: scores.watch(test.field, least, most, watcher) };
     }
     case 'fit_band':
-      return test.kind === 'blank'
-        ? unscored
-        : cellsWhere(grades, test, ({ set, fit }) => set.grid.fit.names[fit] ?? '');
+      return test.kind === 'blank' ? unscored : cellsWhere(cells, test, 'fit');
     case 'engagement_band':
-      return test.kind === 'blank'
-        ? unscored
-        : cellsWhere(grades, test, ({ set, engagement }) => set.grid.engagement.names[engagement] ?? '');
+      return test.kind === 'blank' ? unscored : cellsWhere(cells, test, 'engagement');
     case 'verdict':
-      return test.kind === 'blank'
-        ? unscored
-        : cellsWhere(grades, test, ({ set, fit, engagement }) => set.grid.cells[fit]?.[engagement] ?? '');
+      return test.kind === 'blank' ? unscored : cellsWhere(cells, test, 'verdict');
     case 'stage':
       return { kind: 'stages', of: stages.flatMap((stage, s) => (passesText(test, stage) ? [s] : [])) };
     case 'territory':

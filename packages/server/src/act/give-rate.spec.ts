@@ -33,6 +33,13 @@ test('a corrected rate makes the leads with such amounts due, and no others', as
   expect((await leadOf(crowns)).changesAt?.getTime()).toBeGreaterThan(server.now.getTime());
 });
 
+test('a correction concerns no amounts from the day of the next rate on', async () => {
+  await bring('n@l.example', '200000 NOK');
+  const next = { currency: NOK.currency, from: '2026-03-01', rate: '0.09' };
+  expect((await admin.post('/api/rates').send(next).expect(201)).body).toMatchObject({ due: 1 });
+  expect((await correct('0.15')).due).toBe(0);
+});
+
 test('a gate that a rate makes true acts, though nothing but the rate changed', async () => {
   const worth = { test: 'range', field: 'deal_value', from: { at: '25000', included: true }, to: null };
   const gates = [{ key: 'worth', name: 'Worth it', from: 'new', to: 'qualified', on: true, when: worth }];

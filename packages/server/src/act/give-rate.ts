@@ -1,6 +1,6 @@
 import type { NewRate } from '@relvik/contracts';
 import { parseScaled } from '@relvik/core';
-import type { DataSource, EntityManager } from 'typeorm';
+import { type DataSource, type EntityManager, MoreThan } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { RateEntity } from '../store/entity/catalogue.entity';
 import { readFields, readRates } from '../store/governing';
@@ -41,8 +41,8 @@ export async function giveRate(
 }
 
 /**
- * Amounts in the currency; where it is some charter's base, all amounts that are not. Those entered before the rate's day stay
- * as they are.
+ * Amounts in the currency; where it is some charter's base, all amounts that are not. Only those entered on the rate's day or
+ * after it, and before the day of the next rate, are converted by it.
  */
 async function makeDue(manager: EntityManager, currency: string, from: string, now: Date): Promise<number> {
   const money = [...(await readFields(manager)).values()].flatMap(({ key, type }) => (type === 'money' ? [key] : []));
@@ -51,16 +51,21 @@ async function makeDue(manager: EntityManager, currency: string, from: string, n
     "SELECT 1 FROM charter WHERE number IS NOT NULL AND JSON_VALUE(body, '$.baseCurrency') = ? LIMIT 1",
     [currency],
   );
+  const next = await manager.findOne(RateEntity, {
+    where: { currency, fromDay: MoreThan(from) },
+    order: { fromDay: 'ASC' },
+  });
+  const until = next?.fromDay ?? '9999-12-31';
   const concerned = `EXISTS (SELECT 1 FROM field_value v WHERE v.record = l.id AND v.field IN (?) AND v.day >= ?
-    AND v.currency ${isBase === undefined ? '=' : '<>'} ?)`;
+    AND v.day < ? AND v.currency ${isBase === undefined ? '=' : '<>'} ?)`;
   const { affectedRows } = await manager.query<{ affectedRows: number }>(
     `UPDATE \`lead\` l SET changes_at = ? WHERE status = 'open' AND ${concerned}`,
-    [now, money, from, currency],
+    [now, money, from, until, currency],
   );
   await manager.query(
     `UPDATE company c SET due = ?, changes = changes + 1 WHERE EXISTS
        (SELECT 1 FROM \`lead\` l WHERE l.company_key = c.folded AND ${concerned})`,
-    [now, money, from, currency],
+    [now, money, from, until, currency],
   );
   return affectedRows;
 }

@@ -49,11 +49,11 @@ test('with a reason it is enacted, and the rescore’s progress is shown to its 
     endedAt: null,
   };
   await answer(job, 202);
-  await new Promise((resume) => setTimeout(resume, 20));
+  await page.passes(0);
   await page.answer('/api/jobs/latest', { ...job, done: 4, expectedEnd: new Date(2026, 2, 2, 14, 5).getTime() });
   expect(page.text).toContain('Done by about 14:05.');
   expect(page.text).toContain('The leads are being rescored: 4 of 10.');
-  await new Promise((resume) => setTimeout(resume, 450));
+  await page.passes(400);
   await page.answer('/api/jobs/latest', { ...job, state: 'done', done: 10, changed: 3, endedAt: 1 });
   expect(page.text).toContain('10 leads were rescored; 3 changed their grade.');
 });

@@ -133,7 +133,7 @@ test('what the population withholds is asked of the server once, as a question, 
   const byMailbox: Condition = { test: 'starts-with', field: 'email', values: ['info@'] };
   page.component.setInput('condition', byMailbox);
   for (let tries = 0; tries < 40; tries += 1) {
-    await new Promise((resume) => setTimeout(resume, 10));
+    await page.passes(10);
     const asked = page.http.match('/api/population/lookups');
     for (const one of asked) {
       expect(one.request.body).toEqual({ lookups: [{ of: 'test', test: byMailbox }] });

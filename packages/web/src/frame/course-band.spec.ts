@@ -52,8 +52,7 @@ test('with a draft open its bank is drawn over the water, shifted by what the im
   const page = await open(charterState({ charter }));
   await sendPopulation(page);
   for (let tries = 0; tries < 60 && page.element.querySelector('.draft-bank') === null; tries += 1) {
-    await new Promise((resume) => setTimeout(resume, 20));
-    await page.settle();
+    await page.passes(20);
   }
   const bank = depths(page.find('.draft-bank').getAttribute('d') ?? '');
   expect(bank.length).toBeGreaterThan(10);

@@ -100,7 +100,7 @@ test('what is too many for the browser is asked of the server, and a population 
   desk.answer({ id: 0, kind: 'load', bytes: populationOf(FOUR), world: SMALL_WORLD });
   const asked: string[] = [];
   for (let turn = 0; turn < 200 && !asked.includes('owners'); turn += 1) {
-    await new Promise((resume) => setTimeout(resume, 5));
+    await page.passes(5);
     for (const one of page.http.match('/api/population/questions')) {
       const { question, asks } = one.request.body as { question: ImpactQuestionName; asks: never };
       asked.push(question);

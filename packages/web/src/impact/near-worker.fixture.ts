@@ -64,7 +64,7 @@ export async function sendPopulation(page: PageTest<unknown>, bytes = population
 /** Waits until the page says something; names of leads are answered meanwhile. */
 export async function until(page: PageTest<unknown>, words: string): Promise<void> {
   for (let tries = 0; tries < 60 && !page.text.includes(words); tries += 1) {
-    await new Promise((resume) => setTimeout(resume, 20));
+    await page.passes(20);
     for (const names of page.http.match((one) => one.url === '/api/lead-names'))
       names.flush([1, 2, 3, 4].map((id) => ({ id, name: `Person ${id}`, company: `Firm ${id}` })));
     await page.settle();

@@ -1,0 +1,63 @@
+import type { ReadyGate } from '../gate/pass-gates';
+import type { StageKey } from '../record/keys';
+import type { ReadyRoute, ReadyStream } from '../route/match-route';
+import type { GradeCell } from './grade-cells';
+
+/** What a condition can ask of a cell. */
+export interface CellWords {
+  readonly fit: string;
+  readonly engagement: string;
+  readonly verdict: string;
+}
+
+export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready'>;
+
+/** All that taking records through the gates, and telling who is still open, reads of a charter. */
+export interface GatePlan {
+  readonly stages: readonly StageKey[];
+  readonly entry: StageKey;
+  /** Places of the stages that close a record. */
+  readonly closing: readonly number[];
+  readonly gates: readonly PlannedGate[];
+  readonly cells: readonly CellWords[];
+  /** Tells apart who is graded by which set. */
+  readonly entries: string;
+  /** Tells apart where the territories lie. */
+  readonly territories: string;
+}
+
+export type PlannedStream = Pick<ReadyStream, 'on' | 'entering' | 'ready'> & {
+  readonly routes: readonly Pick<ReadyRoute, 'on' | 'ready'>[];
+};
+
+/** All that routing reads of a charter, beside what gates read. */
+export interface RoutePlan {
+  readonly streams: readonly PlannedStream[];
+}
+
+/** What can be asked of each cell, in their order. */
+export function cellWords(grades: readonly GradeCell[]): CellWords[] {
+  return grades.map(({ set: { grid }, fit, engagement }) => ({
+    fit: grid.fit.names[fit] ?? '',
+    engagement: grid.engagement.names[engagement] ?? '',
+    verdict: grid.cells[fit]?.[engagement] ?? '',
+  }));
+}
+
+/**
+ * The key under which what was made from a plan is kept. It is made of the whole plan: what is not in it can't be read, so
+ * nothing that matters can be left out.
+ */
+export function planKey(plan: GatePlan | RoutePlan): string {
+  return JSON.stringify(plan, (_, value: unknown) => (value instanceof Set ? [...value] : value));
+}
+
+export const planned = {
+  gate: ({ from, to, on, look, ready }: ReadyGate): PlannedGate => ({ from, to, on, look, ready }),
+  stream: ({ on, entering, ready, routes }: ReadyStream): PlannedStream => ({
+    on,
+    entering,
+    ready,
+    routes: routes.map((route) => ({ on: route.on, ready: route.ready })),
+  }),
+};
