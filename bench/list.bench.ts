@@ -97,8 +97,8 @@ export async function listFigures(source: DataSource): Promise<Figure[]> {
   const when = JSON.stringify({
     test: 'all',
     of: [
-      { test: 'one-of', field: 'industry', values: ['Brewery', 'Vineyard'] },
-      { test: 'range', field: 'fit', from: { at: '50', included: true }, to: null },
+      { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery', 'Vineyard'] },
+      { test: 'range', subject: { kind: 'score', axis: 'fit' }, from: { at: '50', included: true }, to: null },
     ],
   });
   const ranked: LeadQuery = { set: 'extra', order: 'fit', least: 60 };

@@ -4,6 +4,7 @@ import {
   CodeBuilder,
   type Condition,
   encodePopulation,
+  COMPUTED_SUBJECTS,
   type Field,
   type FieldType,
   type LeadRecord,
@@ -14,6 +15,7 @@ import {
   type ReadyCharter,
   readValue,
   readWorld,
+  type Subject,
   type Value,
   type World,
 } from '@relvik/core';
@@ -87,21 +89,27 @@ export const RATES = new Rates(
   'EUR',
 );
 
-const is = (name: string, value: string): Condition => ({ test: 'is', field: name, value });
-const oneOf = (name: string, values: readonly string[]): Condition => ({ test: 'one-of', field: name, values });
+/** A field, or something computed, by its key. */
+const about = (key: string): Subject => COMPUTED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
+const is = (name: string, value: string): Condition => ({ test: 'one-of', subject: about(name), values: [value] });
+const oneOf = (name: string, values: readonly string[]): Condition => ({
+  test: 'one-of',
+  subject: about(name),
+  values,
+});
 const from = (name: string, at: number): Condition => ({
   test: 'range',
-  field: name,
+  subject: about(name),
   from: { at: String(at), included: true },
   to: null,
 });
 const within = (name: string, low: number, high: number): Condition => ({
   test: 'range',
-  field: name,
+  subject: about(name),
   from: { at: String(low), included: true },
   to: { at: String(high), included: false },
 });
-const contains = (name: string, ...values: string[]): Condition => ({ test: 'contains', field: name, values });
+const contains = (name: string, ...values: string[]): Condition => ({ test: 'contains', subject: about(name), values });
 const all = (...of: Condition[]): Condition => ({ test: 'all', of });
 const any = (...of: Condition[]): Condition => ({ test: 'any', of });
 const not = (of: Condition): Condition => ({ test: 'not', of });
@@ -128,7 +136,11 @@ export const ATTRIBUTES: readonly { readonly points: number; readonly when: Cond
     points: [3, 6, 6, 9][i] as number,
     when: all(
       from('deal_value', at),
-      not({ test: 'currency', field: 'deal_value', values: [CURRENCIES[i + 1] as string] }),
+      not({
+        test: 'one-of',
+        subject: { kind: 'currency', field: 'deal_value' },
+        values: [CURRENCIES[i + 1] as string],
+      }),
     ),
   })),
   ...TRADES.slice(0, 5).map((trade, i) => ({
@@ -140,13 +152,13 @@ export const ATTRIBUTES: readonly { readonly points: number; readonly when: Cond
     when: all(
       oneOf('country', COUNTRIES.slice(i * 5, i * 5 + 7)),
       oneOf('product', PRODUCTS.slice(i, i + 2)),
-      not({ test: 'blank', field: 'volume' }),
+      not({ test: 'blank', subject: { kind: 'field', field: 'volume' } }),
     ),
   })),
   ...[0, 1, 2, 3].map((i) => ({
     points: [-8, -5, 4, 3][i] as number,
     when: any(
-      { test: 'ends-with', field: 'email', values: [`@mail${i}.example`] },
+      { test: 'ends-with', subject: { kind: 'field', field: 'email' }, values: [`@mail${i}.example`] },
       all(from('volume', 20_000 * (i + 1)), within('points', 2 * i, 2 * i + 5)),
     ),
   })),
@@ -154,13 +166,27 @@ export const ATTRIBUTES: readonly { readonly points: number; readonly when: Cond
     points: 5,
     when: {
       test: 'range',
-      field: 'wanted',
+      subject: { kind: 'field', field: 'wanted' },
       from: { at: '2026-11-01', included: true },
       to: { at: '2027-02-01', included: false },
     },
   },
-  { points: -3, when: { test: 'range', field: 'founded', from: { at: '2024-01-01', included: true }, to: null } },
-  { points: -4, when: all({ test: 'blank', field: 'product' }, { test: 'blank', field: 'title' }) },
+  {
+    points: -3,
+    when: {
+      test: 'range',
+      subject: { kind: 'field', field: 'founded' },
+      from: { at: '2024-01-01', included: true },
+      to: null,
+    },
+  },
+  {
+    points: -4,
+    when: all(
+      { test: 'blank', subject: { kind: 'field', field: 'product' } },
+      { test: 'blank', subject: { kind: 'field', field: 'title' } },
+    ),
+  },
 ];
 
 /** 10 signals for activities and silence. */

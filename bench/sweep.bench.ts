@@ -157,7 +157,12 @@ function editFigures(resident: Resident, edited: Resident, charter: ReadyCharter
   const withThreshold = (n: number): ReadyCharter =>
     ready((json) =>
       Object.assign(json.scoreSets[0]?.signals[7] as object, {
-        when: { test: 'range', field: 'employees', from: { at: String(51 + (n % 40)), included: true }, to: null },
+        when: {
+          test: 'range',
+          subject: { kind: 'field', field: 'employees' },
+          from: { at: String(51 + (n % 40)), included: true },
+          to: null,
+        },
       }),
     );
   return (

@@ -14,7 +14,7 @@ test('a list is narrowed by a condition, question by question and as FEEL text, 
     const when = encodeURIComponent(JSON.stringify({ test: 'all', of }));
     return ((await (await page.request.get(`/api/lead-count?when=${when}`)).json()) as { count: number }).count;
   };
-  const brewery = { test: 'is', field: 'industry', value: 'Brewery' };
+  const brewery = { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] };
   const breweries = await fitting(brewery);
   await page.getByRole('button', { name: '+ condition' }).click();
   await page.getByRole('button', { name: '+ test' }).click();
@@ -43,13 +43,13 @@ test('a list is narrowed by a condition, question by question and as FEEL text, 
   ).toBeVisible();
   const fits = await fitting(
     brewery,
-    { test: 'range', field: 'deal_value', from: { at: '20000', included: true }, to: null },
-    { test: 'is', field: 'engagement_band', value: 'active' },
+    { test: 'range', subject: { kind: 'field', field: 'deal_value' }, from: { at: '20000', included: true }, to: null },
+    { test: 'one-of', subject: { kind: 'band', axis: 'engagement' }, values: ['active'] },
   );
   expect(fits).toBeGreaterThan(3);
   await expect.poll(count).toBe(fits);
   await page.getByRole('button', { name: 'Question by question' }).click();
-  await expect(page.getByRole('combobox', { name: 'Field', exact: true })).toHaveCount(3);
+  await expect(page.getByRole('combobox', { name: 'Asked about', exact: true })).toHaveCount(3);
 
   await page.locator('p-multiselect').click();
   await page.getByRole('option', { name: 'Yearly volume, hl' }).click();

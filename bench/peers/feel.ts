@@ -1,6 +1,6 @@
 import type { Condition } from '@relvik/core';
 import { evaluate } from 'feelin';
-import { literal } from './literal';
+import { factOf, literal } from './literal';
 import type { Peer } from './peer';
 
 const text = (value: string | number | boolean): string => JSON.stringify(value);
@@ -16,22 +16,21 @@ export function feelOf(condition: Condition): string {
       return condition.of.length === 0 ? 'false' : `(${condition.of.map(feelOf).join(' or ')})`;
     case 'not':
       return `not(${feelOf(condition.of)})`;
-    case 'is':
-      return sure(`(r.${condition.field} = ${text(literal(condition.field, condition.value))})`);
-    case 'one-of':
-      return sure(
-        `list contains([${condition.values.map((v) => text(literal(condition.field, v))).join(', ')}], r.${condition.field})`,
-      );
+    case 'one-of': {
+      const fact = factOf(condition);
+      const [first = '', ...others] = condition.values;
+      if (others.length === 0) return sure(`(r.${fact} = ${text(literal(fact, first))})`);
+      return sure(`list contains([${condition.values.map((v) => text(literal(fact, v))).join(', ')}], r.${fact})`);
+    }
     case 'contains':
-      return `(${condition.values.map((v) => sure(`contains(r.${condition.field}, ${text(literal(condition.field, v))})`)).join(' or ')})`;
+      return `(${condition.values.map((v) => sure(`contains(r.${factOf(condition)}, ${text(literal(factOf(condition), v))})`)).join(' or ')})`;
     case 'ends-with':
-      return `(${condition.values.map((v) => sure(`ends with(r.${condition.field}, ${text(literal(condition.field, v))})`)).join(' or ')})`;
+      return `(${condition.values.map((v) => sure(`ends with(r.${factOf(condition)}, ${text(literal(factOf(condition), v))})`)).join(' or ')})`;
     case 'blank':
-      return `(r.${condition.field} = null)`;
-    case 'currency':
-      return sure(`list contains([${condition.values.map(text).join(', ')}], r.${condition.field}_currency)`);
+      return `(r.${factOf(condition)} = null)`;
     case 'range': {
-      const { field, from, to } = condition;
+      const { from, to } = condition;
+      const field = factOf(condition);
       const ends = [
         ...(from === null ? [] : [`r.${field} ${from.included ? '>=' : '>'} ${text(literal(field, from.at))}`]),
         ...(to === null ? [] : [`r.${field} ${to.included ? '<=' : '<'} ${text(literal(field, to.at))}`]),

@@ -1,6 +1,6 @@
 import type { Condition } from '@relvik/core';
 import jsonLogic from 'json-logic-js';
-import { literal } from './literal';
+import { factOf, literal } from './literal';
 import type { Peer } from './peer';
 
 type Rule = Parameters<typeof jsonLogic.apply>[0];
@@ -17,22 +17,22 @@ function rule(condition: Condition): Rule {
       return condition.of.length === 0 ? false : { or: condition.of.map(rule) };
     case 'not':
       return { '!': [rule(condition.of)] };
-    case 'is':
-      return { '===': [is(condition.field), literal(condition.field, condition.value)] };
-    case 'one-of':
-      return { in: [is(condition.field), condition.values.map((v) => literal(condition.field, v))] };
+    case 'one-of': {
+      const fact = factOf(condition);
+      const values = condition.values.map((v) => literal(fact, v));
+      return values.length === 1 ? { '===': [is(fact), values[0]] } : { in: [is(fact), values] };
+    }
     case 'contains':
-      return { or: condition.values.map((v) => ({ in: [literal(condition.field, v), is(condition.field)] })) };
+      return { or: condition.values.map((v) => ({ in: [literal(factOf(condition), v), is(factOf(condition))] })) };
     case 'ends-with':
       return {
-        or: condition.values.map((v) => ({ ends: [is(condition.field), literal(condition.field, v)] })),
+        or: condition.values.map((v) => ({ ends: [is(factOf(condition)), literal(factOf(condition), v)] })),
       };
     case 'blank':
-      return { '===': [is(condition.field), null] };
-    case 'currency':
-      return { in: [is(`${condition.field}_currency`), [...condition.values]] };
+      return { '===': [is(factOf(condition)), null] };
     case 'range': {
-      const { field, from, to } = condition;
+      const { from, to } = condition;
+      const field = factOf(condition);
       return {
         and: [
           filled(field),

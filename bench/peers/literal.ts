@@ -1,5 +1,10 @@
-import { COUNTRY_BY_FOLDED_NAME, dayNumber, fold } from '@relvik/core';
+import { COUNTRY_BY_FOLDED_NAME, dayNumber, fold, readKey, type Test } from '@relvik/core';
 import { FIELDS } from '../setting';
+
+/** The plain fact that a test asks about. */
+export function factOf(test: Test): string {
+  return test.subject.kind === 'currency' ? `${test.subject.field}_currency` : readKey(test);
+}
 
 /** A literal of a condition as the plain facts hold it. */
 export function literal(field: string, value: string): string | number | boolean {
@@ -14,6 +19,7 @@ export function literal(field: string, value: string): string | number | boolean
     case 'country':
       return fold(COUNTRY_BY_FOLDED_NAME.get(fold(value)) ?? value);
     case undefined:
+      if (field.endsWith('_currency')) return value;
       return field === 'rank' || field === 'fit' || field === 'engagement' ? Number(value) : fold(value);
     default:
       return fold(value);

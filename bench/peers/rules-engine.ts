@@ -1,6 +1,6 @@
 import type { Condition } from '@relvik/core';
 import { Engine, type TopLevelCondition } from 'json-rules-engine';
-import { literal } from './literal';
+import { factOf, literal } from './literal';
 import type { Peer } from './peer';
 
 function part(condition: Condition): object {
@@ -10,23 +10,25 @@ function part(condition: Condition): object {
       return { [condition.test]: condition.of.map(part) };
     case 'not':
       return { not: part(condition.of) };
-    case 'is':
-      return { fact: condition.field, operator: 'equal', value: literal(condition.field, condition.value) };
-    case 'one-of':
-      return { fact: condition.field, operator: 'in', value: condition.values.map((v) => literal(condition.field, v)) };
+    case 'one-of': {
+      const fact = factOf(condition);
+      const values = condition.values.map((v) => literal(fact, v));
+      return values.length === 1
+        ? { fact, operator: 'equal', value: values[0] }
+        : { fact, operator: 'in', value: values };
+    }
     case 'contains':
     case 'ends-with':
       return {
-        fact: condition.field,
+        fact: factOf(condition),
         operator: condition.test,
-        value: condition.values.map((v) => literal(condition.field, v)),
+        value: condition.values.map((v) => literal(factOf(condition), v)),
       };
     case 'blank':
-      return { fact: condition.field, operator: 'equal', value: null };
-    case 'currency':
-      return { fact: `${condition.field}_currency`, operator: 'in', value: [...condition.values] };
+      return { fact: factOf(condition), operator: 'equal', value: null };
     case 'range': {
-      const { field, from, to } = condition;
+      const { from, to } = condition;
+      const field = factOf(condition);
       return {
         all: [
           ...(from === null

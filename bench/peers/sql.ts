@@ -1,7 +1,7 @@
 import { type Condition, toMicro } from '@relvik/core';
 import type { Connection } from 'mysql2/promise';
 import { AS_OF, ATTRIBUTES, BEHAVIOUR, CHARTER_JSON, FIELDS, SCORE_SET } from '../setting';
-import { literal } from './literal';
+import { factOf, literal } from './literal';
 import type { PlainFacts } from './plain-facts';
 
 const quoted = (value: string | number | boolean): string =>
@@ -16,20 +16,17 @@ function sqlOf(condition: Condition): string {
       return condition.of.length === 0 ? 'FALSE' : `(${condition.of.map(sqlOf).join(' OR ')})`;
     case 'not':
       return `(NOT ${sqlOf(condition.of)})`;
-    case 'is':
-      return `COALESCE(${condition.field} = ${quoted(literal(condition.field, condition.value))}, FALSE)`;
     case 'one-of':
-      return `COALESCE(${condition.field} IN (${condition.values.map((v) => quoted(literal(condition.field, v))).join(', ')}), FALSE)`;
+      return `COALESCE(${factOf(condition)} IN (${condition.values.map((v) => quoted(literal(factOf(condition), v))).join(', ')}), FALSE)`;
     case 'contains':
-      return `(${condition.values.map((v) => `COALESCE(${condition.field} LIKE ${quoted(`%${String(literal(condition.field, v))}%`)}, FALSE)`).join(' OR ')})`;
+      return `(${condition.values.map((v) => `COALESCE(${factOf(condition)} LIKE ${quoted(`%${String(literal(factOf(condition), v))}%`)}, FALSE)`).join(' OR ')})`;
     case 'ends-with':
-      return `(${condition.values.map((v) => `COALESCE(${condition.field} LIKE ${quoted(`%${String(literal(condition.field, v))}`)}, FALSE)`).join(' OR ')})`;
+      return `(${condition.values.map((v) => `COALESCE(${factOf(condition)} LIKE ${quoted(`%${String(literal(factOf(condition), v))}`)}, FALSE)`).join(' OR ')})`;
     case 'blank':
-      return `(${condition.field} IS NULL)`;
-    case 'currency':
-      return `COALESCE(${condition.field}_currency IN (${condition.values.map(quoted).join(', ')}), FALSE)`;
+      return `(${factOf(condition)} IS NULL)`;
     case 'range': {
-      const { field, from, to } = condition;
+      const { from, to } = condition;
+      const field = factOf(condition);
       const ends = [
         ...(from === null ? [] : [`${field} ${from.included ? '>=' : '>'} ${quoted(literal(field, from.at))}`]),
         ...(to === null ? [] : [`${field} ${to.included ? '<=' : '<'} ${quoted(literal(field, to.at))}`]),

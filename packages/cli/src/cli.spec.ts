@@ -271,7 +271,9 @@ test('the JSON Schemas in docs accept and refuse forms as the reader does', () =
     withSignals([{ ...signals[0], points: 'ten' }]),
     { ...SMALL_CHARTER, scoreSets: [] },
     { ...SMALL_CHARTER, scoreSets: [{ ...set, when: { test: 'like' } }] },
-    withSignals([{ ...signals[1], when: { test: 'range', field: 'employees', from: null } }]),
+    withSignals([
+      { ...signals[1], when: { test: 'range', subject: { kind: 'field', field: 'employees' }, from: null } },
+    ]),
     { ...SMALL_CHARTER, gates: [{ ...SMALL_CHARTER.gates[0], when: { test: 'like', field: 'x' } }] },
   ]) {
     expect([isCharter(broken), readCharter(broken).ok]).toEqual([false, false]);

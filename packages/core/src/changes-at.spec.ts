@@ -11,8 +11,8 @@ const world = smallWorld((document) => {
 const NO_RATES = new Rates([], 'EUR');
 /** Nine days before until the day itself. */
 const ending: Condition = {
-  test: 'days-ago',
-  field: 'trial_ends',
+  test: 'range',
+  subject: { kind: 'days-since', day: { kind: 'field', field: 'trial_ends' } },
   from: { at: '-9', included: true },
   to: { at: '0', included: true },
 };

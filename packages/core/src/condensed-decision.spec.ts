@@ -30,7 +30,7 @@ test('another charter than the one that decided is noticed where it asks otherwi
         ...gate,
         when: { test: 'all', of: [gate.when, gate.when] } as const,
       }));
-      const looked = decision.gates.looked.some(({ account }) => /"test":"field"/.test(written(account)));
+      const looked = decision.gates.looked.some(({ account }) => /"test":"one"/.test(written(account)));
       fc.pre(looked);
       expect(() => restoreDecision(condenseDecision(decision), { ...ready.charter, gates })).toThrow(/asked otherwise/);
     }),

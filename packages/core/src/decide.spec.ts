@@ -284,7 +284,12 @@ test('the first set that admits a lead grades it, those after it score beside, a
       signals: set.signals.map((signal) => ({ ...signal, key: `${key}-${signal.key}` })),
       ...rest,
     });
-    const large = { test: 'range', field: 'employees', from: { at: '100', included: true }, to: null };
+    const large = {
+      test: 'range',
+      subject: { kind: 'field', field: 'employees' },
+      from: { at: '100', included: true },
+      to: null,
+    };
     json.scoreSets = [more('off', { on: false }), more('large', { when: large }), set];
   });
   const setsOf = (employees: string) => {
@@ -301,8 +306,10 @@ test('the first set that admits a lead grades it, those after it score beside, a
 test('for whom no set admits scores are blank, not open: gates and routes go on', () => {
   const world = smallWorld();
   const charter = smallCharter(world, (json) => {
-    Object.assign(json.scoreSets[0]!, { when: { test: 'is', field: 'industry', value: 'Brewery' } });
-    Object.assign(json.gates[0]!, { when: { test: 'blank', field: 'verdict' } });
+    Object.assign(json.scoreSets[0]!, {
+      when: { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] },
+    });
+    Object.assign(json.gates[0]!, { when: { test: 'blank', subject: { kind: 'verdict' } } });
   });
   const decision = decide(charter, lead(world, { ...GOOD, industry: 'Golf course' }), world, 'created', NOW);
   expect(decision).toMatchObject({

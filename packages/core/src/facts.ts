@@ -1,11 +1,11 @@
 import type { ReadyCharter } from './charter/ready-charter';
-import type { Facts } from './condition/judge';
+import type { Facts } from './condition/facts';
 import type { Grade, Grid } from './grade/grid';
 import { type Computed, NUMBER_DECIMALS } from './record/field';
 import { fold } from './record/fold';
 import { dayNumber, dayOf } from './record/day';
 import type { Instant, StageKey } from './record/keys';
-import type { Rates } from './record/money';
+import type { Money, Rates } from './record/money';
 import type { LeadRecord } from './record/record';
 import { BLANK, type Value } from './record/value';
 import type { Score } from './score/score-by-sets';
@@ -26,7 +26,7 @@ export class LeadFacts implements Facts {
     private readonly rates: Rates,
     private readonly setting: { readonly baseCurrency: string; readonly timeZone: string },
     private readonly asOf: Instant,
-    private readonly computed: ReadonlyMap<Computed, Value>,
+    private readonly known: ReadonlyMap<Computed, Value>,
   ) {}
 
   static of(record: LeadRecord, rates: Rates, charter: ReadyCharter, asOf: Instant): LeadFacts {
@@ -38,16 +38,19 @@ export class LeadFacts implements Facts {
   }
 
   value(field: string): Value {
-    return this.computed.get(field as Computed) ?? this.record.values.get(field) ?? BLANK;
+    return this.record.values.get(field) ?? BLANK;
   }
 
-  inBase(field: string): number | null {
-    const value = this.value(field);
-    return value.kind === 'money' ? this.rates.toBase(value, this.setting.baseCurrency) : null;
+  inBase(amount: Money): number | null {
+    return this.rates.toBase(amount, this.setting.baseCurrency);
+  }
+
+  computed(key: Computed): Value {
+    return this.known.get(key) ?? BLANK;
   }
 
   private with(computed: Iterable<readonly [Computed, Value]>): LeadFacts {
-    return new LeadFacts(this.record, this.rates, this.setting, this.asOf, new Map([...this.computed, ...computed]));
+    return new LeadFacts(this.record, this.rates, this.setting, this.asOf, new Map([...this.known, ...computed]));
   }
 
   /** @param grid that of the set that grades; null: none does. Whom no set admits has blank scores. */

@@ -1,5 +1,5 @@
 import type { Organisation, Rota } from './people/people';
-import type { ActivityKinds } from './record/activity-kind';
+import type { ActivityKinds } from './activity/activity-kind';
 import type { Catalogue } from './record/field';
 import type { Rates } from './record/money';
 

@@ -1,28 +1,33 @@
+import { COMPUTED_SUBJECTS } from '@relvik/core';
+
 /** The charter in force of the demo, and the draft that is being drawn, as JSON. */
 
-const is = (field: string, value: string) => ({ test: 'is', field, value });
-const oneOf = (field: string, ...values: string[]) => ({ test: 'one-of', field, values });
-const contains = (field: string, ...values: string[]) => ({ test: 'contains', field, values });
-const endsWith = (field: string, ...values: string[]) => ({ test: 'ends-with', field, values });
-const blank = (field: string) => ({ test: 'blank', field });
+/** A field, or something computed, by its key. */
+const about = (key: string) => COMPUTED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
+
+const is = (field: string, value: string) => ({ test: 'one-of', subject: about(field), values: [value] });
+const oneOf = (field: string, ...values: string[]) => ({ test: 'one-of', subject: about(field), values });
+const contains = (field: string, ...values: string[]) => ({ test: 'contains', subject: about(field), values });
+const endsWith = (field: string, ...values: string[]) => ({ test: 'ends-with', subject: about(field), values });
+const blank = (field: string) => ({ test: 'blank', subject: about(field) });
 const all = (...of: object[]) => ({ test: 'all', of });
 const any = (...of: object[]) => ({ test: 'any', of });
 const not = (of: object) => ({ test: 'not', of });
 const from = (field: string, at: number) => ({
   test: 'range',
-  field,
+  subject: about(field),
   from: { at: String(at), included: true },
   to: null,
 });
 const below = (field: string, at: number) => ({
   test: 'range',
-  field,
+  subject: about(field),
   from: null,
   to: { at: String(at), included: false },
 });
 const within = (field: string, low: number, high: number) => ({
   test: 'range',
-  field,
+  subject: about(field),
   from: { at: String(low), included: true },
   to: { at: String(high), included: false },
 });

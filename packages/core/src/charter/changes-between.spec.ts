@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Wording } from '../reasoning/condition-words';
+import type { Wording } from '../reasoning/subject-words';
 import { namesFrom } from '../reasoning/names';
 import { charter as anyCharter } from '../sweep/sweep.fixture';
 import type { Charter } from './charter';

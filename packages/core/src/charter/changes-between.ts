@@ -1,4 +1,5 @@
-import { conditionWords, type Wording } from '../reasoning/condition-words';
+import { conditionWords } from '../reasoning/condition-words';
+import type { Wording } from '../reasoning/subject-words';
 import { destinationWords } from '../reasoning/place-words';
 import type { Route } from '../route/route';
 import { ChangeNotes, type CharterChange } from './change-notes';

@@ -1,5 +1,5 @@
 import { readWorld, type WorldDocument } from '../people/read-world';
-import { kindsFrom, STANDARD_KINDS } from '../record/activity-kind';
+import { kindsFrom, STANDARD_KINDS } from '../activity/activity-kind';
 import type { RepKey, RouteKey, StageKey } from '../record/keys';
 import type { LeadRecord, Look, Place } from '../record/record';
 import { BLANK, type Raw, readValue } from '../record/value';
@@ -41,7 +41,7 @@ export const SMALL_CHARTER = {
           axis: 'fit',
           on: true,
           points: 60,
-          when: { test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm'] },
+          when: { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery', 'Fish farm'] },
         },
         {
           kind: 'attribute',
@@ -50,7 +50,12 @@ export const SMALL_CHARTER = {
           axis: 'fit',
           on: true,
           points: 74,
-          when: { test: 'range', field: 'employees', from: { at: '50', included: true }, to: null },
+          when: {
+            test: 'range',
+            subject: { kind: 'field', field: 'employees' },
+            from: { at: '50', included: true },
+            to: null,
+          },
         },
         {
           kind: 'attribute',
@@ -59,7 +64,7 @@ export const SMALL_CHARTER = {
           axis: 'fit',
           on: true,
           points: -10,
-          when: { test: 'ends-with', field: 'email', values: ['@mail.example'] },
+          when: { test: 'ends-with', subject: { kind: 'field', field: 'email' }, values: ['@mail.example'] },
         },
         {
           kind: 'activity',
@@ -90,7 +95,7 @@ export const SMALL_CHARTER = {
       from: 'new',
       to: 'qualified',
       on: true,
-      when: { test: 'one-of', field: 'verdict', values: ['hand-over-now', 'hand-over'] },
+      when: { test: 'one-of', subject: { kind: 'verdict' }, values: ['hand-over-now', 'hand-over'] },
     },
     {
       key: 'decline',
@@ -98,7 +103,7 @@ export const SMALL_CHARTER = {
       from: 'new',
       to: 'out',
       on: true,
-      when: { test: 'is', field: 'verdict', value: 'decline' },
+      when: { test: 'one-of', subject: { kind: 'verdict' }, values: ['decline'] },
     },
   ],
   territories: {
@@ -120,21 +125,26 @@ export const SMALL_CHARTER = {
           key: 'large',
           name: 'Large deals',
           on: true,
-          when: { test: 'range', field: 'deal_value', from: { at: '20000', included: true }, to: null },
+          when: {
+            test: 'range',
+            subject: { kind: 'field', field: 'deal_value' },
+            from: { at: '20000', included: true },
+            to: null,
+          },
           to: { kind: 'rep', rep: 'ada' },
         },
         {
           key: 'north',
           name: 'Nordics',
           on: true,
-          when: { test: 'is', field: 'territory', value: 'nordics' },
+          when: { test: 'one-of', subject: { kind: 'territory' }, values: ['nordics'] },
           to: { kind: 'team', team: 'north' },
         },
         {
           key: 'centre',
           name: 'D-A-CH',
           on: true,
-          when: { test: 'is', field: 'territory', value: 'dach' },
+          when: { test: 'one-of', subject: { kind: 'territory' }, values: ['dach'] },
           to: { kind: 'queue', queue: 'projects' },
         },
       ],

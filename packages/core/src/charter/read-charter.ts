@@ -1,10 +1,10 @@
-import { CONDITION_SCHEMA, readCondition } from '../condition/read-condition';
+import { CONDITION_DEFINITIONS, readCondition } from '../condition/read-condition';
 import type { Gate, Stage } from '../gate/gate';
 import type { Bands, Grid } from '../grade/grid';
 import { type Verdict, VERDICT_KEYS } from '../grade/verdict';
 import type { Destination, Route, Stream } from '../route/route';
 import { type Fade, LONGEST_FADE } from '../score/fade';
-import { readHaving } from '../score/read-having';
+import { readHaving } from '../activity/read-having';
 import {
   type ActivitySignal,
   type AttributeSignal,
@@ -163,7 +163,7 @@ export const CHARTER_SCHEMA: JsonSchema = {
   description:
     'The form of a charter. What its parts must be to each other (ascending cuts, stages that exist, fields that suit their tests) is checked by `relvik check`.',
   ...charterForm.schema,
-  $defs: { condition: CONDITION_SCHEMA },
+  $defs: CONDITION_DEFINITIONS,
 };
 
 export type CharterReading =

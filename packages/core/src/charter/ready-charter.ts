@@ -1,10 +1,10 @@
-import { bindCondition, type Scope } from '../condition/bind-condition';
+import { bindCondition } from '../condition/bind-condition';
+import type { RulePlace, Scope } from '../condition/scope';
 import { lookKey } from '../gate/gate';
 import { type ReadyGate } from '../gate/pass-gates';
-import { VERDICT_KEYS } from '../grade/verdict';
 import type { Organisation } from '../people/people';
 import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
-import { type Catalogue, type Computed, type Field, type FieldType } from '../record/field';
+import type { Catalogue } from '../record/field';
 import { fold } from '../record/fold';
 import type { ReadyRoute, ReadyStream } from '../route/match-route';
 import type { Destination } from '../route/route';
@@ -29,52 +29,19 @@ export interface ReadyCharter {
 export type Binding =
   { readonly ok: true; readonly ready: ReadyCharter } | { readonly ok: false; readonly problems: readonly Problem[] };
 
-function computed(key: Computed, type: FieldType, options: readonly string[] = []): [string, Field] {
-  return [key, { key, name: key.replace('_', ' '), type, options, retired: false }];
-}
-
-/** The fields that gates may read: those of the record, and what was computed before. */
-function gateFields(charter: Charter, fields: Catalogue): Catalogue {
+/** What a condition may ask about at its place in a charter. */
+export function readableIn(charter: Charter, fields: Catalogue, place: RulePlace): Scope {
   const sets = charter.scoreSets.filter((set) => set.of === 'lead');
   const bands = (axis: Axis): string[] => [...new Set(sets.flatMap(({ grid }) => grid[axis].names))];
-  return new Map([
-    ...fields,
-    computed('fit', 'number'),
-    computed('engagement', 'number'),
-    computed('rank', 'number'),
-    computed('fit_band', 'choice', bands('fit')),
-    computed('engagement_band', 'choice', bands('engagement')),
-    computed('verdict', 'choice', VERDICT_KEYS),
-    computed(
-      'stage',
-      'choice',
-      charter.stages.map((stage) => stage.key),
-    ),
-  ]);
-}
-
-/** Where a condition stands: what it may read depends on it. */
-export const RULE_PLACES = ['signal', 'gate', 'route'] as const;
-export type RulePlace = (typeof RULE_PLACES)[number];
-
-/** What a condition may read at its place: a signal fields only, a gate also scores, grade and stage, a route all of it. */
-export function readableIn(charter: Charter, fields: Catalogue, place: RulePlace): Scope {
-  const { baseCurrency } = charter;
-  switch (place) {
-    case 'signal':
-      return { fields, baseCurrency };
-    case 'gate':
-      return { fields: gateFields(charter, fields), baseCurrency };
-    case 'route': {
-      const territories = charter.territories.list.map((territory) => territory.key);
-      const territory = computed('territory', 'choice', territories);
-      return {
-        fields: new Map([...gateFields(charter, fields), territory]),
-        baseCurrency,
-        inside: insideOf(charter.territories.list),
-      };
-    }
-  }
+  return {
+    place,
+    fields,
+    baseCurrency: charter.baseCurrency,
+    bands: { fit: bands('fit'), engagement: bands('engagement') },
+    stages: charter.stages.map((stage) => stage.key),
+    territories: charter.territories.list.map((territory) => territory.key),
+    inside: insideOf(charter.territories.list),
+  };
 }
 
 function checkDestination(to: Destination, people: Organisation, spot: Spot): void {
@@ -123,8 +90,8 @@ export function warningsOf(charter: Charter, { teams }: Surroundings): readonly 
 /**
  * Binds a charter to the fields and people it names.
  *
- * A score set's entry condition and a signal may read fields only; a gate also scores, grade and stage; a stream and a route also the territory. Anything else
- * is a problem, named with the path to it.
+ * What each condition may ask about at its place is said by the table of subjects. Anything else is a problem, named with the
+ * path to it.
  */
 export function bindCharter(charter: Charter, people: Surroundings): Binding {
   const { fields, kinds } = people;

@@ -1,4 +1,5 @@
-import { conditionWords, type Wording } from '../reasoning/condition-words';
+import { conditionWords } from '../reasoning/condition-words';
+import type { Wording } from '../reasoning/subject-words';
 import { signed } from '../reasoning/decision-words';
 import { signalWords } from '../reasoning/signal-words';
 import { AXES, type ScoreSet } from '../score/score-set';

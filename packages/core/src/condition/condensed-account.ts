@@ -1,6 +1,6 @@
 import { allOf, type Answer, anyOf, notOf } from './answer';
 import type { Condition } from './condition';
-import type { Account } from './explain';
+import { type Account, readKey } from './explain';
 
 /**
  * An account without what its condition says: the answers of its tests, in the order in which they stand, as `y`, `n` and
@@ -25,11 +25,11 @@ export function condenseAccount(account: Account, reads: Map<string, string>): C
   let answers = '';
   const own: FieldRead[] = [];
   const visit = (part: Account): void => {
-    if (part.test !== 'field') {
+    if (part.test !== 'one') {
       part.of.forEach(visit);
       return;
     }
-    const { field } = part.asked;
+    const field = readKey(part.asked);
     answers += LETTERS[part.answer];
     const known = reads.get(field);
     if (known === undefined) reads.set(field, part.read);
@@ -66,11 +66,12 @@ export function restoreAccount(
       }
       default: {
         const answer = ANSWERS.get(answers.charAt(next));
-        const value = read.get(part.field);
+        const field = readKey(part);
+        const value = read.get(field);
         if (answer === undefined || value === undefined)
-          throw new Error(`The condition asked otherwise: no answer to test ${next + 1}, on ${part.field}`);
+          throw new Error(`The condition asked otherwise: no answer to test ${next + 1}, on ${field}`);
         next += 1;
-        return { test: 'field', answer, asked: part, read: value };
+        return { test: 'one', answer, asked: part, read: value };
       }
     }
   };

@@ -3,8 +3,11 @@ import type { Field } from '../record/field';
 import { dayNumber } from '../record/day';
 import { Rates } from '../record/money';
 import { BLANK, type Raw, readValue, type Value } from '../record/value';
-import type { Bound, Condition } from './condition';
-import type { Facts } from './judge';
+import type { Condition } from './condition';
+import type { Facts } from './facts';
+import type { Bound } from './predicate';
+import { fieldScope } from './scope';
+import type { Subject } from './subject';
 
 /** One field of each kind, for random conditions. */
 export const FIELDS: ReadonlyMap<string, Field> = new Map(
@@ -31,6 +34,9 @@ const DAYS = ['2025-12-31', '2026-01-01', '2026-02-28', '2026-03-01'];
 const LANDS = ['NO', 'Norway', 'de', 'USA', 'Sweden'];
 const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 
+/** All that a signal may ask about. */
+export const SCOPE = fieldScope(FIELDS, 'EUR');
+
 /** The day on which the conditions are judged. */
 export const TODAY = '2026-02-28';
 
@@ -44,10 +50,8 @@ export function factsOf(raw: Readonly<Record<string, Raw>>): Facts {
   };
   return {
     value,
-    inBase: (key) => {
-      const money = value(key);
-      return money.kind === 'money' ? rates.toBase(money, 'EUR') : null;
-    },
+    inBase: (amount) => rates.toBase(amount, 'EUR'),
+    computed: () => BLANK,
     today: () => dayNumber(TODAY),
   };
 }
@@ -73,7 +77,7 @@ export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
   land: fc.constantFrom<Raw>(null, 'Atlantis', ...LANDS),
 });
 
-function range(field: string, ends: readonly string[], test: 'range' | 'days-ago' = 'range'): fc.Arbitrary<Condition> {
+function range(subject: Subject, ends: readonly string[]): fc.Arbitrary<Condition> {
   return fc
     .tuple(
       fc.nat(ends.length - 1),
@@ -85,45 +89,53 @@ function range(field: string, ends: readonly string[], test: 'range' | 'days-ago
     .map(([a, b, fromIn, toIn, which]) => {
       const from: Bound = { at: ends[Math.min(a, b)] ?? '', included: a === b || fromIn };
       const to: Bound = { at: ends[Math.max(a, b)] ?? '', included: a === b || toIn };
-      return { test, field, from: which === 'to' ? null : from, to: which === 'from' ? null : to };
+      return { test: 'range', subject, from: which === 'to' ? null : from, to: which === 'from' ? null : to };
     });
 }
 
-function texts(field: string, values: readonly string[], parts = true): fc.Arbitrary<Condition> {
+function texts(subject: Subject, values: readonly string[], parts = true): fc.Arbitrary<Condition> {
   const some = fc.subarray([...values], { minLength: 1, maxLength: 3 });
   return fc.oneof(
-    fc.constantFrom(...values).map((value): Condition => ({ test: 'is', field, value })),
-    some.map((list): Condition => ({ test: 'one-of', field, values: list })),
+    fc.constantFrom(...values).map((value): Condition => ({ test: 'one-of', subject, values: [value] })),
+    some.map((list): Condition => ({ test: 'one-of', subject, values: list })),
     ...(parts
       ? [
           fc
             .tuple(fc.constantFrom('contains', 'starts-with', 'ends-with'), some)
-            .map(([test, list]): Condition => ({ test, field, values: list.map((v) => v.slice(0, 4)) })),
+            .map(([test, list]): Condition => ({ test, subject, values: list.map((v) => v.slice(0, 4)) })),
         ]
       : []),
   );
 }
 
-const fieldTest: fc.Arbitrary<Condition> = fc.oneof(
-  texts('words', WORDS),
-  texts('trade', ['Brewery', 'Fish farm', 'KÄSEREI']),
-  texts('mail', MAILS),
-  texts('land', LANDS, false),
-  range('size', NUMBERS),
-  range('worth', ['0', '1700', '19999.99', '20000', '20000.01']),
-  range('since', DAYS),
-  range('since', ['-1', '0', '1', '58', '59', '90'], 'days-ago'),
-  fc.constantFrom(...NUMBERS).map((value): Condition => ({ test: 'is', field: 'size', value })),
-  fc.constantFrom('yes', 'no').map((value): Condition => ({ test: 'is', field: 'agreed', value })),
-  fc.constantFrom(...FIELDS.keys()).map((field): Condition => ({ test: 'blank', field })),
-  fc.constant<Condition>({ test: 'currency', field: 'worth', values: ['NOK', 'gbp'] }),
+const field = (key: string): Subject & { kind: 'field' } => ({ kind: 'field', field: key });
+const SINCE: Subject = { kind: 'days-since', day: field('since') };
+
+const anyTest: fc.Arbitrary<Condition> = fc.oneof(
+  texts(field('words'), WORDS),
+  texts(field('trade'), ['Brewery', 'Fish farm', 'KÄSEREI']),
+  texts(field('mail'), MAILS),
+  texts(field('land'), LANDS, false),
+  range(field('size'), NUMBERS),
+  range(field('worth'), ['0', '1700', '19999.99', '20000', '20000.01']),
+  range(field('since'), DAYS),
+  range(SINCE, ['-1', '0', '1', '58', '59', '90']),
+  fc.constantFrom('0', '58').map((value): Condition => ({ test: 'one-of', subject: SINCE, values: [value] })),
+  fc.constantFrom(...DAYS).map((value): Condition => ({ test: 'one-of', subject: field('since'), values: [value] })),
+  fc.constantFrom(...NUMBERS).map((value): Condition => ({ test: 'one-of', subject: field('size'), values: [value] })),
+  fc
+    .constantFrom('yes', 'no')
+    .map((value): Condition => ({ test: 'one-of', subject: field('agreed'), values: [value] })),
+  fc.constantFrom(...FIELDS.keys()).map((key): Condition => ({ test: 'blank', subject: field(key) })),
+  fc.constant<Condition>({ test: 'blank', subject: SINCE }),
+  fc.constant<Condition>({ test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['NOK', 'gbp'] }),
 );
 
 /** Any condition over FIELDS, nested a few deep. */
 export const condition: fc.Arbitrary<Condition> = fc.letrec<{ tree: Condition }>((tie) => ({
   tree: fc.oneof(
     { depthSize: 'small', withCrossShrink: true },
-    fieldTest,
+    anyTest,
     fc
       .tuple(fc.constantFrom('all', 'any'), fc.array(tie('tree'), { maxLength: 3 }))
       .map(([test, of]): Condition => ({ test, of })),

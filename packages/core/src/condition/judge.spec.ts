@@ -3,14 +3,18 @@ import { type Problem, Spot } from '../document/problem';
 import type { Raw } from '../record/value';
 import { bindCondition } from './bind-condition';
 import type { Condition } from './condition';
-import { condition, factsOf, FIELDS, rawRecord } from './conditions.fixture';
+import { condition, factsOf, rawRecord, SCOPE } from './conditions.fixture';
 import { explain, unjudgedFields } from './explain';
 import { judge } from './judge';
 import { readCondition } from './read-condition';
+import type { FieldSubject, Subject } from './subject';
+
+const field = (key: string): FieldSubject => ({ kind: 'field', field: key });
+const sinceDays: Subject = { kind: 'days-since', day: field('since') };
 
 function bound(test: Condition) {
   const problems: Problem[] = [];
-  const ready = bindCondition(test, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root(problems));
+  const ready = bindCondition(test, SCOPE, Spot.root(problems));
   expect(problems).toEqual([]);
   return ready;
 }
@@ -19,24 +23,40 @@ const ask = (test: Condition, raw: Record<string, Raw>) => judge(bound(test), fa
 
 test.each<[Condition, Record<string, Raw>, string]>([
   [
-    { test: 'range', field: 'size', from: { at: '50', included: true }, to: { at: '75', included: false } },
+    { test: 'range', subject: field('size'), from: { at: '50', included: true }, to: { at: '75', included: false } },
     { size: '75' },
     'no',
   ],
-  [{ test: 'range', field: 'size', from: { at: '50', included: true }, to: null }, { size: '49.9999' }, 'no'],
-  [{ test: 'range', field: 'size', from: { at: '50', included: true }, to: null }, { size: 'fifty' }, 'unjudged'],
-  [{ test: 'range', field: 'worth', from: { at: '1700', included: true }, to: null }, { worth: '20000 NOK' }, 'yes'],
-  [{ test: 'range', field: 'worth', from: { at: '0', included: true }, to: null }, { worth: '100 GBP' }, 'unjudged'],
-  [{ test: 'currency', field: 'worth', values: ['GBP'] }, { worth: '100 GBP' }, 'yes'],
-  [{ test: 'not', of: { test: 'is', field: 'trade', value: 'Brewery' } }, {}, 'yes'],
-  [{ test: 'not', of: { test: 'is', field: 'trade', value: 'Brewery' } }, { trade: 'Mill' }, 'unjudged'],
-  [{ test: 'blank', field: 'size' }, { size: 'fifty' }, 'no'],
-  [{ test: 'is', field: 'land', value: 'Norway' }, { land: 'nor' }, 'yes'],
-  [{ test: 'ends-with', field: 'mail', values: ['@fjord.example'] }, { mail: 'B@FJORD.EXAMPLE' }, 'yes'],
-  [{ test: 'days-ago', field: 'since', from: { at: '0', included: true }, to: null }, { since: '2026-02-28' }, 'yes'],
-  [{ test: 'days-ago', field: 'since', from: { at: '0', included: true }, to: null }, { since: '2026-03-01' }, 'no'],
-  [{ test: 'days-ago', field: 'since', from: null, to: { at: '59', included: false } }, { since: '2025-12-31' }, 'no'],
-  [{ test: 'days-ago', field: 'since', from: null, to: { at: '59', included: true } }, { since: 'soon' }, 'unjudged'],
+  [{ test: 'range', subject: field('size'), from: { at: '50', included: true }, to: null }, { size: '49.9999' }, 'no'],
+  [
+    { test: 'range', subject: field('size'), from: { at: '50', included: true }, to: null },
+    { size: 'fifty' },
+    'unjudged',
+  ],
+  [
+    { test: 'range', subject: field('worth'), from: { at: '1700', included: true }, to: null },
+    { worth: '20000 NOK' },
+    'yes',
+  ],
+  [
+    { test: 'range', subject: field('worth'), from: { at: '0', included: true }, to: null },
+    { worth: '100 GBP' },
+    'unjudged',
+  ],
+  [{ test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['GBP'] }, { worth: '100 GBP' }, 'yes'],
+  [{ test: 'not', of: { test: 'one-of', subject: field('trade'), values: ['Brewery'] } }, {}, 'yes'],
+  [
+    { test: 'not', of: { test: 'one-of', subject: field('trade'), values: ['Brewery'] } },
+    { trade: 'Mill' },
+    'unjudged',
+  ],
+  [{ test: 'blank', subject: field('size') }, { size: 'fifty' }, 'no'],
+  [{ test: 'one-of', subject: field('land'), values: ['Norway'] }, { land: 'nor' }, 'yes'],
+  [{ test: 'ends-with', subject: field('mail'), values: ['@fjord.example'] }, { mail: 'B@FJORD.EXAMPLE' }, 'yes'],
+  [{ test: 'range', subject: sinceDays, from: { at: '0', included: true }, to: null }, { since: '2026-02-28' }, 'yes'],
+  [{ test: 'range', subject: sinceDays, from: { at: '0', included: true }, to: null }, { since: '2026-03-01' }, 'no'],
+  [{ test: 'range', subject: sinceDays, from: null, to: { at: '59', included: false } }, { since: '2025-12-31' }, 'no'],
+  [{ test: 'range', subject: sinceDays, from: null, to: { at: '59', included: true } }, { since: 'soon' }, 'unjudged'],
   [{ test: 'all', of: [] }, {}, 'yes'],
   [{ test: 'any', of: [] }, {}, 'no'],
 ])('%j on %j is %s', (test, raw, answer) => {
@@ -66,19 +86,48 @@ test('a condition is read back from its JSON as it was', () => {
 });
 
 test.each<[unknown, string, string]>([
-  [{ test: 'like', field: 'words' }, '/test', 'must be one of'],
-  [{ test: 'is', field: 'words', value: 'x', extra: 1 }, '/extra', 'is not known here'],
+  [{ test: 'like', subject: field('words') }, '/test', 'must be one of'],
+  [{ test: 'one-of', subject: field('words'), values: ['x'], extra: 1 }, '/extra', 'is not known here'],
+  [{ test: 'blank', subject: { kind: 'weather' } }, '/subject/kind', 'must be one of'],
+  [{ test: 'blank', subject: { kind: 'field' } }, '/subject/field', 'is missing'],
   [{ test: 'all', of: [{ test: 'not' }] }, '/of/0/of', 'must be a condition'],
-  [{ test: 'range', field: 'size' }, '', 'needs a lower or an upper end'],
+  [{ test: 'range', subject: field('size') }, '', 'needs a lower or an upper end'],
 ])('%j is refused at its place', (json, path, message) => {
   const problems: Problem[] = [];
   readCondition(json, Spot.root(problems));
   expect(problems).toContainEqual({ path, message: expect.stringContaining(message) as string });
 });
 
+test.each<[unknown, Condition]>([
+  [
+    { test: 'is', field: 'trade', value: 'Brewery' },
+    { test: 'one-of', subject: field('trade'), values: ['Brewery'] },
+  ],
+  [
+    { test: 'days-ago', field: 'since', from: { at: 3, included: true } },
+    { test: 'range', subject: sinceDays, from: { at: '3', included: true }, to: null },
+  ],
+  [
+    { test: 'currency', field: 'worth', values: ['NOK'] },
+    { test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['NOK'] },
+  ],
+  [
+    { test: 'not', of: { test: 'blank', field: 'engagement_band' } },
+    { test: 'not', of: { test: 'blank', subject: { kind: 'band', axis: 'engagement' } } },
+  ],
+  [
+    { test: 'any', of: [{ test: 'is', field: 'verdict', value: 'decline' }] },
+    { test: 'any', of: [{ test: 'one-of', subject: { kind: 'verdict' }, values: ['decline'] }] },
+  ],
+])('%j, as earlier charters have it, is read in the form of today', (json, expected) => {
+  const problems: Problem[] = [];
+  expect(readCondition(json, Spot.root(problems))).toEqual(expected);
+  expect(problems).toEqual([]);
+});
+
 test('nesting and size are limited', () => {
   const deep = Array.from({ length: 30 }).reduce<unknown>((of) => ({ test: 'not', of }), { test: 'all', of: [] });
-  const wide = { test: 'any', of: Array.from({ length: 2000 }, () => ({ test: 'blank', field: 'x' })) };
+  const wide = { test: 'any', of: Array.from({ length: 2000 }, () => ({ test: 'blank', subject: field('x') })) };
   for (const json of [deep, wide]) {
     const problems: Problem[] = [];
     readCondition(json, Spot.root(problems));
@@ -87,14 +136,18 @@ test('nesting and size are limited', () => {
 });
 
 test.each<[Condition, string]>([
-  [{ test: 'is', field: 'nowhere', value: 'x' }, '/field'],
-  [{ test: 'contains', field: 'size', values: ['5'] }, '/test'],
-  [{ test: 'one-of', field: 'trade', values: ['Brewery', 'Mill'] }, '/values/1'],
-  [{ test: 'is', field: 'land', value: 'Atlantis' }, '/value'],
-  [{ test: 'range', field: 'size', from: { at: 'x', included: true }, to: null }, '/from/at'],
-  [{ test: 'range', field: 'size', from: { at: '5', included: true }, to: { at: '5', included: false } }, ''],
+  [{ test: 'one-of', subject: field('nowhere'), values: ['x'] }, '/subject/field'],
+  [{ test: 'contains', subject: field('size'), values: ['5'] }, '/test'],
+  [{ test: 'one-of', subject: field('trade'), values: ['Brewery', 'Mill'] }, '/values/1'],
+  [{ test: 'one-of', subject: field('land'), values: ['Atlantis'] }, '/values/0'],
+  [{ test: 'one-of', subject: field('size'), values: ['1', '2'] }, '/values/1'],
+  [{ test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['XXY'] }, '/values/0'],
+  [{ test: 'one-of', subject: { kind: 'currency', field: 'size' }, values: ['EUR'] }, '/subject/field'],
+  [{ test: 'blank', subject: { kind: 'verdict' } }, '/subject'],
+  [{ test: 'range', subject: field('size'), from: { at: 'x', included: true }, to: null }, '/from/at'],
+  [{ test: 'range', subject: field('size'), from: { at: '5', included: true }, to: { at: '5', included: false } }, ''],
 ])('%j does not suit its field', (test, path) => {
   const problems: Problem[] = [];
-  bindCondition(test, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root(problems));
+  bindCondition(test, SCOPE, Spot.root(problems));
   expect(problems.map((p) => p.path)).toEqual([path]);
 });

@@ -1,17 +1,9 @@
-import { dayNumber } from '../record/day';
+import { hasPart } from '../record/text-part';
 import type { Value } from '../record/value';
 import { allOf, type Answer, anyOf, notOf } from './answer';
-import type { ReadyBound, ReadyCondition, ReadyTest } from './ready';
-
-/** What conditions can ask of a record at one moment. */
-export interface Facts {
-  /** The value under a field's key, computed ones included; a field that was never filled is blank. */
-  value(field: string): Value;
-  /** The amount under a field in the base currency's smallest unit; `null` without a rate. */
-  inBase(field: string): number | null;
-  /** The day of the decision, in days since 1970-01-01. */
-  today(): number;
-}
+import type { Facts } from './facts';
+import type { ReadyBound, ReadyCondition, ReadyPredicate, ReadyTest } from './ready';
+import { rowOf } from './subject-table';
 
 /** Whether a value lies in a range; an end belongs to it where it says so, a missing end is no bound. */
 export function within<T extends number | string>(
@@ -23,36 +15,26 @@ export function within<T extends number | string>(
   return to === null || (to.included ? value <= to.at : value < to.at);
 }
 
-/** Whether a folded text has one of the parts asked for. */
-export function hasPart(test: Pick<ReadyTest & { kind: 'text-part' }, 'part' | 'folded'>, folded: string): boolean {
-  switch (test.part) {
-    case 'contains':
-      return test.folded.some((part) => folded.includes(part));
-    case 'starts-with':
-      return test.folded.some((part) => folded.startsWith(part));
-    case 'ends-with':
-      return test.folded.some((part) => folded.endsWith(part));
-  }
+/** Whether a predicate on texts passes a folded one. */
+export function passesText(predicate: ReadyPredicate, folded: string): boolean {
+  if (predicate.kind === 'text-in') return predicate.folded.has(folded);
+  return predicate.kind === 'text-part' && hasPart(predicate, folded);
 }
 
 function holds(test: ReadyTest, value: Value, facts: Facts): boolean | null {
   switch (test.kind) {
     case 'text-in':
-      return value.kind === 'text' && test.folded.has(value.folded);
     case 'text-part':
-      return value.kind === 'text' && hasPart(test, value.folded);
+      return value.kind === 'text' && passesText(test, value.folded);
     case 'yes-no':
       return value.kind === 'yes-no' && value.yes === test.yes;
     case 'number-in':
       return value.kind === 'number' && within(value.scaled, test.from, test.to);
     case 'day-in':
       return value.kind === 'date' && within(value.day, test.from, test.to);
-    case 'days-ago-in':
-      return value.kind === 'date' && within(facts.today() - dayNumber(value.day), test.from, test.to);
-    case 'currency-in':
-      return value.kind === 'money' && test.codes.has(value.currency);
     case 'money-in': {
-      const amount = facts.inBase(test.field);
+      if (value.kind !== 'money') return false;
+      const amount = facts.inBase(value);
       return amount === null ? null : within(amount, test.from, test.to);
     }
     case 'blank':
@@ -60,9 +42,9 @@ function holds(test: ReadyTest, value: Value, facts: Facts): boolean | null {
   }
 }
 
-/** One field test on one record. */
+/** One test on one record. */
 export function judgeTest(test: ReadyTest, facts: Facts): Answer {
-  const value = facts.value(test.field);
+  const value = rowOf(test.subject).value(test.subject, facts);
   if (value.kind === 'blank') return test.kind === 'blank' ? 'yes' : 'no';
   if (test.kind === 'blank') return 'no';
   if (value.kind === 'unreadable') return 'unjudged';

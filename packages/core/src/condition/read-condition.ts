@@ -1,6 +1,10 @@
 import type { Spot } from '../document/problem';
 import { type JsonSchema, list, object, oneOf, orNull, type Read, reader, text, yesNo } from '../document/read-json';
-import { type Bound, type Condition, MAX_DEPTH, MAX_TESTS } from './condition';
+import { type Condition, MAX_DEPTH, MAX_TESTS, type Test } from './condition';
+import { fromEarlierTest } from './earlier-tests';
+import type { Bound, PredicateKind } from './predicate';
+import type { Subject } from './subject';
+import { readSubject } from './subject-table';
 
 /** Literals may be written as JSON numbers or yes/no; the charter keeps them as text. */
 const literal: Read<string> = reader(
@@ -18,17 +22,17 @@ const NOTHING: Condition = { test: 'all', of: [] };
 
 type Kind = Condition['test'];
 
+/** The definitions behind the references in a schema that holds conditions. */
+const CONDITION: JsonSchema = { $ref: '#/$defs/condition' };
+const SUBJECT: JsonSchema = { $ref: '#/$defs/subject' };
+
+const subject: Read<Subject> = reader(SUBJECT, readSubject);
 const values = list(literal, { least: 1, most: 2000 });
 
-interface Range {
-  readonly test: 'range' | 'days-ago';
-  readonly field: string;
-  readonly from: Bound | null;
-  readonly to: Bound | null;
-}
+type TestOf<K extends PredicateKind> = Extract<Test, { readonly test: K }>;
 
-function ranged(test: Range['test']): Read<Condition> {
-  const form = object<Range>({ test: oneOf([test]), field: text(), from: orNull(bound), to: orNull(bound) }, [
+const ranged: Read<Condition> = (() => {
+  const form = object<TestOf<'range'>>({ test: oneOf(['range']), subject, from: orNull(bound), to: orNull(bound) }, [
     'from',
     'to',
   ]);
@@ -38,12 +42,12 @@ function ranged(test: Range['test']): Read<Condition> {
     if (range.from === null && range.to === null) spot.say('needs a lower or an upper end');
     return range;
   });
-}
+})();
 
 const listed = <T extends string>(test: T) =>
-  object<{ readonly test: T; readonly field: string; readonly values: readonly string[] }>({
+  object<{ readonly test: T; readonly subject: Subject; readonly values: readonly string[] }>({
     test: oneOf([test]),
-    field: text(),
+    subject,
     values,
   });
 const joined = (test: 'all' | 'any', nested: Read<Condition>): Read<Condition> =>
@@ -59,34 +63,34 @@ const KINDS: { readonly [K in Kind]: (nested: Read<Condition>) => Read<Condition
   all: (nested) => joined('all', nested),
   any: (nested) => joined('any', nested),
   not: (nested) => object<Condition & { test: 'not' }>({ test: oneOf(['not']), of: nested }),
-  is: always(object<Condition & { test: 'is' }>({ test: oneOf(['is']), field: text(), value: literal })),
   'one-of': always(listed('one-of')),
   inside: always(listed('inside')),
   contains: always(listed('contains')),
   'starts-with': always(listed('starts-with')),
   'ends-with': always(listed('ends-with')),
-  range: always(ranged('range')),
-  'days-ago': always(ranged('days-ago')),
-  blank: always(object<Condition & { test: 'blank' }>({ test: oneOf(['blank']), field: text() })),
-  currency: always(listed('currency')),
+  range: always(ranged),
+  blank: always(object<TestOf<'blank'>>({ test: oneOf(['blank']), subject })),
 };
 const TESTS = Object.keys(KINDS) as Kind[];
 
-const REFERENCE: JsonSchema = { $ref: '#/$defs/condition' };
-const REFERRED: Read<Condition> = reader(REFERENCE, () => NOTHING);
+const REFERRED: Read<Condition> = reader(CONDITION, () => NOTHING);
 
-/** The definition behind `#/$defs/condition` in a schema that holds conditions. */
-export const CONDITION_SCHEMA: JsonSchema = { oneOf: TESTS.map((test) => KINDS[test](REFERRED).schema) };
+/** What a schema that holds conditions defines: `condition`, and the `subject` that its tests ask about. */
+export const CONDITION_DEFINITIONS: Readonly<Record<'condition' | 'subject', JsonSchema>> = {
+  condition: { oneOf: TESTS.map((test) => KINDS[test](REFERRED).schema) },
+  subject: readSubject.schema,
+};
 
 /**
- * Reads a condition from JSON: its form only. Whether the fields exist and the tests suit them is asked by `bindCondition`.
+ * Reads a condition from JSON: its form only, in that of earlier charters too. Whether its subjects exist and the tests suit
+ * them is asked by `bindCondition`.
  *
  * @returns a condition; where the JSON was wrong, a stand-in, and the problems are said at their places
  */
-export const readCondition: Read<Condition> = reader(REFERENCE, (json, spot) => {
+export const readCondition: Read<Condition> = reader(CONDITION, (json, spot) => {
   let tests = 0;
 
-  function read(part: unknown, at: Spot, depth: number): Condition {
+  function read(given: unknown, at: Spot, depth: number): Condition {
     tests += 1;
     if (depth > MAX_DEPTH) {
       at.say(`is nested more than ${MAX_DEPTH} deep`);
@@ -96,16 +100,17 @@ export const readCondition: Read<Condition> = reader(REFERENCE, (json, spot) => 
       if (tests === MAX_TESTS + 1) at.say(`is the test after ${MAX_TESTS}, the most in one condition`);
       return NOTHING;
     }
-    if (typeof part !== 'object' || part === null || Array.isArray(part)) {
+    if (typeof given !== 'object' || given === null || Array.isArray(given)) {
       at.say('must be a condition');
       return NOTHING;
     }
-    const kind = TESTS.find((one) => 'test' in part && one === part.test);
+    const part = fromEarlierTest(given as Readonly<Record<string, unknown>>);
+    const kind = TESTS.find((one) => one === part['test']);
     if (kind === undefined) {
       at.at('test').say(`must be one of: ${TESTS.join(', ')}`);
       return NOTHING;
     }
-    const nested = reader(REFERENCE, (inner, spotted) => read(inner, spotted, depth + 1));
+    const nested = reader(CONDITION, (inner, spotted) => read(inner, spotted, depth + 1));
     return KINDS[kind](nested)(part, at);
   }
 

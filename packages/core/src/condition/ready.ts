@@ -1,4 +1,6 @@
-import type { FieldTest, TextPart } from './condition';
+import type { TextParts } from '../record/text-part';
+import type { Test } from './condition';
+import type { Subject } from './subject';
 
 /** One end of a range on scaled numbers or days. */
 export interface ReadyBound<T> {
@@ -11,21 +13,37 @@ interface Span<T> {
   readonly to: ReadyBound<T> | null;
 }
 
-/** A field test with its literals folded, scaled and looked up once. */
-export type ReadyTest = { readonly field: string; readonly source: FieldTest } & (
+/** What is asked of a value, with literals folded, scaled and looked up once. */
+export type ReadyPredicate =
   | { readonly kind: 'text-in'; readonly folded: ReadonlySet<string> }
-  | { readonly kind: 'text-part'; readonly part: TextPart; readonly folded: readonly string[] }
+  | ({ readonly kind: 'text-part' } & TextParts)
   | { readonly kind: 'yes-no'; readonly yes: boolean }
+  /** In the unit of the value: its decimals are those of the subject. */
   | ({ readonly kind: 'number-in' } & Span<number>)
   | ({ readonly kind: 'money-in' } & Span<number>)
   | ({ readonly kind: 'day-in' } & Span<string>)
-  | ({ readonly kind: 'days-ago-in' } & Span<number>)
-  | { readonly kind: 'blank' }
-  | { readonly kind: 'currency-in'; readonly codes: ReadonlySet<string> }
-);
+  | { readonly kind: 'blank' };
+
+/** A test that can be judged. */
+export type ReadyTest = { readonly subject: Subject; readonly source: Test } & ReadyPredicate;
 
 /** A condition that can be judged: bound to a catalogue of fields. */
 export type ReadyCondition =
   | { readonly kind: 'all' | 'any'; readonly of: readonly ReadyCondition[] }
   | { readonly kind: 'not'; readonly of: ReadyCondition }
   | ReadyTest;
+
+/** Every test of a ready condition, in the order in which they stand. */
+export function* readyTestsIn(condition: ReadyCondition): Generator<ReadyTest> {
+  switch (condition.kind) {
+    case 'all':
+    case 'any':
+      for (const part of condition.of) yield* readyTestsIn(part);
+      return;
+    case 'not':
+      yield* readyTestsIn(condition.of);
+      return;
+    default:
+      yield condition;
+  }
+}

@@ -1,6 +1,6 @@
 import { dayNumber } from '../record/day';
 import type { LeadRecord } from '../record/record';
-import type { ReadyCondition } from './ready';
+import { type ReadyCondition, readyTestsIn } from './ready';
 
 /** Days, ascending, on which some test of "so many days ago" may answer otherwise than the day before. */
 export function turningDays(
@@ -8,26 +8,13 @@ export function turningDays(
   record: Pick<LeadRecord, 'values'>,
 ): readonly number[] {
   const days = new Set<number>();
-  const visit = (condition: ReadyCondition): void => {
-    switch (condition.kind) {
-      case 'all':
-      case 'any':
-        condition.of.forEach(visit);
-        return;
-      case 'not':
-        visit(condition.of);
-        return;
-      case 'days-ago-in': {
-        const value = record.values.get(condition.field);
-        if (value?.kind !== 'date') return;
-        for (const end of [condition.from, condition.to])
-          if (end !== null) for (const after of [0, 1]) days.add(dayNumber(value.day) + end.at + after);
-        return;
-      }
-      default:
-        return;
+  for (const condition of conditions)
+    for (const test of readyTestsIn(condition)) {
+      if (test.subject.kind !== 'days-since' || test.kind !== 'number-in') continue;
+      const value = record.values.get(test.subject.day.field);
+      if (value?.kind !== 'date') continue;
+      for (const end of [test.from, test.to])
+        if (end !== null) for (const after of [0, 1]) days.add(dayNumber(value.day) + end.at + after);
     }
-  };
-  conditions.forEach(visit);
   return [...days].sort((a, b) => a - b);
 }

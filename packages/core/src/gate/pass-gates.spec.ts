@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Facts } from '../condition/judge';
+import type { Facts } from '../condition/facts';
 import type { StageKey } from '../record/keys';
 import { BLANK, type Value } from '../record/value';
 import type { Look } from '../record/record';
@@ -9,7 +9,7 @@ type Truth = 'yes' | 'no' | 'unjudged';
 
 /** A gate whose condition is the field of the same key. */
 function gate(key: string, from: string, to: string, on = true): ReadyGate {
-  const when = { test: 'is', field: key, value: 'yes' } as const;
+  const when = { test: 'one-of', subject: { kind: 'field', field: key }, values: ['yes'] } as const;
   return {
     key,
     name: key,
@@ -18,7 +18,7 @@ function gate(key: string, from: string, to: string, on = true): ReadyGate {
     on,
     when,
     look: key,
-    ready: { kind: 'yes-no', field: key, source: when, yes: true },
+    ready: { kind: 'yes-no', subject: when.subject, source: when, yes: true },
   };
 }
 
@@ -29,7 +29,7 @@ function facts(truths: Readonly<Record<string, Truth>>): Facts {
       ? { kind: 'unreadable', raw: '?', why: 'is neither yes nor no' }
       : { kind: 'yes-no', yes: truth === 'yes' };
   };
-  return { value: (field) => valueOf(truths[field]), inBase: () => null, today: () => 0 };
+  return { value: (field) => valueOf(truths[field]), inBase: () => null, today: () => 0, computed: () => BLANK };
 }
 
 const at = (stage: string, looks: Readonly<Record<string, Look>> = {}) => ({

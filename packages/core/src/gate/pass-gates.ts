@@ -1,5 +1,6 @@
 import { type Account, explain, unjudgedFields } from '../condition/explain';
-import { type Facts, judge } from '../condition/judge';
+import type { Facts } from '../condition/facts';
+import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import type { StageKey } from '../record/keys';
 import type { Look } from '../record/record';

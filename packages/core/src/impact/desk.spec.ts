@@ -268,18 +268,26 @@ test('what names nothing that is there is said, and what reads withheld fields i
     ok: false,
     problems: [{ path: '/lastResort', message: 'no such queue: moon' }],
   });
-  const asked = { test: 'starts-with' as const, field: 'mail', values: ['a@'] };
-  const byDomain = { test: 'ends-with' as const, field: 'mail', values: ['@fjord.example', 'example'] };
+  const asked = { test: 'starts-with' as const, subject: { kind: 'field' as const, field: 'mail' }, values: ['a@'] };
+  const byDomain = {
+    test: 'ends-with' as const,
+    subject: { kind: 'field' as const, field: 'mail' },
+    values: ['@fjord.example', 'example'],
+  };
   const bare = {
     inForce: { ...ready!.charter, scoreSets: [], gates: [], streams: [] },
     draft: ready!.charter,
   };
-  const missing = here.missing({ ...bare, draft: bare.inForce }, [asked, byDomain, { test: 'blank', field: 'words' }], {
-    kind: 'came-in',
-  });
+  const missing = here.missing(
+    { ...bare, draft: bare.inForce },
+    [asked, byDomain, { test: 'blank', subject: { kind: 'field', field: 'words' } }],
+    {
+      kind: 'came-in',
+    },
+  );
   expect(missing).toEqual([
     { of: 'test', test: asked },
-    { of: 'test', test: { test: 'blank', field: 'words' } },
+    { of: 'test', test: { test: 'blank', subject: { kind: 'field', field: 'words' } } },
   ]);
   const gate = { key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked };
   const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: { ...bare.inForce, gates: [gate] } }]);

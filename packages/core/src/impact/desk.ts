@@ -1,13 +1,15 @@
-import { readableIn, type RulePlace } from '../charter/ready-charter';
+import { readableIn } from '../charter/ready-charter';
 import { bindCondition } from '../condition/bind-condition';
 import type { Condition } from '../condition/condition';
+import { readKey } from '../condition/explain';
+import type { RulePlace } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
 import type { Instant } from '../record/keys';
-import { happeningKey } from '../score/property-test';
+import { happeningKey } from '../activity/property-test';
 import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
 import { eventsFrom } from '../sweep/events';
 import type { Found, Lookup } from '../sweep/lookup';
-import type { Population } from '../sweep/population';
+import { type Population, testKey } from '../sweep/population';
 import { type Placed, placeOnEnact, placesStored, replay } from '../sweep/replay';
 import type { Swept } from '../sweep/sweep';
 import { conditionsIn, missingAnswers } from '../sweep/withheld';
@@ -74,7 +76,7 @@ export class ImpactDesk {
   give(found: Found): void {
     switch (found.of) {
       case 'test':
-        this.population.given.set(JSON.stringify(found.test), {
+        this.population.given.set(testKey(found.test), {
           yes: this.recordsAt(found.yes),
           unjudged: found.unjudged.length === 0 ? null : this.recordsAt(found.unjudged),
         });
@@ -254,6 +256,6 @@ function negatedFields(condition: Condition, negated = false, into = new Set<str
     case 'not':
       return negatedFields(condition.of, !negated, into);
     default:
-      return negated && condition.test !== 'blank' ? into.add(condition.field) : into;
+      return negated && condition.test !== 'blank' ? into.add(readKey(condition)) : into;
   }
 }

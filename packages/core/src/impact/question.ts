@@ -1,6 +1,6 @@
 import type { Condition } from '../condition/condition';
 import type { Lookup } from '../sweep/lookup';
-import type { RulePlace } from '../charter/ready-charter';
+import type { RulePlace } from '../condition/scope';
 import type { FieldValues, ImpactDesk, Match, Meeting } from './desk';
 import type { Impact, OwnerImpact } from './impact';
 import type { Answered, Pair } from './lines';

@@ -16,7 +16,7 @@ import {
   text,
   yesNo,
 } from '../document/read-json';
-import { type ActivityKind, kindsFrom, STANDARD_KINDS } from '../record/activity-kind';
+import { type ActivityKind, kindsFrom, STANDARD_KINDS } from '../activity/activity-kind';
 import { isDay } from '../record/day';
 import { type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS } from '../record/field';
 import type { RepKey, RouteKey } from '../record/keys';

@@ -1,20 +1,6 @@
-import type { Bound, Condition, FieldTest } from '../condition/condition';
-import { COUNTRY_BY_FOLDED_NAME, countryName } from '../record/country';
-import type { Field } from '../record/field';
-import { fold } from '../record/fold';
-import type { Names } from './names';
-
-/** The names, and what else the words of a condition need. */
-export interface Wording {
-  readonly names: Names;
-  readonly fields: ReadonlyMap<string, Field>;
-  readonly baseCurrency: string;
-}
-
-/** Digits in groups of three, as people read them: 399000 NOK is 399,000 NOK. Other text stays as it is. */
-export function groupDigits(number: string): string {
-  return number.replace(/^(-?\d+)/, (whole) => whole.replace(/\B(?=(\d{3})+$)/g, ','));
-}
+import type { Condition, Test } from '../condition/condition';
+import type { Bound } from '../condition/predicate';
+import { groupDigits, isWords, subjectName, unitWords, valueWords, type Wording } from './subject-words';
 
 /** A range with the ends that belong to it: `[50, 500)`, `from 20,000`, `below 50`. */
 export function rangeWords(from: Bound | null, to: Bound | null, show: (at: string) => string = groupDigits): string {
@@ -24,56 +10,35 @@ export function rangeWords(from: Bound | null, to: Bound | null, show: (at: stri
   return `in ${from.included ? '[' : '('}${show(from.at)}, ${show(to.at)}${to.included ? ']' : ')'}`;
 }
 
-/** A literal as people know it: a country by name, a verdict or territory by the name the admin gave. */
-function literalWords(field: string, value: string, { names, fields }: Wording): string {
-  switch (field) {
-    case 'verdict':
-      return names.verdict(value);
-    case 'stage':
-      return names.stage(value);
-    case 'territory':
-      return names.territory(value);
-    default:
-      if (fields.get(field)?.type !== 'country') return value;
-      return countryName(COUNTRY_BY_FOLDED_NAME.get(fold(value)) ?? value);
-  }
-}
+const OR_LIST = new Intl.ListFormat('en-GB', { type: 'disjunction' });
 
-function orList(words: readonly string[]): string {
-  const last = words.at(-1) ?? '';
-  return words.length < 2 ? last : `${words.slice(0, -1).join(', ')} or ${last}`;
+/** A number with its digits in groups; a day as it is. */
+function endWords(at: string): string {
+  return /^\d{4}-\d{2}-\d{2}$/.test(at) ? at : groupDigits(at);
 }
 
 /** One test in words: "Industry is Brewery or Vineyard", "Employees in [50, 500]". */
-export function testWords(test: FieldTest, wording: Wording): string {
-  const field = wording.names.field(test.field);
+export function testWords(test: Test, wording: Wording): string {
+  const { subject } = test;
+  const name = subjectName(subject, wording);
   const values = (list: readonly string[]): string =>
-    orList(list.map((value) => literalWords(test.field, value, wording)));
-  const quoted = (list: readonly string[]): string => orList(list.map((value) => `“${value}”`));
+    OR_LIST.format(list.map((value) => valueWords(subject, value, wording)));
+  const quoted = (list: readonly string[]): string => OR_LIST.format(list.map((value) => `“${value}”`));
   switch (test.test) {
-    case 'is':
-      return `${field} is ${values([test.value])}`;
     case 'one-of':
-      return `${field} is ${values(test.values)}`;
+      return `${name} ${isWords(subject)} ${values(test.values)}`;
     case 'inside':
-      return `${field} lies in ${values(test.values)}`;
+      return `${name} lies in ${values(test.values)}`;
     case 'contains':
-      return `${field} contains ${quoted(test.values)}`;
+      return `${name} contains ${quoted(test.values)}`;
     case 'starts-with':
-      return `${field} starts with ${quoted(test.values)}`;
+      return `${name} starts with ${quoted(test.values)}`;
     case 'ends-with':
-      return `${field} ends with ${quoted(test.values)}`;
-    case 'range': {
-      const money = wording.fields.get(test.field)?.type === 'money';
-      const isDate = wording.fields.get(test.field)?.type === 'date';
-      return `${field} ${rangeWords(test.from, test.to, isDate ? (day) => day : groupDigits)}${money ? ` ${wording.baseCurrency}` : ''}`;
-    }
-    case 'days-ago':
-      return `${field} ${rangeWords(test.from, test.to)} days ago`;
+      return `${name} ends with ${quoted(test.values)}`;
+    case 'range':
+      return `${name} ${rangeWords(test.from, test.to, endWords)}${unitWords(subject, wording)}`;
     case 'blank':
-      return `${field} is blank`;
-    case 'currency':
-      return `${field} is in ${orList(test.values)}`;
+      return `${name} is blank`;
   }
 }
 

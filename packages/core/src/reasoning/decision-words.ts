@@ -1,11 +1,12 @@
-import type { Account } from '../condition/explain';
+import { type Account, readKey } from '../condition/explain';
 import type { Decision } from '../decision';
 import type { GateAnswer } from '../gate/pass-gates';
 import type { Score } from '../score/score-by-sets';
 import type { AxisScore, GroupOutcome, SetScore, SignalOutcome } from '../score/score-record';
 import { AXES } from '../score/score-set';
-import { groupDigits, testWords, type Wording } from './condition-words';
+import { testWords } from './condition-words';
 import { exclusionWords, placeWords, territoryWords } from './place-words';
+import { readValueWords, type Wording } from './subject-words';
 
 /** One sentence of the reasoning, and the step of the way it belongs to. */
 export interface Reason {
@@ -40,21 +41,18 @@ export function accountWords(account: Account, wording: Wording): string {
   return settled.map((part) => `${testWords(part.asked, wording)}${readWords(part, wording)}`).join('; ');
 }
 
-type FieldAccount = Extract<Account, { test: 'field' }>;
+type TestAccount = Extract<Account, { test: 'one' }>;
 
-function readWords(part: FieldAccount, wording: Wording): string {
-  const { field, test } = part.asked;
-  if (part.read === '') return test === 'blank' || wording.fields.get(field) === undefined ? '' : ' (it is blank)';
-  if (part.answer === 'yes' && (test === 'is' || test === 'blank')) return '';
-  const type = wording.fields.get(field)?.type;
-  const value = type === 'number' || type === 'money' ? groupDigits(part.read) : part.read;
-  const read = testWords({ test: 'is', field, value }, wording);
-  return ` (${read.slice(read.indexOf(' is ') + 1)})`;
+function readWords({ asked, answer, read }: TestAccount, wording: Wording): string {
+  const exact = asked.test === 'one-of' && asked.values.length === 1;
+  if (read === '') return asked.test === 'blank' || !wording.fields.has(readKey(asked)) ? '' : ' (it is blank)';
+  if (answer === 'yes' && (exact || asked.test === 'blank')) return '';
+  return ` (is ${readValueWords(asked.subject, read, wording)})`;
 }
 
-function settling(account: Account): FieldAccount[] {
+function settling(account: Account): TestAccount[] {
   switch (account.test) {
-    case 'field':
+    case 'one':
       return [account];
     case 'not':
       return settling(account.of[0]);

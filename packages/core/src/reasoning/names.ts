@@ -1,5 +1,5 @@
 import type { Charter } from '../charter/charter';
-import { kindInWords } from '../record/activity-kind';
+import { kindInWords } from '../activity/activity-kind';
 import type { Surroundings } from '../world';
 
 /** What things are called, for words that people read. A key without a name stands for itself. */

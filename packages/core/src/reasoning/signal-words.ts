@@ -1,7 +1,8 @@
 import type { Fade } from '../score/fade';
-import type { PropertyTest } from '../score/property-test';
+import type { PropertyTest } from '../activity/property-test';
 import type { ActivitySignal, Signal } from '../score/score-set';
-import { conditionWords, type Wording } from './condition-words';
+import { conditionWords } from './condition-words';
+import type { Wording } from './subject-words';
 
 function days(count: number): string {
   return count === 1 ? 'day' : `${count} days`;

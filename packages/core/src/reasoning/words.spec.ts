@@ -4,7 +4,8 @@ import { decide } from '../decide';
 import type { BayReason, Place } from '../record/record';
 import type { Destination } from '../route/route';
 import type { TerritoryAnswer } from '../territory/territory';
-import { conditionWords, groupDigits } from './condition-words';
+import { conditionWords } from './condition-words';
+import { groupDigits } from './subject-words';
 import { accountWords, reasonsOf } from './decision-words';
 import { namesOf } from './names';
 import { bayWords, destinationWords, exclusionWords, placeWords, territoryWords } from './place-words';
@@ -15,24 +16,30 @@ const names = namesOf(charter.charter, world);
 const wording = { names, fields: world.fields, baseCurrency: 'EUR' };
 const range = (field: string, from: [string, boolean] | null, to: [string, boolean] | null): Condition => ({
   test: 'range',
-  field,
+  subject: { kind: 'field', field },
   from: from && { at: from[0], included: from[1] },
   to: to && { at: to[0], included: to[1] },
 });
-const brewery: Condition = { test: 'is', field: 'industry', value: 'Brewery' };
+const brewery: Condition = { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] };
 
 test.each<[Condition, string]>([
   [brewery, 'Industry is Brewery'],
   [
-    { test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm', 'Golf course'] },
+    { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery', 'Fish farm', 'Golf course'] },
     'Industry is Brewery, Fish farm or Golf course',
   ],
-  [{ test: 'one-of', field: 'country', values: ['NO', 'deu'] }, 'Country is Norway or Germany'],
-  [{ test: 'one-of', field: 'verdict', values: ['hand-over-now', 'nurture'] }, 'Verdict is Hand over now or Nurture'],
-  [{ test: 'is', field: 'territory', value: 'dach' }, 'Territory is D-A-CH'],
-  [{ test: 'inside', field: 'territory', values: ['dach'] }, 'Territory lies in D-A-CH'],
   [
-    { test: 'ends-with', field: 'email', values: ['@a.example', '@b.example'] },
+    { test: 'one-of', subject: { kind: 'field', field: 'country' }, values: ['NO', 'deu'] },
+    'Country is Norway or Germany',
+  ],
+  [
+    { test: 'one-of', subject: { kind: 'verdict' }, values: ['hand-over-now', 'nurture'] },
+    'Verdict is Hand over now or Nurture',
+  ],
+  [{ test: 'one-of', subject: { kind: 'territory' }, values: ['dach'] }, 'Territory is D-A-CH'],
+  [{ test: 'inside', subject: { kind: 'territory' }, values: ['dach'] }, 'Territory lies in D-A-CH'],
+  [
+    { test: 'ends-with', subject: { kind: 'field', field: 'email' }, values: ['@a.example', '@b.example'] },
     'E-mail ends with “@a.example” or “@b.example”',
   ],
   [range('employees', ['50', true], ['500', false]), 'Employees in [50, 500)'],
@@ -41,8 +48,11 @@ test.each<[Condition, string]>([
   [range('employees', null, ['10', true]), 'Employees up to 10'],
   [range('deal_value', ['20000', true], null), 'Deal value from 20,000 EUR'],
   [range('deal_value', ['20000', false], null), 'Deal value above 20,000 EUR'],
-  [{ test: 'blank', field: 'email' }, 'E-mail is blank'],
-  [{ test: 'currency', field: 'deal_value', values: ['NOK', 'SEK'] }, 'Deal value is in NOK or SEK'],
+  [{ test: 'blank', subject: { kind: 'field', field: 'email' } }, 'E-mail is blank'],
+  [
+    { test: 'one-of', subject: { kind: 'currency', field: 'deal_value' }, values: ['NOK', 'SEK'] },
+    'Deal value is in NOK or SEK',
+  ],
   [{ test: 'not', of: brewery }, 'not (Industry is Brewery)'],
   [{ test: 'all', of: [] }, 'always'],
   [{ test: 'any', of: [] }, 'never'],
@@ -54,8 +64,8 @@ test.each<[Condition, string]>([
         {
           test: 'any',
           of: [
-            { test: 'blank', field: 'email' },
-            { test: 'blank', field: 'country' },
+            { test: 'blank', subject: { kind: 'field', field: 'email' } },
+            { test: 'blank', subject: { kind: 'field', field: 'country' } },
           ],
         },
       ],

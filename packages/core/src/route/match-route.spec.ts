@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { type Problem, Spot } from '../document/problem';
 import type { Answer } from '../condition/answer';
 import { bindCondition } from '../condition/bind-condition';
-import { condition, factsOf, FIELDS, rawRecord } from '../condition/conditions.fixture';
+import { condition, factsOf, rawRecord, SCOPE } from '../condition/conditions.fixture';
 import { judge } from '../condition/judge';
 import type { RouteKey, StageKey } from '../record/keys';
 import { matchRoute, type ReadyRoute, type ReadyStream, routesOnEntering } from './match-route';
@@ -12,7 +12,7 @@ const QUALIFIED = 'qualified' as StageKey;
 const to: Destination = { kind: 'queue', queue: 'q' as never };
 const ready = condition.map((when) => {
   const problems: Problem[] = [];
-  return { when, ready: bindCondition(when, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root(problems)) };
+  return { when, ready: bindCondition(when, SCOPE, Spot.root(problems)) };
 });
 const routes = fc.array(fc.tuple(ready, fc.boolean()), { maxLength: 6 });
 const streams = fc.array(fc.tuple(ready, routes, fc.boolean(), fc.boolean()), { maxLength: 3 }).map((list) =>

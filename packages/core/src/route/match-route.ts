@@ -1,5 +1,5 @@
 import { type Account, explain, unjudgedFields } from '../condition/explain';
-import type { Facts } from '../condition/judge';
+import type { Facts } from '../condition/facts';
 import type { ReadyCondition } from '../condition/ready';
 import type { RouteKey, StageKey } from '../record/keys';
 import type { Destination, Route, Stream } from './route';

@@ -1,9 +1,9 @@
 import type { Instant } from '../record/keys';
-import { type ActivityKinds, isByThem } from '../record/activity-kind';
+import { type ActivityKinds, isByThem } from '../activity/activity-kind';
 import type { Activity } from '../record/record';
 import { ageInHours, faded, HOUR, HOURS_A_DAY } from './fade';
 import { type Micro, toMicro } from './points';
-import { hasProperties } from './property-test';
+import { hasProperties } from '../activity/property-test';
 import type { ActivitySignal, SilenceSignal } from './score-set';
 
 /** What a signal for activities or silence came to. */

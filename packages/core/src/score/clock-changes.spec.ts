@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { Temporal } from 'temporal-polyfill';
 import { KINDS } from '../charter/charter.fixture';
 import { bindCondition } from '../condition/bind-condition';
-import { FIELDS } from '../condition/conditions.fixture';
+import type { Condition } from '../condition/condition';
+import { SCOPE } from '../condition/conditions.fixture';
 import { judge } from '../condition/judge';
 import { Spot } from '../document/problem';
 import { dayNumber, dayOf, startOfDay } from '../record/day';
@@ -87,11 +88,17 @@ test('the day of an instant, where a day begins, and so many days ago are what T
         expect(startOfDay(dayNumber(dayOf(asOf, at)), at)).toBe(local.startOfDay().epochMilliseconds);
 
         const day = local.toPlainDate().subtract({ days: back });
-        const test = { test: 'days-ago' as const, field: 'since', from: { at: String(ago), included: true }, to: null };
-        const ready = bindCondition(test, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root([]));
+        const test: Condition = {
+          test: 'range',
+          subject: { kind: 'days-since', day: { kind: 'field', field: 'since' } },
+          from: { at: String(ago), included: true },
+          to: null,
+        };
+        const ready = bindCondition(test, SCOPE, Spot.root([]));
         const answer = judge(ready, {
           value: () => ({ kind: 'date', day: day.toString() }),
           inBase: () => null,
+          computed: () => ({ kind: 'blank' }),
           today: () => dayNumber(dayOf(asOf, at)),
         });
         expect(answer).toBe(day.until(local.toPlainDate(), { largestUnit: 'days' }).days >= ago ? 'yes' : 'no');

@@ -27,7 +27,7 @@ const age = (from: number, to: number | null, points: number) => ({
   points,
   when: {
     test: 'range',
-    field: 'age',
+    subject: { kind: 'field', field: 'age' },
     from: { at: from, included: true },
     to: to === null ? null : { at: to, included: true },
   },
@@ -38,7 +38,7 @@ const is = (field: string, value: string, points: number) => ({
   name: value,
   axis: 'fit',
   points,
-  when: { test: 'is', field, value },
+  when: { test: 'one-of', subject: { kind: 'field', field }, values: [value] },
 });
 
 const SIGNALS = [

@@ -1,6 +1,6 @@
 import type { Answer } from '../condition/answer';
 import { explain, unjudgedFields } from '../condition/explain';
-import type { Facts } from '../condition/judge';
+import type { Facts } from '../condition/facts';
 import { judge } from '../condition/judge';
 import type { Instant } from '../record/keys';
 import { type AxisScore, type ReadyScoreSet, type ScoredRecord, scoreRecord, type SetScore } from './score-record';

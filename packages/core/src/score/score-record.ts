@@ -1,8 +1,8 @@
 import type { Answer } from '../condition/answer';
 import { type Account, explain, unjudgedFields } from '../condition/explain';
-import type { Facts } from '../condition/judge';
+import type { Facts } from '../condition/facts';
 import type { ReadyCondition } from '../condition/ready';
-import type { ActivityKinds } from '../record/activity-kind';
+import type { ActivityKinds } from '../activity/activity-kind';
 import type { Instant } from '../record/keys';
 import type { LeadRecord } from '../record/record';
 import { countActivities, countSilence, heldTo, type Seen, silentSince } from './activity-points';

@@ -1,7 +1,7 @@
 import type { Grid } from '../grade/grid';
 import type { Condition } from '../condition/condition';
 import type { Fade } from './fade';
-import type { PropertyTest } from './property-test';
+import type { PropertyTest } from '../activity/property-test';
 
 export const AXES = ['fit', 'engagement'] as const;
 /** Fit: what they are. Engagement: what they do. */

@@ -29,12 +29,16 @@ const signal = (of: Characteristic, nth: number, points: number, when: object) =
 });
 const upTo = (field: string, from: string | null, to: string | null) => ({
   test: 'range',
-  field,
+  subject: { kind: 'field', field },
   from: from === null ? null : { at: from, included: false },
   to: to === null ? null : { at: to, included: true },
 });
-const department = (value: string) => ({ test: 'is', field: 'department', value });
-const missing = (field: string) => ({ test: 'blank', field });
+const department = (value: string) => ({
+  test: 'one-of',
+  subject: { kind: 'field', field: 'department' },
+  values: [value],
+});
+const missing = (field: string) => ({ test: 'blank', subject: { kind: 'field', field } });
 
 const charter = readyCharter(
   {

@@ -1,5 +1,6 @@
 import type { ReadyCharter } from '../charter/ready-charter';
-import { type Facts, judge } from '../condition/judge';
+import type { Facts } from '../condition/facts';
+import { judge } from '../condition/judge';
 import { turningDays } from '../condition/turning-days';
 import { LeadFacts } from '../facts';
 import { startOfDay } from '../record/day';

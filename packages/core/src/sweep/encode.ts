@@ -3,7 +3,7 @@ import { dayNumber } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Money } from '../record/money';
 import type { LeadRecord } from '../record/record';
-import { hasProperties, type PropertyTest } from '../score/property-test';
+import { hasProperties, type PropertyTest } from '../activity/property-test';
 import { type Bits, noBits, setBit } from './bits';
 import { CodeColumn, type Column, NumberColumn, MoneyColumn } from './column';
 import { type Events, eventsFrom } from './events';

@@ -1,7 +1,7 @@
 import { heldTo } from '../score/activity-points';
 import { type Fade, fadedByAge, HOURS_A_DAY } from '../score/fade';
 import { toMicro } from '../score/points';
-import { happeningKey } from '../score/property-test';
+import { happeningKey } from '../activity/property-test';
 import type { ActivitySignal, SilenceSignal } from '../score/score-set';
 import type { Bits } from './bits';
 import type { AgedEvents } from './events';

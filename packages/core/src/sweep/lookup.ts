@@ -1,9 +1,9 @@
-import type { FieldTest } from '../condition/condition';
-import type { PropertyTest } from '../score/property-test';
+import type { Test } from '../condition/condition';
+import type { PropertyTest } from '../activity/property-test';
 
 /** What a population can't answer by itself, since it is withheld from it: it is looked up where the records are stored. */
 export type Lookup =
-  | { readonly of: 'test'; readonly test: FieldTest }
+  | { readonly of: 'test'; readonly test: Test }
   /** Activities of a kind that have certain properties. */
   | { readonly of: 'activities'; readonly kind: string; readonly having: readonly PropertyTest[] };
 
@@ -11,7 +11,7 @@ export type Lookup =
 export type Found =
   | {
       readonly of: 'test';
-      readonly test: FieldTest;
+      readonly test: Test;
       /** The records it holds for, and those that can't be judged. */
       readonly yes: readonly number[];
       readonly unjudged: readonly number[];

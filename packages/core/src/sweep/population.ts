@@ -1,3 +1,4 @@
+import type { Test } from '../condition/condition';
 import type { Mask } from './mask';
 import type { Column } from './column';
 import type { Events } from './events';
@@ -35,8 +36,13 @@ export interface Population {
   readonly standing: Standing;
   /** Fields that are not in it, or only by their domain, since they tell who it is. */
   readonly withheld: ReadonlyMap<string, Withheld>;
-  /** Answers to tests of what is withheld, by the test as JSON. */
+  /** Answers to tests of what is withheld, by {@link testKey}. */
   readonly given: Map<string, Mask>;
 }
 
 export type Withheld = 'all' | 'all but the domain';
+
+/** Under which the answer to a test of what is withheld is kept. */
+export function testKey(test: Test): string {
+  return JSON.stringify(test);
+}

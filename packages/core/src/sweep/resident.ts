@@ -1,16 +1,15 @@
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
-import { hasPart } from '../condition/judge';
 import { dayNumber, dayOf } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Rates } from '../record/money';
-import { type ActivityKinds, isByThem } from '../record/activity-kind';
+import { type ActivityKinds, isByThem } from '../activity/activity-kind';
 import { ageInHours } from '../score/fade';
 import { allBits, type Bits, noBits } from './bits';
-import type { CodeColumn, Column, MoneyColumn, NumberColumn } from './column';
-import { NO_TEXT, YES_TEXT } from './encode';
+import type { MoneyColumn, NumberColumn } from './column';
 import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from './events';
 import type { Mask } from './mask';
-import type { Population } from './population';
+import { testKey, type Population } from './population';
+import { answerFrom, type ColumnSource, isSwept } from './subject-columns';
 
 /** So many answers are kept; while one types, the oldest of those that nobody asks for any more give way. */
 const KEPT_ANSWERS = 600;
@@ -18,13 +17,13 @@ const KEPT_ANSWERS = 600;
 /** A population at one instant, with what was once computed of it kept for every charter that is swept over it. */
 export class Resident {
   readonly everyone: Bits;
-  private readonly today: number;
   private readonly answers = new Map<string, Mask>();
   private readonly aged = new Map<string, AgedEvents>();
   private readonly byAge = new Map<string, EventsByAge>();
   private readonly amounts = new Map<string, NumberColumn>();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
+  private readonly columns: ColumnSource;
 
   /**
    * @param setting of the charter: its time zone decides which day it is at `asOf`, amounts are compared in its base currency
@@ -37,7 +36,12 @@ export class Resident {
     private readonly world: { readonly kinds: ActivityKinds; readonly rates: Rates },
   ) {
     this.everyone = allBits(population.size);
-    this.today = dayNumber(dayOf(asOf, setting.timeZone));
+    this.columns = {
+      everyone: this.everyone,
+      today: dayNumber(dayOf(asOf, setting.timeZone)),
+      column: (field) => population.columns.get(field) ?? null,
+      inBase: (field, column) => this.inBase(field, column),
+    };
   }
 
   /** Forgets every answer, but none of the indexes: what a sweep of a charter never seen before would find. */
@@ -177,40 +181,11 @@ export class Resident {
   }
 
   private test(test: ReadyTest): Mask {
-    const given = this.population.given.get(JSON.stringify(test.source));
+    const given = this.population.given.get(testKey(test.source));
     if (given !== undefined) return given;
-    const column = this.population.columns.get(test.field);
-    if (column === undefined)
-      return { yes: test.kind === 'blank' ? this.everyone : noBits(this.population.size), unjudged: null };
-    switch (test.kind) {
-      case 'text-in':
-        return texts(column, (codes) => codes.whereOneOf(test.folded));
-      case 'text-part':
-        return texts(column, (codes) => codes.where((folded) => hasPart(test, folded)));
-      case 'yes-no':
-        return texts(column, (codes) => codes.whereOneOf([test.yes ? YES_TEXT : NO_TEXT]));
-      case 'currency-in':
-        return texts(column, (codes) => codes.whereOneOf(test.codes));
-      case 'number-in':
-        return numbers(column as NumberColumn, least(test.from), beyond(test.to));
-      case 'money-in':
-        return numbers(this.inBase(test.field, column as MoneyColumn), least(test.from), beyond(test.to));
-      case 'day-in':
-        return numbers(
-          column as NumberColumn,
-          least(test.from && { ...test.from, at: dayNumber(test.from.at) }),
-          beyond(test.to && { ...test.to, at: dayNumber(test.to.at) }),
-        );
-      case 'days-ago-in':
-        // The more days ago, the smaller the day.
-        return numbers(
-          column as NumberColumn,
-          least(test.to && { ...test.to, at: this.today - test.to.at }),
-          beyond(test.from && { ...test.from, at: this.today - test.from.at }),
-        );
-      case 'blank':
-        return { yes: column.kind === 'money' ? column.currencies.blanks() : column.blanks(), unjudged: null };
-    }
+    const { subject } = test;
+    if (isSwept(subject)) throw new Error(`Only a sweep tells the ${subject.kind}`);
+    return answerFrom({ ...test, subject }, this.columns);
   }
 }
 
@@ -233,27 +208,4 @@ function keyOf(condition: ReadyCondition): string {
     default:
       return JSON.stringify(condition.source);
   }
-}
-
-function texts(column: Column, where: (texts: CodeColumn) => Bits): Mask {
-  const codes: CodeColumn = column.kind === 'money' ? column.currencies : (column as CodeColumn);
-  return { yes: where(codes), unjudged: codes.unreadable };
-}
-
-function numbers(amounts: NumberColumn, from: number, to: number): Mask {
-  return { yes: amounts.between(from, to), unjudged: amounts.unreadable };
-}
-
-type End = { readonly at: number; readonly included: boolean } | null;
-
-/** The smallest whole number that belongs to a range. */
-function least(from: End): number {
-  if (from === null) return -Infinity;
-  return from.included ? from.at : from.at + 1;
-}
-
-/** The smallest whole number beyond a range. */
-function beyond(to: End): number {
-  if (to === null) return Infinity;
-  return to.included ? to.at + 1 : to.at;
 }

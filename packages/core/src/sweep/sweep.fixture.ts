@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
-import type { Condition, FieldTest } from '../condition/condition';
+import type { Condition } from '../condition/condition';
 import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
+import type { ScoreAxis, Subject } from '../condition/subject';
 import { VERDICT_KEYS } from '../grade/verdict';
 import type { LeadRecord, Look, Place } from '../record/record';
 import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
-import { happeningKey, type PropertyTest } from '../score/property-test';
+import { happeningKey, type PropertyTest } from '../activity/property-test';
 import type { World } from '../world';
 import { encodeHappening, encodePopulation, type PopulationRecord } from './encode';
 import type { Population } from './population';
@@ -20,32 +21,31 @@ const TERRITORIES = ['north', 'south'];
 export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
 export const WORLD: World = { ...smallWorld(), fields: FIELDS, rates: RATES };
 
-const score = (field: string): fc.Arbitrary<Condition> =>
+const score = (axis: ScoreAxis): fc.Arbitrary<Condition> =>
   fc.tuple(fc.integer({ min: -20, max: 60 }), fc.boolean(), fc.boolean()).map(([at, included, lower]) => {
     const end = { at: String(at), included };
-    return { test: 'range', field, from: lower ? end : null, to: lower ? null : end };
+    return { test: 'range', subject: { kind: 'score', axis }, from: lower ? end : null, to: lower ? null : end };
   });
-const oneOf = (field: string, values: readonly string[]): fc.Arbitrary<Condition> =>
-  fc.subarray([...values], { minLength: 1 }).map((some): Condition => ({ test: 'one-of', field, values: some }));
+const oneOf = (subject: Subject, values: readonly string[]): fc.Arbitrary<Condition & { test: 'one-of' }> =>
+  fc.subarray([...values], { minLength: 1 }).map((some) => ({ test: 'one-of', subject, values: some }));
 
 const computed = fc.oneof(
-  oneOf('verdict', VERDICT_KEYS),
-  oneOf('fit_band', ['c', 'b', 'a']),
-  oneOf('engagement_band', ['quiet', 'active']),
-  oneOf('stage', STAGES),
+  oneOf({ kind: 'verdict' }, VERDICT_KEYS),
+  oneOf({ kind: 'band', axis: 'fit' }, ['c', 'b', 'a']),
+  oneOf({ kind: 'band', axis: 'engagement' }, ['quiet', 'active']),
+  oneOf({ kind: 'stage' }, STAGES),
   score('fit'),
   score('engagement'),
   score('rank'),
-  fc.constantFrom('verdict', 'rank').map((field): Condition => ({ test: 'blank', field })),
+  fc
+    .constantFrom<Subject>({ kind: 'verdict' }, { kind: 'score', axis: 'rank' })
+    .map((subject): Condition => ({ test: 'blank', subject })),
 );
 const inRoutes = fc.oneof(
   computed,
-  oneOf('territory', TERRITORIES),
-  oneOf('territory', TERRITORIES).map((one): Condition => ({
-    ...(one as FieldTest & { test: 'one-of' }),
-    test: 'inside',
-  })),
-  fc.constant<Condition>({ test: 'blank', field: 'territory' }),
+  oneOf({ kind: 'territory' }, TERRITORIES),
+  oneOf({ kind: 'territory' }, TERRITORIES).map((one): Condition => ({ ...one, test: 'inside' })),
+  fc.constant<Condition>({ test: 'blank', subject: { kind: 'territory' } }),
 );
 /** A condition that reads fields, and what the way computed before it. */
 const mixed = (leaf: fc.Arbitrary<Condition>): fc.Arbitrary<Condition> =>

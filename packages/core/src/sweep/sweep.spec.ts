@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
-import { condition, FIELDS } from '../condition/conditions.fixture';
+import { condition, SCOPE } from '../condition/conditions.fixture';
 import { bindCondition } from '../condition/bind-condition';
 import { judge } from '../condition/judge';
 import { Spot } from '../document/problem';
@@ -193,7 +193,7 @@ function withParts(ready: ReadyCharter, charterPart: object, readyPart: object):
 test('a condition over columns says yes, no and unjudged where judge does', () => {
   fc.assert(
     fc.property(condition, records, (when, list) => {
-      const ready = bindCondition(when, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root([]));
+      const ready = bindCondition(when, SCOPE, Spot.root([]));
       const mask = resident(list, 'EUR').answerTo(ready);
       list.forEach(({ record }, i) => {
         const setting = { charter: { baseCurrency: 'EUR', timeZone: ZONE } } as ReadyCharter;

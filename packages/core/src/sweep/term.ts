@@ -1,6 +1,6 @@
-import type { ReadyCondition, ReadyTest } from '../condition/ready';
-import { hasPart } from '../condition/judge';
-import { COMPUTED, NUMBER_DECIMALS } from '../record/field';
+import { type ReadyCondition, readyTestsIn, type ReadyTest } from '../condition/ready';
+import { passesText } from '../condition/judge';
+import { NUMBER_DECIMALS } from '../record/field';
 import { fold } from '../record/fold';
 import type { StageKey } from '../record/keys';
 import { type Bits, noBits } from './bits';
@@ -10,6 +10,7 @@ import type { Resident } from './resident';
 import type { CellWords } from './plan';
 import { HUNDREDTHS } from './score-tables';
 import type { Scores, ScoreWatch, ScoreWatcher } from './scores';
+import { isSwept, type SweptSubject } from './subject-columns';
 
 /** Scores as conditions compare them. */
 export const SCORE_SCALE = 10 ** NUMBER_DECIMALS / HUNDREDTHS;
@@ -38,15 +39,9 @@ export interface TermSetting {
   readonly watcher: ScoreWatcher;
 }
 
-function passesText(test: ReadyTest, text: string): boolean {
-  const folded = fold(text);
-  if (test.kind === 'text-in') return test.folded.has(folded);
-  return test.kind === 'text-part' && hasPart(test, folded);
-}
-
 /** The cells whose text passes. */
 function cellsWhere(cells: readonly CellWords[], test: ReadyTest, word: keyof CellWords): Term {
-  return { kind: 'cells', of: cells.flatMap((cell, c) => (passesText(test, cell[word]) ? [c + 1] : [])) };
+  return { kind: 'cells', of: cells.flatMap((cell, c) => (passesText(test, fold(cell[word])) ? [c + 1] : [])) };
 }
 
 /** The smallest score, in hundredths, at or above a bound; above it, where the bound itself does not count. */
@@ -54,51 +49,41 @@ function firstScore(at: number, included: boolean): number {
   return included ? Math.ceil(at / SCORE_SCALE) : Math.floor(at / SCORE_SCALE) + 1;
 }
 
-function computedTerm(test: ReadyTest, { cells, none, stages, territory, scores, watcher }: TermSetting): Term | null {
+/** What a test of something that only the sweep can tell says. */
+function sweptTerm(
+  subject: SweptSubject,
+  test: ReadyTest,
+  { cells, none, stages, territory, scores, watcher }: TermSetting,
+): Term {
   const unscored: Term = { kind: 'mask', mask: { yes: none, unjudged: null } };
-  switch (test.field) {
-    case 'fit':
-    case 'engagement':
-    case 'rank': {
+  switch (subject.kind) {
+    case 'score': {
       if (test.kind !== 'number-in') return unscored;
       const { from, to } = test;
       const least = from === null ? -Infinity : firstScore(from.at, from.included);
       const most = to === null ? Infinity : firstScore(to.at, !to.included) - 1;
-      return { kind: 'score', axis: test.field, bits: scores.watch(test.field, least, most, watcher) };
+      return { kind: 'score', axis: subject.axis, bits: scores.watch(subject.axis, least, most, watcher) };
     }
-    case 'fit_band':
-      return test.kind === 'blank' ? unscored : cellsWhere(cells, test, 'fit');
-    case 'engagement_band':
-      return test.kind === 'blank' ? unscored : cellsWhere(cells, test, 'engagement');
+    case 'band':
+      return test.kind === 'blank' ? unscored : cellsWhere(cells, test, subject.axis);
     case 'verdict':
       return test.kind === 'blank' ? unscored : cellsWhere(cells, test, 'verdict');
     case 'stage':
-      return { kind: 'stages', of: stages.flatMap((stage, s) => (passesText(test, stage) ? [s] : [])) };
+      return { kind: 'stages', of: stages.flatMap((stage, s) => (passesText(test, fold(stage)) ? [s] : [])) };
     case 'territory':
       return {
         kind: 'mask',
         mask:
           test.kind === 'blank'
             ? { yes: territory.blanks(), unjudged: null }
-            : { yes: territory.where((key) => passesText(test, key)), unjudged: territory.unreadable },
+            : { yes: territory.where((key) => passesText(test, fold(key))), unjudged: territory.unreadable },
       };
-    default:
-      return null;
   }
 }
 
-const BY_SWEEP: ReadonlySet<string> = new Set(COMPUTED);
-
-function readsComputed(condition: ReadyCondition): boolean {
-  switch (condition.kind) {
-    case 'all':
-    case 'any':
-      return condition.of.some(readsComputed);
-    case 'not':
-      return readsComputed(condition.of);
-    default:
-      return BY_SWEEP.has(condition.field);
-  }
+function readsSwept(condition: ReadyCondition): boolean {
+  for (const test of readyTestsIn(condition)) if (isSwept(test.subject)) return true;
+  return false;
 }
 
 /** Parts that are known for all records become one. */
@@ -116,7 +101,7 @@ function opposite(term: Term, { resident }: Pick<TermSetting, 'resident'>): Term
 
 /** Lays a condition out: whatever can be known of all records beforehand is one mask. */
 export function termOf(condition: ReadyCondition, setting: TermSetting): Term {
-  if (!readsComputed(condition)) return { kind: 'mask', mask: setting.resident.answerTo(condition) };
+  if (!readsSwept(condition)) return { kind: 'mask', mask: setting.resident.answerTo(condition) };
   switch (condition.kind) {
     case 'all':
     case 'any':
@@ -128,9 +113,10 @@ export function termOf(condition: ReadyCondition, setting: TermSetting): Term {
     case 'not':
       return opposite(termOf(condition.of, setting), setting);
     default: {
-      const term = computedTerm(condition, setting);
-      if (term === null) throw new Error(`Nothing computes ${condition.field}`);
-      return term;
+      const { subject } = condition;
+      return isSwept(subject)
+        ? sweptTerm(subject, condition, setting)
+        : { kind: 'mask', mask: setting.resident.answerTo(condition) };
     }
   }
 }

@@ -1,12 +1,13 @@
 import type { Charter } from '../charter/charter';
-import type { Condition, FieldTest } from '../condition/condition';
-import { happeningKey } from '../score/property-test';
+import { type Condition, type Test, testsIn } from '../condition/condition';
+import { readKey } from '../condition/explain';
+import { happeningKey } from '../activity/property-test';
 import type { Signal } from '../score/score-set';
 import type { Lookup } from './lookup';
-import type { Population, Withheld } from './population';
+import { type Population, testKey, type Withheld } from './population';
 
 /** Whether a test can be answered by what is there of a withheld field. */
-function canAnswer(test: FieldTest, withheld: Withheld): boolean {
+function canAnswer(test: Test, withheld: Withheld): boolean {
   if (withheld === 'all') return false;
   switch (test.test) {
     case 'blank':
@@ -18,20 +19,6 @@ function canAnswer(test: FieldTest, withheld: Withheld): boolean {
       return test.values.every((value) => value.trim().startsWith('@'));
     default:
       return false;
-  }
-}
-
-function* testsIn(condition: Condition): Generator<FieldTest> {
-  switch (condition.test) {
-    case 'all':
-    case 'any':
-      for (const part of condition.of) yield* testsIn(part);
-      return;
-    case 'not':
-      yield* testsIn(condition.of);
-      return;
-    default:
-      yield condition;
   }
 }
 
@@ -58,8 +45,8 @@ export function missingAnswers(
   const missing = new Map<string, Lookup>();
   for (const condition of conditions) {
     for (const test of testsIn(condition)) {
-      const withheld = population.withheld.get(test.field);
-      const key = JSON.stringify(test);
+      const withheld = population.withheld.get(readKey(test));
+      const key = testKey(test);
       if (withheld !== undefined && !population.given.has(key) && !canAnswer(test, withheld))
         missing.set(key, { of: 'test', test });
     }

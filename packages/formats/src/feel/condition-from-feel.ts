@@ -1,14 +1,17 @@
 import {
   type Bound,
   type Condition,
-  type Field,
-  type FieldTest,
+  type HeldType,
   MAX_DEPTH,
   MAX_TESTS,
+  type Scope,
+  type Subject,
+  type Test,
   type TextPart,
 } from '@relvik/core';
 import { parser } from 'lezer-feel';
 import { literalIn } from './literal';
+import { heldIn, subjectFeel, subjectNamed } from './subject-feel';
 import {
   childOf,
   childrenOf,
@@ -44,12 +47,12 @@ export const feelParser = parser.configure({ top: 'Expression' });
  *
  * What the language has beyond that is refused at its place, since no condition can keep it.
  *
- * @param fields those that may be read here
+ * @param scope says what may be asked about here
  *
- * @example conditionFromFeel('employees in [50..500)', fields)
- * // { ok: true, condition: { test: 'range', field: 'employees', from: { at: '50', included: true }, … }, places }
+ * @example conditionFromFeel('employees in [50..500)', scope)
+ * // { ok: true, condition: { test: 'range', subject: { kind: 'field', field: 'employees' }, from: { at: '50', … }, … }, places }
  */
-export function conditionFromFeel(source: string, fields: ReadonlyMap<string, Field>): FeelReading {
+export function conditionFromFeel(source: string, scope: Scope): FeelReading {
   const tree = feelParser.parse(source);
   const top = tree.topNode.firstChild;
   if (source.trim() === '' || top === null)
@@ -57,7 +60,7 @@ export function conditionFromFeel(source: string, fields: ReadonlyMap<string, Fi
   const broken = brokenPlaces(source, tree.topNode);
   if (broken.length > 0) return { ok: false, problems: broken };
   try {
-    const reader = new Reader(source, fields);
+    const reader = new Reader(source, scope);
     const condition = reader.read(top, '', 0);
     return { ok: true, condition, places: reader.places };
   } catch (error) {
@@ -88,12 +91,6 @@ const PARTS: Readonly<Record<string, TextPart | 'inside'>> = {
   'ends with': 'ends-with',
 };
 
-/** What a comparison is about: a field, its currency, or how many days ago it was. */
-interface Subject {
-  readonly of: 'field' | 'currency' | 'days-ago';
-  readonly field: Field;
-}
-
 class Reader {
   readonly places = new Map<string, { from: number; to: number }>();
   private tests = 0;
@@ -102,7 +99,7 @@ class Reader {
 
   constructor(
     private readonly source: string,
-    private readonly fields: ReadonlyMap<string, Field>,
+    private readonly scope: Scope,
   ) {}
 
   read(node: SyntaxNode, path: string, depth: number): Condition {
@@ -125,9 +122,10 @@ class Reader {
         return this.compare(node, path, depth);
       case 'VariableName': {
         // A yes-or-no field by itself asks whether it is yes.
-        const field = this.fieldAt(node);
-        if (field.type !== 'yes-no') throw new Unreadable(node, `is no question: compare ${field.key} with something`);
-        return this.count(node, { test: 'is', field: field.key, value: 'yes' });
+        const subject = this.named(node);
+        if (this.typeOf(subject) !== 'yes-no')
+          throw new Unreadable(node, `is no question: compare ${this.text(node)} with something`);
+        return this.count(node, { test: 'one-of', subject, values: ['yes'] });
       }
       default:
         return this.asLed(node) ?? refuse(node);
@@ -143,7 +141,7 @@ class Reader {
     return this.source.slice(node.from, node.to);
   }
 
-  private count<T extends FieldTest>(node: SyntaxNode, test: T): T {
+  private count<T extends Test>(node: SyntaxNode, test: T): T {
     this.tests += 1;
     if (this.tests > MAX_TESTS) throw new Unreadable(node, `is more than ${MAX_TESTS} questions`);
     return test;
@@ -177,7 +175,7 @@ class Reader {
       throw new Unreadable(node, `${name}( ) takes a field and a text`);
     const value = literalIn(this.source, second);
     if (value.is !== 'text') throw new Unreadable(second, 'must be a text in quotes');
-    return this.count(node, { test: part, field: this.fieldAt(first).key, values: [value.value] });
+    return this.count(node, { test: part, subject: this.named(first), values: [value.value] });
   }
 
   private compare(node: SyntaxNode, path: string, depth: number): Condition {
@@ -212,17 +210,14 @@ class Reader {
     }
   }
 
-  private equals(node: SyntaxNode, subject: Subject, right: SyntaxNode): FieldTest {
-    const { of, field } = subject;
+  private equals(node: SyntaxNode, subject: Subject, right: SyntaxNode): Test {
     const value = literalIn(this.source, right);
     if (value.is === 'null') {
-      if (of !== 'field') throw new Unreadable(right, 'only a field itself can be blank');
-      return { test: 'blank', field: field.key };
+      if (subject.kind === 'currency') throw new Unreadable(right, 'only the amount itself can be blank');
+      return { test: 'blank', subject };
     }
-    if (of === 'currency') return { test: 'currency', field: field.key, values: [value.value] };
-    const range = of === 'days-ago' || field.type === 'money';
-    if (!range) return { test: 'is', field: field.key, value: value.value };
-    const end = this.end(subject, right, true);
+    const end = subject.kind === 'currency' ? null : this.end(subject, right, true);
+    if (end === null || this.typeOf(subject) !== 'money') return { test: 'one-of', subject, values: [value.value] };
     return this.range(node, subject, end, end);
   }
 
@@ -243,12 +238,9 @@ class Reader {
       return read;
     }
     const literals = tests.map((one) => (isLiteral(one) ? literalIn(this.source, one) : null));
-    const { of, field } = subject;
     const texts = literals.flatMap((one) => (one?.is === 'text' ? [one.value] : []));
-    if (texts.length > 0 && texts.length === tests.length) {
-      const test = of === 'currency' ? 'currency' : 'one-of';
-      return this.count(node, { test, field: field.key, values: texts });
-    }
+    if (texts.length > 0 && texts.length === tests.length)
+      return this.count(node, { test: 'one-of', subject, values: texts });
     const parts = tests.map((one): Condition => this.unary(one, subject));
     const [only] = parts;
     return parts.length === 1 && only !== undefined ? only : { test: 'any', of: parts };
@@ -270,18 +262,23 @@ class Reader {
     throw new Unreadable(node, 'no condition can keep this');
   }
 
-  private range(node: SyntaxNode, { of, field }: Subject, from: Bound | null, to: Bound | null): FieldTest {
-    if (of === 'currency') throw new Unreadable(node, 'a currency is one of some, and lies in no range');
-    return { test: of === 'days-ago' ? 'days-ago' : 'range', field: field.key, from, to };
+  private range(node: SyntaxNode, subject: Subject, from: Bound | null, to: Bound | null): Test {
+    if (subject.kind === 'currency') throw new Unreadable(node, 'a currency is one of some, and lies in no range');
+    return { test: 'range', subject, from, to };
   }
 
-  private end({ of, field }: Subject, node: SyntaxNode, included: boolean): Bound {
+  private end(subject: Subject, node: SyntaxNode, included: boolean): Bound {
     const value = literalIn(this.source, node);
     if (value.is === 'null') throw new Unreadable(node, 'null is no end of a range');
-    if (of === 'days-ago' && value.is !== 'days') throw new Unreadable(node, 'must be so many days: duration("P30D")');
-    if (of === 'field' && field.type === 'date' && value.is !== 'day')
+    if (subject.kind === 'days-since' && value.is !== 'days')
+      throw new Unreadable(node, 'must be so many days: duration("P30D")');
+    if (this.typeOf(subject) === 'date' && value.is !== 'day')
       throw new Unreadable(node, 'must be a day: date("2026-01-31")');
     return { at: value.value, included };
+  }
+
+  private typeOf(subject: Subject): HeldType | undefined {
+    return heldIn(this.scope, subject)?.type;
   }
 
   private subject(node: SyntaxNode): Subject {
@@ -289,42 +286,49 @@ class Reader {
       case 'ParenthesizedExpression':
         return this.subject(inside(node));
       case 'VariableName':
-        return { of: 'field', field: this.fieldAt(node) };
+        return this.named(node);
       case 'PathExpression': {
         const property = this.text(childOf(node, 'PathName'));
         if (property !== 'currency') throw new Unreadable(node, `has no ${property}: only amounts have a currency`);
-        return { of: 'currency', field: this.fieldAt(childOf(node, 'VariableName')) };
+        return { kind: 'currency', field: this.field(childOf(node, 'VariableName')) };
       }
       case 'ArithmeticExpression': {
         const [left, operator, right] = childrenOf(node);
         const isAge =
           left && operator && right && this.text(operator) === '-' && /^today\s*\(\s*\)$/.test(this.text(left).trim());
         if (!isAge) throw new Unreadable(node, 'of sums only today() - a day can be asked');
-        return { of: 'days-ago', field: this.fieldAt(right) };
+        return { kind: 'days-since', day: { kind: 'field', field: this.field(right) } };
       }
       default:
         throw new Unreadable(node, 'must be a field');
     }
   }
 
-  private fieldAt(node: SyntaxNode): Field {
+  private named(node: SyntaxNode): Subject {
     const name = this.text(node);
     if (node.name !== 'VariableName') throw new Unreadable(node, 'must be a field');
-    const field = this.fields.get(name);
-    if (field === undefined) throw new Unreadable(node, `no such field can be read here: ${name}`);
-    return field;
+    const subject = subjectNamed(name, this.scope);
+    if (subject === null) throw new Unreadable(node, `no such field can be read here: ${name}`);
+    return subject;
+  }
+
+  private field(node: SyntaxNode): string {
+    const subject = this.named(node);
+    if (subject.kind !== 'field') throw new Unreadable(node, 'must be a field of the record');
+    return subject.field;
   }
 }
 
-/** Several `contains` of one field, joined by `or`, are one question with several texts. */
-function mergedParts(parts: readonly Condition[]): FieldTest | null {
+/** Several `contains` of one subject, joined by `or`, are one question with several texts. */
+function mergedParts(parts: readonly Condition[]): Test | null {
   const [first] = parts;
-  if (first === undefined || !('values' in first) || first.test === 'one-of' || first.test === 'currency') return null;
-  const { test, field } = first;
+  if (first === undefined || !('values' in first) || first.test === 'one-of') return null;
+  const { test, subject } = first;
   const values: string[] = [];
   for (const part of parts) {
-    if (!('values' in part) || part.test !== test || part.field !== field || part.values.length !== 1) return null;
+    if (!('values' in part) || part.test !== test || part.values.length !== 1) return null;
+    if (subjectFeel(part.subject) !== subjectFeel(subject)) return null;
     values.push(...part.values);
   }
-  return { test, field, values };
+  return { test, subject, values };
 }

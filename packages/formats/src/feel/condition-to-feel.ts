@@ -1,4 +1,5 @@
-import type { Bound, Condition, Field, FieldTest } from '@relvik/core';
+import { type Bound, type Condition, readKey, type Scope, type Subject, type Test, testsIn } from '@relvik/core';
+import { heldIn, subjectFeel } from './subject-feel';
 
 /** Words of FEEL that no field can be called by. */
 const KEYWORDS = new Set([
@@ -37,66 +38,47 @@ export type FeelText = { readonly ok: true; readonly text: string } | { readonly
  * Texts compare as Relvik compares them, folded; an amount stands for its worth in the base currency, and has the property
  * `currency`; "so many days ago" is `today()` less the day.
  *
- * @param fields they say which values are written as texts, numbers or days
+ * @param scope it says which values are written as texts, numbers or days
  * @returns the expression, or why there is none: a field that is called like a word of the language
  *
- * @example conditionToFeel({ test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm'] }, fields)
+ * @example conditionToFeel({ test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery', 'Fish farm'] }, scope)
  * // { ok: true, text: 'industry in ("Brewery", "Fish farm")' }
  */
-export function conditionToFeel(condition: Condition, fields: ReadonlyMap<string, Field>): FeelText {
-  const unnamable = fieldsIn(condition).find((field) => KEYWORDS.has(field));
+export function conditionToFeel(condition: Condition, scope: Scope): FeelText {
+  const tests = [...testsIn(condition)];
+  const unnamable = tests.map(readKey).find((key) => KEYWORDS.has(key));
   if (unnamable !== undefined)
     return { ok: false, why: `${unnamable} is a word of FEEL, and can’t name a field there` };
-  if (countTests(condition) > MOST_QUESTIONS)
+  if (tests.reduce((sum, test) => sum + questions(test), 0) > MOST_QUESTIONS)
     return { ok: false, why: `has more than ${MOST_QUESTIONS} questions, too many for one expression` };
-  return { ok: true, text: written(condition, fields, 'alone') };
+  return { ok: true, text: written(condition, scope, 'alone') };
 }
 
 /** Longer chains of `and` and `or` are beyond the parser. */
 const MOST_QUESTIONS = 250;
 
-function countTests(condition: Condition): number {
-  switch (condition.test) {
-    case 'all':
-    case 'any':
-      return condition.of.reduce((sum, part) => sum + countTests(part), 0);
-    case 'not':
-      return countTests(condition.of);
-    default:
-      return 'values' in condition ? condition.values.length : 1;
-  }
-}
-
-function fieldsIn(condition: Condition): readonly string[] {
-  switch (condition.test) {
-    case 'all':
-    case 'any':
-      return condition.of.flatMap(fieldsIn);
-    case 'not':
-      return fieldsIn(condition.of);
-    default:
-      return [condition.field];
-  }
+function questions(test: Test): number {
+  return 'values' in test ? test.values.length : 1;
 }
 
 /** Where an expression stands: inside `and` or `or` it may need parentheses. */
 type Within = 'alone' | 'all' | 'any';
 
-function written(condition: Condition, fields: ReadonlyMap<string, Field>, within: Within): string {
+function written(condition: Condition, scope: Scope, within: Within): string {
   switch (condition.test) {
     case 'all':
     case 'any': {
       const { test, of } = condition;
       const [first] = of;
       if (first === undefined) return test === 'all' ? 'true' : 'false';
-      if (of.length === 1) return written(first, fields, within);
-      const text = of.map((part) => written(part, fields, test)).join(test === 'all' ? ' and ' : ' or ');
+      if (of.length === 1) return written(first, scope, within);
+      const text = of.map((part) => written(part, scope, test)).join(test === 'all' ? ' and ' : ' or ');
       return within === 'alone' ? text : `(${text})`;
     }
     case 'not':
-      return `not(${written(condition.of, fields, 'alone')})`;
+      return `not(${written(condition.of, scope, 'alone')})`;
     default:
-      return writtenTest(condition, fields.get(condition.field), within);
+      return writtenTest(condition, scope, within);
   }
 }
 
@@ -107,34 +89,30 @@ const FUNCTIONS = {
   'ends-with': 'ends with',
 } as const;
 
-function writtenTest(test: FieldTest, field: Field | undefined, within: Within): string {
+function writtenTest(test: Test, scope: Scope, within: Within): string {
+  const subject = subjectFeel(test.subject);
+  const write = (value: string): string => literal(value, test.subject, scope);
   switch (test.test) {
-    case 'is':
-      return `${test.field} = ${literal(test.value, field)}`;
     case 'one-of':
-      return oneOf(test.field, test.values);
+      return oneOf(subject, test.values.map(write));
     case 'inside':
     case 'contains':
     case 'starts-with':
     case 'ends-with': {
-      const parts = test.values.map((value) => `${FUNCTIONS[test.test]}(${test.field}, ${text(value)})`);
+      const parts = test.values.map((value) => `${FUNCTIONS[test.test]}(${subject}, ${text(value)})`);
       return parts.length === 1 || within === 'alone' ? parts.join(' or ') : `(${parts.join(' or ')})`;
     }
     case 'blank':
-      return `${test.field} = null`;
-    case 'currency':
-      return oneOf(`${test.field}.currency`, test.values);
+      return `${subject} = null`;
     case 'range':
-      return range(test.field, test.from, test.to, (at) => literal(at, field), within);
-    case 'days-ago':
-      return range(`(today() - ${test.field})`, test.from, test.to, days, within);
+      return range(subject, test.from, test.to, write, within);
   }
 }
 
 /** One value is written with `=`: a list of one would be read together with an `and` after it. */
-function oneOf(what: string, values: readonly string[]): string {
+function oneOf(subject: string, values: readonly string[]): string {
   const [first = '', ...others] = values;
-  return others.length === 0 ? `${what} = ${text(first)}` : `${what} in (${values.map(text).join(', ')})`;
+  return others.length === 0 ? `${subject} = ${first}` : `${subject} in (${values.join(', ')})`;
 }
 
 function range(
@@ -163,8 +141,9 @@ function days(at: string): string {
 
 const NUMBER = /^-?\d+(\.\d+)?$/;
 
-function literal(value: string, field: Field | undefined): string {
-  switch (field?.type) {
+function literal(value: string, subject: Subject, scope: Scope): string {
+  if (subject.kind === 'days-since') return days(value);
+  switch (heldIn(scope, subject)?.type) {
     case 'number':
     case 'money':
       return NUMBER.test(value) ? value : text(value);

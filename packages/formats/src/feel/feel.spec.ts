@@ -1,23 +1,26 @@
-import { bindCondition, type Condition, judge, type Problem, Spot } from '@relvik/core';
+import { bindCondition, type Condition, judge, type Problem, type Scope, Spot, type Subject } from '@relvik/core';
 import fc from 'fast-check';
 import { evaluate } from 'feelin';
-import { condition, factsOf, FIELDS, rawRecord, TODAY } from '../../../core/src/condition/conditions.fixture';
+import { condition, factsOf, FIELDS, rawRecord, SCOPE, TODAY } from '../../../core/src/condition/conditions.fixture';
 import { conditionFromFeel } from './condition-from-feel';
 import { conditionToFeel } from './condition-to-feel';
 
+const field = (key: string): Subject & { kind: 'field' } => ({ kind: 'field', field: key });
+const sinceDays: Subject = { kind: 'days-since', day: field('since') };
+
 function feelOf(asked: Condition): string {
-  const written = conditionToFeel(asked, FIELDS);
+  const written = conditionToFeel(asked, SCOPE);
   if (!written.ok) throw new Error(written.why);
   return written.text;
 }
 function readBack(text: string): Condition {
-  const reading = conditionFromFeel(text, FIELDS);
+  const reading = conditionFromFeel(text, SCOPE);
   if (!reading.ok) throw new Error(`${text}: ${JSON.stringify(reading.problems)}`);
   return reading.condition;
 }
 function answersOf(asked: Condition, records: readonly Parameters<typeof factsOf>[0][]): string[] {
   const problems: Problem[] = [];
-  const ready = bindCondition(asked, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root(problems));
+  const ready = bindCondition(asked, SCOPE, Spot.root(problems));
   expect(problems).toEqual([]);
   return records.map((raw) => judge(ready, factsOf(raw)));
 }
@@ -40,16 +43,16 @@ test('written as FEEL and read back, a condition judges every record as before, 
 // wrapped so that null is false.
 const TEXTS = ['words', 'trade', 'mail', 'land'];
 
-function literalOf(raw: Parameters<typeof factsOf>[0], field: string): string {
+function literalOf(raw: Parameters<typeof factsOf>[0], key: string): string {
   const facts = factsOf(raw);
-  const value = facts.value(field);
+  const value = facts.value(key);
   switch (value.kind) {
     case 'text':
       return JSON.stringify(value.folded);
     case 'number':
       return String(value.scaled / 10_000);
     case 'money':
-      return String((facts.inBase(field) ?? 0) / 100);
+      return String((facts.inBase(value) ?? 0) / 100);
     case 'date':
       return `date("${value.day}")`;
     case 'yes-no':
@@ -67,17 +70,12 @@ function folded(asked: Condition): Condition {
       return { ...asked, of: asked.of.map(folded) };
     case 'not':
       return { ...asked, of: folded(asked.of) };
-    case 'currency':
-      return { test: 'blank', field: asked.field };
     default: {
-      const field = FIELDS.get(asked.field);
-      if (!TEXTS.includes(asked.field) || field === undefined) return asked;
-      const bound = bindCondition(asked, { fields: FIELDS, baseCurrency: 'EUR' }, Spot.root([]));
-      if ('folded' in bound)
-        return asked.test === 'is'
-          ? { ...asked, value: [...bound.folded][0] ?? '' }
-          : ({ ...asked, values: [...bound.folded] } as Condition);
-      return asked;
+      const { subject } = asked;
+      if (subject.kind === 'currency') return { test: 'blank', subject: field(subject.field) };
+      if (subject.kind !== 'field' || !TEXTS.includes(subject.field)) return asked;
+      const bound = bindCondition(asked, SCOPE, Spot.root([]));
+      return 'folded' in bound ? ({ ...asked, values: [...bound.folded] } as Condition) : asked;
     }
   }
 }
@@ -99,7 +97,7 @@ test('a FEEL interpreter answers as judge does, over random conditions and recor
   const judgeable = RECORDS.filter((raw) =>
     [...FIELDS.keys()].every((key) => {
       const value = factsOf(raw).value(key);
-      return value.kind !== 'unreadable' && (value.kind !== 'money' || factsOf(raw).inBase(key) !== null);
+      return value.kind !== 'unreadable' && (value.kind !== 'money' || factsOf(raw).inBase(value) !== null);
     }),
   );
   expect(judgeable.length).toBeGreaterThan(10);
@@ -124,44 +122,44 @@ test('a FEEL interpreter answers as judge does, over random conditions and recor
 test.each<[string, Condition]>([
   [
     'size in [50..500)',
-    { test: 'range', field: 'size', from: { at: '50', included: true }, to: { at: '500', included: false } },
+    { test: 'range', subject: field('size'), from: { at: '50', included: true }, to: { at: '500', included: false } },
   ],
   [
     'size between 1 and 5',
-    { test: 'range', field: 'size', from: { at: '1', included: true }, to: { at: '5', included: true } },
+    { test: 'range', subject: field('size'), from: { at: '1', included: true }, to: { at: '5', included: true } },
   ],
   [
     'size in (< 5, [7..8])',
     {
       test: 'any',
       of: [
-        { test: 'range', field: 'size', from: null, to: { at: '5', included: false } },
-        { test: 'range', field: 'size', from: { at: '7', included: true }, to: { at: '8', included: true } },
+        { test: 'range', subject: field('size'), from: null, to: { at: '5', included: false } },
+        { test: 'range', subject: field('size'), from: { at: '7', included: true }, to: { at: '8', included: true } },
       ],
     },
   ],
-  ['trade != "Brewery"', { test: 'not', of: { test: 'is', field: 'trade', value: 'Brewery' } }],
+  ['trade != "Brewery"', { test: 'not', of: { test: 'one-of', subject: field('trade'), values: ['Brewery'] } }],
   [
     'agreed and since > date("2026-01-01")',
     {
       test: 'all',
       of: [
-        { test: 'is', field: 'agreed', value: 'yes' },
-        { test: 'range', field: 'since', from: { at: '2026-01-01', included: false }, to: null },
+        { test: 'one-of', subject: field('agreed'), values: ['yes'] },
+        { test: 'range', subject: field('since'), from: { at: '2026-01-01', included: false }, to: null },
       ],
     },
   ],
   [
     'today() - since <= duration("P30D")',
-    { test: 'days-ago', field: 'since', from: null, to: { at: '30', included: true } },
+    { test: 'range', subject: sinceDays, from: null, to: { at: '30', included: true } },
   ],
   [
     'worth.currency = "NOK" or worth >= 20000',
     {
       test: 'any',
       of: [
-        { test: 'currency', field: 'worth', values: ['NOK'] },
-        { test: 'range', field: 'worth', from: { at: '20000', included: true }, to: null },
+        { test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['NOK'] },
+        { test: 'range', subject: field('worth'), from: { at: '20000', included: true }, to: null },
       ],
     },
   ],
@@ -173,11 +171,11 @@ test.each<[string, Condition]>([
         {
           test: 'all',
           of: [
-            { test: 'is', field: 'trade', value: 'x' },
-            { test: 'is', field: 'size', value: '1' },
+            { test: 'one-of', subject: field('trade'), values: ['x'] },
+            { test: 'one-of', subject: field('size'), values: ['1'] },
           ],
         },
-        { test: 'is', field: 'agreed', value: 'no' },
+        { test: 'one-of', subject: field('agreed'), values: ['no'] },
       ],
     },
   ],
@@ -189,15 +187,20 @@ test.each<[string, Condition]>([
         {
           test: 'all',
           of: [
-            { test: 'range', field: 'size', from: { at: '1', included: true }, to: { at: '5', included: true } },
-            { test: 'is', field: 'agreed', value: 'yes' },
+            {
+              test: 'range',
+              subject: field('size'),
+              from: { at: '1', included: true },
+              to: { at: '5', included: true },
+            },
+            { test: 'one-of', subject: field('agreed'), values: ['yes'] },
           ],
         },
         {
           test: 'all',
           of: [
-            { test: 'is', field: 'size', value: '7' },
-            { test: 'is', field: 'agreed', value: 'yes' },
+            { test: 'one-of', subject: field('size'), values: ['7'] },
+            { test: 'one-of', subject: field('agreed'), values: ['yes'] },
           ],
         },
       ],
@@ -219,22 +222,22 @@ test.each<[string, number, number, string]>([
   ['worth.weight = 1', 0, 12, 'has no weight: only amounts have a currency'],
   ['', 0, 0, 'is empty: write true for "always"'],
 ])('%s: what is wrong is said at its place', (text, from, to, message) => {
-  expect(conditionFromFeel(text, FIELDS)).toEqual({ ok: false, problems: [{ from, to, message }] });
+  expect(conditionFromFeel(text, SCOPE)).toEqual({ ok: false, problems: [{ from, to, message }] });
 });
 
 test('a field called like a word of FEEL has no text, and depth and number have their limits', () => {
-  expect(conditionToFeel({ test: 'blank', field: 'date' }, FIELDS)).toMatchObject({ ok: false });
-  expect(conditionFromFeel(`${'not('.repeat(30)}agreed${')'.repeat(30)}`, FIELDS)).toMatchObject({ ok: false });
+  expect(conditionToFeel({ test: 'blank', subject: field('date') }, SCOPE)).toMatchObject({ ok: false });
+  expect(conditionFromFeel(`${'not('.repeat(30)}agreed${')'.repeat(30)}`, SCOPE)).toMatchObject({ ok: false });
   const many = (count: number): Condition => ({
     test: 'any',
-    of: Array.from({ length: count }, (_, i) => ({ test: 'is', field: 'size', value: String(i) })),
+    of: Array.from({ length: count }, (_, i) => ({ test: 'one-of', subject: field('size'), values: [String(i)] })),
   });
   expect(readBack(feelOf(many(250)))).toEqual(many(250));
-  expect(conditionToFeel(many(251), FIELDS)).toMatchObject({ ok: false });
+  expect(conditionToFeel(many(251), SCOPE)).toMatchObject({ ok: false });
 });
 
 test('where each part stands is known by its path', () => {
-  const reading = conditionFromFeel('size = 1 or not(trade = "x")', FIELDS);
+  const reading = conditionFromFeel('size = 1 or not(trade = "x")', SCOPE);
   expect(reading.ok && [...reading.places].map(([path, { from, to }]) => [path, from, to])).toEqual([
     ['', 0, 28],
     ['/of/0', 0, 8],
@@ -243,17 +246,14 @@ test('where each part stands is known by its path', () => {
   ]);
 });
 
-test('what a territory lies in is a function of its own, one text each', () => {
-  const territory = {
-    key: 'territory',
-    name: 'Territory',
-    type: 'choice',
-    options: ['north', 'south'],
-    retired: false,
-  } as const;
-  const fields = new Map([...FIELDS, ['territory', territory] as const]);
-  const asked: Condition = { test: 'inside', field: 'territory', values: ['north', 'south'] };
+test('what was computed is asked about by its name, and a territory also for what it lies in, one text each', () => {
+  const scope: Scope = { ...SCOPE, place: 'route', territories: ['north', 'south'] };
+  const asked: Condition = { test: 'inside', subject: { kind: 'territory' }, values: ['north', 'south'] };
   const text = 'inside(territory, "north") or inside(territory, "south")';
-  expect(conditionToFeel(asked, fields)).toEqual({ ok: true, text });
-  expect(conditionFromFeel(text, fields)).toMatchObject({ ok: true, condition: asked });
+  expect(conditionToFeel(asked, scope)).toEqual({ ok: true, text });
+  expect(conditionFromFeel(text, scope)).toMatchObject({ ok: true, condition: asked });
+  expect(conditionFromFeel('engagement_band = "active" and fit >= 40', scope)).toMatchObject({
+    condition: { of: [{ subject: { kind: 'band', axis: 'engagement' } }, { subject: { kind: 'score', axis: 'fit' } }] },
+  });
+  expect(conditionFromFeel('fit >= 40', SCOPE)).toMatchObject({ ok: false });
 });

@@ -106,7 +106,7 @@ test('a lead that an edit disqualifies frees its owner’s place, and who waits 
         from: 'qualified' as StageKey,
         to: 'out' as StageKey,
         on: true,
-        when: { test: 'one-of', field: 'industry', values: ['Golf course'] },
+        when: { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Golf course'] },
       },
     ],
   }));

@@ -41,7 +41,12 @@ test('a correction concerns no amounts from the day of the next rate on', async 
 });
 
 test('a gate that a rate makes true acts, though nothing but the rate changed', async () => {
-  const worth = { test: 'range', field: 'deal_value', from: { at: '25000', included: true }, to: null };
+  const worth = {
+    test: 'range',
+    subject: { kind: 'field', field: 'deal_value' },
+    from: { at: '25000', included: true },
+    to: null,
+  };
   const gates = [{ key: 'worth', name: 'Worth it', from: 'new', to: 'qualified', on: true, when: worth }];
   const begun = (await admin.post('/api/drafts').send({ name: 'Next' })).body as CharterState;
   const draft = begun.draft!;
@@ -72,7 +77,12 @@ test('the reference itself has no rate, a day has one, and what is not there is 
 test('a draft with another base currency is judged by cross rates, in the impact as when it decides', async () => {
   const id = await bring('x@l.example', '17000 EUR');
   // 17,000 EUR are 200,000 NOK at 0.085.
-  const worth = { test: 'range', field: 'deal_value', from: { at: '200000', included: true }, to: null };
+  const worth = {
+    test: 'range',
+    subject: { kind: 'field', field: 'deal_value' },
+    from: { at: '200000', included: true },
+    to: null,
+  };
   const set = SMALL_CHARTER.scoreSets[0]!;
   const signal = { kind: 'attribute', key: 'worth', name: 'Worth', axis: 'fit', on: true, points: 7, group: null };
   const draft = {

@@ -186,9 +186,14 @@ const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'quer
       when: JSON.stringify({
         test: 'all',
         of: [
-          { test: 'is', field: 'industry', value: 'Brewery' },
-          { test: 'range', field: 'deal_value', from: { at: '18000', included: true }, to: null },
-          { test: 'one-of', field: 'engagement_band', values: ['active', 'eager'] },
+          { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] },
+          {
+            test: 'range',
+            subject: { kind: 'field', field: 'deal_value' },
+            from: { at: '18000', included: true },
+            to: null,
+          },
+          { test: 'one-of', subject: { kind: 'band', axis: 'engagement' }, values: ['active', 'eager'] },
         ],
       }),
       columns: 'company,grade,rank,engagement,field:deal_value,field:volume,territory,place',

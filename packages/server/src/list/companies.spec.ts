@@ -28,7 +28,7 @@ function forCompanies(charter: Charter): Charter {
     ...charter,
     scoreSets: [
       leads,
-      companies('brewers', { test: 'is', field: 'industry', value: 'Brewery' }),
+      companies('brewers', { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] }),
       companies('firms', { test: 'all', of: [] }),
     ],
   };
@@ -219,11 +219,11 @@ test('a draft’s sets for companies are held against those in force over all co
   expect(impact.answer).toMatchObject({ size: 3, facets: { grade: { changed: 2 } }, up: 0, down: 2 });
   const tally = await ask<Answered<RuleTally>>('tally', { pair });
   expect(tally.ok && tally.answer.sets).toEqual({ brewers: { admits: 1, grades: 1 }, firms: { admits: 3, grades: 2 } });
-  const condition = { test: 'is', field: 'industry', value: 'Golf course' };
+  const condition = { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Golf course'] };
   const match = await ask<Answered<Match>>('match', { pair, condition, place: 'signal' });
   expect(match.ok && match.answer.yes).toBe(2);
   // Addresses are whole here, and what people did is asked for with its properties.
-  const address = { test: 'ends-with', field: 'email', values: ['q1@q.example'] };
+  const address = { test: 'ends-with', subject: { kind: 'field', field: 'email' }, values: ['q1@q.example'] };
   const one = await ask<Answered<Match>>('match', { pair, condition: address, place: 'signal' });
   expect(one.ok && one.answer.yes).toBe(1);
   const clicks = inForce.scoreSets[0]!.signals.find((signal) => signal.kind === 'activity')!;

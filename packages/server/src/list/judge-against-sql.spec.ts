@@ -8,11 +8,12 @@ import {
   Rates,
   readValue,
   Spot,
+  type Test,
   type Value,
 } from '@relvik/core';
 import fc from 'fast-check';
 import type { DataSource } from 'typeorm';
-import { condition, factsOf, FIELDS, rawRecord, TODAY } from '../../../core/src/condition/conditions.fixture';
+import { condition, factsOf, FIELDS, rawRecord, SCOPE, TODAY } from '../../../core/src/condition/conditions.fixture';
 import { testDatabase } from '../fixture/test-database.fixture';
 
 // Outside judge: the same condition as SQL on MariaDB, whose three-valued logic is NULL for "unjudged". Text is compared in
@@ -67,19 +68,22 @@ function sqlOf(part: Condition): { sql: string; values: unknown[] } {
       values: parts.flatMap((p) => p.values),
     };
   }
-  const { field } = part;
+  const field = fieldOf(part);
   if (part.test === 'blank') return { sql: `(${field}_state = 'blank')`, values: [] };
   const { sql, values } = leafOf(part);
   return { sql: `(CASE ${field}_state WHEN 'blank' THEN FALSE WHEN 'unreadable' THEN NULL ELSE ${sql} END)`, values };
 }
 
+function fieldOf({ subject }: Test): string {
+  if (subject.kind === 'field' || subject.kind === 'currency') return subject.field;
+  if (subject.kind === 'days-since') return subject.day.field;
+  throw new Error(`${subject.kind} is no subject of these records`);
+}
+
 const LANDS: Readonly<Record<string, string>> = { norway: 'no', usa: 'us', sweden: 'se' };
 
-function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank' }>): {
-  sql: string;
-  values: unknown[];
-} {
-  const { field } = test;
+function leafOf(test: Test): { sql: string; values: unknown[] } {
+  const field = fieldOf(test);
   const type = FIELDS.get(field)?.type;
   const text = (value: string): string => (type === 'country' ? (LANDS[fold(value)] ?? fold(value)) : fold(value));
   const like = (value: string): string => fold(value).replace(/[\\%_]/g, '\\$&');
@@ -87,15 +91,26 @@ function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank'
     sql: `(${list.map(() => `${field}_text LIKE ?`).join(' OR ')})`,
     values: list.map(pattern),
   });
+  // As DECIMAL: text times a number would be a double, and miss exact bounds.
+  const decimal = (unit: number): string => `CAST(? AS DECIMAL(20, 6)) * ${unit}`;
+  const asked =
+    test.subject.kind === 'days-since'
+      ? { column: `DATEDIFF('${TODAY}', ${field}_text)`, at: decimal(1) }
+      : type === 'date'
+        ? { column: `${field}_text`, at: '?' }
+        : { column: `${field}_number`, at: decimal(type === 'money' ? 100 : 10 ** NUMBER_DECIMALS) };
   switch (test.test) {
-    case 'is':
-      if (type === 'yes-no') return { sql: `${field}_number = ?`, values: [test.value === 'yes' ? 1 : 0] };
-      return type === 'number'
-        ? { sql: `${field}_number = CAST(? AS DECIMAL(20, 6)) * 10000`, values: [test.value] }
-        : { sql: `${field}_text = ?`, values: [text(test.value)] };
     // Of fields nothing lies inside another: only territories do, and none is stored here.
     case 'inside':
     case 'one-of':
+      if (test.subject.kind === 'currency')
+        return {
+          sql: `${field}_currency IN (${test.values.map(() => '?').join(', ')})`,
+          values: test.values.map((code) => code.toUpperCase()),
+        };
+      if (type === 'yes-no') return { sql: `${field}_number = ?`, values: [test.values[0] === 'yes' ? 1 : 0] };
+      if (type === 'number' || type === 'date')
+        return { sql: `${asked.column} = ${asked.at}`, values: [test.values[0]] };
       return { sql: `${field}_text IN (${test.values.map(() => '?').join(', ')})`, values: test.values.map(text) };
     case 'contains':
       return anyLike((value) => `%${like(value)}%`, test.values);
@@ -103,28 +118,16 @@ function leafOf(test: Exclude<Condition, { test: 'all' | 'any' | 'not' | 'blank'
       return anyLike((value) => `${like(value)}%`, test.values);
     case 'ends-with':
       return anyLike((value) => `%${like(value)}`, test.values);
-    case 'currency':
-      return {
-        sql: `${field}_currency IN (${test.values.map(() => '?').join(', ')})`,
-        values: test.values.map((code) => code.toUpperCase()),
-      };
-    case 'days-ago': {
-      const ago = `DATEDIFF('${TODAY}', ${field}_text)`;
-      const ends: { sql: string; value: number }[] = [];
-      if (test.from) ends.push({ sql: `${ago} ${test.from.included ? '>=' : '>'} ?`, value: Number(test.from.at) });
-      if (test.to) ends.push({ sql: `${ago} ${test.to.included ? '<=' : '<'} ?`, value: Number(test.to.at) });
-      return { sql: `(${ends.map((end) => end.sql).join(' AND ')})`, values: ends.map((end) => end.value) };
-    }
     case 'range': {
-      const column = type === 'date' ? `${field}_text` : `${field}_number`;
-      // As DECIMAL: text times a number would be a double, and miss exact bounds.
-      const at =
-        type === 'date' ? '?' : `CAST(? AS DECIMAL(20, 6)) * ${type === 'money' ? 100 : 10 ** NUMBER_DECIMALS}`;
       const ends: { sql: string; value: string }[] = [];
-      if (test.from) ends.push({ sql: `${column} ${test.from.included ? '>=' : '>'} ${at}`, value: test.from.at });
-      if (test.to) ends.push({ sql: `${column} ${test.to.included ? '<=' : '<'} ${at}`, value: test.to.at });
+      if (test.from)
+        ends.push({ sql: `${asked.column} ${test.from.included ? '>=' : '>'} ${asked.at}`, value: test.from.at });
+      if (test.to)
+        ends.push({ sql: `${asked.column} ${test.to.included ? '<=' : '<'} ${asked.at}`, value: test.to.at });
       return { sql: `(${ends.map((end) => end.sql).join(' AND ')})`, values: ends.map((end) => end.value) };
     }
+    case 'blank':
+      throw new Error('Blanks are asked for before');
   }
 }
 
@@ -147,7 +150,7 @@ test('judge answers as MariaDB does, over random conditions and records', async 
   await fc.assert(
     fc.asyncProperty(condition, async (test) => {
       const problems: Problem[] = [];
-      const ready = bindCondition(test, { fields: FIELDS, baseCurrency: BASE }, Spot.root(problems));
+      const ready = bindCondition(test, SCOPE, Spot.root(problems));
       expect(problems).toEqual([]);
       const { sql, values } = sqlOf(test);
       const answers = await database.query<{ id: number; answer: string | number | null }[]>(

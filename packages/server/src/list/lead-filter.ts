@@ -1,5 +1,6 @@
 import type { LeadQuery } from '@relvik/contracts';
 import {
+  type Axis,
   bindCondition,
   type Condition,
   dayNumber,
@@ -79,12 +80,14 @@ function findIn<T extends ObjectLiteral>(query: SelectQueryBuilder<T>, find: str
 
 /** What is asked of the leads of a list beside its plain filters, and what asks it: its condition, names of bands. */
 function asked({ when, fit, engagement }: LeadQuery, spot: Spot): (readonly [by: string, condition: Condition])[] {
-  const band = (by: string, field: string, value: string | undefined): (readonly [string, Condition])[] =>
-    value === undefined || value === 'none' ? [] : [[by, { test: 'is', field, value }]];
+  const band = (axis: Axis, value: string | undefined): (readonly [string, Condition])[] =>
+    value === undefined || value === 'none'
+      ? []
+      : [[axis, { test: 'one-of', subject: { kind: 'band', axis }, values: [value] }]];
   return [
     ...(when === undefined || when === '' ? [] : [['when', readCondition(jsonIn(when), spot.at('when'))] as const]),
-    ...band('fit', 'fit_band', fit),
-    ...band('engagement', 'engagement_band', engagement),
+    ...band('fit', fit),
+    ...band('engagement', engagement),
   ];
 }
 
@@ -96,7 +99,7 @@ export async function conditionOf(manager: EntityManager, query: LeadQuery, now:
   if (problems.length > 0) throw Refused.invalid(problems);
   if (conditions.length === 0) return null;
   const { ready: charter, world } = await readGoverning(manager, 'none');
-  const scope = readableIn(charter.charter, world.fields, 'route');
+  const scope = readableIn(charter.charter, world.fields, 'list');
   const of = conditions.map(([by, condition]) => bindCondition(condition, scope, spot.at(by)));
   if (problems.length > 0) throw Refused.invalid(problems);
   const today = dayNumber(dayOf(now.getTime(), charter.charter.timeZone));

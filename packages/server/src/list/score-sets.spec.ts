@@ -9,8 +9,13 @@ import { finishRescores } from '../job/rescore';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 
-const breweries: Condition = { test: 'is', field: 'industry', value: 'Brewery' };
-const large: Condition = { test: 'range', field: 'employees', from: { at: '50', included: true }, to: null };
+const breweries: Condition = { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] };
+const large: Condition = {
+  test: 'range',
+  subject: { kind: 'field', field: 'employees' },
+  from: { at: '50', included: true },
+  to: null,
+};
 
 /** Breweries have a set of their own; what is large is scored for an extra beside; nobody else is admitted. */
 function sets(charter: Charter): Charter {

@@ -2,6 +2,7 @@ import type { FieldRow, LeadPage, LeadRow, SavedView, UnjudgedRow, WordingDocume
 import {
   bindCondition,
   type Charter,
+  COMPUTED_SUBJECTS,
   type Condition,
   judge,
   LeadFacts,
@@ -9,6 +10,7 @@ import {
   type ReadyCharter,
   type ScoreSet,
   Spot,
+  type Subject,
 } from '@relvik/core';
 import { readCsv } from '@relvik/formats';
 import fc from 'fast-check';
@@ -26,11 +28,20 @@ function twoSets(charter: Charter): Charter {
     ...first,
     key: 'rest',
     name: 'The rest',
-    when: { test: 'range', field: 'employees', from: { at: '5', included: true }, to: null },
+    when: {
+      test: 'range',
+      subject: { kind: 'field', field: 'employees' },
+      from: { at: '5', included: true },
+      to: null,
+    },
     signals: first.signals.map((signal) => ({ ...signal, key: `rest-${signal.key}` })),
     grid: { ...first.grid, fit: { names: ['Low', 'B', 'High'], cuts: [40, 70] } },
   };
-  const when: Condition = { test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm', 'Golf course'] };
+  const when: Condition = {
+    test: 'one-of',
+    subject: { kind: 'field', field: 'industry' },
+    values: ['Brewery', 'Fish farm', 'Golf course'],
+  };
   return { ...charter, scoreSets: [{ ...first, when }, second] };
 }
 
@@ -72,22 +83,23 @@ async function list(query: Record<string, string>, as = admin): Promise<LeadRow[
   return rows;
 }
 
+const about = (key: string): Subject => COMPUTED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
 const end = (values: readonly number[]) =>
   fc.option(fc.record({ at: fc.constantFrom(...values.map(String)), included: fc.boolean() }));
 const range = (field: string, ...values: number[]): fc.Arbitrary<Condition> =>
   fc
     .tuple(end(values), end(values))
     .filter(([from, to]) => (from === null ? to !== null : to === null || Number(from.at) < Number(to.at)))
-    .map(([from, to]) => ({ test: 'range', field, from, to }));
+    .map(([from, to]) => ({ test: 'range', subject: about(field), from, to }));
 const texts = (field: string, ...values: string[]): fc.Arbitrary<Condition> =>
   fc
     .tuple(
       fc.constantFrom('contains' as const, 'starts-with' as const, 'ends-with' as const),
       fc.subarray(values, { minLength: 1 }),
     )
-    .map(([test, some]) => ({ test, field, values: some }));
+    .map(([test, some]) => ({ test, subject: about(field), values: some }));
 const oneOf = (field: string, ...values: string[]): fc.Arbitrary<Condition> =>
-  fc.subarray(values, { minLength: 1 }).map((some) => ({ test: 'one-of', field, values: some }));
+  fc.subarray(values, { minLength: 1 }).map((some) => ({ test: 'one-of', subject: about(field), values: some }));
 const leaf: fc.Arbitrary<Condition> = fc.oneof(
   range('employees', 5, 49.5, 50, 600),
   range('deal_value', 17000, 19999.99, 20000, 20000.01),
@@ -103,10 +115,10 @@ const leaf: fc.Arbitrary<Condition> = fc.oneof(
   texts('email', 'b_', 'c%', '1', '@V.example'),
   texts('industry', 'farm', 'B'),
   fc.constantFrom<Condition>(
-    { test: 'currency', field: 'deal_value', values: ['NOK'] },
-    { test: 'blank', field: 'deal_value' },
-    { test: 'blank', field: 'territory' },
-    { test: 'blank', field: 'fit_band' },
+    { test: 'one-of', subject: { kind: 'currency', field: 'deal_value' }, values: ['NOK'] },
+    { test: 'blank', subject: { kind: 'field', field: 'deal_value' } },
+    { test: 'blank', subject: { kind: 'territory' } },
+    { test: 'blank', subject: { kind: 'band', axis: 'fit' } },
   ),
 );
 const condition = fc.letrec<{ any: Condition }>((tie) => ({
@@ -191,7 +203,7 @@ test.each(['rank', 'fit', 'engagement', 'newest', 'oldest'])(
 test('a condition that can’t be read is named by its place', async () => {
   const ask = async (when: string) => (await admin.get('/api/leads').query({ when })).body as object;
   expect(await ask('{"test":')).toMatchObject({ errors: [{ path: '/when', message: 'is no JSON' }] });
-  expect(await ask('{"test":"blank","field":"moon"}')).toMatchObject({ errors: [{ path: '/when/field' }] });
+  expect(await ask('{"test":"blank","field":"moon"}')).toMatchObject({ errors: [{ path: '/when/subject/field' }] });
 });
 
 test('as a file: the columns that are seen, under their names, only of leads in sight, with formulas defused', async () => {

@@ -2,9 +2,10 @@ import {
   dayNumber,
   dayOf,
   bindCondition,
+  BLANK,
   type Condition,
   type Facts,
-  type FieldTest,
+  fieldScope,
   type Found,
   hasProperties,
   judge,
@@ -15,9 +16,11 @@ import {
   type Problem,
   type PropertyTest,
   readCondition,
+  readKey,
   readHaving,
   key,
   Spot,
+  type Test,
 } from '@relvik/core';
 import { type EntityManager, IsNull, Not } from 'typeorm';
 import { Refused } from '../problem/refused';
@@ -62,21 +65,19 @@ async function answerTest(
   const { body } = await charterInForce(manager, 'none');
   const { fields, rates } = await readWorldOutside(manager);
   const today = dayNumber(dayOf(now.getTime(), body.timeZone));
-  const ready = bindCondition(test, { fields, baseCurrency: body.baseCurrency }, spot);
-  if (problems.length > 0 || !isFieldTest(test)) throw Refused.invalid(problems);
+  const ready = bindCondition(test, fieldScope(fields, body.baseCurrency), spot);
+  if (problems.length > 0 || !isTest(test)) throw Refused.invalid(problems);
   const ids = (await manager.query<{ id: number }[]>('SELECT id FROM `lead` ORDER BY id')).map(({ id }) => id);
-  const rows = await manager.findBy(FieldValueEntity, { field: test.field });
+  const rows = await manager.findBy(FieldValueEntity, { field: readKey(test) });
   const values = new Map(rows.map((row) => [row.record, valueOf(row)]));
   const yes: number[] = [];
   const unjudged: number[] = [];
   for (const id of ids) {
     const facts: Facts = {
-      value: () => values.get(id) ?? { kind: 'blank' },
-      inBase: (field) => {
-        const value = facts.value(field);
-        return value.kind === 'money' ? rates.toBase(value, body.baseCurrency) : null;
-      },
+      value: () => values.get(id) ?? BLANK,
+      inBase: (amount) => rates.toBase(amount, body.baseCurrency),
       today: () => today,
+      computed: () => BLANK,
     };
     const said = judge(ready, facts);
     if (said === 'yes') yes.push(id);
@@ -104,6 +105,6 @@ async function activitiesHaving(
   };
 }
 
-function isFieldTest(condition: Condition): condition is FieldTest {
+function isTest(condition: Condition): condition is Test {
   return condition.test !== 'all' && condition.test !== 'any' && condition.test !== 'not';
 }

@@ -124,8 +124,8 @@ test('who it is stays on the server: no names, and of addresses only the domain;
     company?.kind === 'codes' && company.dictionary.some((text) => text.endsWith('ss ende') && text.length > 400),
   ).toBe(true);
   const lookups: Lookup[] = [
-    { of: 'test', test: { test: 'starts-with', field: 'email', values: ['p1'] } },
-    { of: 'test', test: { test: 'contains', field: 'name', values: ['PERSON 1'] } },
+    { of: 'test', test: { test: 'starts-with', subject: { kind: 'field', field: 'email' }, values: ['p1'] } },
+    { of: 'test', test: { test: 'contains', subject: { kind: 'field', field: 'name' }, values: ['PERSON 1'] } },
   ];
   const answers = (await admin.post('/api/population/lookups').send({ lookups })).body as (Found & { of: 'test' })[];
   const byName = await server.source.query<{ id: number }[]>(
@@ -152,7 +152,9 @@ test('a field of one’s own that is personal stays on the server as well; what 
   const { id } = (await admin.post('/api/leads').send({ values })).body as { id: number };
   const { population } = await fetched();
   expect([population.columns.has('mobile'), population.withheld.get('mobile')]).toEqual([false, 'all']);
-  const lookups: Lookup[] = [{ of: 'test', test: { test: 'starts-with', field: 'mobile', values: ['+47'] } }];
+  const lookups: Lookup[] = [
+    { of: 'test', test: { test: 'starts-with', subject: { kind: 'field', field: 'mobile' }, values: ['+47'] } },
+  ];
   const found = (await admin.post('/api/population/lookups').send({ lookups })).body as Found[];
   expect(found).toMatchObject([{ yes: [id] }]);
   await admin.patch('/api/fields/mobile').send({ name: 'Mobile', options: [], retired: false, personal: false });
@@ -193,7 +195,7 @@ test('beyond what a browser takes, the server answers the same as a desk over th
   expect(await ask('tally', { pair })).toEqual(same(near.tally(pair)));
   expect(await ask('values', { field: 'deal_value', base: 'NOK' })).toEqual(same(near.valuesOf('deal_value', 'NOK')));
   // The population withholds names: the server knows them.
-  const condition = { test: 'starts-with', field: 'name', values: ['Person 1'] };
+  const condition = { test: 'starts-with', subject: { kind: 'field', field: 'name' }, values: ['Person 1'] };
   const [named] = await server.source.query<{ n: string }[]>(
     "SELECT COUNT(*) AS n FROM `lead` WHERE name LIKE 'Person 1%'",
   );

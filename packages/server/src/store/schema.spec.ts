@@ -1,4 +1,4 @@
-import { lookKey } from '@relvik/core';
+import { type Gate, lookKey, type Problem, readCondition, Spot } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { NO_RANK } from './entity/scored.entity';
 import { testDatabase } from '../fixture/test-database.fixture';
@@ -164,6 +164,59 @@ test('looks of gates are kept by stage and condition: what was true holds, what 
   expect(await looks()).toBe(JSON.stringify({ [lookKey(gates[0] as never)]: 'held' }));
   await undoThrough('LooksOfGates');
   expect(await looks()).toBe('{"qualify":true,"return":false}');
+  await database.runMigrations();
+  await database.query('DELETE FROM charter');
+});
+
+test('tests name a subject in place of a field; looks of gates stay what they were, both ways', async () => {
+  await undoThrough('SubjectsOfConditions');
+  await database.query('DELETE FROM charter');
+  const gate = (when: object) => ({ key: 'qualify', from: 'new', on: true, when });
+  const earlier = gate({
+    test: 'all',
+    of: [
+      { test: 'is', field: 'verdict', value: 'hand-over' },
+      { test: 'not', of: { test: 'days-ago', field: 'wanted', from: { at: '3', included: true }, to: null } },
+      { test: 'currency', field: 'budget', values: ['NOK', 'SEK'] },
+      { test: 'blank', field: 'fit_band' },
+    ],
+  });
+  const having = [{ property: 'page', test: 'is', values: ['pricing'] }];
+  await database.query(
+    'INSERT INTO charter (in_force, number, base, name, body, version, author, changed_at) VALUES (1, 9, 0, ?, ?, 1, ?, NOW())',
+    ['Old', JSON.stringify({ gates: [earlier], scoreSets: [{ signals: [{ having }] }] }), 'x'],
+  );
+  const of = async (table: string, column: string): Promise<Record<string, unknown>> => {
+    const rows = await database.query<Record<string, string>[]>(`SELECT ${column} FROM ${table} ORDER BY id LIMIT 1`);
+    return JSON.parse(rows[0]?.[column] ?? '{}') as Record<string, unknown>;
+  };
+  const looks = { [lookKey(earlier as never)]: 'true', 'other 0000': 'held' };
+  await database.query('UPDATE `lead` SET looks = ?', [JSON.stringify(looks)]);
+  const when = JSON.stringify({ test: 'range', field: 'rank', from: { at: '5', included: false }, to: null });
+  await database.query('DELETE FROM saved_view');
+  await database.query('INSERT INTO saved_view (person, name, shared, query) VALUES (?, ?, 0, ?)', [
+    'x',
+    'Hot',
+    JSON.stringify({ when, order: 'fit' }),
+  ]);
+
+  await database.runMigrations();
+  const body = (await of('charter', 'body')) as { gates: Gate[]; scoreSets: unknown };
+  const problems: Problem[] = [];
+  // The reader takes both forms: what is stored is what it makes of the earlier one, to the letter.
+  const read = readCondition(earlier.when, Spot.root(problems));
+  expect(JSON.stringify(body.gates[0]?.when)).toBe(JSON.stringify(read));
+  expect(problems).toEqual([]);
+  expect(body.scoreSets).toEqual([{ signals: [{ having }] }]);
+  expect(await of('`lead`', 'looks')).toEqual({ [lookKey(body.gates[0]!)]: 'true', 'other 0000': 'held' });
+  const view = (await of('saved_view', 'query')) as { when: string; order: string };
+  expect(view.order).toBe('fit');
+  expect(JSON.parse(view.when)).toMatchObject({ test: 'range', subject: { kind: 'score', axis: 'rank' } });
+
+  await undoThrough('SubjectsOfConditions');
+  expect(await of('charter', 'body')).toMatchObject({ gates: [earlier] });
+  expect(await of('`lead`', 'looks')).toEqual(looks);
+  expect(await of('saved_view', 'query')).toEqual({ when, order: 'fit' });
   await database.runMigrations();
   await database.query('DELETE FROM charter');
 });

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { Condition } from '@relvik/core';
+import { type Condition, readKeyOf, subjectsIn } from '@relvik/core';
 import { ImpactService } from '../impact/impact.service';
 import { NearWorker, populationOf, sendPopulation, until } from '../impact/near-worker.fixture';
 import { IMPACT_WORKER } from '../impact/worker-factory';
@@ -7,7 +7,7 @@ import { charterState, PageTest } from '../page.fixture';
 import { ConditionEditor } from './condition-editor';
 
 const INDUSTRIES = ['Brewery', 'Brewery', 'Fish farm', 'Golf course', '', ''];
-const brewery: Condition = { test: 'one-of', field: 'industry', values: ['Brewery'] };
+const brewery: Condition = { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] };
 
 /** The editor in a rule's place: what it says it was changed to is what it is given next. */
 async function editing(condition: Condition) {
@@ -42,17 +42,24 @@ test('how many match, and a few of them, follow what is asked; blanks that a “
   page.component.setInput('condition', { test: 'not', of: brewery });
   await until(page, '4 leads match');
   expect(page.text).toContain('of these, 2 are blank');
-  page.component.setInput('condition', { test: 'one-of', field: 'industry', values: ['Golf course'] });
+  page.component.setInput('condition', {
+    test: 'one-of',
+    subject: { kind: 'field', field: 'industry' },
+    values: ['Golf course'],
+  });
   await until(page, '1 lead matches : Firm 4');
 });
 
 test('a lone test becomes a group when another is added, and a test again when it is the last one left', async () => {
   const { page, last } = await editing(brewery);
   await page.click('+ test');
-  expect(last()).toEqual({ test: 'all', of: [brewery, { test: 'one-of', field: 'industry', values: ['Brewery'] }] });
+  expect(last()).toEqual({
+    test: 'all',
+    of: [brewery, { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] }],
+  });
   expect(page.element.querySelectorAll('rv-test-editor')).toHaveLength(2);
   await page.click('Remove test 1');
-  expect(last()).toEqual({ test: 'one-of', field: 'industry', values: ['Brewery'] });
+  expect(last()).toEqual({ test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] });
 });
 
 test('a group inside a group begins with the other joint, and goes whole', async () => {
@@ -82,23 +89,35 @@ test('values are taken out by their chips, typed with Enter and pasted as a colu
   const column = { getData: () => 'Fish farm\r\nGolf course\r\n\r\nBrewery' };
   field.dispatchEvent(Object.assign(new Event('paste', { cancelable: true }), { clipboardData: column }));
   await page.settle();
-  expect(last()).toEqual({ test: 'one-of', field: 'industry', values: ['Brewery', 'Fish farm', 'Golf course'] });
+  expect(last()).toEqual({
+    test: 'one-of',
+    subject: { kind: 'field', field: 'industry' },
+    values: ['Brewery', 'Fish farm', 'Golf course'],
+  });
   await page.click('Take out Brewery');
-  expect(last()).toEqual({ test: 'one-of', field: 'industry', values: ['Fish farm', 'Golf course'] });
+  expect(last()).toEqual({
+    test: 'one-of',
+    subject: { kind: 'field', field: 'industry' },
+    values: ['Fish farm', 'Golf course'],
+  });
   const typed = page.find('rv-test-editor p-autocomplete input') as HTMLInputElement;
   typed.value = 'Brewery';
   typed.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
   await page.settle();
-  expect(last()).toEqual({ test: 'one-of', field: 'industry', values: ['Fish farm', 'Golf course', 'Brewery'] });
+  expect(last()).toEqual({
+    test: 'one-of',
+    subject: { kind: 'field', field: 'industry' },
+    values: ['Fish farm', 'Golf course', 'Brewery'],
+  });
   for (const name of ['Fish farm', 'Golf course', 'Brewery']) await page.click(`Take out ${name}`);
   // A test without a value would be no test: it keeps a place for the next one.
-  expect(last()).toEqual({ test: 'one-of', field: 'industry', values: ['…'] });
+  expect(last()).toEqual({ test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['…'] });
 });
 
 test('a range says which ends belong, keeps at least one end, and reads numbers with thousands apart', async () => {
   const range: Condition = {
     test: 'range',
-    field: 'employees',
+    subject: { kind: 'field', field: 'employees' },
     from: { at: '50', included: true },
     to: { at: '500', included: false },
   };
@@ -117,7 +136,7 @@ test('a range says which ends belong, keeps at least one end, and reads numbers 
 
 test('a signal is offered fields alone, a route also what was computed before it', async () => {
   const { page } = await editing(brewery);
-  const offered = () => page.component.instance['fields']().map((field) => field.key);
+  const offered = () => subjectsIn(page.component.instance['scope']()).map(readKeyOf);
   expect(offered()).toEqual(expect.arrayContaining(['industry', 'employees']));
   expect(offered()).not.toContain('rank');
   page.component.setInput('place', 'gate');
@@ -130,7 +149,7 @@ test('a signal is offered fields alone, a route also what was computed before it
 test('what the population withholds is asked of the server once, as a question, and counted by the ids it answers', async () => {
   const { page } = await editing(brewery);
   await until(page, '2 leads match');
-  const byMailbox: Condition = { test: 'starts-with', field: 'email', values: ['info@'] };
+  const byMailbox: Condition = { test: 'starts-with', subject: { kind: 'field', field: 'email' }, values: ['info@'] };
   page.component.setInput('condition', byMailbox);
   for (let tries = 0; tries < 40; tries += 1) {
     await page.passes(10);

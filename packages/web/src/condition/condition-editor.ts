@@ -10,7 +10,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { type Condition, type Field, type Match, readableIn, type RulePlace } from '@relvik/core';
+import { type Condition, type Match, readableIn, type RulePlace } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
@@ -21,7 +21,7 @@ import { ConditionForm } from './condition-form';
   selector: 'rv-condition-editor',
   imports: [DecimalPipe, ConditionForm],
   template: `
-    <rv-condition-form [condition]="condition()" [fields]="fields()" (changed)="changed.emit($event)" />
+    <rv-condition-form [condition]="condition()" [scope]="scope()" (changed)="changed.emit($event)" />
     <p class="match" role="status">
       @if (match(); as found) {
         <b>{{ found.yes | number }}</b> {{ matching(found.yes) }}
@@ -59,15 +59,9 @@ export class ConditionEditor {
     return count === 1 ? 'lead matches' : 'leads match';
   }
 
-  protected readonly fields = computed((): readonly Field[] => {
+  protected readonly scope = computed(() => {
     const charter = this.charters.shown();
-    if (charter === null) return [];
-    const { names } = this.words.wording();
-    const catalogue = new Map(this.words.fields().map((field) => [field.key, field]));
-    return [...readableIn(charter, catalogue, this.place()).fields.values()].map((field) => ({
-      ...field,
-      name: names.field(field.key),
-    }));
+    return charter === null ? this.words.listScope() : readableIn(charter, this.words.catalogue(), this.place());
   });
 
   constructor() {

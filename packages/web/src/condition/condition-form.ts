@@ -1,6 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import type { Condition, Field } from '@relvik/core';
-import { WordingService } from '../record/wording.service';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import type { Condition, Scope } from '@relvik/core';
 import { ConditionGroup } from './condition-group';
 import { FeelEditor } from './feel-editor';
 import { unwrapped } from './test-kinds';
@@ -15,17 +14,12 @@ import { unwrapped } from './test-kinds';
   template: `
     @if (asText()) {
       @defer (on immediate) {
-        <rv-feel-editor
-          [condition]="condition()"
-          [fields]="fields()"
-          [baseCurrency]="words.wording().baseCurrency"
-          (changed)="changed.emit($event)"
-        />
+        <rv-feel-editor [condition]="condition()" [scope]="scope()" (changed)="changed.emit($event)" />
       } @placeholder {
         <p class="quiet">Opening the text …</p>
       }
     } @else {
-      <rv-condition-group [condition]="group()" [fields]="fields()" (changed)="take($event)" />
+      <rv-condition-group [condition]="group()" [scope]="scope()" (changed)="take($event)" />
     }
     <button type="button" class="link as-text" [attr.aria-pressed]="asText()" (click)="asText.set(!asText())">
       {{ asText() ? 'Question by question' : 'As text (FEEL)' }}
@@ -35,9 +29,8 @@ import { unwrapped } from './test-kinds';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ConditionForm {
-  protected readonly words = inject(WordingService);
   readonly condition = input.required<Condition>();
-  readonly fields = input.required<readonly Field[]>();
+  readonly scope = input.required<Scope>();
   readonly changed = output<Condition>();
   protected readonly asText = signal(false);
 

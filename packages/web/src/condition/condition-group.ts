@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Condition, Field } from '@relvik/core';
+import { type Condition, type Scope, subjectsIn, type Test } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { TestEditor } from './test-editor';
 import { freshTest, unwrapped, wrapped } from './test-kinds';
@@ -42,13 +42,13 @@ const JOINTS = [
         @if (isGroup(part)) {
           <rv-condition-group
             [condition]="part"
-            [fields]="fields()"
+            [scope]="scope()"
             [removable]="true"
             (changed)="replace($index, $event)"
             (removed)="remove($index)"
           />
         } @else {
-          <rv-test-editor [condition]="part" [fields]="fields()" (changed)="replace($index, $event)" />
+          <rv-test-editor [condition]="part" [scope]="scope()" (changed)="replace($index, $event)" />
           <button type="button" class="link" [attr.aria-label]="'Remove test ' + ($index + 1)" (click)="remove($index)">
             Remove
           </button>
@@ -60,7 +60,7 @@ const JOINTS = [
 })
 export class ConditionGroup {
   readonly condition = input.required<Condition>();
-  readonly fields = input.required<readonly Field[]>();
+  readonly scope = input.required<Scope>();
   readonly removable = input(false);
   readonly changed = output<Condition>();
   readonly removed = output();
@@ -84,15 +84,20 @@ export class ConditionGroup {
     this.changed.emit(wrapped({ test: joint.endsWith('all') ? 'all' : 'any', of: this.group().of }, negated));
   }
 
+  /** A first question, about the first of all that can be asked about. */
+  private fresh(): readonly Test[] {
+    return subjectsIn(this.scope())
+      .slice(0, 1)
+      .map((subject) => freshTest(subject, this.scope()));
+  }
+
   protected addTest(): void {
-    const field = this.fields()[0];
-    if (field !== undefined) this.say([...this.group().of, freshTest(field)]);
+    this.say([...this.group().of, ...this.fresh()]);
   }
 
   protected addGroup(): void {
-    const field = this.fields()[0];
     const inner = this.group().test === 'all' ? 'any' : 'all';
-    if (field !== undefined) this.say([...this.group().of, { test: inner, of: [freshTest(field)] }]);
+    this.say([...this.group().of, { test: inner, of: this.fresh() }]);
   }
 
   protected replace(at: number, part: Condition): void {

@@ -1,4 +1,5 @@
-import type { Field } from '@relvik/core';
+import { type Field, fieldScope, namesFrom } from '@relvik/core';
+import { NO_NAMES } from '../record/wording.service';
 import { feelCompletions } from './feel-completions';
 
 const FIELDS: readonly Field[] = [
@@ -6,8 +7,15 @@ const FIELDS: readonly Field[] = [
   { key: 'country', name: 'Country', type: 'country', options: [], retired: false },
   { key: 'employees', name: 'Employees', type: 'number', options: [], retired: false },
 ];
+const SCOPE = fieldScope(new Map(FIELDS.map((field) => [field.key, field])), 'EUR');
+const wording = {
+  names: namesFrom({ ...NO_NAMES, fields: FIELDS }),
+  fields: SCOPE.fields,
+  baseCurrency: 'EUR',
+};
+const complete = (before: string) => feelCompletions(before, SCOPE, wording);
 const offered = (before: string) => {
-  const found = feelCompletions(before, FIELDS);
+  const found = complete(before);
   return found && { from: found.from, labels: found.options.map(({ label }) => label) };
 };
 
@@ -26,9 +34,9 @@ test('inside quotes the values of the field that is asked about, from the quote 
 });
 
 test('elsewhere fields with their names, functions and words; after a comparison values in quotes come first', () => {
-  const begun = feelCompletions('employees > 5 and ind', FIELDS);
+  const begun = complete('employees > 5 and ind');
   expect(begun).toMatchObject({ from: 18 });
   expect(begun?.options).toContainEqual({ label: 'industry', detail: 'Industry', type: 'variable' });
   expect(begun?.options.map(({ label }) => label)).toEqual(expect.arrayContaining(['contains(', 'and', 'null']));
-  expect(feelCompletions('industry = ', FIELDS)?.options[0]).toMatchObject({ label: 'Brewery', apply: '"Brewery"' });
+  expect(complete('industry = ')?.options[0]).toMatchObject({ label: 'Brewery', apply: '"Brewery"' });
 });

@@ -13,9 +13,9 @@ import { tags } from '@lezer/highlight';
 import {
   ChangeDetectionStrategy,
   Component,
-  computed,
   effect,
   type ElementRef,
+  inject,
   input,
   type OnDestroy,
   output,
@@ -23,9 +23,10 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { bindCondition, type Condition, type Field, type Problem, Spot } from '@relvik/core';
+import { bindCondition, type Condition, type Problem, type Scope, Spot } from '@relvik/core';
 import { conditionFromFeel, conditionToFeel, type FeelProblem, feelParser } from '@relvik/formats';
 import { minimalSetup } from 'codemirror';
+import { WordingService } from '../record/wording.service';
 import { feelCompletions } from './feel-completions';
 
 const COLOURS = HighlightStyle.define([
@@ -52,14 +53,13 @@ const LANGUAGE = LRLanguage.define({ parser: feelParser });
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FeelEditor implements OnDestroy {
+  private readonly words = inject(WordingService);
   readonly condition = input.required<Condition>();
-  readonly fields = input.required<readonly Field[]>();
-  readonly baseCurrency = input.required<string>();
+  readonly scope = input.required<Scope>();
   readonly changed = output<Condition>();
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('host');
   protected readonly problem = signal('');
 
-  private readonly catalogue = computed(() => new Map(this.fields().map((field) => [field.key, field])));
   private view: EditorView | null = null;
   /** What the text said last, and before that, until it comes back: an echo leaves the text alone, however late it comes. */
   private said = '';
@@ -68,10 +68,10 @@ export class FeelEditor implements OnDestroy {
   constructor() {
     effect(() => {
       const condition = this.condition();
-      const catalogue = this.catalogue();
+      const scope = this.scope();
       const host = this.host().nativeElement;
       untracked(() => {
-        this.show(condition, catalogue, host);
+        this.show(condition, scope, host);
       });
     });
   }
@@ -80,11 +80,11 @@ export class FeelEditor implements OnDestroy {
     this.view?.destroy();
   }
 
-  private show(condition: Condition, catalogue: ReadonlyMap<string, Field>, host: HTMLElement): void {
+  private show(condition: Condition, scope: Scope, host: HTMLElement): void {
     const asked = JSON.stringify(condition);
     if (asked === this.said) this.echoes.clear();
     if (asked === this.said || this.echoes.has(asked)) return;
-    const written = conditionToFeel(condition, catalogue);
+    const written = conditionToFeel(condition, scope);
     this.said = asked;
     const doc = written.ok ? written.text : '';
     this.view ??= new EditorView({ parent: host, state: this.stateWith('') });
@@ -126,25 +126,24 @@ export class FeelEditor implements OnDestroy {
   }
 
   private complete(context: CompletionContext): CompletionResult | null {
-    const found = feelCompletions(context.state.sliceDoc(0, context.pos), this.fields());
+    const found = feelCompletions(context.state.sliceDoc(0, context.pos), this.scope(), this.words.wording());
     if (found === null || (!context.explicit && found.from === context.pos)) return null;
     return { from: found.from, options: [...found.options], validFor: /^[\p{L}0-9_ ]*$/u };
   }
 
   /** What is wrong in a text: in its form, or in what it asks of a field. */
   private check(text: string): readonly FeelProblem[] {
-    const reading = conditionFromFeel(text, this.catalogue());
+    const reading = conditionFromFeel(text, this.scope());
     if (!reading.ok) return reading.problems;
     const problems: Problem[] = [];
-    const scope = { fields: this.catalogue(), baseCurrency: this.baseCurrency() };
-    bindCondition(reading.condition, scope, Spot.root(problems));
+    bindCondition(reading.condition, this.scope(), Spot.root(problems));
     return problems.map(({ path, message }) => ({ ...placeIn(reading.places, path, text.length), message }));
   }
 
   private say(text: string): void {
     const [first] = this.check(text);
     this.problem.set(first === undefined ? '' : `${first.message}.`);
-    const reading = conditionFromFeel(text, this.catalogue());
+    const reading = conditionFromFeel(text, this.scope());
     if (first !== undefined || !reading.ok) return;
     this.echoes.add(this.said);
     this.said = JSON.stringify(reading.condition);

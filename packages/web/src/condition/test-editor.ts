@@ -14,21 +14,26 @@ import { FormsModule } from '@angular/forms';
 import {
   type Bound,
   type Condition,
-  COUNTRY_BY_FOLDED_NAME,
   COUNTRY_LIST,
-  countryName,
-  type Field,
-  type FieldTest,
   type FieldValues,
   fold,
+  holdsOf,
   NUMBER_DECIMALS,
+  type PredicateKind,
+  readKeyOf,
+  type Scope,
   showScaled,
+  Spot,
+  subjectLabel,
+  subjectsIn,
+  type Test,
+  valueWords,
 } from '@relvik/core';
 import { AutoCompleteModule } from 'primeng/autocomplete';
 import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
-import { freshTest, kindsFor, NO_VALUE, pastedValues, unwrapped, wrapped } from './test-kinds';
+import { freshTest, kindsFor, NO_VALUE, pastedValues, takesOneValue, unwrapped, wrapped } from './test-kinds';
 
 interface Offered {
   readonly value: string;
@@ -36,7 +41,7 @@ interface Offered {
   readonly count: number;
 }
 
-/** One question about one field: which field, which question, and its values, as they are in the data. */
+/** One question about one subject: about what, which question, and its values, as they are in the data. */
 @Component({
   selector: 'rv-test-editor',
   imports: [FormsModule, NgTemplateOutlet, AutoCompleteModule, SelectModule],
@@ -50,50 +55,51 @@ export class TestEditor {
   private picked = false;
   protected adding: string | Offered = '';
   readonly condition = input.required<Condition>();
-  readonly fields = input.required<readonly Field[]>();
+  readonly scope = input.required<Scope>();
   readonly changed = output<Condition>();
 
   protected readonly parts = computed(() => {
     const { inner, negated } = unwrapped(this.condition());
-    const test = inner as FieldTest;
-    const type = this.fields().find((field) => field.key === test.field)?.type;
-    // "Is" of one text and "is one of" one text are the same question.
-    const oneText = test.test === 'is' && type !== 'yes-no' && type !== 'number' && type !== 'date';
-    return { test: oneText ? { test: 'one-of' as const, field: test.field, values: [test.value] } : test, negated };
+    return { test: inner as Test, negated };
   });
   protected readonly test = computed(() => this.parts().test);
-  protected readonly field = computed(() => this.fields().find((field) => field.key === this.test().field));
-  protected readonly fieldOptions = computed(() => this.fields().map(({ key, name }) => ({ value: key, label: name })));
-  protected readonly kinds = computed(() => {
-    const field = this.field();
-    if (field === undefined) return [];
-    const kinds = kindsFor(field);
-    const known = kinds.some((kind) => kind.test === this.test().test)
-      ? kinds
-      : [...kinds, { test: this.test().test, label: 'is', opposite: 'is not' }];
-    return known.flatMap(({ test, label, opposite }) => [
+  protected readonly holds = computed(() => holdsOf(this.test().subject, this.scope(), Spot.root([])));
+  protected readonly subjects = computed(() => {
+    const wording = this.words.wording();
+    return subjectsIn(this.scope()).map((subject) => ({
+      value: JSON.stringify(subject),
+      label: subjectLabel(subject, wording),
+    }));
+  });
+  protected readonly subject = computed(() => JSON.stringify(this.test().subject));
+  protected readonly kinds = computed(() =>
+    kindsFor(this.test().subject, this.scope()).flatMap(({ test, label, opposite }) => [
       { value: test, label },
       { value: `not ${test}`, label: opposite },
-    ]);
-  });
+    ]),
+  );
   protected readonly kind = computed(() => (this.parts().negated ? `not ${this.test().test}` : this.test().test));
+  /** The one value that is typed or chosen; null: there may be several, or none. */
+  protected readonly single = computed(() => {
+    const test = this.test();
+    const type = this.holds()?.type;
+    return test.test === 'one-of' && type !== undefined && takesOneValue(type) ? (test.values[0] ?? '') : null;
+  });
 
-  private readonly fieldKey = computed(() => this.test().field);
+  private readonly readKey = computed(() => readKeyOf(this.test().subject));
   private readonly data = signal<FieldValues | null>(null);
   /** Values to choose from: the field's options, else what is in the data; with how many leads have each. */
   protected readonly offered = computed((): Offered[] => {
-    const field = this.field();
+    const holds = this.holds();
     const counts = new Map((this.data()?.values ?? []).map(({ value, count }) => [value, count]));
-    if (field === undefined) return [];
+    if (holds === null) return [];
     const count = (value: string): number => counts.get(fold(value)) ?? 0;
-    if (this.test().test === 'currency')
-      return [...counts].map(([value, many]) => ({ value, label: value, count: many }));
-    if (field.type === 'country')
+    if (holds.type === 'country')
       return COUNTRY_LIST.map(({ code, name }) => ({ value: name, label: name, count: count(code) })).sort(
         (a, b) => b.count - a.count,
       );
-    if (field.options.length > 0)
-      return field.options
+    if (holds.options.length > 0)
+      return holds.options
         .map((value) => ({ value, label: this.shown(value), count: count(value) }))
         .sort((a, b) => b.count - a.count);
     return [...counts].map(([value, many]) => ({ value, label: value, count: many }));
@@ -109,11 +115,12 @@ export class TestEditor {
   });
   protected readonly range = computed(() => {
     const test = this.test();
-    return test.test === 'range' || test.test === 'days-ago' ? test : null;
+    return test.test === 'range' ? test : null;
   });
   protected readonly extent = computed(() => {
     const extent = this.data()?.extent ?? null;
-    const type = this.field()?.type;
+    const type = this.holds()?.type;
+    if (this.test().subject.kind === 'days-since') return 'days';
     if (extent === null || type === 'date' || type === undefined) return '';
     const decimals = type === 'money' ? 2 : NUMBER_DECIMALS;
     return `in the data ${showScaled(extent[0], decimals)} to ${showScaled(extent[1], decimals)}`;
@@ -121,7 +128,7 @@ export class TestEditor {
 
   constructor() {
     effect(() => {
-      const field = this.fieldKey();
+      const field = this.readKey();
       this.impacts.state();
       void this.impacts.values(field).then(
         (values) => {
@@ -136,42 +143,27 @@ export class TestEditor {
 
   /** A value as people know it: what the admin named by its name, a country in English. */
   private shown(value: string): string {
-    const { names } = this.words.wording();
-    switch (this.test().field) {
-      case 'verdict':
-        return names.verdict(value);
-      case 'stage':
-        return names.stage(value);
-      case 'territory':
-        return names.territory(value);
-      default:
-        return this.field()?.type === 'country' ? countryName(COUNTRY_BY_FOLDED_NAME.get(fold(value)) ?? value) : value;
-    }
+    return valueWords(this.test().subject, value, this.words.wording());
   }
 
-  private say(test: FieldTest, negated = this.parts().negated): void {
+  private say(test: Test, negated = this.parts().negated): void {
     this.changed.emit(wrapped(test, negated));
   }
 
-  protected chooseField(key: string): void {
-    const field = this.fields().find((one) => one.key === key);
-    if (field !== undefined && key !== this.test().field) this.say(freshTest(field));
+  protected chooseSubject(chosen: string): void {
+    const subject = subjectsIn(this.scope()).find((one) => JSON.stringify(one) === chosen);
+    if (subject !== undefined && chosen !== this.subject()) this.say(freshTest(subject, this.scope()));
   }
 
   protected chooseKind(kind: string): void {
-    const field = this.field();
-    if (field === undefined) return;
     const negated = kind.startsWith('not ');
-    const asked = (negated ? kind.slice(4) : kind) as FieldTest['test'];
+    const asked = (negated ? kind.slice(4) : kind) as PredicateKind;
     const now = this.test();
     if (asked === now.test) this.say(now, negated);
     else {
-      const fresh = freshTest(field, asked);
+      const fresh = freshTest(now.subject, this.scope(), asked);
       // What was chosen for one question about texts serves the next one.
-      this.say(
-        'values' in fresh && 'values' in now && fresh.test !== 'currency' ? { ...fresh, values: now.values } : fresh,
-        negated,
-      );
+      this.say('values' in fresh && 'values' in now ? { ...fresh, values: now.values } : fresh, negated);
     }
   }
 
@@ -229,7 +221,7 @@ export class TestEditor {
 
   protected setValue(value: string): void {
     const test = this.test();
-    if (test.test === 'is' && value !== '') this.say({ ...test, value });
+    if (test.test === 'one-of' && value !== '') this.say({ ...test, values: [value] });
   }
 
   protected setEnd(end: 'from' | 'to', at: string): void {

@@ -1,24 +1,36 @@
-import { bindCondition, type Condition, FIELD_TYPES, type Field, type Problem, Spot } from '@relvik/core';
+import {
+  bindCondition,
+  type Condition,
+  type FieldType,
+  FIELD_TYPES,
+  fieldScope,
+  type Problem,
+  type Scope,
+  Spot,
+  subjectsIn,
+} from '@relvik/core';
 import { freshTest, kindsFor, pastedValues, unwrapped, wrapped } from './test-kinds';
 
-const field = (type: Field['type']): Field => ({
-  key: 'f',
-  name: 'F',
-  type,
-  options: type === 'choice' ? ['Brewery'] : [],
-  retired: false,
-});
+const scopeOf = (type: FieldType): Scope =>
+  fieldScope(
+    new Map([['f', { key: 'f', name: 'F', type, options: type === 'choice' ? ['Brewery'] : [], retired: false }]]),
+    'EUR',
+  );
+const ROUTE: Scope = {
+  ...scopeOf('choice'),
+  place: 'route',
+  bands: { fit: ['A'], engagement: ['quiet'] },
+  stages: ['new'],
+  territories: ['north'],
+};
 
-test.each(FIELD_TYPES)('every question offered for a field of type %s suits it as it is added', (type) => {
-  for (const { test: kind } of kindsFor(field(type))) {
-    const problems: Problem[] = [];
-    bindCondition(
-      freshTest(field(type), kind),
-      { fields: new Map([['f', field(type)]]), baseCurrency: 'EUR' },
-      Spot.root(problems),
-    );
-    expect([kind, problems]).toEqual([kind, []]);
-  }
+test.each([...FIELD_TYPES.map(scopeOf), ROUTE])('every question offered suits its subject as it is added', (scope) => {
+  for (const subject of subjectsIn(scope))
+    for (const { test: kind } of kindsFor(subject, scope)) {
+      const problems: Problem[] = [];
+      bindCondition(freshTest(subject, scope, kind), scope, Spot.root(problems));
+      expect([subject, kind, problems]).toEqual([subject, kind, []]);
+    }
 });
 
 test('a column pasted from a spreadsheet becomes values, once each', () => {
@@ -31,14 +43,14 @@ test('a column pasted from a spreadsheet becomes values, once each', () => {
 });
 
 test('two times not is none, and what is unwrapped wraps again', () => {
-  const blank: Condition = { test: 'blank', field: 'f' };
+  const blank: Condition = { test: 'blank', subject: { kind: 'field', field: 'f' } };
   expect(unwrapped({ test: 'not', of: { test: 'not', of: blank } })).toEqual({ inner: blank, negated: false });
   expect(unwrapped(wrapped(blank, true))).toEqual({ inner: blank, negated: true });
 });
 
-test('of a territory one asks what it is, or what it lies in', () => {
-  const territory = { ...field('choice'), key: 'territory' };
-  expect(kindsFor(territory).map(({ label }) => label)).toEqual(['is one of', 'lies in', 'is blank']);
-  expect(kindsFor(field('choice')).map(({ test }) => test)).not.toContain('inside');
-  expect(freshTest(territory, 'inside')).toMatchObject({ test: 'inside', field: 'territory' });
+test('of a territory one asks what it is, or what it lies in; of a number, one value', () => {
+  const labels = (subject: Parameters<typeof kindsFor>[0]) => kindsFor(subject, ROUTE).map(({ label }) => label);
+  expect(labels({ kind: 'territory' })).toEqual(expect.arrayContaining(['is one of', 'lies in', 'is blank']));
+  expect(labels({ kind: 'field', field: 'f' })).not.toContain('lies in');
+  expect(labels({ kind: 'score', axis: 'fit' })).toEqual(['is in', 'is', 'is blank']);
 });

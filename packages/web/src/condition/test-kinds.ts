@@ -1,8 +1,20 @@
-import type { Bound, Condition, Field, FieldTest, FieldType } from '@relvik/core';
+import {
+  type Bound,
+  type Condition,
+  type HeldType,
+  holdsOf,
+  type Predicate,
+  type PredicateKind,
+  type Scope,
+  Spot,
+  type Subject,
+  suiting,
+  type Test,
+} from '@relvik/core';
 
-/** A question as the builder offers it: a test, or its opposite. */
+/** A question as the builder offers it: a predicate, or its opposite. */
 export interface TestKind {
-  readonly test: FieldTest['test'];
+  readonly test: PredicateKind;
   readonly label: string;
   readonly opposite: string;
 }
@@ -10,62 +22,68 @@ export interface TestKind {
 /** Stands where a value will be typed: a test must have one. */
 export const NO_VALUE = '…';
 
-const KINDS: { readonly [T in FieldTest['test']]: TestKind } = {
-  is: { test: 'is', label: 'is', opposite: 'is not' },
+const KINDS: { readonly [T in PredicateKind]: TestKind } = {
   'one-of': { test: 'one-of', label: 'is one of', opposite: 'is none of' },
   inside: { test: 'inside', label: 'lies in', opposite: 'does not lie in' },
   contains: { test: 'contains', label: 'contains', opposite: 'does not contain' },
   'starts-with': { test: 'starts-with', label: 'starts with', opposite: 'does not start with' },
   'ends-with': { test: 'ends-with', label: 'ends with', opposite: 'does not end with' },
   range: { test: 'range', label: 'is in', opposite: 'is not in' },
-  'days-ago': { test: 'days-ago', label: 'is so many days ago', opposite: 'is not so many days ago' },
   blank: { test: 'blank', label: 'is blank', opposite: 'is filled' },
-  currency: { test: 'currency', label: 'is in the currency', opposite: 'is not in the currency' },
 };
+/** Of a number, a day, and yes or no there is one value. */
+const IS: TestKind = { test: 'one-of', label: 'is', opposite: 'is not' };
 
-const FITTING: { readonly [T in FieldType]: readonly FieldTest['test'][] } = {
-  text: ['one-of', 'contains', 'starts-with', 'ends-with', 'blank'],
-  email: ['ends-with', 'contains', 'starts-with', 'one-of', 'blank'],
-  choice: ['one-of', 'contains', 'blank'],
-  country: ['one-of', 'blank'],
-  'yes-no': ['is', 'blank'],
-  number: ['range', 'is', 'blank'],
-  money: ['range', 'currency', 'blank'],
-  date: ['range', 'days-ago', 'is', 'blank'],
-};
-
-/** The questions that suit a field, the most usual first. */
-export function kindsFor(field: Field): readonly TestKind[] {
-  const fitting = field.key === 'territory' ? (['one-of', 'inside', 'blank'] as const) : FITTING[field.type];
-  return fitting.map((test) => KINDS[test]);
+/** Of these a test names one value, typed or chosen. */
+export function takesOneValue(type: HeldType): boolean {
+  return type === 'yes-no' || type === 'number' || type === 'date';
 }
 
-/** A question about a field as it stands when it is added: it asks nothing yet that could be wrong. */
-export function freshTest(field: Field, kind: FieldTest['test'] = kindsFor(field)[0]?.test ?? 'blank'): FieldTest {
-  const { key } = field;
-  const end: Bound = { at: field.type === 'date' ? new Date().toISOString().slice(0, 10) : '0', included: true };
-  const first = field.options[0] ?? (field.type === 'country' ? 'Norway' : NO_VALUE);
+/** The questions that suit a subject, the most usual first. */
+export function kindsFor(subject: Subject, scope: Scope): readonly TestKind[] {
+  const holds = holdsOf(subject, scope, Spot.root([]));
+  if (holds === null) return [];
+  return suiting(subject, holds).map((test) => (test === 'one-of' && takesOneValue(holds.type) ? IS : KINDS[test]));
+}
+
+/** A question about a subject as it stands when it is added: it asks nothing yet that could be wrong. */
+export function freshTest(subject: Subject, scope: Scope, kind = kindsFor(subject, scope)[0]?.test ?? 'blank'): Test {
+  const holds = holdsOf(subject, scope, Spot.root([]));
+  return { subject, ...freshPredicate(kind, holds?.type ?? 'text', holds?.options ?? [], subject) };
+}
+
+function freshPredicate(kind: PredicateKind, type: HeldType, options: readonly string[], subject: Subject): Predicate {
+  const end: Bound = { at: type === 'date' ? new Date().toISOString().slice(0, 10) : '0', included: true };
   switch (kind) {
-    case 'is':
-      return {
-        test: kind,
-        field: key,
-        value: field.type === 'yes-no' ? 'yes' : field.type === 'number' ? '0' : end.at,
-      };
     case 'one-of':
+      return { test: kind, values: [firstValue(type, options, end)] };
     case 'inside':
     case 'contains':
     case 'starts-with':
     case 'ends-with':
-      return { test: kind, field: key, values: [first] };
+      return { test: kind, values: [options[0] ?? NO_VALUE] };
     case 'range':
-      return { test: kind, field: key, from: end, to: null };
-    case 'days-ago':
-      return { test: kind, field: key, from: { at: '0', included: true }, to: { at: '30', included: true } };
+      return subject.kind === 'days-since'
+        ? { test: kind, from: end, to: { at: '30', included: true } }
+        : { test: kind, from: end, to: null };
     case 'blank':
-      return { test: kind, field: key };
+      return { test: kind };
+  }
+}
+
+function firstValue(type: HeldType, options: readonly string[], end: Bound): string {
+  switch (type) {
+    case 'yes-no':
+      return 'yes';
+    case 'number':
+    case 'date':
+      return end.at;
     case 'currency':
-      return { test: kind, field: key, values: ['EUR'] };
+      return 'EUR';
+    case 'country':
+      return 'Norway';
+    default:
+      return options[0] ?? NO_VALUE;
   }
 }
 

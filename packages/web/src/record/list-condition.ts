@@ -28,7 +28,7 @@ const NOTHING: Condition = { test: 'all', of: [] };
       <div class="opened">
         <rv-condition-form
           [condition]="condition() ?? nothing"
-          [fields]="wording.readable()"
+          [scope]="wording.listScope()"
           (changed)="changed.emit(textOf($event))"
         />
       </div>

@@ -44,14 +44,17 @@ test('filters are saved under a name; one’s own view of that name is replaced'
 });
 
 test('a list’s condition stands there in words, is opened in place and taken away; one that is cut off is said', async () => {
-  const when = JSON.stringify({ test: 'is', field: 'industry', value: 'Brewery' });
+  const when = JSON.stringify({ test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] });
   const page = await PageTest.open(ListCondition, { when });
   const said: (string | null)[] = [];
   page.component.instance.changed.subscribe((text) => said.push(text));
   expect(page.text).toContain('only where Industry is Brewery');
   await page.click('Change');
   await page.click('+ test');
-  expect(JSON.parse(said[0] ?? '')).toMatchObject({ test: 'all', of: [{ field: 'industry' }, { field: 'industry' }] });
+  expect(JSON.parse(said[0] ?? '')).toMatchObject({
+    test: 'all',
+    of: [{ subject: { field: 'industry' } }, { subject: { field: 'industry' } }],
+  });
   await page.click('Take the condition away');
   expect(said[1]).toBeNull();
   page.component.setInput('when', when.slice(0, 20));

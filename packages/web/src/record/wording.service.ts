@@ -1,9 +1,9 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
-import { type Axis, type Field, type FieldType, namesFrom, VERDICT_KEYS, type Wording } from '@relvik/core';
+import { type Axis, type Field, namesFrom, type Scope, type Wording } from '@relvik/core';
 
-const NO_NAMES = {
+export const NO_NAMES = {
   fields: [],
   stages: [],
   gates: [],
@@ -52,29 +52,22 @@ export class WordingService {
     return this.lists().sets.filter(({ key }) => keys.has(key));
   }
 
-  /** What a condition over stored leads may read: their fields, and what was computed. */
-  readonly readable = computed((): readonly Field[] => {
+  readonly catalogue = computed(() => new Map(this.fields().map((field) => [field.key, field])));
+
+  /** What a condition over stored leads may ask about. */
+  readonly listScope = computed((): Scope => {
     const { stages, territories } = this.lists();
-    const { names } = this.wording();
     const keys = (list: readonly { readonly key: string }[]): string[] => list.map(({ key }) => key);
-    const computedField = (key: string, type: FieldType, options: readonly string[] = []): Field => ({
-      key,
-      name: names.field(key),
-      type,
-      options,
-      retired: false,
-    });
-    return [
-      ...this.fields(),
-      computedField('rank', 'number'),
-      computedField('fit', 'number'),
-      computedField('engagement', 'number'),
-      computedField('fit_band', 'choice', this.bands().fit),
-      computedField('engagement_band', 'choice', this.bands().engagement),
-      computedField('verdict', 'choice', VERDICT_KEYS),
-      computedField('stage', 'choice', keys(stages)),
-      computedField('territory', 'choice', keys(territories)),
-    ];
+    return {
+      place: 'list',
+      fields: this.catalogue(),
+      baseCurrency: this.wording().baseCurrency,
+      bands: this.bands(),
+      stages: keys(stages),
+      territories: keys(territories),
+      // Which lies in which is known where the list is asked for.
+      inside: new Map(),
+    };
   });
 
   load(): void {

@@ -111,7 +111,7 @@ const TWO = {
       ...CHARTER.scoreSets[0]!,
       key: 'extra',
       name: 'Extra product',
-      when: { test: 'is' as const, field: 'industry', value: 'Brewery' },
+      when: { test: 'one-of' as const, subject: { kind: 'field' as const, field: 'industry' }, values: ['Brewery'] },
       groups: [{ key: 'mail', name: 'Mail', axis: 'engagement' as const, cap: 9 }],
       signals: CHARTER.scoreSets[0]!.signals.map((one) => ({
         ...one,

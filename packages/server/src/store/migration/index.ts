@@ -12,6 +12,7 @@ import { ReferenceCurrency1765200000000 } from './1765200000000-reference-curren
 import { SaidValues1765300000000 } from './1765300000000-said-values';
 import { SharedLimits1765400000000 } from './1765400000000-shared-limits';
 import { SightOfKeys1765500000000 } from './1765500000000-sight-of-keys';
+import { SubjectsOfConditions1765600000000 } from './1765600000000-subjects-of-conditions';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -33,4 +34,5 @@ export const MIGRATIONS = [
   SaidValues1765300000000,
   SharedLimits1765400000000,
   SightOfKeys1765500000000,
+  SubjectsOfConditions1765600000000,
 ];

@@ -1,7 +1,6 @@
-import type { TextPart } from '../condition/condition';
-import { hasPart } from '../condition/judge';
 import { fold } from '../record/fold';
 import type { Activity } from '../record/record';
+import { hasPart, type TextPart } from '../record/text-part';
 
 export const PROPERTY_TESTS = ['is', 'contains', 'starts-with', 'ends-with'] as const;
 

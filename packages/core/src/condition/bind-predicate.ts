@@ -1,0 +1,143 @@
+import type { Spot } from '../document/problem';
+import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
+import { isDay } from '../record/day';
+import { fold } from '../record/fold';
+import { currencyDecimals } from '../record/money';
+import { parseScaled } from '../record/scaled';
+import type { Bound, Predicate, PredicateKind } from './predicate';
+import type { ReadyBound, ReadyPredicate } from './ready';
+import type { Scope } from './scope';
+import type { HeldType, Holds } from './subject-table';
+
+/** Which predicates suit a subject, by what it holds, the most usual first. */
+export const SUITING: { readonly [T in HeldType]: readonly PredicateKind[] } = {
+  text: ['one-of', 'contains', 'starts-with', 'ends-with', 'blank'],
+  email: ['ends-with', 'contains', 'starts-with', 'one-of', 'blank'],
+  choice: ['one-of', 'contains', 'starts-with', 'ends-with', 'blank'],
+  country: ['one-of', 'blank'],
+  currency: ['one-of'],
+  'yes-no': ['one-of', 'blank'],
+  number: ['range', 'one-of', 'blank'],
+  money: ['range', 'blank'],
+  date: ['range', 'one-of', 'blank'],
+};
+
+/** A text literal as a subject holds it; says so where it can never hold it. */
+function literal(value: string, holds: Holds, spot: Spot): string {
+  const folded = fold(value);
+  if (holds.type === 'currency') {
+    if (currencyDecimals(value.toUpperCase()) === undefined) spot.say(`is no currency in use: ${value}`);
+    return folded;
+  }
+  if (holds.type === 'country') {
+    const code = COUNTRY_BY_FOLDED_NAME.get(folded);
+    if (code === undefined) spot.say(`is not a country: ${value}`);
+    return fold(code ?? value);
+  }
+  if (holds.type === 'choice' && !holds.options.some((option) => fold(option) === folded)) {
+    spot.say(`is not one of the options of ${holds.key}: ${value}`);
+  }
+  if (folded === '') spot.say('must not be empty: use the test blank');
+  return folded;
+}
+
+function scaledBound(
+  bound: Bound | null,
+  decimals: number,
+  spot: Spot,
+  currency: string | null = null,
+): ReadyBound<number> | null {
+  if (bound === null) return null;
+  const at = parseScaled(bound.at, decimals);
+  if (!at.ok)
+    spot
+      .at('at')
+      .say(currency === null ? at.why : `${at.why}: write an amount in ${currency} without it, such as 20000`);
+  return { at: at.ok ? at.scaled : 0, included: bound.included };
+}
+
+function dayBound(bound: Bound | null, spot: Spot): ReadyBound<string> | null {
+  if (bound !== null && !isDay(bound.at)) spot.at('at').say('is not a day written YYYY-MM-DD');
+  return bound;
+}
+
+function notEmpty<T extends number | string>(from: ReadyBound<T> | null, to: ReadyBound<T> | null, spot: Spot): void {
+  if (from === null || to === null) return;
+  if (from.at > to.at || (from.at === to.at && !(from.included && to.included)))
+    spot.say('holds no value: its ends are the wrong way round');
+}
+
+/** One of some texts; of a number, a day, and yes or no: the one value that it is. */
+function bindOneOf(values: readonly string[], holds: Holds, spot: Spot): ReadyPredicate {
+  const each = (i: number): Spot => spot.at('values').at(i);
+  const [first = ''] = values;
+  const single = holds.type === 'yes-no' || holds.type === 'number' || holds.type === 'date';
+  if (single && values.length > 1) each(1).say('is one too many: join several tests with any');
+  switch (holds.type) {
+    case 'yes-no':
+      if (first !== 'yes' && first !== 'no') each(0).say('must be yes or no');
+      return { kind: 'yes-no', yes: first === 'yes' };
+    case 'number': {
+      const at = parseScaled(first, holds.decimals);
+      if (!at.ok) each(0).say(at.why);
+      const exact = { at: at.ok ? at.scaled : 0, included: true };
+      return { kind: 'number-in', from: exact, to: exact };
+    }
+    case 'date': {
+      if (!isDay(first)) each(0).say('is not a day written YYYY-MM-DD');
+      const day = { at: first, included: true };
+      return { kind: 'day-in', from: day, to: day };
+    }
+    default:
+      return { kind: 'text-in', folded: new Set(values.map((value, i) => literal(value, holds, each(i)))) };
+  }
+}
+
+function bindRange(
+  { from, to }: Extract<Predicate, { test: 'range' }>,
+  holds: Holds,
+  scope: Scope,
+  spot: Spot,
+): ReadyPredicate {
+  const ends = [spot.at('from'), spot.at('to')] as const;
+  if (holds.type === 'date') {
+    const span = { from: dayBound(from, ends[0]), to: dayBound(to, ends[1]) };
+    notEmpty(span.from, span.to, spot);
+    return { kind: 'day-in', ...span };
+  }
+  const money = holds.type === 'money';
+  const decimals = money ? (currencyDecimals(scope.baseCurrency) ?? 2) : holds.decimals;
+  const currency = money ? scope.baseCurrency : null;
+  const span = {
+    from: scaledBound(from, decimals, ends[0], currency),
+    to: scaledBound(to, decimals, ends[1], currency),
+  };
+  notEmpty(span.from, span.to, spot);
+  return { kind: money ? 'money-in' : 'number-in', ...span };
+}
+
+/** Makes a predicate ready to be asked of what a subject holds. What is wrong is said at `spot`. */
+export function bindPredicate(predicate: Predicate, holds: Holds, scope: Scope, spot: Spot): ReadyPredicate {
+  switch (predicate.test) {
+    case 'one-of':
+      return bindOneOf(predicate.values, holds, spot);
+    case 'inside': {
+      const keys = predicate.values.flatMap((value, i) => {
+        const territory = literal(value, holds, spot.at('values').at(i));
+        return scope.inside.get(territory) ?? [territory];
+      });
+      return { kind: 'text-in', folded: new Set(keys) };
+    }
+    case 'contains':
+    case 'starts-with':
+    case 'ends-with':
+      predicate.values.forEach((value, i) => {
+        if (fold(value) === '') spot.at('values').at(i).say('must not be empty');
+      });
+      return { kind: 'text-part', part: predicate.test, folded: predicate.values.map(fold) };
+    case 'range':
+      return bindRange(predicate, holds, scope, spot);
+    case 'blank':
+      return { kind: 'blank' };
+  }
+}

@@ -1,0 +1,33 @@
+import type { Catalogue } from '../record/field';
+import type { BandAxis } from './subject';
+
+/** Where a condition stands: what it may ask about depends on it. */
+export const RULE_PLACES = ['signal', 'gate', 'route', 'list'] as const;
+export type RulePlace = (typeof RULE_PLACES)[number];
+
+/** What a condition may ask about, at the place where it stands. */
+export interface Scope {
+  readonly place: RulePlace;
+  /** The record's own fields. */
+  readonly fields: Catalogue;
+  readonly baseCurrency: string;
+  /** The names of the bands of all sets, by axis. */
+  readonly bands: Readonly<Record<BandAxis, readonly string[]>>;
+  readonly stages: readonly string[];
+  readonly territories: readonly string[];
+  /** By the key of each territory those inside it, itself included. */
+  readonly inside: ReadonlyMap<string, readonly string[]>;
+}
+
+/** A scope of fields alone, as signals have it. */
+export function fieldScope(fields: Catalogue, baseCurrency: string): Scope {
+  return {
+    place: 'signal',
+    fields,
+    baseCurrency,
+    bands: { fit: [], engagement: [] },
+    stages: [],
+    territories: [],
+    inside: new Map(),
+  };
+}

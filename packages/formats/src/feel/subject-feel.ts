@@ -1,0 +1,46 @@
+import {
+  COMPUTED_SUBJECTS,
+  type Holds,
+  holdsOf,
+  readKeyOf,
+  type Scope,
+  Spot,
+  type Subject,
+  type SubjectKind,
+  type SubjectOf,
+} from '@relvik/core';
+
+/** How one kind of subject stands in an expression. */
+interface SubjectFeel<S extends Subject> {
+  write(subject: S): string;
+}
+
+const NAMED = { write: (subject: Subject): string => readKeyOf(subject) };
+
+const SUBJECT_FEEL: { readonly [K in SubjectKind]: SubjectFeel<SubjectOf<K>> } = {
+  field: NAMED,
+  currency: { write: ({ field }) => `${field}.currency` },
+  'days-since': { write: ({ day }) => `(today() - ${day.field})` },
+  score: NAMED,
+  band: NAMED,
+  verdict: NAMED,
+  stage: NAMED,
+  territory: NAMED,
+};
+
+/** A subject as FEEL writes it. */
+export function subjectFeel(subject: Subject): string {
+  return (SUBJECT_FEEL[subject.kind] as SubjectFeel<Subject>).write(subject);
+}
+
+/** What a subject holds in a scope; null: it can't be asked about there. */
+export function heldIn(scope: Scope, subject: Subject): Holds | null {
+  return holdsOf(subject, scope, Spot.root([]));
+}
+
+/** The subject of a name: a field of the record, or something computed that can be asked about in a scope; null: none. */
+export function subjectNamed(name: string, scope: Scope): Subject | null {
+  if (scope.fields.has(name)) return { kind: 'field', field: name };
+  const computed = COMPUTED_SUBJECTS.get(name);
+  return computed !== undefined && heldIn(scope, computed) !== null ? computed : null;
+}
