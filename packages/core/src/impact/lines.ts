@@ -55,6 +55,7 @@ export interface Line {
 export class Lines {
   private readonly residents = new Map<string, Resident>();
   private readonly lines = new Map<string, Line>();
+  private readonly texts = new WeakMap<Charter, string>();
 
   constructor(
     private readonly population: Population,
@@ -118,7 +119,7 @@ export class Lines {
 
   line(of: string, charter: Charter, reading: Reading): Answered<Line> {
     const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach} ${charter.timeZone} ${charter.baseCurrency}`;
-    const text = JSON.stringify(charter);
+    const text = this.textOf(charter);
     const line = this.lines.get(key);
     // Of the two charters mostly one changes: the other stands as it was swept.
     if (line?.text === text) return { ok: true, answer: line };
@@ -129,6 +130,14 @@ export class Lines {
     const made: Line = { sweep, text, ready, swept: sweep.run(ready), account: null };
     this.lines.set(key, made);
     return { ok: true, answer: made };
+  }
+
+  private textOf(charter: Charter): string {
+    const known = this.texts.get(charter);
+    if (known !== undefined) return known;
+    const text = JSON.stringify(charter);
+    this.texts.set(charter, text);
+    return text;
   }
 
   account(line: Line): SweptAccount {

@@ -1,11 +1,11 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { PopulationState } from '@relvik/contracts';
-import type { Answers, Asks, Found, ImpactQuestionName } from '@relvik/core';
+import type { Answers, Asks, Charter, Found, ImpactQuestionName, Pair } from '@relvik/core';
 import { firstValueFrom, forkJoin, Subject } from 'rxjs';
 import type { DeskLink } from './desk-link';
 import { IMPACT_WORKER } from './worker-factory';
-import type { FromWorker, ToWorker } from './worker-messages';
+import type { FromWorker, SentPair, ToWorker } from './worker-messages';
 
 interface Waiting {
   readonly resolve: (said: FromWorker) => void;
@@ -22,6 +22,9 @@ export class BrowserDesk implements DeskLink {
   private worker: Worker | null = null;
   private waiting = new Map<number, Waiting>();
   private next = 1;
+  /** The charters that the worker holds: they are sent once, not with each question. */
+  private sent = new Map<Charter, number>();
+  private nextCharter = 1;
   /** The worker died, and its population with it. */
   readonly died = new Subject<void>();
 
@@ -37,14 +40,40 @@ export class BrowserDesk implements DeskLink {
   }
 
   async ask<Q extends ImpactQuestionName>(question: Q, asks: Asks<Q>): Promise<Answers<Q>> {
-    let said = await this.send({ kind: 'ask', question, asks });
+    let said = await this.put(question, asks);
     if (said.said === 'missing') {
       const { lookups } = said;
       const found = await firstValueFrom(this.http.post<Found[]>('/api/population/lookups', { lookups }));
       answerIn(await this.send({ kind: 'give', found }));
-      said = await this.send({ kind: 'ask', question, asks });
+      said = await this.put(question, asks);
     }
     return answerIn(said) as Answers<Q>;
+  }
+
+  private put(question: ImpactQuestionName, asks: Asks<ImpactQuestionName>): Promise<FromWorker> {
+    if (!('pair' in asks)) return this.send({ kind: 'ask', question, asks, pair: null, charters: [] });
+    const { pair, ...rest } = asks;
+    return this.send({ kind: 'ask', question, asks: rest, ...this.numbered(pair) });
+  }
+
+  private numbered({ inForce, draft }: Pair): { pair: SentPair; charters: (readonly [number, Charter])[] } {
+    const charters: (readonly [number, Charter])[] = [];
+    const numberOf = (charter: Charter): number => {
+      const known = this.sent.get(charter);
+      if (known !== undefined) return known;
+      const number = this.nextCharter;
+      this.nextCharter += 1;
+      this.sent.set(charter, number);
+      charters.push([number, charter]);
+      return number;
+    };
+    const pair = { inForce: numberOf(inForce), draft: numberOf(draft) };
+    // The worker holds on to no others.
+    this.sent = new Map([
+      [inForce, pair.inForce],
+      [draft, pair.draft],
+    ]);
+    return { pair, charters };
   }
 
   private send(message: Unnumbered, transfer: Transferable[] = []): Promise<FromWorker> {
@@ -73,6 +102,7 @@ export class BrowserDesk implements DeskLink {
   private fail(): void {
     this.worker?.terminate();
     this.worker = null;
+    this.sent = new Map();
     const left = [...this.waiting.values()];
     this.waiting = new Map();
     for (const { reject } of left) reject(new Error('The computation stopped; it starts again.'));

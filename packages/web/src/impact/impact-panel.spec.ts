@@ -1,8 +1,9 @@
 import { Location } from '@angular/common';
 import { TestBed } from '@angular/core/testing';
-import type { ImpactQuestionName } from '@relvik/core';
+import type { ImpactQuestionName, Pair } from '@relvik/core';
 import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
+import { CharterService } from '../charter/charter.service';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
 import { ImpactPanel } from './impact-panel';
 import { ImpactService } from './impact.service';
@@ -102,9 +103,12 @@ test('what is too many for the browser is asked of the server, and a population 
   for (let turn = 0; turn < 200 && !asked.includes('owners'); turn += 1) {
     await page.passes(5);
     for (const one of page.http.match('/api/population/questions')) {
-      const { question, asks } = one.request.body as { question: ImpactQuestionName; asks: never };
+      const { question, asks } = one.request.body as { question: ImpactQuestionName; asks: { pair: Pair } };
+      const { pair, ...rest } = asks;
       asked.push(question);
-      const said = desk.answer({ id: 1, kind: 'ask', question, asks });
+      const charters = [[1, pair.inForce] as const, [2, pair.draft] as const];
+      const numbers = { inForce: 1, draft: 2 };
+      const said = desk.answer({ id: 1, kind: 'ask', question, asks: rest, pair: numbers, charters });
       one.flush({
         population: { ...state, version: '8', size: 300_001 },
         answer: said.said === 'answer' ? said.answer : null,
@@ -114,6 +118,18 @@ test('what is too many for the browser is asked of the server, and a population 
   await until(page, '3 of 4 leads change grade: 0 up, 3 down.');
   expect(new Set(asked)).toEqual(new Set(['impact', 'tally', 'owners']));
   expect(page.text).toContain('300,001 leads');
+});
+
+test('the worker is sent a charter once, and of an edit only the draft', async () => {
+  const page = await loaded(20);
+  await until(page, 'With an owner 0 =');
+  const sent = (): number[] =>
+    (NearWorker.last?.got ?? []).flatMap((one) => (one.kind === 'ask' ? [one.charters.length] : []));
+  expect(sent()).toEqual([2, 0, 0]);
+  TestBed.inject(CharterService).change(() => draft(60));
+  await until(page, 'No lead changes grade.');
+  await until(page, 'With an owner 0 =');
+  expect(sent()).toEqual([2, 0, 0, 1, 0, 0]);
 });
 
 test('a population that can’t be read is said, and the page stays', async () => {

@@ -10,11 +10,14 @@ export class NearWorker {
   static last: NearWorker | null = null;
   onmessage: ((event: { data: FromWorker }) => void) | null = null;
   onerror: (() => void) | null = null;
+  /** All that was sent to it. */
+  readonly got: ToWorker[] = [];
   private readonly desk = new WorkerDesk();
   constructor() {
     NearWorker.last = this;
   }
   postMessage(message: ToWorker): void {
+    this.got.push(message);
     void Promise.resolve().then(() => this.onmessage?.({ data: this.desk.answer(message) }));
   }
   terminate(): void {

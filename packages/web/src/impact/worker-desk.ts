@@ -1,11 +1,21 @@
 import type { PopulationState } from '@relvik/contracts';
-import { askDesk, ImpactDesk, missingFor, readWorld } from '@relvik/core';
+import {
+  askDesk,
+  type Asks,
+  type Charter,
+  ImpactDesk,
+  type ImpactQuestionName,
+  missingFor,
+  readWorld,
+} from '@relvik/core';
 import { populationFromArrow } from '@relvik/formats';
 import type { FromWorker, ToWorker } from './worker-messages';
 
 /** What stands in the worker: a desk, once a population was loaded, and an answer to every message. */
 export class WorkerDesk {
   private desk: ImpactDesk | null = null;
+  /** The charters of the last question, by number. */
+  private charters = new Map<number, Charter>();
 
   answer(message: ToWorker): FromWorker {
     const { id } = message;
@@ -17,14 +27,27 @@ export class WorkerDesk {
           for (const found of message.found) this.loaded().give(found);
           return { id, said: 'answer', answer: null };
         case 'ask': {
-          const lookups = missingFor(this.loaded(), message.asks);
+          const asks = this.asksOf(message);
+          const lookups = missingFor(this.loaded(), asks);
           if (lookups.length > 0) return { id, said: 'missing', lookups };
-          return { id, said: 'answer', answer: askDesk(this.loaded(), message.question, message.asks) };
+          return { id, said: 'answer', answer: askDesk(this.loaded(), message.question, asks) };
         }
       }
     } catch (error) {
       return { id, said: 'failed', why: error instanceof Error ? error.message : String(error) };
     }
+  }
+
+  private asksOf({ asks, pair, charters }: ToWorker & { kind: 'ask' }): Asks<ImpactQuestionName> {
+    if (pair === null) return asks as Asks<ImpactQuestionName>;
+    const known = new Map([...this.charters, ...charters]);
+    const [inForce, draft] = [known.get(pair.inForce), known.get(pair.draft)];
+    if (inForce === undefined || draft === undefined) throw new Error('A charter of the question was not sent');
+    this.charters = new Map([
+      [pair.inForce, inForce],
+      [pair.draft, draft],
+    ]);
+    return { ...asks, pair: { inForce, draft } } as Asks<ImpactQuestionName>;
   }
 
   private loaded(): ImpactDesk {

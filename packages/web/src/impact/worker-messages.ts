@@ -1,11 +1,26 @@
-import type { Asks, Found, ImpactQuestionName, Lookup } from '@relvik/core';
+import type { Asks, Charter, Found, ImpactQuestionName, Lookup } from '@relvik/core';
+
+/** The pair of a question, by the numbers under which its charters were sent. */
+export interface SentPair {
+  readonly inForce: number;
+  readonly draft: number;
+}
 
 /** What the page sends to the worker. */
 export type ToWorker = { readonly id: number } & (
   | { readonly kind: 'load'; readonly bytes: ArrayBuffer; readonly world: unknown }
   /** What the population withholds, looked up by the server. */
   | { readonly kind: 'give'; readonly found: readonly Found[] }
-  | { readonly kind: 'ask'; readonly question: ImpactQuestionName; readonly asks: Asks<ImpactQuestionName> }
+  | {
+      readonly kind: 'ask';
+      readonly question: ImpactQuestionName;
+      /** All but the pair. */
+      readonly asks: Omit<Asks<ImpactQuestionName>, 'pair'>;
+      /** Null: the question is about no charters. */
+      readonly pair: SentPair | null;
+      /** Those of the pair that were not sent before. */
+      readonly charters: readonly (readonly [number, Charter])[];
+    }
 );
 
 /** What the worker sends back; `missing` has to be given before it can answer. */
