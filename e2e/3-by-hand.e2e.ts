@@ -7,7 +7,7 @@ test('an edit decides the lead again: what could not be judged leaves the bay', 
   await page.getByLabel('Name', { exact: true }).fill('Signe Rettelse');
   await page.getByLabel('E-mail').fill('signe@rettelse.example');
   await page.getByLabel('Employees').fill('about 50');
-  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.getByRole('button', { name: 'Add the lead' }).click();
   await expect(page.getByText('Bay: can’t be judged').first()).toBeVisible();
   await expect(page.getByText('no score: Employees can’t be judged')).toBeVisible();
 

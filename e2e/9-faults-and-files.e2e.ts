@@ -83,7 +83,7 @@ test('a lead made as a test joins nobody and is removed', async ({ page, baseURL
   await page.goto('/leads/new');
   await page.getByLabel('Name', { exact: true }).fill('Prøve Prøvesen');
   await page.getByLabel('Make it a test lead').check();
-  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.getByRole('button', { name: 'Add the lead' }).click();
   await expect(page.getByText('A test lead: it joins nobody.')).toBeVisible();
   await page.getByRole('button', { name: 'Remove the test lead' }).click();
   await expect(page).toHaveURL(/\/leads$/);

@@ -13,12 +13,12 @@ import { WordingService } from './wording.service';
   selector: 'rv-new-lead',
   imports: [RouterLink, ButtonModule, ProblemNote, ValueField],
   template: `
-    <section class="page narrow">
+    <section class="page">
       <h1>Add a lead</h1>
       <p class="quiet">
         An e-mail, a name or a company is enough. If an open lead has the same e-mail, what you type joins it.
       </p>
-      <form (submit)="bringIn($event)" class="fields two">
+      <form (submit)="bringIn($event)" class="fields two pairs">
         @for (field of words.fields(); track field.key) {
           <label [for]="'new-' + field.key">{{ field.name }}</label>
           <div>
@@ -33,14 +33,13 @@ import { WordingService } from './wording.service';
             }
           </div>
         }
-        <span class="label">Only to try</span>
         <label class="tick"
-          ><input type="checkbox" [checked]="test()" (change)="test.set(!test())" /> Make it a test lead: it joins
-          nobody and can be removed without a trace in lists and counts</label
+          ><input type="checkbox" [checked]="test()" (change)="test.set(!test())" /> Only a test: it joins nobody and can
+          be removed without a trace in lists and counts</label
         >
         <rv-problem-note [problem]="problem()" />
         <div class="buttons">
-          <button pButton type="submit" [disabled]="busy()">Take it in</button>
+          <button pButton type="submit" [disabled]="busy()">Add the lead</button>
           <a pButton routerLink="/leads" [text]="true">Cancel</a>
         </div>
       </form>
