@@ -1,6 +1,7 @@
 import {
   countActivities,
   countSilence,
+  type FactsAround,
   gradeOf,
   judge,
   LeadFacts,
@@ -13,7 +14,6 @@ import {
   territoryOf,
   toMicro,
   total,
-  type Rates,
 } from '@relvik/core';
 
 /** What the sweep gives for a record. */
@@ -32,8 +32,8 @@ export function onlySet({ scoreSets }: ReadyCharter): ReadyScoreSet {
 }
 
 /** The way of one record up to its route by `judge`, with no account of anything: the peer of the sweep. */
-export function judgeOne(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: number): Outcome {
-  const own = LeadFacts.of(record, rates, charter, asOf);
+export function judgeOne(charter: ReadyCharter, record: LeadRecord, around: FactsAround, asOf: number): Outcome {
+  const own = LeadFacts.of(record, around, charter, asOf);
   const scoreSet = onlySet(charter);
   const parts = { fit: [] as number[], engagement: [] as number[] };
   const open = { fit: false, engagement: false };
@@ -64,9 +64,9 @@ export function judgeOne(charter: ReadyCharter, record: LeadRecord, rates: Rates
   const grade = fit.judged && engagement.judged ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
   const graded = own.withScore(score, grade, scoreSet.grid);
   let stage = charter.charter.entry;
-  for (let moved = true; moved;) {
+  for (let moved = true, begun = false; moved; begun = true) {
     moved = false;
-    const facts = graded.withStage(stage);
+    const facts = graded.withStage(stage, begun);
     for (const gate of charter.gates) {
       if (gate.from !== stage || judge(gate.ready, facts) !== 'yes') continue;
       stage = gate.to;
@@ -80,7 +80,7 @@ export function judgeOne(charter: ReadyCharter, record: LeadRecord, rates: Rates
     stage,
   };
   const territory = territoryOf(charter.coverage, record.pin, own.value(charter.charter.territories.field));
-  const facts = graded.withStage(stage).withTerritory(territory);
+  const facts = graded.withStage(stage, true).withTerritory(territory);
   if (grade !== null)
     for (const stream of charter.streams) {
       if (!stream.entering.includes(stage)) continue;

@@ -12,7 +12,7 @@ import { loadLeads } from '../packages/server/src/store/load-leads';
 import { LeadEntity } from '../packages/server/src/store/entity/lead.entity';
 import { BackgroundThread } from '../packages/server/src/job/background-worker';
 import { atLeast, atMost, type Figure, letGo, ROUNDS } from './measure';
-import { AS_OF, RATES, ready, recordsOf, SCORE_SET, world } from './setting';
+import { AS_OF, ready, recordsOf, SCORE_SET, world } from './setting';
 import { store } from './stored.bench';
 
 const CHANGED = 20_000;
@@ -160,7 +160,7 @@ async function time(source: DataSource, records: readonly PopulationRecord[]): P
   const some = records.slice(0, 5000);
   const began = performance.now();
   let soon = 0;
-  for (const { record } of some) if (scoresChangeAt(charter, record, RATES, AS_OF) < AS_OF + 86_400_000) soon += 1;
+  for (const { record } of some) if (scoresChangeAt(charter, record, world(), AS_OF) < AS_OF + 86_400_000) soon += 1;
   const each = ((performance.now() - began) * 1000) / some.length;
   console.log(`  when a score changes by itself: ${each.toFixed(0)} µs a lead; ${soon} of ${some.length} within a day`);
   const later = new Date(Date.now() + 86_400_000);
@@ -184,7 +184,7 @@ export async function gradeAll(source: DataSource): Promise<void> {
       const fresh = { ...record, stage: null, place: null };
       const one = again({ entity, record: fresh }, 'created', { kind: 'api', name: 'bench' }, asOf);
       const decision = decide(charter, fresh, people, 'created', asOf.getTime());
-      return leadAfter(one, decision, new Date(changesAt(charter, record, decision, RATES, asOf.getTime())), 1);
+      return leadAfter(one, decision, new Date(changesAt(charter, record, decision, people, asOf.getTime())), 1);
     });
     await source.manager
       .createQueryBuilder()

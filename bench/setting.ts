@@ -4,7 +4,7 @@ import {
   CodeBuilder,
   type Condition,
   encodePopulation,
-  COMPUTED_SUBJECTS,
+  NAMED_SUBJECTS,
   type Field,
   type FieldType,
   type LeadRecord,
@@ -17,6 +17,7 @@ import {
   readWorld,
   type Subject,
   type Value,
+  WAYS,
   type World,
 } from '@relvik/core';
 import { Dice } from './dice';
@@ -90,7 +91,7 @@ export const RATES = new Rates(
 );
 
 /** A field, or something computed, by its key. */
-const about = (key: string): Subject => COMPUTED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
+const about = (key: string): Subject => NAMED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
 const is = (name: string, value: string): Condition => ({ test: 'one-of', subject: about(name), values: [value] });
 const oneOf = (name: string, values: readonly string[]): Condition => ({
   test: 'one-of',
@@ -384,7 +385,9 @@ function recordAt(i: number, count: number, dice: Dice): PopulationRecord {
     arrived,
     status: 'open',
     stage: null,
+    stageSince: null,
     place: null,
+    way: dice.pick(WAYS),
     pin: null,
     values,
     activities,

@@ -111,14 +111,15 @@ export function sweepFigures(count: number): Figure[] {
       ),
     );
 
+  const around = world();
   const swept = fullSweep(resident, charter);
   sample.forEach(({ record }, i) => {
-    const one = judgeOne(charter, record, RATES, AS_OF);
+    const one = judgeOne(charter, record, around, AS_OF);
     if (JSON.stringify(one) !== JSON.stringify(outcomeAt(swept, i)))
       throw new Error(`Record ${record.id}: sweep and judge differ`);
   });
   const perRecord = (): number =>
-    (timeOf(() => sample.forEach(({ record }) => judgeOne(charter, record, RATES, AS_OF))) / sample.length) * count;
+    (timeOf(() => sample.forEach(({ record }) => judgeOne(charter, record, around, AS_OF))) / sample.length) * count;
   figures.push(
     atLeast(
       'S2',

@@ -11,12 +11,13 @@ import {
   type StageKey,
   type Value,
   type World,
+  WAYS,
 } from '@relvik/core';
 import { readCsvFile } from './read-file';
 import { Refusal } from './refusal';
 
 /** Columns of a records file that are no fields. */
-const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage'];
+const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage', 'stage_since', 'way'];
 
 /** A record to be decided, and when. */
 export interface Row {
@@ -67,6 +68,12 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
     const stage = at('stage');
     if (stage !== '' && !stages.has(stage)) say('stage', `no such stage: ${stage}`);
 
+    const since = at('stage_since');
+    const stageSince = since === '' ? null : parseInstant(since);
+    if (since !== '' && stageSince === null) say('stage_since', `is no instant such as 2026-11-24T08:30:00Z: ${since}`);
+    const way = WAYS.find((one) => one === at('way')) ?? null;
+    if (at('way') !== '' && way === null) say('way', `must be one of: ${WAYS.join(', ')}`);
+
     const day = dayOf(arrived ?? 0, charter.timeZone);
     const values = new Map<string, Value>();
     table.header.forEach((column, c) => {
@@ -79,7 +86,9 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
       arrived: arrived ?? 0,
       status: 'open',
       stage: stage === '' ? null : (stage as StageKey),
+      stageSince,
       place,
+      way,
       pin: null,
       values,
       activities: happened.get(id) ?? [],

@@ -113,6 +113,7 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
 export interface RecordDocument {
   readonly id: number;
   readonly arrived: Instant;
+  readonly way: LeadRecord['way'];
   readonly pin: LeadRecord['pin'];
   readonly values: readonly (readonly [field: string, value: Value])[];
   readonly activities: readonly Activity[];

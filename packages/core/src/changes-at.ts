@@ -1,12 +1,10 @@
 import type { ReadyCharter } from './charter/ready-charter';
 import { judge } from './condition/judge';
 import type { ReadyCondition } from './condition/ready';
-import { turningDays } from './condition/turning-days';
+import { turningInstants } from './condition/turning-instants';
 import type { Decision } from './decision';
-import { LeadFacts } from './facts';
-import { startOfDay } from './record/day';
+import { type FactsAround, LeadFacts } from './facts';
 import type { Instant } from './record/keys';
-import type { Rates } from './record/money';
 import type { LeadRecord } from './record/record';
 import { routesOnEntering } from './route/match-route';
 import { scoresChangeAt } from './score/scores-change-at';
@@ -22,21 +20,31 @@ export function changesAt(
   charter: ReadyCharter,
   record: LeadRecord,
   decision: Decision,
-  rates: Rates,
+  around: FactsAround,
   asOf: Instant,
 ): Instant {
-  const last = scoresChangeAt(charter, record, rates, asOf);
+  const last = scoresChangeAt(charter, record, around, asOf);
   const asked = askedByTime(charter, decision);
-  const days = turningDays(asked, record).map((day) => startOfDay(day, charter.charter.timeZone));
-  const turns = days.filter((at) => at > asOf && at < last);
+  const moved = decision.gates.moves.length > 0;
+  const stands: LeadRecord = {
+    ...record,
+    stage: decision.stage,
+    stageSince: moved && record.stage !== null ? asOf : record.stageSince,
+    place: decision.place,
+  };
+  const { timeZone } = charter.charter;
+  const stageSince = stands.stageSince ?? stands.arrived;
+  const turns = turningInstants(asked, { record, timeZone, kinds: around.kinds, stageSince }).filter(
+    (at) => at > asOf && at < last,
+  );
   if (turns.length === 0) return last;
 
   const { score, grade, stage, territory } = decision;
   const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid ?? null;
   const answersAt = (at: Instant): string => {
-    const own = LeadFacts.of(record, rates, charter, at);
+    const own = LeadFacts.of(stands, around, charter, at);
     // Until `last` the scores stay what they are, so that only days turn.
-    const facts = own.withScore(score, grade, grid).withStage(stage).withTerritory(territory);
+    const facts = own.withScore(score, grade, grid).withStage(stage, false).withTerritory(territory);
     return asked.map((condition) => judge(condition, facts)).join();
   };
   const before = answersAt(asOf);

@@ -38,7 +38,7 @@ export function appraise(
   occasion: Occasion,
   asOf: Instant,
 ): Appraisal {
-  const own = LeadFacts.of(record, world.rates, charter, asOf);
+  const own = LeadFacts.of(record, world, charter, asOf);
 
   const score = scoreBySets(charter.scoreSets, record, own, asOf);
   const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid;
@@ -50,7 +50,7 @@ export function appraise(
   const gates = passGates(
     charter.gates,
     { stage: record.stage, entry: charter.charter.entry, looks: record.looks },
-    (stage) => graded.withStage(stage),
+    (stage, moved) => graded.withStage(stage, moved),
     run,
   );
 
@@ -58,7 +58,7 @@ export function appraise(
 
   const { stage } = gates;
   const status = statusAfter(charter, record, stage);
-  const facts = graded.withStage(stage).withTerritory(territory);
+  const facts = graded.withStage(stage, gates.moves.length > 0).withTerritory(territory);
   // Whom no set admits has no grade, but all is known of it: it may go on.
   const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);

@@ -1,3 +1,4 @@
+import { lastByThem } from './activity/activity-kind';
 import type { ReadyCharter } from './charter/ready-charter';
 import type { Facts } from './condition/facts';
 import type { Grade, Grid } from './grade/grid';
@@ -5,11 +6,12 @@ import { type Computed, NUMBER_DECIMALS } from './record/field';
 import { fold } from './record/fold';
 import { dayNumber, dayOf } from './record/day';
 import type { Instant, StageKey } from './record/keys';
-import type { Money, Rates } from './record/money';
+import type { Money } from './record/money';
 import type { LeadRecord } from './record/record';
 import { BLANK, type Value } from './record/value';
 import type { Score } from './score/score-by-sets';
 import type { TerritoryAnswer } from './territory/territory';
+import type { World } from './world';
 
 function textValue(text: string): Value {
   return { kind: 'text', text, folded: fold(text) };
@@ -19,18 +21,57 @@ function numberValue(value: number): Value {
   return { kind: 'number', scaled: Math.round(value * 10 ** NUMBER_DECIMALS), decimals: NUMBER_DECIMALS };
 }
 
+/** What facts need of what is outside the charter. */
+export type FactsAround = Pick<World, 'rates' | 'kinds'>;
+
+/**
+ * When a record entered the stage in which it is.
+ *
+ * @param moved gates brought it there at `asOf`; of a record that has just come in moves take no time
+ */
+function enteredAt({ stage, stageSince, arrived }: LeadRecord, moved: boolean, asOf: Instant): Instant {
+  if (stage === null) return arrived;
+  return moved ? asOf : (stageSince ?? arrived);
+}
+
 /** A record's own values, and beside them what the way of the lead has computed so far. */
 export class LeadFacts implements Facts {
   private constructor(
     private readonly record: LeadRecord,
-    private readonly rates: Rates,
+    private readonly around: FactsAround,
     private readonly setting: { readonly baseCurrency: string; readonly timeZone: string },
-    private readonly asOf: Instant,
+    readonly asOf: Instant,
     private readonly known: ReadonlyMap<Computed, Value>,
+    readonly stageSince: Instant,
   ) {}
 
-  static of(record: LeadRecord, rates: Rates, charter: ReadyCharter, asOf: Instant): LeadFacts {
-    return new LeadFacts(record, rates, charter.charter, asOf, new Map());
+  static of(record: LeadRecord, around: FactsAround, { charter }: ReadyCharter, asOf: Instant): LeadFacts {
+    return new LeadFacts(record, around, charter, asOf, new Map(), enteredAt(record, false, asOf));
+  }
+
+  get timeZone(): string {
+    return this.setting.timeZone;
+  }
+
+  get arrived(): Instant {
+    return this.record.arrived;
+  }
+
+  get activities(): LeadRecord['activities'] {
+    return this.record.activities;
+  }
+
+  get way(): string | null {
+    return this.record.way;
+  }
+
+  get owner(): string | null {
+    const { place } = this.record;
+    return place?.kind === 'owner' ? place.rep : null;
+  }
+
+  lastActivity(): Instant | null {
+    return lastByThem(this.around.kinds, this.record.activities, this.asOf);
   }
 
   today(): number {
@@ -42,7 +83,7 @@ export class LeadFacts implements Facts {
   }
 
   inBase(amount: Money): number | null {
-    return this.rates.toBase(amount, this.setting.baseCurrency);
+    return this.around.rates.toBase(amount, this.setting.baseCurrency);
   }
 
   computed(key: Computed): Value {
@@ -50,7 +91,12 @@ export class LeadFacts implements Facts {
   }
 
   private with(computed: Iterable<readonly [Computed, Value]>): LeadFacts {
-    return new LeadFacts(this.record, this.rates, this.setting, this.asOf, new Map([...this.known, ...computed]));
+    return this.knowing(computed, this.stageSince);
+  }
+
+  private knowing(computed: Iterable<readonly [Computed, Value]>, stageSince: Instant): LeadFacts {
+    const known = new Map([...this.known, ...computed]);
+    return new LeadFacts(this.record, this.around, this.setting, this.asOf, known, stageSince);
   }
 
   /** @param grid that of the set that grades; null: none does. Whom no set admits has blank scores. */
@@ -69,8 +115,9 @@ export class LeadFacts implements Facts {
     ]);
   }
 
-  withStage(stage: StageKey): LeadFacts {
-    return this.with([['stage', textValue(stage)]]);
+  /** @param moved gates brought it there by this decision */
+  withStage(stage: StageKey, moved: boolean): LeadFacts {
+    return this.knowing([['stage', textValue(stage)]], enteredAt(this.record, moved, this.asOf));
   }
 
   withTerritory(answer: TerritoryAnswer): LeadFacts {

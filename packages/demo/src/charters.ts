@@ -1,9 +1,9 @@
-import { COMPUTED_SUBJECTS } from '@relvik/core';
+import { NAMED_SUBJECTS } from '@relvik/core';
 
 /** The charter in force of the demo, and the draft that is being drawn, as JSON. */
 
 /** A field, or something computed, by its key. */
-const about = (key: string) => COMPUTED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
+const about = (key: string) => NAMED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
 
 const is = (field: string, value: string) => ({ test: 'one-of', subject: about(field), values: [value] });
 const oneOf = (field: string, ...values: string[]) => ({ test: 'one-of', subject: about(field), values });

@@ -121,12 +121,14 @@ export function populationFromArrow(bytes: Uint8Array): {
     return values;
   };
   const stage = texts('stage');
+  const way = texts('way');
   const population: Population = {
     size,
     ids: whole('id'),
     arrived: numbers('arrived'),
     closed: numbers('closed'),
     touched: numbers('touched'),
+    way: new CodeColumn(way.codes, way.dictionary, null),
     columns,
     events,
     standing: {
@@ -134,6 +136,7 @@ export function populationFromArrow(bytes: Uint8Array): {
       owner: texts('owner').codes,
       queue: texts('queue').codes,
       pin: texts('pin').codes,
+      stageSince: numbers('stage_since'),
       keys: stage.dictionary,
       charter: whole('charter'),
       open: bits('open') ?? noBits(size),

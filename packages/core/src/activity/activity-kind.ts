@@ -1,3 +1,6 @@
+import type { Instant } from '../record/keys';
+import type { Activity } from '../record/record';
+
 /** A kind of activity: what it is called, and whether they did it or we. */
 export interface ActivityKind {
   readonly key: string;
@@ -41,6 +44,14 @@ export const STANDARD_KINDS: readonly ActivityKind[] = [
 /** Kinds by their keys. */
 export function kindsFrom(kinds: readonly ActivityKind[]): ActivityKinds {
   return new Map(kinds.map((one) => [one.key, one]));
+}
+
+/** The last instant up to `asOf` at which they did something; null: they never did. */
+export function lastByThem(kinds: ActivityKinds, activities: readonly Activity[], asOf: Instant): Instant | null {
+  let last: Instant | null = null;
+  for (const { kind: key, at } of activities)
+    if (at <= asOf && at > (last ?? -Infinity) && isByThem(kinds, key)) last = at;
+  return last;
 }
 
 /** A key in words, for a kind that is not listed. */

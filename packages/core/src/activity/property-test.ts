@@ -34,3 +34,8 @@ export function happeningKey(kind: string, having: readonly PropertyTest[]): str
     ? kind
     : `${kind} ${JSON.stringify(having.map(({ property, test, values }) => [property, test, values]))}`;
 }
+
+/** Whether a {@link happeningKey} is that of a kind, whatever its properties: all of the kind stand under it. */
+export function isKindAlone(key: string): boolean {
+  return !key.includes(' ');
+}

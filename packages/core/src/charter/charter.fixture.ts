@@ -222,7 +222,9 @@ export function lead(world: World, raw: Record<string, Raw>, rest: Partial<LeadR
     arrived: NOW,
     status: 'open',
     stage: null,
+    stageSince: null,
     place: null,
+    way: null,
     pin: null,
     values,
     activities: [],
@@ -245,12 +247,14 @@ export function after(
     stage: StageKey;
     status: LeadRecord['status'];
     place: Place;
-    gates: { looks: readonly (readonly [string, Look])[] };
+    asOf: number;
+    gates: { moves: readonly unknown[]; looks: readonly (readonly [string, Look])[] };
   },
 ): LeadRecord {
   return {
     ...record,
     stage: decision.stage,
+    stageSince: decision.gates.moves.length > 0 ? decision.asOf : record.stageSince,
     status: decision.status,
     place: decision.place,
     looks: new Map(decision.gates.looks),

@@ -4,7 +4,6 @@ import { lookKey } from '../gate/gate';
 import { type ReadyGate } from '../gate/pass-gates';
 import type { Organisation } from '../people/people';
 import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
-import type { Catalogue } from '../record/field';
 import { fold } from '../record/fold';
 import type { ReadyRoute, ReadyStream } from '../route/match-route';
 import type { Destination } from '../route/route';
@@ -29,14 +28,19 @@ export interface ReadyCharter {
 export type Binding =
   { readonly ok: true; readonly ready: ReadyCharter } | { readonly ok: false; readonly problems: readonly Problem[] };
 
+/** What conditions may name of what is outside the charter. */
+export type ScopeAround = Pick<Surroundings, 'fields' | 'kinds'> & { readonly reps: ReadonlyMap<string, unknown> };
+
 /** What a condition may ask about at its place in a charter. */
-export function readableIn(charter: Charter, fields: Catalogue, place: RulePlace): Scope {
+export function readableIn(charter: Charter, around: ScopeAround, place: RulePlace): Scope {
   const sets = charter.scoreSets.filter((set) => set.of === 'lead');
   const bands = (axis: Axis): string[] => [...new Set(sets.flatMap(({ grid }) => grid[axis].names))];
   return {
     place,
-    fields,
+    fields: around.fields,
     baseCurrency: charter.baseCurrency,
+    kinds: around.kinds,
+    owners: [...around.reps.keys()],
     bands: { fit: bands('fit'), engagement: bands('engagement') },
     stages: charter.stages.map((stage) => stage.key),
     territories: charter.territories.list.map((territory) => territory.key),
@@ -97,9 +101,9 @@ export function bindCharter(charter: Charter, people: Surroundings): Binding {
   const { fields, kinds } = people;
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
-  const inSignals = readableIn(charter, fields, 'signal');
-  const inGates = readableIn(charter, fields, 'gate');
-  const inRoutes = readableIn(charter, fields, 'route');
+  const inSignals = readableIn(charter, people, 'signal');
+  const inGates = readableIn(charter, people, 'gate');
+  const inRoutes = readableIn(charter, people, 'route');
 
   const sets = charter.scoreSets.map((set, i): ReadyScoreSet => {
     const at = spot.at('scoreSets').at(i);

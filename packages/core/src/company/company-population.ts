@@ -29,10 +29,12 @@ export function companyPopulation(leads: Population, companyOf: Uint32Array): Po
     arrived,
     closed: new Float64Array(size).fill(NaN),
     touched: arrived,
+    way: new CodeColumn(none(), [], null),
     columns: new Map([...leads.columns].map(([field, column]) => [field, newest(column, members)])),
     events: new Map([...leads.events].map(([kind, events]) => [kind, together(events, members)])),
     standing: {
       ...{ stage: none(), owner: none(), queue: none(), pin: none(), keys: [], charter: none() },
+      stageSince: new Float64Array(size).fill(NaN),
       ...{ open: allBits(size), inBay: noBits(size), looks: new Map() },
     },
     withheld: new Map(),

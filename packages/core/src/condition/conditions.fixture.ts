@@ -1,12 +1,15 @@
 import fc from 'fast-check';
+import { kindsFrom, lastByThem, STANDARD_KINDS } from '../activity/activity-kind';
+import type { PropertyTest } from '../activity/property-test';
 import type { Field } from '../record/field';
 import { dayNumber } from '../record/day';
 import { Rates } from '../record/money';
+import { WAYS } from '../record/record';
 import { BLANK, type Raw, readValue, type Value } from '../record/value';
 import type { Condition } from './condition';
-import type { Facts } from './facts';
+import { type Facts, NO_FACTS } from './facts';
 import type { Bound } from './predicate';
-import { fieldScope } from './scope';
+import { fieldScope, type Scope } from './scope';
 import type { Subject } from './subject';
 
 /** One field of each kind, for random conditions. */
@@ -35,12 +38,52 @@ const LANDS = ['NO', 'Norway', 'de', 'USA', 'Sweden'];
 const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 
 /** All that a signal may ask about. */
-export const SCOPE = fieldScope(FIELDS, 'EUR');
+export const SCOPE: Scope = { ...fieldScope(FIELDS, 'EUR'), kinds: kindsFrom(STANDARD_KINDS) };
+
+/** What some conditions ask of an activity. */
+export const HAVING: readonly PropertyTest[] = [{ property: 'page', test: 'contains', values: ['Pric', 'demo'] }];
+
+/** The moment at which conditions are judged; in Oslo it is one o'clock. */
+export const JUDGED_AT = Date.parse('2026-02-28T12:00:00Z');
+const MINUTE = 60_000;
+const DAY = 24 * 60;
+
+/** Something that happened with a record, so many minutes before it is judged. */
+export interface Did {
+  readonly kind: string;
+  readonly minutes: number;
+  readonly page: string;
+}
+
+function textIn(raw: Readonly<Record<string, Raw>>, key: string): string {
+  const value = raw[key];
+  return typeof value === 'string' ? value : '';
+}
+
+/** What happened with a record: it stands there as text. */
+export function didIn(raw: Readonly<Record<string, Raw>>): readonly Did[] {
+  const text = textIn(raw, 'did');
+  return text === ''
+    ? []
+    : text.split('; ').map((one) => {
+        const [kind = '', minutes = '', page = ''] = one.split(' ');
+        return { kind, minutes: Number(minutes), page };
+      });
+}
+
+/** How many minutes before a record is judged it came in. */
+export const minutesSince = (raw: Readonly<Record<string, Raw>>): number => Number(raw['arrived'] ?? 0);
 
 /** The day on which the conditions are judged. */
 export const TODAY = '2026-02-28';
 
-const rates = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
+const rates = new Rates(
+  [
+    { currency: 'NOK', from: '2026-01-01', micro: 85_000 },
+    { currency: 'SEK', from: '2026-01-01', micro: 89_000 },
+  ],
+  'EUR',
+);
 
 /** A record with these values, as conditions ask it; a krone is 0.085 EUR. */
 export function factsOf(raw: Readonly<Record<string, Raw>>): Facts {
@@ -48,10 +91,21 @@ export function factsOf(raw: Readonly<Record<string, Raw>>): Facts {
     const field = FIELDS.get(key);
     return field ? readValue(field, raw[key] ?? null, '2026-03-01') : BLANK;
   };
+  const activities = didIn(raw).map(({ kind, minutes, page }) => ({
+    kind,
+    at: JUDGED_AT - minutes * MINUTE,
+    ...(page === '' ? {} : { properties: { page } }),
+  }));
   return {
+    ...NO_FACTS,
+    asOf: JUDGED_AT,
+    timeZone: 'Europe/Oslo',
+    arrived: JUDGED_AT - minutesSince(raw) * MINUTE,
+    activities,
+    lastActivity: () => lastByThem(SCOPE.kinds, activities, JUDGED_AT),
+    way: textIn(raw, 'way') || null,
     value,
     inBase: (amount) => rates.toBase(amount, 'EUR'),
-    computed: () => BLANK,
     today: () => dayNumber(TODAY),
   };
 }
@@ -75,6 +129,20 @@ export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
   since: fc.constantFrom<Raw>(null, 'soon', ...DAYS),
   mail: fc.constantFrom<Raw>(null, 'nobody', ...MAILS),
   land: fc.constantFrom<Raw>(null, 'Atlantis', ...LANDS),
+  // In Oslo a day ends 13 hours before.
+  arrived: fc.constantFrom<Raw>(0, 779, 780, 781, 3 * DAY, 58 * DAY),
+  way: fc.constantFrom<Raw>(null, ...WAYS),
+  did: fc
+    .array(
+      fc.tuple(
+        fc.constantFrom('mail_clicked', 'call_taken', 'mail_sent'),
+        // Exactly at the end of a window, a minute before and after; and what is still to come.
+        fc.constantFrom(-5, 0, 779, 780, 7 * DAY - 1, 7 * DAY, 7 * DAY + 1, 59 * DAY),
+        fc.constantFrom('', '/pricing', '/about', '/demo'),
+      ),
+      { maxLength: 4 },
+    )
+    .map((list): Raw => list.map((one) => one.join(' ')).join('; ')),
 });
 
 function range(subject: Subject, ends: readonly string[]): fc.Arbitrary<Condition> {
@@ -110,6 +178,7 @@ function texts(subject: Subject, values: readonly string[], parts = true): fc.Ar
 
 const field = (key: string): Subject & { kind: 'field' } => ({ kind: 'field', field: key });
 const SINCE: Subject = { kind: 'days-since', day: field('since') };
+const LAST = { kind: 'last-activity' } as const;
 
 const anyTest: fc.Arbitrary<Condition> = fc.oneof(
   texts(field('words'), WORDS),
@@ -127,7 +196,34 @@ const anyTest: fc.Arbitrary<Condition> = fc.oneof(
     .constantFrom('yes', 'no')
     .map((value): Condition => ({ test: 'one-of', subject: field('agreed'), values: [value] })),
   fc.constantFrom(...FIELDS.keys()).map((key): Condition => ({ test: 'blank', subject: field(key) })),
-  fc.constant<Condition>({ test: 'blank', subject: SINCE }),
+  fc
+    .constantFrom<Subject>(SINCE, LAST, { kind: 'days-since', day: LAST }, { kind: 'way-in' })
+    .map((subject): Condition => ({ test: 'blank', subject })),
+  range({ kind: 'amount', field: 'worth' }, ['100', '1700', '19999.99', '20000', '20000.01']),
+  ...([{ kind: 'arrived' }, LAST] as const).flatMap((day) => [
+    range(day, ['2025-12-31', '2026-02-21', '2026-02-27', '2026-02-28']),
+    range({ kind: 'days-since', day }, ['-1', '0', '1', '7', '58']),
+  ]),
+  fc
+    .tuple(
+      fc.constantFrom('mail_clicked', 'call_taken', 'mail_sent'),
+      fc.constantFrom([], HAVING),
+      fc.constantFrom(null, 7, 58),
+      fc.constantFrom('0', '1', '2'),
+      fc.boolean(),
+    )
+    .map(([activity, having, within, at, least]): Condition => {
+      const end: Bound = { at, included: true };
+      return {
+        test: 'range',
+        subject: { kind: 'happened', activity, having, within },
+        from: least ? end : null,
+        to: least ? null : end,
+      };
+    }),
+  fc
+    .subarray([...WAYS], { minLength: 1 })
+    .map((values): Condition => ({ test: 'one-of', subject: { kind: 'way-in' }, values })),
   fc.constant<Condition>({ test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['NOK', 'gbp'] }),
 );
 

@@ -1,4 +1,5 @@
-import { COMPUTED_SUBJECTS } from './subject-table';
+import { COMPUTED } from '../record/field';
+import { NAMED_SUBJECTS } from './subject-table';
 
 type Json = Readonly<Record<string, unknown>>;
 
@@ -33,5 +34,6 @@ export function fromEarlierTest(json: Json): Json {
 }
 
 function subjectOf(field: unknown, own: Json): unknown {
-  return (typeof field === 'string' ? COMPUTED_SUBJECTS.get(field) : undefined) ?? own;
+  const computed = COMPUTED.find((key) => key === field);
+  return (computed && NAMED_SUBJECTS.get(computed)) ?? own;
 }

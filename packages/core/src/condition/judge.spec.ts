@@ -63,6 +63,39 @@ test.each<[Condition, Record<string, Raw>, string]>([
   expect(ask(test, raw)).toBe(answer);
 });
 
+test.each<[string, string, string]>([
+  ['7500 SEK', 'no', 'no'],
+  ['7500.01 SEK', 'yes', 'no'],
+  ['8000 EUR', 'no', 'yes'],
+  ['8000 NOK', 'yes', 'no'],
+])('%s, over 7,500 as entered and in SEK or NOK: %s; over 7,500 in the base currency: %s', (worth, entered, inBase) => {
+  const over = { test: 'range', from: { at: '7500', included: false }, to: null } as const;
+  const asEntered: Condition = {
+    test: 'all',
+    of: [
+      { ...over, subject: { kind: 'amount', field: 'worth' } },
+      { test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['SEK', 'NOK'] },
+    ],
+  };
+  expect([ask(asEntered, { worth }), ask({ ...over, subject: field('worth') }, { worth })]).toEqual([entered, inBase]);
+});
+
+test('what happened exactly at the end of a window is outside it, a minute later it is not', () => {
+  const once: Condition = {
+    test: 'range',
+    subject: { kind: 'happened', activity: 'mail_clicked', having: [], within: 7 },
+    from: { at: '1', included: true },
+    to: null,
+  };
+  const week = 7 * 24 * 60;
+  expect([week, week - 1, 0, -1].map((minutes) => ask(once, { did: `mail_clicked ${minutes} ` }))).toEqual([
+    'no',
+    'yes',
+    'yes',
+    'no',
+  ]);
+});
+
 test('the account of a condition always gives the answer of judge, and an unjudged one names a field', () => {
   fc.assert(
     fc.property(condition, rawRecord, (test, raw) => {

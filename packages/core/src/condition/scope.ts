@@ -1,3 +1,4 @@
+import type { ActivityKinds } from '../activity/activity-kind';
 import type { Catalogue } from '../record/field';
 import type { BandAxis } from './subject';
 
@@ -11,6 +12,10 @@ export interface Scope {
   /** The record's own fields. */
   readonly fields: Catalogue;
   readonly baseCurrency: string;
+  /** What can have happened. */
+  readonly kinds: ActivityKinds;
+  /** The keys of those who can own a record. */
+  readonly owners: readonly string[];
   /** The names of the bands of all sets, by axis. */
   readonly bands: Readonly<Record<BandAxis, readonly string[]>>;
   readonly stages: readonly string[];
@@ -25,6 +30,8 @@ export function fieldScope(fields: Catalogue, baseCurrency: string): Scope {
     place: 'signal',
     fields,
     baseCurrency,
+    kinds: new Map(),
+    owners: [],
     bands: { fit: [], engagement: [] },
     stages: [],
     territories: [],

@@ -1,13 +1,27 @@
 import { VERDICT_KEYS } from '../grade/verdict';
 import type { Spot } from '../document/problem';
-import { object, oneByKind, oneOf, type Read, text } from '../document/read-json';
-import { dayNumber } from '../record/day';
+import { key, number, object, oneByKind, oneOf, orElse, orNull, type Read, text } from '../document/read-json';
+import { happeningText, timesHappened } from '../activity/happened';
+import { readHaving } from '../activity/read-having';
+import { dayNumber, dayOf } from '../record/day';
 import { type Computed, type Field, type FieldType, NUMBER_DECIMALS } from '../record/field';
 import { fold } from '../record/fold';
-import type { Value } from '../record/value';
+import type { Instant } from '../record/keys';
+import { currencyDecimals } from '../record/money';
+import { WAYS } from '../record/record';
+import { wholeDays } from '../record/stage-days';
+import { BLANK, type Value } from '../record/value';
 import type { Facts } from './facts';
-import { fieldScope, type RulePlace, type Scope } from './scope';
-import { BAND_AXES, type FieldSubject, SCORE_AXES, type Subject, type SubjectKind, type SubjectOf } from './subject';
+import type { RulePlace, Scope } from './scope';
+import {
+  BAND_AXES,
+  type DaySubject,
+  type FieldSubject,
+  SCORE_AXES,
+  type Subject,
+  type SubjectKind,
+  type SubjectOf,
+} from './subject';
 
 export type HeldType = FieldType | 'currency';
 
@@ -23,7 +37,7 @@ export interface Holds {
 }
 
 /** All that is known of one kind of subject. */
-export interface SubjectRow<S extends Subject> {
+export interface SubjectRow<S> {
   /** What it is, in words: "the record’s own fields". */
   readonly words: string;
   /** Where conditions may ask about it. */
@@ -105,6 +119,59 @@ const FIELD: SubjectRow<FieldSubject> = {
   all: (scope) => ofField(null)(scope).map((one) => ({ kind: 'field', field: one.key })),
 };
 
+/** An instant of a record, asked about as the day on which it was. */
+function instantRow<K extends 'arrived' | 'last-activity'>(
+  words: string,
+  name: string,
+  kind: K,
+  at: (facts: Facts) => Instant | null,
+): SubjectRow<{ readonly kind: K }> {
+  const value = (facts: Facts): Value => {
+    const instant = at(facts);
+    return instant === null ? BLANK : { kind: 'date', day: dayOf(instant, facts.timeZone) };
+  };
+  return {
+    words,
+    places: EVERYWHERE,
+    read: object<{ readonly kind: K }>({ kind: oneOf([kind]) }),
+    holds: () => holding(name, 'date'),
+    value: (_, facts) => value(facts),
+    reads: () => name,
+    shown: (_, facts) => value(facts),
+    all: () => [{ kind }],
+  };
+}
+
+const ARRIVED = instantRow('the day of its arrival', 'arrived', 'arrived', ({ arrived }) => arrived);
+const LAST_ACTIVITY = instantRow(
+  'the day on which they last did something',
+  'last_activity',
+  'last-activity',
+  (facts) => facts.lastActivity(),
+);
+
+/** The row of a day that is asked about by itself, or for how long ago it was. */
+function dayRow(day: DaySubject): SubjectRow<DaySubject> {
+  switch (day.kind) {
+    case 'field':
+      return FIELD;
+    case 'arrived':
+      return ARRIVED;
+    case 'last-activity':
+      return LAST_ACTIVITY;
+  }
+}
+
+const readDay: Read<DaySubject> = oneByKind<DaySubject>('kind', {
+  field: readField,
+  arrived: ARRIVED.read,
+  'last-activity': LAST_ACTIVITY.read,
+});
+
+function texts(text: string | null): Value {
+  return text === null ? BLANK : { kind: 'text', text, folded: fold(text) };
+}
+
 /** One row for each kind of subject. */
 export const SUBJECTS: { readonly [K in SubjectKind]: SubjectRow<SubjectOf<K>> } = {
   field: FIELD,
@@ -125,23 +192,87 @@ export const SUBJECTS: { readonly [K in SubjectKind]: SubjectRow<SubjectOf<K>> }
     shown: ({ field }, facts) => facts.value(field),
     all: (scope) => ofField('money')(scope).map((one) => ({ kind: 'currency', field: one.key })),
   },
+  amount: {
+    words: 'an amount as entered',
+    places: EVERYWHERE,
+    read: object<SubjectOf<'amount'>>({ kind: oneOf(['amount']), field: text() }),
+    holds(subject, scope, spot) {
+      const found = fieldAt(subject.field, scope, spot.at('field'), 'money');
+      return found && holding(`${found.key}.amount`, 'number');
+    },
+    value({ field }, facts) {
+      const amount = facts.value(field);
+      if (amount.kind !== 'money') return amount;
+      const decimals = currencyDecimals(amount.currency) ?? 0;
+      return { kind: 'number', scaled: amount.minor * 10 ** (NUMBER_DECIMALS - decimals), decimals: NUMBER_DECIMALS };
+    },
+    reads: ({ field }) => field,
+    shown: ({ field }, facts) => facts.value(field),
+    all: (scope) => ofField('money')(scope).map((one) => ({ kind: 'amount', field: one.key })),
+  },
   'days-since': {
     words: 'how many days ago a day was',
     places: EVERYWHERE,
-    read: object<SubjectOf<'days-since'>>({ kind: oneOf(['days-since']), day: readField }),
+    read: object<SubjectOf<'days-since'>>({ kind: oneOf(['days-since']), day: readDay }),
     holds(subject, scope, spot) {
-      const found = fieldAt(subject.day.field, scope, spot.at('day').at('field'), 'date');
-      return found && holding(`today() - ${found.key}`, 'number', [], 0);
+      const { day } = subject;
+      const held = dayRow(day).holds(day, scope, spot.at('day'));
+      if (held !== null && held.type !== 'date') spot.at('day').say(`holds ${held.type}, not date: ${held.key}`);
+      return held?.type === 'date' ? holding(`today() - ${held.key}`, 'number', [], 0) : null;
     },
     value({ day }, facts) {
-      const value = FIELD.value(day, facts);
+      const value = dayRow(day).value(day, facts);
       if (value.kind !== 'date') return value;
       return { kind: 'number', scaled: facts.today() - dayNumber(value.day), decimals: 0 };
     },
-    reads: ({ day }) => FIELD.reads(day),
-    shown: ({ day }, facts) => FIELD.shown(day, facts),
+    reads: ({ day }) => dayRow(day).reads(day),
+    shown: ({ day }, facts) => dayRow(day).shown(day, facts),
     all: (scope) =>
-      ofField('date')(scope).map((one) => ({ kind: 'days-since', day: { kind: 'field', field: one.key } })),
+      [
+        ...ofField('date')(scope).map((one): DaySubject => ({ kind: 'field', field: one.key })),
+        ...ARRIVED.all(scope),
+        ...LAST_ACTIVITY.all(scope),
+      ].map((day) => ({ kind: 'days-since', day })),
+  },
+  arrived: ARRIVED,
+  'last-activity': LAST_ACTIVITY,
+  happened: {
+    words: 'how often something happened',
+    places: EVERYWHERE,
+    read: object<SubjectOf<'happened'>>(
+      {
+        kind: oneOf(['happened']),
+        activity: key(),
+        having: orElse(readHaving, []),
+        within: orNull(number({ least: 1, most: 3650 })),
+      },
+      ['having', 'within'],
+    ),
+    holds({ activity }, { kinds }, spot) {
+      if (!kinds.has(activity)) spot.at('activity').say(`no such kind of activity: ${activity}`);
+      return holding(activity, 'number', [], 0);
+    },
+    value: (subject, facts) => ({
+      kind: 'number',
+      scaled: timesHappened(subject, facts.activities, facts.asOf),
+      decimals: 0,
+    }),
+    reads: (subject) => `happened ${happeningText(subject)}`,
+    shown: (subject, facts) => SUBJECTS.happened.value(subject, facts),
+    all: ({ kinds }) =>
+      [...kinds.values()]
+        .filter(({ retired }) => !retired)
+        .map((kind) => ({ kind: 'happened', activity: kind.key, having: [], within: null })),
+  },
+  'way-in': {
+    words: 'the way in',
+    places: EVERYWHERE,
+    read: object<SubjectOf<'way-in'>>({ kind: oneOf(['way-in']) }),
+    holds: () => holding('way_in', 'choice', WAYS),
+    value: (_, { way }) => texts(way),
+    reads: () => 'way_in',
+    shown: (_, { way }) => texts(way),
+    all: () => [{ kind: 'way-in' }],
   },
   score: computedRow(
     'fit, engagement, rank',
@@ -175,6 +306,30 @@ export const SUBJECTS: { readonly [K in SubjectKind]: SubjectRow<SubjectOf<K>> }
     (_, { stages }) => holding('stage', 'choice', stages),
     [{ kind: 'stage' }],
   ),
+  'days-in-stage': {
+    words: 'days in the stage',
+    places: AFTER_SCORES,
+    read: object<SubjectOf<'days-in-stage'>>({ kind: oneOf(['days-in-stage']) }),
+    holds: () => holding('days_in_stage', 'number', [], 0),
+    value: (_, { stageSince, asOf, timeZone }) => ({
+      kind: 'number',
+      scaled: wholeDays(stageSince, asOf, timeZone),
+      decimals: 0,
+    }),
+    reads: () => 'days_in_stage',
+    shown: (subject, facts) => SUBJECTS['days-in-stage'].value(subject, facts),
+    all: () => [{ kind: 'days-in-stage' }],
+  },
+  owner: {
+    words: 'the owner',
+    places: AFTER_SCORES,
+    read: object<SubjectOf<'owner'>>({ kind: oneOf(['owner']) }),
+    holds: (_, { owners }) => holding('owner', 'choice', owners),
+    value: (_, { owner }) => texts(owner),
+    reads: () => 'owner',
+    shown: (_, { owner }) => texts(owner),
+    all: () => [{ kind: 'owner' }],
+  },
   territory: computedRow(
     'territory',
     AFTER_GATES,
@@ -224,13 +379,20 @@ export function subjectsIn(scope: Scope): readonly Subject[] {
     .flatMap((row: SubjectRow<Subject>) => row.all(scope));
 }
 
-/** What the way of a record computes, by the key under which it is kept, such as `fit_band`. */
-export const COMPUTED_SUBJECTS: ReadonlyMap<string, Subject> = new Map(
-  [
-    ...SUBJECTS.score.all(fieldScope(new Map(), '')),
-    ...SUBJECTS.band.all(fieldScope(new Map(), '')),
-    { kind: 'verdict' } as const,
-    { kind: 'stage' } as const,
-    { kind: 'territory' } as const,
-  ].map((subject): [string, Subject] => [rowOf(subject).reads(subject), subject]),
+/** Subjects that FEEL, and what is kept of decisions, know by one name, such as `fit_band`. */
+export const NAMED_SUBJECTS: ReadonlyMap<string, Subject> = new Map(
+  (
+    [
+      ...SCORE_AXES.map((axis) => ({ kind: 'score', axis }) as const),
+      ...BAND_AXES.map((axis) => ({ kind: 'band', axis }) as const),
+      { kind: 'verdict' },
+      { kind: 'stage' },
+      { kind: 'territory' },
+      { kind: 'arrived' },
+      { kind: 'last-activity' },
+      { kind: 'way-in' },
+      { kind: 'days-in-stage' },
+      { kind: 'owner' },
+    ] satisfies readonly Subject[]
+  ).map((subject): [string, Subject] => [rowOf(subject).reads(subject), subject]),
 );

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Facts } from '../condition/facts';
+import { type Facts, NO_FACTS } from '../condition/facts';
 import type { StageKey } from '../record/keys';
 import { BLANK, type Value } from '../record/value';
 import type { Look } from '../record/record';
@@ -29,7 +29,7 @@ function facts(truths: Readonly<Record<string, Truth>>): Facts {
       ? { kind: 'unreadable', raw: '?', why: 'is neither yes nor no' }
       : { kind: 'yes-no', yes: truth === 'yes' };
   };
-  return { value: (field) => valueOf(truths[field]), inBase: () => null, today: () => 0, computed: () => BLANK };
+  return { ...NO_FACTS, value: (field) => valueOf(truths[field]) };
 }
 
 const at = (stage: string, looks: Readonly<Record<string, Look>> = {}) => ({

@@ -67,12 +67,12 @@ export type GateRun = 'no' | 'on what became true' | 'by time';
  * stage in which the record stands; entering a stage starts them as false. A condition that can't be judged leaves its look
  * as it was, and stops the gates below it. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
  *
- * @param factsIn the facts as they are in a stage, since a gate may read the stage
+ * @param factsIn the facts as they are in a stage, since a gate may ask about it, and since when it is there
  */
 export function passGates(
   gates: readonly ReadyGate[],
   from: Position,
-  factsIn: (stage: StageKey) => Facts,
+  factsIn: (stage: StageKey, moved: boolean) => Facts,
   run: GateRun,
 ): GatePassage {
   const inForce = gates.filter((gate) => gate.on);
@@ -85,7 +85,7 @@ export function passGates(
     moves.length === 0 && from.stage !== null ? from.looks.get(gate.look) : undefined;
 
   for (let settled = false; !settled;) {
-    const facts = factsIn(stage);
+    const facts = factsIn(stage, moves.length > 0);
     const blocked = new Set<string>();
     settled = true;
     for (const gate of inForce) {
@@ -111,7 +111,7 @@ export function passGates(
     unjudged = [...blocked];
   }
 
-  const facts = factsIn(stage);
+  const facts = factsIn(stage, moves.length > 0);
   // A record stopped in a loop has only just entered the stage, and no gate of it acted.
   const looks = loop
     ? []

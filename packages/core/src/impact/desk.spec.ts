@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import type { Charter } from '../charter/charter';
-import { condition, FIELDS } from '../condition/conditions.fixture';
+import { condition, FIELDS, HAVING } from '../condition/conditions.fixture';
 import { appraise, decide } from '../decide';
 import type { AxisScore } from '../score/score-record';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
+import { eventsFrom } from '../sweep/events';
 import type { Reach } from '../sweep/sweep';
 import { AS_OF, busyCharter, charter, lookingAt, records, WORLD, populationOf } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
@@ -20,6 +21,7 @@ const asNew = (record: LeadRecord): LeadRecord => ({
   ...record,
   status: 'open',
   stage: null,
+  stageSince: null,
   place: null,
   looks: new Map(),
 });
@@ -263,6 +265,8 @@ test('what names nothing that is there is said, and what reads withheld fields i
     withheld: new Map([['mail', 'all but the domain'] as const, ['words', 'all'] as const]),
   };
   const here = new ImpactDesk(population, WORLD, AS_OF);
+  const happened = new Map([['mail_clicked', eventsFrom(list!.map(() => [AS_OF]))]]);
+  const withEvents = new ImpactDesk({ ...population, events: happened }, WORLD, AS_OF);
   const pair = { inForce: ready!.charter, draft: { ...ready!.charter, lastResort: 'moon' as never } };
   expect(here.impact(pair, { kind: 'came-in' })).toEqual({
     ok: false,
@@ -288,6 +292,11 @@ test('what names nothing that is there is said, and what reads withheld fields i
   expect(missing).toEqual([
     { of: 'test', test: asked },
     { of: 'test', test: { test: 'blank', subject: { kind: 'field', field: 'words' } } },
+  ]);
+  const clicked = { kind: 'happened', activity: 'mail_clicked', having: HAVING, within: null } as const;
+  const didSo = { test: 'range', subject: clicked, from: { at: '1', included: true }, to: null } as const;
+  expect(withEvents.missing({ ...bare, draft: bare.inForce }, [didSo], { kind: 'came-in' })).toEqual([
+    { of: 'activities', kind: 'mail_clicked', having: HAVING },
   ]);
   const gate = { key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked };
   const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: { ...bare.inForce, gates: [gate] } }]);

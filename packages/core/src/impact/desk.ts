@@ -158,7 +158,7 @@ export class ImpactDesk {
     const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
     if (!line.ok) return line;
     const problems: Problem[] = [];
-    const scope = readableIn(pair.draft, this.world.fields, place);
+    const scope = readableIn(pair.draft, this.world, place);
     const ready = bindCondition(condition, scope, Spot.root(problems));
     if (problems.length > 0) return { ok: false, problems };
     const { yes, unjudged } = line.answer.sweep.answerTo(ready);

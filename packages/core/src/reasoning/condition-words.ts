@@ -1,6 +1,6 @@
 import type { Condition, Test } from '../condition/condition';
 import type { Bound } from '../condition/predicate';
-import { groupDigits, isWords, subjectName, unitWords, valueWords, type Wording } from './subject-words';
+import { groupDigits, isWords, ownRangeWords, subjectName, unitWords, valueWords, type Wording } from './subject-words';
 
 /** A range with the ends that belong to it: `[50, 500)`, `from 20,000`, `below 50`. */
 export function rangeWords(from: Bound | null, to: Bound | null, show: (at: string) => string = groupDigits): string {
@@ -35,8 +35,11 @@ export function testWords(test: Test, wording: Wording): string {
       return `${name} starts with ${quoted(test.values)}`;
     case 'ends-with':
       return `${name} ends with ${quoted(test.values)}`;
-    case 'range':
+    case 'range': {
+      const own = ownRangeWords(subject, test.from, test.to);
+      if (own !== null) return `${name} ${own}`;
       return `${name} ${rangeWords(test.from, test.to, endWords)}${unitWords(subject, wording)}`;
+    }
     case 'blank':
       return `${name} is blank`;
   }

@@ -28,6 +28,11 @@ const COMPUTED_NAMES: Readonly<Record<string, string>> = {
   verdict: 'Verdict',
   stage: 'Stage',
   territory: 'Territory',
+  arrived: 'Arrived',
+  last_activity: 'Last activity',
+  way_in: 'Way in',
+  days_in_stage: 'Days in this stage',
+  owner: 'Owner',
 };
 
 interface Named {

@@ -1,20 +1,12 @@
 import type { Fade } from '../score/fade';
-import type { PropertyTest } from '../activity/property-test';
 import type { ActivitySignal, Signal } from '../score/score-set';
 import { conditionWords } from './condition-words';
-import type { Wording } from './subject-words';
-
-function days(count: number): string {
-  return count === 1 ? 'day' : `${count} days`;
-}
+import { daysWords, propertyWords, type Wording } from './subject-words';
 
 function fadeWords(fade: Fade): string {
-  return fade.kind === 'half-life' ? `half-life ${days(fade.days)}` : `fades to nothing in ${days(fade.days)}`;
-}
-
-function propertyWords({ property, test, values }: PropertyTest): string {
-  const asked = { is: 'is', contains: 'contains', 'starts-with': 'starts with', 'ends-with': 'ends with' }[test];
-  return `${property.replaceAll('_', ' ')} ${asked} ${values.map((value) => `“${value}”`).join(' or ')}`;
+  return fade.kind === 'half-life'
+    ? `half-life ${daysWords(fade.days)}`
+    : `fades to nothing in ${daysWords(fade.days)}`;
 }
 
 function timesWords({ times, most }: ActivitySignal): string {
@@ -33,12 +25,12 @@ export function signalWords(signal: Signal, wording: Wording): string {
         wording.names.activity(signal.activity),
         ...having.map(propertyWords),
         timesWords(signal),
-        ...(window === null ? [] : [`in the last ${days(window)}`]),
+        ...(window === null ? [] : [`in the last ${daysWords(window)}`]),
         ...(fade === null ? [] : [fadeWords(fade)]),
         ...(cap === null ? [] : [`held at ${cap}`]),
       ].join(' · ');
     }
     case 'silence':
-      return `Silence · every ${days(signal.every)}${signal.most === null ? '' : `, at most ${signal.most} times`}`;
+      return `Silence · every ${daysWords(signal.every)}${signal.most === null ? '' : `, at most ${signal.most} times`}`;
   }
 }

@@ -1,4 +1,6 @@
-import type { Subject, SubjectKind, SubjectOf } from '../condition/subject';
+import type { PropertyTest } from '../activity/property-test';
+import type { Bound } from '../condition/predicate';
+import type { DaySubject, Subject, SubjectKind, SubjectOf } from '../condition/subject';
 import { COUNTRY_BY_FOLDED_NAME, countryName } from '../record/country';
 import type { Field } from '../record/field';
 import { fold } from '../record/fold';
@@ -30,6 +32,8 @@ interface SubjectWords<S extends Subject> {
   readonly is: string;
   /** What stands after a range. */
   unit(subject: S, wording: Wording): string;
+  /** A range that has words of its own; null: it is said as it is. */
+  readonly range?: (from: Bound | null, to: Bound | null) => string | null;
 }
 
 function fieldValue(key: string, value: string, { fields }: Wording): string {
@@ -52,6 +56,44 @@ const COMPUTED = {
   unit: () => '',
 };
 
+function dayName(day: DaySubject, { names }: Wording): string {
+  switch (day.kind) {
+    case 'field':
+      return names.field(day.field);
+    case 'arrived':
+      return names.field('arrived');
+    case 'last-activity':
+      return names.field('last_activity');
+  }
+}
+
+/** "day" or "30 days": what stands after "in the last". */
+export function daysWords(count: number): string {
+  return count === 1 ? 'day' : `${count} days`;
+}
+
+/** What is asked of a property of an activity: "page is “/pricing”". */
+export function propertyWords({ property, test, values }: PropertyTest): string {
+  const asked = { is: 'is', contains: 'contains', 'starts-with': 'starts with', 'ends-with': 'ends with' }[test];
+  return `${property.replaceAll('_', ' ')} ${asked} ${values.map((value) => `“${value}”`).join(' or ')}`;
+}
+
+/** How often: at least once, and never, have words of their own. */
+function timesWords(from: Bound | null, to: Bound | null): string | null {
+  const least = from === null ? 0 : Number(from.at) + (from.included ? 0 : 1);
+  const most = to === null ? Infinity : Number(to.at) - (to.included ? 0 : 1);
+  if (least === 1 && most === Infinity) return 'at least once';
+  return least === 0 && most === 0 ? 'never' : null;
+}
+
+/** Ways in as people know them. */
+export const WAY_NAMES: ReadonlyMap<string, string> = new Map([
+  ['form', 'Hosted form'],
+  ['api', 'Other system'],
+  ['csv', 'CSV file'],
+  ['hand', 'By hand'],
+]);
+
 const WORDS: { readonly [K in SubjectKind]: SubjectWords<SubjectOf<K>> } = {
   field: {
     ...COMPUTED,
@@ -68,10 +110,43 @@ const WORDS: { readonly [K in SubjectKind]: SubjectWords<SubjectOf<K>> } = {
   },
   'days-since': {
     ...COMPUTED,
-    name: ({ day }, { names }) => names.field(day.field),
+    name: ({ day }, wording) => dayName(day, wording),
     read: ({ day }) => day,
     unit: () => ' days ago',
     aspect: ': days ago',
+  },
+  amount: {
+    ...COMPUTED,
+    name: ({ field }, { names }) => `${names.field(field)} as entered`,
+    read: ({ field }) => ({ kind: 'field', field }),
+  },
+  arrived: { ...COMPUTED, name: dayName },
+  'last-activity': { ...COMPUTED, name: dayName },
+  happened: {
+    ...COMPUTED,
+    name: ({ activity, having, within }, { names }) =>
+      [
+        names.activity(activity),
+        ...having.map((one) => `, ${propertyWords(one)},`),
+        ...(within === null ? [] : [` in the last ${daysWords(within)}`]),
+      ].join(''),
+    unit: () => ' times',
+    aspect: ': how often',
+    range: timesWords,
+  },
+  'way-in': {
+    ...COMPUTED,
+    name: (_, { names }) => names.field('way_in'),
+    value: (_, value) => WAY_NAMES.get(value) ?? value,
+  },
+  'days-in-stage': {
+    ...COMPUTED,
+    name: (_, { names }) => names.field('days_in_stage'),
+  },
+  owner: {
+    ...COMPUTED,
+    name: (_, { names }) => names.field('owner'),
+    value: (_, value, { names }) => names.rep(value),
   },
   score: { ...COMPUTED, name: ({ axis }, { names }) => names.field(axis) },
   band: { ...COMPUTED, name: ({ axis }, { names }) => names.field(`${axis}_band`) },
@@ -119,6 +194,11 @@ export function readValueWords(subject: Subject, read: string, wording: Wording)
 /** What stands before the values that a subject is. */
 export function isWords(subject: Subject): string {
   return wordsOf(subject).is;
+}
+
+/** A range of a subject in words of its own; null: it is said as it is. */
+export function ownRangeWords(subject: Subject, from: Bound | null, to: Bound | null): string | null {
+  return wordsOf(subject).range?.(from, to) ?? null;
 }
 
 /** What stands after a range of a subject: the base currency, or "days ago". */

@@ -20,6 +20,12 @@ const range = (field: string, from: [string, boolean] | null, to: [string, boole
   from: from && { at: from[0], included: from[1] },
   to: to && { at: to[0], included: to[1] },
 });
+const clicked = (within: number | null, [from, to]: [string | null, string | null] | [string, string]): Condition => ({
+  test: 'range',
+  subject: { kind: 'happened', activity: 'mail_clicked', having: [], within },
+  from: from === null ? null : { at: from, included: true },
+  to: to === null ? null : { at: to, included: true },
+});
 const brewery: Condition = { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Brewery'] };
 
 test.each<[Condition, string]>([
@@ -52,6 +58,54 @@ test.each<[Condition, string]>([
   [
     { test: 'one-of', subject: { kind: 'currency', field: 'deal_value' }, values: ['NOK', 'SEK'] },
     'Deal value is in NOK or SEK',
+  ],
+  [
+    {
+      test: 'range',
+      subject: { kind: 'amount', field: 'deal_value' },
+      from: { at: '7500', included: false },
+      to: null,
+    },
+    'Deal value as entered above 7,500',
+  ],
+  [clicked(null, ['1', null]), 'Mail clicked at least once'],
+  [clicked(30, [null, '0']), 'Mail clicked in the last 30 days never'],
+  [clicked(1, ['2', '4']), 'Mail clicked in the last day in [2, 4] times'],
+  [
+    {
+      test: 'range',
+      subject: {
+        kind: 'happened',
+        activity: 'page_visited',
+        having: [{ property: 'page', test: 'is', values: ['/pricing'] }],
+        within: null,
+      },
+      from: { at: '2', included: true },
+      to: null,
+    },
+    'Page visited, page is “/pricing”, from 2 times',
+  ],
+  [
+    {
+      test: 'range',
+      subject: { kind: 'days-since', day: { kind: 'last-activity' } },
+      from: { at: '30', included: true },
+      to: null,
+    },
+    'Last activity from 30 days ago',
+  ],
+  [
+    { test: 'range', subject: { kind: 'days-in-stage' }, from: { at: '14', included: true }, to: null },
+    'Days in this stage from 14',
+  ],
+  [
+    { test: 'range', subject: { kind: 'arrived' }, from: { at: '2026-01-01', included: true }, to: null },
+    'Arrived from 2026-01-01',
+  ],
+  [{ test: 'one-of', subject: { kind: 'way-in' }, values: ['form', 'csv'] }, 'Way in is Hosted form or CSV file'],
+  [
+    { test: 'not', of: { test: 'one-of', subject: { kind: 'owner' }, values: ['ada'] } },
+    'not (Owner is Ada Lindqvist)',
   ],
   [{ test: 'not', of: brewery }, 'not (Industry is Brewery)'],
   [{ test: 'all', of: [] }, 'always'],

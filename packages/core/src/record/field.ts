@@ -44,6 +44,12 @@ export const RESERVED_KEYS: ReadonlySet<string> = new Set([
   'place',
   'arrived',
   'status',
+  'activities',
+  'last_activity',
+  'way_in',
+  'days_in_stage',
+  'tags',
+  'team',
 ]);
 
 /** The fields that tell who it is: at least one of them must be filled for a lead to be taken in. */

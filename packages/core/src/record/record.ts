@@ -41,6 +41,10 @@ export type Place =
  */
 export type Look = 'true' | 'held';
 
+/** By which way a lead came in. */
+export const WAYS = ['form', 'api', 'hand', 'csv'] as const;
+export type Way = (typeof WAYS)[number];
+
 /** A lead as a decision reads it. */
 export interface LeadRecord {
   readonly id: string;
@@ -48,7 +52,11 @@ export interface LeadRecord {
   readonly status: Status;
   /** `null` before the first decision: the entry stage is entered by it. */
   readonly stage: StageKey | null;
+  /** When it entered its stage; `null`: with its arrival. */
+  readonly stageSince: Instant | null;
   readonly place: Place | null;
+  /** Null for what did not come in by any: a company. */
+  readonly way: Way | null;
   /** A territory set by hand, kept when the address changes. */
   readonly pin: TerritoryKey | null;
   readonly values: ReadonlyMap<string, Value>;

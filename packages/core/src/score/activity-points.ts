@@ -1,5 +1,5 @@
 import type { Instant } from '../record/keys';
-import { type ActivityKinds, isByThem } from '../activity/activity-kind';
+import { type ActivityKinds, lastByThem } from '../activity/activity-kind';
 import type { Activity } from '../record/record';
 import { ageInHours, faded, HOUR, HOURS_A_DAY } from './fade';
 import { type Micro, toMicro } from './points';
@@ -77,9 +77,7 @@ export function silentSince(
   arrived: Instant,
   asOf: Instant,
 ): Instant {
-  let since = -Infinity;
-  for (const { kind, at } of activities) if (at <= asOf && at > since && isByThem(kinds, kind)) since = at;
-  return since === -Infinity ? Math.min(arrived, asOf) : since;
+  return lastByThem(kinds, activities, asOf) ?? Math.min(arrived, asOf);
 }
 
 /** The points lost by silence: once for every so many whole days in which they did nothing, at most so many times. */

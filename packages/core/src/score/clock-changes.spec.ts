@@ -4,7 +4,9 @@ import { KINDS } from '../charter/charter.fixture';
 import { bindCondition } from '../condition/bind-condition';
 import type { Condition } from '../condition/condition';
 import { SCOPE } from '../condition/conditions.fixture';
+import { NO_FACTS } from '../condition/facts';
 import { judge } from '../condition/judge';
+import { daysBefore, wholeDays, wholeDaysOver } from '../record/stage-days';
 import { Spot } from '../document/problem';
 import { dayNumber, dayOf, startOfDay } from '../record/day';
 import { countActivities, countSilence, silentSince } from './activity-points';
@@ -75,6 +77,27 @@ test('what lies in a window, and how many steps a silence has, is what Temporal 
   );
 });
 
+test('whole days in a stage are those that Temporal adds by the clock, and many are compared by one instant', () => {
+  fc.assert(
+    fc.property(
+      around,
+      zone,
+      fc.integer({ min: -2, max: 60 * 24 }),
+      fc.integer({ min: 0, max: 40 }),
+      (asOf, at, hours, n) => {
+        const since = asOf - hours * 3_600_000;
+        const begun = Temporal.Instant.fromEpochMilliseconds(since).toZonedDateTimeISO(at);
+        let days = 0;
+        while (begun.add({ days: days + 1 }).epochMilliseconds <= asOf) days += 1;
+        expect(wholeDays(since, asOf, at)).toBe(days);
+        expect(wholeDaysOver(since, n, at)).toBe(begun.add({ days: n }).epochMilliseconds);
+        expect(since <= daysBefore(asOf, n, at)).toBe(days >= n);
+      },
+    ),
+    { numRuns: 400 },
+  );
+});
+
 test('the day of an instant, where a day begins, and so many days ago are what Temporal says', () => {
   fc.assert(
     fc.property(
@@ -96,9 +119,8 @@ test('the day of an instant, where a day begins, and so many days ago are what T
         };
         const ready = bindCondition(test, SCOPE, Spot.root([]));
         const answer = judge(ready, {
+          ...NO_FACTS,
           value: () => ({ kind: 'date', day: day.toString() }),
-          inBase: () => null,
-          computed: () => ({ kind: 'blank' }),
           today: () => dayNumber(dayOf(asOf, at)),
         });
         expect(answer).toBe(day.until(local.toPlainDate(), { largestUnit: 'days' }).days >= ago ? 'yes' : 'no');

@@ -4,7 +4,7 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import { LeadFacts } from '../facts';
 import type { Instant } from '../record/keys';
 import type { LeadRecord } from '../record/record';
-import { AS_OF, charter, RATES, records } from '../sweep/sweep.fixture';
+import { AS_OF, charter, WORLD, records } from '../sweep/sweep.fixture';
 import { scoresChangeAt } from './scores-change-at';
 import { scoreBySets } from './score-by-sets';
 
@@ -13,7 +13,7 @@ const DAY = 24 * HOUR;
 const TEN_YEARS = 3650 * DAY;
 
 function scoresAt(ready: ReadyCharter, record: LeadRecord, at: Instant): (string | number | null)[] {
-  const score = scoreBySets(ready.scoreSets, record, LeadFacts.of(record, RATES, ready, at), at);
+  const score = scoreBySets(ready.scoreSets, record, LeadFacts.of(record, WORLD, ready, at), at);
   // Whether a set admits it can turn from unjudged to no, with no score before and after: gates go on with it then.
   return [
     score.admitted,
@@ -30,7 +30,7 @@ test('up to the instant found the scores stay, at it one of them is another: aga
   fc.assert(
     fc.property(charter, records, (ready, list) => {
       for (const { record } of list.slice(0, 4)) {
-        const found = scoresChangeAt(ready, record, RATES, AS_OF);
+        const found = scoresChangeAt(ready, record, WORLD, AS_OF);
         const now = scoresAt(ready, record, AS_OF);
         if (found < AS_OF + TEN_YEARS) {
           changing += 1;
@@ -74,7 +74,9 @@ function did(...ages: readonly number[]): LeadRecord {
     arrived: AS_OF,
     status: 'open',
     stage: null,
+    stageSince: null,
     place: null,
+    way: null,
     pin: null,
     values: new Map(),
     activities: ages.map((age) => ({ kind: 'mail_clicked', at: AS_OF - age })),
@@ -93,15 +95,15 @@ test('a half-life: 20 points are shown as 19 once less than 19.5 are left, in th
   );
   // 20 · 2^(−h/720) < 19.5 from h = 720 · log2(20 / 19.5) on.
   const hours = Math.ceil(720 * Math.log2(20 / 19.5));
-  expect(scoresChangeAt(ready, did(0), RATES, AS_OF)).toBe(AS_OF + hours * HOUR);
+  expect(scoresChangeAt(ready, did(0), WORLD, AS_OF)).toBe(AS_OF + hours * HOUR);
   // Its own minute counts, not ours.
-  expect(scoresChangeAt(ready, did(10 * 60_000), RATES, AS_OF)).toBe(AS_OF + hours * HOUR - 10 * 60_000);
+  expect(scoresChangeAt(ready, did(10 * 60_000), WORLD, AS_OF)).toBe(AS_OF + hours * HOUR - 10 * 60_000);
 });
 
 test('silence that goes on below the lowest score is not waited for, and a window ends to the millisecond', () => {
   const silent = withSignals({ kind: 'silence', points: -30, every: 1 });
-  expect(scoresChangeAt(silent, did(), RATES, AS_OF)).toBe(AS_OF + DAY);
-  expect(scoresChangeAt(silent, { ...did(), arrived: AS_OF - 9 * DAY }, RATES, AS_OF)).toBe(AS_OF + TEN_YEARS);
+  expect(scoresChangeAt(silent, did(), WORLD, AS_OF)).toBe(AS_OF + DAY);
+  expect(scoresChangeAt(silent, { ...did(), arrived: AS_OF - 9 * DAY }, WORLD, AS_OF)).toBe(AS_OF + TEN_YEARS);
   const week = withSignals({ kind: 'activity', activity: 'mail_clicked', points: 5, window: 7 });
-  expect(scoresChangeAt(week, did(3 * DAY, 1), RATES, AS_OF)).toBe(AS_OF + 4 * DAY);
+  expect(scoresChangeAt(week, did(3 * DAY, 1), WORLD, AS_OF)).toBe(AS_OF + 4 * DAY);
 });

@@ -1,11 +1,9 @@
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Facts } from '../condition/facts';
 import { judge } from '../condition/judge';
-import { turningDays } from '../condition/turning-days';
-import { LeadFacts } from '../facts';
-import { startOfDay } from '../record/day';
+import { type Turning, turningInstants } from '../condition/turning-instants';
+import { type FactsAround, LeadFacts } from '../facts';
 import type { Instant } from '../record/keys';
-import type { Rates } from '../record/money';
 import type { LeadRecord } from '../record/record';
 import { countedOf, countSilence, happenings, heldTo, silentSince } from './activity-points';
 import { ageInHours, faded, HOUR, HOURS_A_DAY, LONGEST_FADE } from './fade';
@@ -45,26 +43,30 @@ const FARTHEST = LONGEST_FADE * HOURS_A_DAY;
  *
  * What is found is exact: up to it the scores shown stay the same. Where nothing changes for ten years, those ten years.
  */
-export function scoresChangeAt(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: Instant): Instant {
-  const facts = LeadFacts.of(record, rates, charter, asOf);
+export function scoresChangeAt(charter: ReadyCharter, record: LeadRecord, around: FactsAround, asOf: Instant): Instant {
+  const facts = LeadFacts.of(record, around, charter, asOf);
   const { grading, beside } = admissionOf(charter.scoreSets, facts);
-  let last = entriesChangeAt(charter, record, rates, asOf) ?? asOf + FARTHEST * HOUR;
+  let last = entriesChangeAt(charter, record, around, asOf) ?? asOf + FARTHEST * HOUR;
   for (const set of grading === null ? beside : [grading, ...beside])
-    last = setChangesAt(new ScoreClock(charter, set, record, rates), set, asOf, last);
+    last = setChangesAt(new ScoreClock(charter, set, record, around), set, asOf, last);
   return last;
 }
 
 /** When the day first brings a record into another set, or out of one; null: never. */
-function entriesChangeAt(charter: ReadyCharter, record: LeadRecord, rates: Rates, asOf: Instant): Instant | null {
+function entriesChangeAt(
+  charter: ReadyCharter,
+  record: LeadRecord,
+  around: FactsAround,
+  asOf: Instant,
+): Instant | null {
   const entries = charter.scoreSets.filter((set) => set.on).map(({ ready }) => ready);
-  const days = turningDays(entries, record);
-  if (days.length === 0) return null;
+  const turns = turningInstants(entries, clockOf(charter, record, around));
+  if (turns.length === 0) return null;
   const setsAt = (at: Instant): string => {
-    const { admitted, grading, beside } = admissionOf(charter.scoreSets, LeadFacts.of(record, rates, charter, at));
+    const { admitted, grading, beside } = admissionOf(charter.scoreSets, LeadFacts.of(record, around, charter, at));
     return JSON.stringify([admitted, grading?.key, beside.map(({ key }) => key)]);
   };
   const before = setsAt(asOf);
-  const turns = days.map((day) => startOfDay(day, charter.charter.timeZone));
   return turns.find((at) => at > asOf && setsAt(at) !== before) ?? null;
 }
 
@@ -125,11 +127,16 @@ function highEdge(rounded: Micro, unit: Micro): Micro {
   return rounded + unit / 2 - (rounded < 0 ? 0 : 1);
 }
 
+/** Conditions of score sets ask about no stage. */
+function clockOf({ charter }: ReadyCharter, record: LeadRecord, { kinds }: FactsAround): Turning {
+  return { record, timeZone: charter.timeZone, kinds, stageSince: null };
+}
+
 /** What a record gets of a set at one instant after the other. What does not move is computed once. */
 class ScoreClock {
   private readonly signals: readonly ReadySignal[];
-  /** When some test of "so many days ago" may answer otherwise than before, ascending. */
-  private readonly turningDays: readonly Instant[];
+  /** When some test may answer otherwise than before, ascending. */
+  private readonly turns: readonly Instant[];
   /** Activity signals with what happened of them; those of which nothing did are left out. */
   private readonly happened: readonly { readonly signal: ActivitySignal; readonly times: readonly Instant[] }[];
   private readonly silences: readonly SilenceSignal[];
@@ -140,11 +147,11 @@ class ScoreClock {
     private readonly charter: ReadyCharter,
     private readonly set: ReadyScoreSet,
     private readonly record: LeadRecord,
-    private readonly rates: Rates,
+    private readonly around: FactsAround,
   ) {
     this.signals = set.signals.filter((signal) => signal.on);
     const conditions = this.signals.flatMap((signal) => (signal.kind === 'attribute' ? [signal.ready] : []));
-    this.turningDays = turningDays(conditions, record).map((day) => startOfDay(day, charter.charter.timeZone));
+    this.turns = turningInstants(conditions, clockOf(charter, record, around));
     this.happened = this.signals.flatMap((signal) => {
       if (signal.kind !== 'activity') return [];
       const times = happenings(signal, record.activities);
@@ -155,7 +162,7 @@ class ScoreClock {
 
   /** Whether nothing can move from an instant on: nothing happened that counts, no silence does, and no day is asked for. */
   standsStill(from: Instant): boolean {
-    return this.happened.length === 0 && this.silences.length === 0 && this.turningDays.every((at) => at <= from);
+    return this.happened.length === 0 && this.silences.length === 0 && this.turns.every((at) => at <= from);
   }
 
   at(now: Instant): Moment {
@@ -171,8 +178,8 @@ class ScoreClock {
 
   /** Conditions are judged again only when a day changes what some test of them says. */
   private judge(now: Instant): void {
-    this.judgedUntil = this.turningDays.find((at) => at > now) ?? Infinity;
-    const facts: Facts = LeadFacts.of(this.record, this.rates, this.charter, now);
+    this.judgedUntil = this.turns.find((at) => at > now) ?? Infinity;
+    const facts: Facts = LeadFacts.of(this.record, this.around, this.charter, now);
     const of = (axis: Axis): Still => {
       let judged = true;
       let alone = 0;

@@ -30,10 +30,14 @@ export class Chunk {
   count = 0;
   private readonly levels: ChunkAnswer[] = [];
 
-  /** @param stages for each stage the records that are in it, by word of the chunk */
+  /**
+   * @param stages for each stage the records that are in it, by word of the chunk
+   * @param moved those that gates have brought there
+   */
   constructor(
     private readonly setting: ChunkSetting,
     private readonly stages: readonly Uint32Array[],
+    private readonly moved: Uint32Array,
   ) {}
 
   /** Goes to other words. */
@@ -75,6 +79,9 @@ export class Chunk {
           const here = this.stages[stage] as Uint32Array;
           for (let k = 0; k < this.count; k += 1) into.yes[k] = (into.yes[k] as number) | (here[k] as number);
         }
+        return into;
+      case 'stage-days':
+        this.gatherStageDays(term, into);
         return into;
       case 'score':
         this.gatherScores(term, into);
@@ -130,6 +137,14 @@ export class Chunk {
   private gatherInto(bits: Bits, into: Uint32Array): void {
     const { words, count } = this;
     for (let k = 0; k < count; k += 1) into[k] = (into[k] as number) | (bits[words[k] as number] as number);
+  }
+
+  private gatherStageDays({ stood, moved: says }: Term & { kind: 'stage-days' }, into: ChunkAnswer): void {
+    for (let k = 0; k < this.count; k += 1) {
+      const moved = this.moved[k] as number;
+      into.yes[k] = ((stood[this.words[k] as number] as number) & ~moved) | (says ? moved : 0);
+    }
+    into.unjudged.fill(0, 0, this.count);
   }
 
   private gatherScores({ axis, bits }: Term & { kind: 'score' }, into: ChunkAnswer): void {

@@ -1,5 +1,6 @@
 import { dayFrom } from '../record/day';
-import type { Rates } from '../record/money';
+import { NUMBER_DECIMALS } from '../record/field';
+import { currencyDecimals, type Rates } from '../record/money';
 import { type Bits, hasBit, noBits, setBit } from './bits';
 
 /** Up to so many entries in its dictionary, a column keeps the records of each as bits. */
@@ -244,6 +245,14 @@ export class MoneyColumn {
     readonly entered: Int32Array,
     readonly currencies: CodeColumn,
   ) {}
+
+  /** As they were entered, in whatever currency, with four decimals. */
+  asEntered(): NumberColumn {
+    const { minor, currencies } = this;
+    const units = [1, ...currencies.dictionary.map((code) => 10 ** (NUMBER_DECIMALS - (currencyDecimals(code) ?? 0)))];
+    const amounts = Float64Array.from(minor, (amount, i) => amount * (units[currencies.codes[i] as number] as number));
+    return new NumberColumn(amounts, currencies.unreadable);
+  }
 
   /** In the smallest unit of a base currency. An amount without a rate counts as unreadable here, and only here. */
   inBase(rates: Rates, base: string): NumberColumn {

@@ -183,6 +183,14 @@ function encodeEvents(records: readonly PopulationRecord[]): Map<string, Events>
   return events;
 }
 
+function encodeWays(records: readonly PopulationRecord[]): CodeColumn {
+  const ways = new CodeBuilder(records.length);
+  records.forEach(({ record: { way } }, at) => {
+    if (way !== null) ways.add(at, way);
+  });
+  return ways.build();
+}
+
 /** The activities of a kind that have these properties, by record, newest first. */
 export function encodeHappening(
   records: readonly PopulationRecord[],
@@ -229,7 +237,8 @@ function encodeStanding(records: readonly PopulationRecord[]): Standing {
       setBit(seen, at);
     }
   });
-  return { stage, owner, queue, pin, keys: [...known.keys()], charter, open, inBay, looks };
+  const stageSince = Float64Array.from(records, ({ record }) => record.stageSince ?? NaN);
+  return { stage, owner, queue, pin, stageSince, keys: [...known.keys()], charter, open, inBay, looks };
 }
 
 /**
@@ -247,6 +256,7 @@ export function encodePopulation(records: readonly PopulationRecord[], fields: C
     arrived: Float64Array.from(records, ({ record }) => record.arrived),
     closed: Float64Array.from(records, ({ closed }) => closed ?? NaN),
     touched: Float64Array.from(records, ({ touched }) => touched),
+    way: encodeWays(records),
     columns,
     events: encodeEvents(records),
     standing: encodeStanding(records),

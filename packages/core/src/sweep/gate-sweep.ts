@@ -1,3 +1,4 @@
+import type { ReadyCondition } from '../condition/ready';
 import { MOST_MOVES } from '../gate/pass-gates';
 import { type Bits, noBits } from './bits';
 import { type Chunk, CHUNK, type ChunkAnswer } from './chunk';
@@ -6,7 +7,9 @@ import { type Term, termInStage, termOf, type TermSetting } from './term';
 
 interface GateTerm {
   readonly to: number;
-  readonly term: Term;
+  /** For records that stood in the stage before, and for those that gates have just brought there. */
+  readonly stood: Term;
+  readonly moved: Term;
   /** Records for which it was true at its last look; null: none. */
   readonly looked: Bits | null;
 }
@@ -19,6 +22,8 @@ export class GateSweep {
   readonly ends: readonly Bits[];
   /** Records that ran in a circle and were stopped. */
   readonly loop: Bits;
+  /** Records that gates have moved. */
+  readonly moved: Bits;
   /** Records of whose stage some gate can't be judged. */
   readonly unjudged: Bits;
   private readonly gates: readonly (readonly GateTerm[])[];
@@ -27,7 +32,7 @@ export class GateSweep {
   private readonly stay: readonly Uint32Array[];
   private readonly gone = emptyChunk();
   private readonly stopped = emptyChunk();
-  private readonly answers = new Map<GateTerm, ChunkAnswer>();
+  private readonly answers = new Map<Term, ChunkAnswer>();
 
   /**
    * @param starts for each stage the records that begin in it
@@ -44,6 +49,7 @@ export class GateSweep {
     const { size } = setting.resident.population;
     this.ends = stages.map(() => noBits(size));
     this.loop = noBits(size);
+    this.moved = noBits(size);
     this.unjudged = noBits(size);
     this.here = stages.map(emptyChunk);
     this.next = stages.map(emptyChunk);
@@ -53,7 +59,7 @@ export class GateSweep {
         .filter((gate) => gate.on && gate.from === stage)
         .map((gate) => ({
           to: stages.indexOf(gate.to),
-          term: termInStage(termOf(gate.ready, setting), s, setting),
+          ...termsOf(gate.ready, s, setting),
           looked: looks.get(gate.look) ?? null,
         })),
     );
@@ -80,6 +86,7 @@ export class GateSweep {
     });
     for (let k = 0; k < count; k += 1) {
       this.loop[words[k] as number] = 0;
+      this.moved[words[k] as number] = 0;
       this.unjudged[words[k] as number] = 0;
     }
     for (let moves = 0; moves <= MOST_MOVES; moves += 1) if (!this.step(chunk, moves)) break;
@@ -112,7 +119,8 @@ export class GateSweep {
     const stopped = this.stopped.fill(0, 0, count);
     let moved = 0;
     for (const gate of this.gates[s] as readonly GateTerm[]) {
-      const { yes, unjudged } = this.answerOf(gate, chunk);
+      // Whoever is asked after the first move has moved.
+      const { yes, unjudged } = this.answerOf(moves > 0 ? gate.moved : gate.stood, chunk);
       const next = this.next[gate.to] as Uint32Array;
       for (let k = 0; k < count; k += 1) {
         const w = words[k] as number;
@@ -128,6 +136,7 @@ export class GateSweep {
             stay[k] = (stay[k] as number) | moving;
           } else {
             next[k] = (next[k] as number) | moving;
+            this.moved[w] = (this.moved[w] as number) | moving;
             gone[k] = (gone[k] as number) | moving;
             moved |= moving;
           }
@@ -144,13 +153,34 @@ export class GateSweep {
     return moved !== 0;
   }
 
-  private answerOf(gate: GateTerm, chunk: Chunk): ChunkAnswer {
-    const known = this.answers.get(gate);
+  private answerOf(term: Term, chunk: Chunk): ChunkAnswer {
+    const known = this.answers.get(term);
     if (known !== undefined) return known;
-    const { yes, unjudged } = chunk.ask(gate.term);
+    const { yes, unjudged } = chunk.ask(term);
     const kept = { yes: yes.slice(0, chunk.count), unjudged: unjudged.slice(0, chunk.count) };
-    this.answers.set(gate, kept);
+    this.answers.set(term, kept);
     return kept;
+  }
+}
+
+function termsOf(ready: ReadyCondition, stage: number, setting: TermSetting): Pick<GateTerm, 'stood' | 'moved'> {
+  const term = termOf(ready, setting);
+  const stood = termInStage(term, stage, false, setting);
+  // Mostly nothing asks since when it is there: then both are one, and answered once.
+  return { stood, moved: asksStageDays(term) ? termInStage(term, stage, true, setting) : stood };
+}
+
+function asksStageDays(term: Term): boolean {
+  switch (term.kind) {
+    case 'stage-days':
+      return true;
+    case 'all':
+    case 'any':
+      return term.of.some(asksStageDays);
+    case 'not':
+      return asksStageDays(term.of);
+    default:
+      return false;
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Test } from '../condition/condition';
 import type { Mask } from './mask';
-import type { Column } from './column';
+import type { CodeColumn, Column } from './column';
 import type { Events } from './events';
 import type { Bits } from './bits';
 
@@ -11,6 +11,8 @@ export interface Standing {
   readonly owner: Uint32Array;
   readonly queue: Uint32Array;
   readonly pin: Uint32Array;
+  /** When each entered its stage; NaN: with its arrival. */
+  readonly stageSince: Float64Array;
   readonly keys: readonly string[];
   /** The number of the charter that gave each its values; 0: it is not known. */
   readonly charter: Uint32Array;
@@ -29,6 +31,8 @@ export interface Population {
   readonly closed: Float64Array;
   /** When something last happened with it: came in, was edited, or did something. */
   readonly touched: Float64Array;
+  /** By which way it came in. */
+  readonly way: CodeColumn;
   /** By field. A field that no record has filled may be missing. */
   readonly columns: ReadonlyMap<string, Column>;
   /** By kind of activity; those with certain properties, once they are given, by their {@link happeningKey}. */

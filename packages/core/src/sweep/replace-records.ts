@@ -24,6 +24,7 @@ export function replaceRecords(before: Population, changed: ReadonlySet<number>,
     arrived: numbers((one) => one.arrived),
     closed: numbers((one) => one.closed),
     touched: numbers((one) => one.touched),
+    way: mergeCodes(origins, before.way, part.way),
     columns: new Map(
       [...before.columns].map(([key, column]) => [key, mergeColumns(origins, column, part.columns.get(key) as Column)]),
     ),
@@ -186,6 +187,7 @@ function mergeStanding(origins: Origins, before: Standing, part: Standing): Stan
   const gates = new Set([...before.looks.keys(), ...part.looks.keys()]);
   return {
     ...codes,
+    stageSince: mergeNumbers(origins, before.stageSince, part.stageSince),
     keys: recoder.dictionary,
     charter: Uint32Array.from(origins, (at) => (at >= 0 ? before.charter[at] : part.charter[-1 - at]) as number),
     open: mergeBits(origins, before.open, part.open) ?? noBits(size),

@@ -3,9 +3,11 @@ import { dayNumber, dayOf } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Rates } from '../record/money';
 import { type ActivityKinds, isByThem } from '../activity/activity-kind';
-import { ageInHours } from '../score/fade';
+import { type Happening, happeningText } from '../activity/happened';
+import { happeningKey, isKindAlone } from '../activity/property-test';
+import { ageInHours, HOURS_A_DAY } from '../score/fade';
 import { allBits, type Bits, noBits } from './bits';
-import type { MoneyColumn, NumberColumn } from './column';
+import { NumberColumn } from './column';
 import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from './events';
 import type { Mask } from './mask';
 import { testKey, type Population } from './population';
@@ -20,7 +22,7 @@ export class Resident {
   private readonly answers = new Map<string, Mask>();
   private readonly aged = new Map<string, AgedEvents>();
   private readonly byAge = new Map<string, EventsByAge>();
-  private readonly amounts = new Map<string, NumberColumn>();
+  private readonly made = new Map<string, NumberColumn>();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
   private readonly columns: ColumnSource;
@@ -38,10 +40,19 @@ export class Resident {
     this.everyone = allBits(population.size);
     this.columns = {
       everyone: this.everyone,
+      timeZone: setting.timeZone,
+      way: population.way,
       today: dayNumber(dayOf(asOf, setting.timeZone)),
       column: (field) => population.columns.get(field) ?? null,
-      inBase: (field, column) => this.inBase(field, column),
+      inBase: (field, column) => this.kept(`base ${field}`, () => column.inBase(world.rates, setting.baseCurrency)),
+      asEntered: (field, column) => this.kept(`entered ${field}`, () => column.asEntered()),
+      instants: (of) => this.instants(of),
+      counted: (happening) => this.kept(`happened ${happeningText(happening)}`, () => this.counted(happening)),
     };
+  }
+
+  get timeZone(): string {
+    return this.setting.timeZone;
   }
 
   /** Forgets every answer, but none of the indexes: what a sweep of a charter never seen before would find. */
@@ -49,12 +60,48 @@ export class Resident {
     this.answers.clear();
   }
 
-  private inBase(field: string, column: MoneyColumn): NumberColumn {
-    const known = this.amounts.get(field);
+  /** A column that is made of others when first asked for. */
+  private kept(name: string, make: () => NumberColumn): NumberColumn {
+    const known = this.made.get(name);
     if (known !== undefined) return known;
-    const amounts = column.inBase(this.world.rates, this.setting.baseCurrency);
-    this.amounts.set(field, amounts);
-    return amounts;
+    const column = make();
+    this.made.set(name, column);
+    return column;
+  }
+
+  /** Instants of arrivals, and of what they last did. */
+  instants(of: 'arrived' | 'last-activity'): NumberColumn {
+    return this.kept(of, () => new NumberColumn(of === 'arrived' ? this.population.arrived : this.lastByThem(), null));
+  }
+
+  private lastByThem(): Float64Array {
+    const { size, events } = this.population;
+    const last = new Float64Array(size).fill(NaN);
+    for (const [kind, { starts, at }] of events) {
+      if (!isKindAlone(kind) || !isByThem(this.world.kinds, kind)) continue;
+      for (let i = 0; i < size; i += 1)
+        for (let k = starts[i] as number; k < (starts[i + 1] as number); k += 1) {
+          const instant = at[k] as number;
+          if (instant > this.asOf) continue;
+          // Newest first.
+          if (!(instant <= (last[i] as number))) last[i] = instant;
+          break;
+        }
+    }
+    return last;
+  }
+
+  private counted({ activity, having, within }: Happening): NumberColumn {
+    const counts = new Float64Array(this.population.size);
+    const events = this.eventsOf(happeningKey(activity, having));
+    if (events === null) return new NumberColumn(counts, null);
+    const { owner, hours } = events;
+    const reach = within === null ? Infinity : within * HOURS_A_DAY;
+    for (let k = 0; k < hours.length; k += 1) {
+      const record = owner[k] as number;
+      if ((hours[k] as number) < reach) counts[record] = (counts[record] as number) + 1;
+    }
+    return new NumberColumn(counts, null);
   }
 
   eventsOf(kind: string): AgedEvents | null {
@@ -81,21 +128,13 @@ export class Resident {
   /** For how many whole hours each record has been silent. */
   silentHours(): Uint32Array {
     if (this.silent !== null) return this.silent;
-    const { size, arrived, events } = this.population;
+    const { size, arrived } = this.population;
+    const last = this.instants('last-activity').values;
     const hours = new Uint32Array(size);
-    for (let i = 0; i < size; i += 1) hours[i] = Math.max(0, ageInHours(arrived[i] as number, this.asOf));
-    const byThem = [...events.keys()]
-      .filter((kind) => isByThem(this.world.kinds, kind))
-      .flatMap((kind) => this.eventsOf(kind) ?? []);
-    // What they did may lie before their arrival: then silence runs from there all the same.
-    const known = new Uint8Array(size);
-    for (const { starts, hours: ages, records } of byThem) {
-      for (let n = 0; n < records.length; n += 1) {
-        const record = records[n] as number;
-        const newest = ages[starts[n] as number] as number;
-        if (known[record] === 0 || newest < (hours[record] as number)) hours[record] = newest;
-        known[record] = 1;
-      }
+    for (let i = 0; i < size; i += 1) {
+      const since = last[i] as number;
+      // Without anything they did, silence runs from their arrival.
+      hours[i] = Math.max(0, ageInHours(Number.isNaN(since) ? (arrived[i] as number) : since, this.asOf));
     }
     this.silent = hours;
     return hours;

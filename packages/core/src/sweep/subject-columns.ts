@@ -1,7 +1,8 @@
 import type { ReadyBound, ReadyTest } from '../condition/ready';
 import { passesText } from '../condition/judge';
-import type { Subject, SubjectKind, SubjectOf } from '../condition/subject';
-import { dayNumber } from '../record/day';
+import type { Happening } from '../activity/happened';
+import type { DaySubject, Subject, SubjectKind, SubjectOf } from '../condition/subject';
+import { dayNumber, startOfDay } from '../record/day';
 import { fold } from '../record/fold';
 import { type Bits, noBits } from './bits';
 import type { CodeColumn, Column, MoneyColumn, NumberColumn } from './column';
@@ -9,7 +10,7 @@ import { NO_TEXT, YES_TEXT } from './encode';
 import type { Mask } from './mask';
 
 /** Subjects that only the sweep itself can tell: they follow from scores, gates and territories. */
-export const SWEPT_KINDS = ['score', 'band', 'verdict', 'stage', 'territory'] as const;
+export const SWEPT_KINDS = ['score', 'band', 'verdict', 'stage', 'days-in-stage', 'owner', 'territory'] as const;
 export type SweptKind = (typeof SWEPT_KINDS)[number];
 export type SweptSubject = SubjectOf<SweptKind>;
 type KnownKind = Exclude<SubjectKind, SweptKind>;
@@ -17,19 +18,55 @@ type KnownKind = Exclude<SubjectKind, SweptKind>;
 /** Where the columns of subjects come from. */
 export interface ColumnSource {
   readonly everyone: Bits;
+  readonly timeZone: string;
   /** The day of the sweep, in days since 1970-01-01. */
   readonly today: number;
+  readonly way: CodeColumn;
   /** The column of a field; null: no record has a value. */
   column(field: string): Column | null;
   /** The amounts of a field in the base currency. */
   inBase(field: string, column: MoneyColumn): NumberColumn;
+  /** The amounts of a field as they were entered, with four decimals. */
+  asEntered(field: string, column: MoneyColumn): NumberColumn;
+  /** Instants of arrivals, and of what they last did. */
+  instants(of: 'arrived' | 'last-activity'): NumberColumn;
+  /** How often something happened. */
+  counted(happening: Happening): NumberColumn;
+}
+
+/** Days of all records, whatever they are kept as. */
+interface Days {
+  /** Records whose day lies from one up to but without another, both in days since 1970-01-01. */
+  between(from: number, beyond: number): Mask;
+  blanks(): Bits;
 }
 
 /** What is known of a subject for all records. */
 type Known =
   | Column
+  | { readonly kind: 'days'; readonly days: Days }
   /** How many days ago each of these days was. */
-  | { readonly kind: 'ago'; readonly days: NumberColumn; readonly today: number };
+  | { readonly kind: 'ago'; readonly days: Days };
+
+function columnDays(column: Column | null): Days | null {
+  if (column?.kind !== 'numbers') return null;
+  return { between: (from, beyond) => between(column, from, beyond), blanks: () => column.blanks() };
+}
+
+function instantDays(column: NumberColumn, timeZone: string): Days {
+  // A day begins at an instant; before the first and after the last there is no bound.
+  const start = (day: number): number => (Number.isFinite(day) ? startOfDay(day, timeZone) : day);
+  return {
+    between: (from, beyond) => between(column, start(from), start(beyond)),
+    blanks: () => column.blanks(),
+  };
+}
+
+function daysOf(day: DaySubject, source: ColumnSource): Days | null {
+  return day.kind === 'field'
+    ? columnDays(source.column(day.field))
+    : instantDays(source.instants(day.kind), source.timeZone);
+}
 
 const KNOWN: { readonly [K in KnownKind]: (subject: SubjectOf<K>, source: ColumnSource) => Known | null } = {
   field: ({ field }, source) => source.column(field),
@@ -37,10 +74,24 @@ const KNOWN: { readonly [K in KnownKind]: (subject: SubjectOf<K>, source: Column
     const column = source.column(field);
     return column?.kind === 'money' ? column.currencies : null;
   },
-  'days-since'({ day }, { column, today }) {
-    const days = column(day.field);
-    return days?.kind === 'numbers' ? { kind: 'ago', days, today } : null;
+  amount({ field }, source) {
+    const column = source.column(field);
+    return column?.kind === 'money' ? source.asEntered(field, column) : null;
   },
+  'days-since'({ day }, source) {
+    const days = daysOf(day, source);
+    return days && { kind: 'ago', days };
+  },
+  arrived(day, source) {
+    const days = daysOf(day, source);
+    return days && { kind: 'days', days };
+  },
+  'last-activity'(day, source) {
+    const days = daysOf(day, source);
+    return days && { kind: 'days', days };
+  },
+  happened: (subject, source) => source.counted(subject),
+  'way-in': (_, source) => source.way,
 };
 
 export function isSwept(subject: Subject): subject is SweptSubject {
@@ -63,14 +114,21 @@ export function answerFrom(test: ReadyTest & { readonly subject: SubjectOf<Known
       return test.kind === 'money-in' && test.subject.kind === 'field'
         ? between(source.inBase(test.subject.field, known), least(test.from), beyond(test.to))
         : { yes: known.currencies.blanks(), unjudged: null };
+    case 'days':
+      return test.kind === 'day-in'
+        ? known.days.between(least(dayEnd(test.from)), beyond(dayEnd(test.to)))
+        : { yes: known.days.blanks(), unjudged: null };
     case 'ago': {
-      const { days, today } = known;
-      if (test.kind !== 'number-in') return { yes: days.blanks(), unjudged: null };
-      const day = (end: ReadyBound<number> | null) => end && { ...end, at: today - end.at };
+      if (test.kind !== 'number-in') return { yes: known.days.blanks(), unjudged: null };
+      const day = (end: ReadyBound<number> | null) => end && { ...end, at: source.today - end.at };
       // The more days ago, the smaller the day.
-      return between(days, least(day(test.to)), beyond(day(test.from)));
+      return known.days.between(least(day(test.to)), beyond(day(test.from)));
     }
   }
+}
+
+function dayEnd(end: ReadyBound<string> | null): ReadyBound<number> | null {
+  return end && { ...end, at: dayNumber(end.at) };
 }
 
 function none({ everyone }: ColumnSource): Bits {
@@ -97,10 +155,8 @@ function numbersWhere(column: NumberColumn, test: ReadyTest): Mask {
   switch (test.kind) {
     case 'number-in':
       return between(column, least(test.from), beyond(test.to));
-    case 'day-in': {
-      const day = (end: ReadyBound<string> | null) => end && { ...end, at: dayNumber(end.at) };
-      return between(column, least(day(test.from)), beyond(day(test.to)));
-    }
+    case 'day-in':
+      return between(column, least(dayEnd(test.from)), beyond(dayEnd(test.to)));
     default:
       return { yes: column.blanks(), unjudged: null };
   }

@@ -2,13 +2,13 @@ import fc from 'fast-check';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
 import type { Condition } from '../condition/condition';
-import { condition, FIELDS, rawRecord } from '../condition/conditions.fixture';
+import { condition, FIELDS, HAVING, rawRecord } from '../condition/conditions.fixture';
 import type { ScoreAxis, Subject } from '../condition/subject';
 import { VERDICT_KEYS } from '../grade/verdict';
-import type { LeadRecord, Look, Place } from '../record/record';
+import { type LeadRecord, type Look, type Place, WAYS } from '../record/record';
 import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
-import { happeningKey, type PropertyTest } from '../activity/property-test';
+import { happeningKey } from '../activity/property-test';
 import type { World } from '../world';
 import { encodeHappening, encodePopulation, type PopulationRecord } from './encode';
 import type { Population } from './population';
@@ -29,12 +29,22 @@ const score = (axis: ScoreAxis): fc.Arbitrary<Condition> =>
 const oneOf = (subject: Subject, values: readonly string[]): fc.Arbitrary<Condition & { test: 'one-of' }> =>
   fc.subarray([...values], { minLength: 1 }).map((some) => ({ test: 'one-of', subject, values: some }));
 
+const stageDays = fc
+  .tuple(fc.constantFrom('0', '1', '3', '30'), fc.boolean(), fc.boolean())
+  .map(([at, included, lower]): Condition => {
+    const end = { at, included };
+    return { test: 'range', subject: { kind: 'days-in-stage' }, from: lower ? end : null, to: lower ? null : end };
+  });
+
 const computed = fc.oneof(
   oneOf({ kind: 'verdict' }, VERDICT_KEYS),
   oneOf({ kind: 'band', axis: 'fit' }, ['c', 'b', 'a']),
   oneOf({ kind: 'band', axis: 'engagement' }, ['quiet', 'active']),
   oneOf({ kind: 'stage' }, STAGES),
   score('fit'),
+  stageDays,
+  oneOf({ kind: 'owner' }, ['ada', 'bo']),
+  fc.constant<Condition>({ test: 'blank', subject: { kind: 'owner' } }),
   score('engagement'),
   score('rank'),
   fc
@@ -63,9 +73,6 @@ const points = fc.integer({ min: -3000, max: 3000 }).map((hundredths) => hundred
 const days = fc.integer({ min: 1, max: 60 });
 const option = <T>(one: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(one);
 const on = fc.boolean().map((off) => !off);
-/** What some signals ask of an activity. */
-export const HAVING: readonly PropertyTest[] = [{ property: 'page', test: 'contains', values: ['Pric', 'demo'] }];
-
 const signal = fc.oneof(
   fc.record({ kind: fc.constant('attribute'), axis, on, points, when: condition }),
   fc.record({
@@ -228,6 +235,8 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
       arrived: fc.integer({ min: -1, max: 90 }),
       stage: fc.constantFrom(...STAGES),
       status: fc.constantFrom('open', 'open', 'won'),
+      since: option(fc.integer({ min: 0, max: 60 * 24 })),
+      way: fc.constantFrom(...WAYS, null),
       place,
       pin: option(fc.constantFrom(...TERRITORIES)),
       activities: fc.array(
@@ -248,27 +257,34 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
     { minLength: 1, maxLength: 75, size: 'max' },
   )
   .map((list) =>
-    list.map(({ raw, arrived, stage, status, pin, activities, looks, worked, place: stands }, i): PopulationRecord => {
-      const at = AS_OF - arrived * DAY;
-      const record: LeadRecord = {
-        id: String(i + 1),
-        arrived: at,
-        status: status,
-        stage: stage as never,
-        place: stands,
-        pin: pin as never,
-        values: new Map(
-          [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
-        ),
-        activities: activities.map(([kind, minutes, properties]) => ({
-          kind,
-          at: AS_OF - minutes * 60_000,
-          properties,
-        })),
-        looks: new Map(looks),
-      };
-      return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
-    }),
+    list.map(
+      (
+        { raw, arrived, stage, since, way, status, pin, activities, looks, worked, place: stands },
+        i,
+      ): PopulationRecord => {
+        const at = AS_OF - arrived * DAY;
+        const record: LeadRecord = {
+          id: String(i + 1),
+          arrived: at,
+          status: status,
+          stage: stage as never,
+          stageSince: since === null ? null : AS_OF - since * 3_600_000,
+          way,
+          place: stands,
+          pin: pin as never,
+          values: new Map(
+            [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
+          ),
+          activities: activities.map(([kind, minutes, properties]) => ({
+            kind,
+            at: AS_OF - minutes * 60_000,
+            properties,
+          })),
+          looks: new Map(looks),
+        };
+        return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
+      },
+    ),
   );
 
 /** The same records, with looks of the gates of a charter: of those in their places. */
@@ -304,7 +320,7 @@ export const busyCharter = charter.map((ready): ReadyCharter => {
 /** Records by columns, with the activities that some signals ask for by their properties. */
 export function populationOf(list: readonly PopulationRecord[]): Population {
   const population = encodePopulation(list, FIELDS);
-  for (const kind of ['mail_clicked', 'call_taken'])
+  for (const kind of ['mail_clicked', 'call_taken', 'mail_sent'])
     population.events.set(happeningKey(kind, HAVING), encodeHappening(list, kind, HAVING));
   return population;
 }

@@ -96,6 +96,7 @@ const asNew = (record: LeadRecord): LeadRecord => ({
   ...record,
   status: 'open',
   stage: null,
+  stageSince: null,
   place: null,
   looks: new Map(),
 });
@@ -202,7 +203,7 @@ test('a condition over columns says yes, no and unjudged where judge does', () =
           : mask.unjudged !== null && hasBit(mask.unjudged, i)
             ? 'unjudged'
             : 'no';
-        expect([i, swept]).toEqual([i, judge(ready, LeadFacts.of(record, RATES, setting, AS_OF))]);
+        expect([i, swept]).toEqual([i, judge(ready, LeadFacts.of(record, WORLD, setting, AS_OF))]);
       });
     }),
     { numRuns: 200 },

@@ -3,7 +3,7 @@ import type { Axis } from '../score/score-set';
 import { type Bits, bitsByKey, noBits, setBit, wordsIn } from './bits';
 import type { Share } from './axis-sums';
 import { Chunk, CHUNK } from './chunk';
-import type { CodeColumn } from './column';
+import { CodeColumn, NumberColumn } from './column';
 import type { ReadyCondition } from '../condition/ready';
 import { countMask, type Mask } from './mask';
 import { GateSweep } from './gate-sweep';
@@ -61,13 +61,20 @@ export interface Swept {
 export class Sweep {
   private readonly scoring: ScoreSweep;
   private readonly open: Bits;
+  private readonly owners: CodeColumn | null;
+  private readonly entered: NumberColumn;
   private gateKey = '';
   private routeKey = '';
   private territoryKey = '';
   private territory: CodeColumn | null = null;
   private gates: GateSweep | null = null;
   private routes: RouteSweep | null = null;
-  private last: { readonly setting: Setting; readonly scored: Scored; readonly ends: readonly Bits[] } | null = null;
+  private last: {
+    readonly setting: Setting;
+    readonly scored: Scored;
+    readonly ends: readonly Bits[];
+    readonly moved: Bits;
+  } | null = null;
 
   constructor(
     private readonly resident: Resident,
@@ -76,6 +83,15 @@ export class Sweep {
     const { size } = resident.population;
     this.scoring = new ScoreSweep(resident);
     this.open = noBits(size);
+    const { standing, arrived } = resident.population;
+    const cameIn = reading.kind === 'came-in';
+    this.owners = cameIn ? null : new CodeColumn(standing.owner, standing.keys, null);
+    this.entered = cameIn
+      ? resident.instants('arrived')
+      : new NumberColumn(
+          Float64Array.from(standing.stageSince, (at, i) => (Number.isNaN(at) ? (arrived[i] as number) : at)),
+          null,
+        );
   }
 
   private get population(): Population {
@@ -97,13 +113,23 @@ export class Sweep {
       territories: this.territoryKey,
     };
     const { stages, cells } = plan;
-    const setting: Setting = { resident: this.resident, cells, none: scored.none, stages, territory, scores };
+    const setting: Setting = {
+      resident: this.resident,
+      cells,
+      none: scored.none,
+      stages,
+      territory,
+      owners: this.owners,
+      entered: this.entered,
+      timeless: this.reading.kind === 'came-in',
+      scores,
+    };
     const gates = this.gatesOf(plan, setting);
     const routes = this.routesOf({ streams: charter.streams.map(planned.stream) }, setting, gates.fresh);
     const gateDirt = gates.fresh ? this.resident.everyone : scores.moved;
     const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
     this.walk(plan, scored, gates.sweep, routes.sweep, gateDirt, routeDirt);
-    this.last = { setting, scored, ends: gates.sweep.ends };
+    this.last = { setting, scored, ends: gates.sweep.ends, moved: gates.sweep.moved };
     return {
       charter,
       scores,
@@ -138,10 +164,11 @@ export class Sweep {
     const { size } = this.population;
     const mask = { yes: noBits(size), unjudged: noBits(size) };
     const stages = last.ends.map(() => new Uint32Array(CHUNK));
-    const chunk = this.chunkOver(last.scored, stages);
+    const moved = new Uint32Array(CHUNK);
+    const chunk = this.chunkOver(last.scored, stages, moved);
     each(wordsIn(this.resident.everyone), (words) => {
       chunk.moveTo(words);
-      loadStages(last.ends, words, stages);
+      loadStages([...last.ends, last.moved], words, [...stages, moved]);
       const { yes, unjudged } = chunk.ask(term);
       mask.yes.set(yes.subarray(0, words.length), words[0]);
       mask.unjudged.set(unjudged.subarray(0, words.length), words[0]);
@@ -155,8 +182,8 @@ export class Sweep {
     return countMask(this.answerTo(condition));
   }
 
-  private chunkOver({ scores, unscored }: Scored, stages: readonly Uint32Array[]): Chunk {
-    return new Chunk({ everyone: this.resident.everyone, scores, unscored }, stages);
+  private chunkOver({ scores, unscored }: Scored, stages: readonly Uint32Array[], moved: Uint32Array): Chunk {
+    return new Chunk({ everyone: this.resident.everyone, scores, unscored }, stages, moved);
   }
 
   private territoryOf({ charter, coverage }: ReadyCharter): CodeColumn {
@@ -210,7 +237,8 @@ export class Sweep {
     routeDirt: Bits,
   ): void {
     const stages = gates.ends.map(() => new Uint32Array(CHUNK));
-    const chunk = this.chunkOver(scored, stages);
+    const moved = new Uint32Array(CHUNK);
+    const chunk = this.chunkOver(scored, stages, moved);
     const routable = new Uint32Array(CHUNK);
     each(wordsIn(gateDirt), (words) => {
       chunk.moveTo(words);
@@ -218,7 +246,7 @@ export class Sweep {
     });
     each(wordsIn(routeDirt), (words) => {
       chunk.moveTo(words);
-      loadStages(gates.ends, words, stages);
+      loadStages([...gates.ends, gates.moved], words, [...stages, moved]);
       this.findRoutable(words, scored, gates, routes, stages, closing, routable);
       routes.match(chunk, routable, stages);
     });

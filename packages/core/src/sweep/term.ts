@@ -4,7 +4,8 @@ import { NUMBER_DECIMALS } from '../record/field';
 import { fold } from '../record/fold';
 import type { StageKey } from '../record/keys';
 import { type Bits, noBits } from './bits';
-import type { CodeColumn } from './column';
+import { daysBefore } from '../record/stage-days';
+import type { CodeColumn, NumberColumn } from './column';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
 import type { CellWords } from './plan';
@@ -24,6 +25,8 @@ export type Term =
   | { readonly kind: 'score'; readonly axis: ScoreWatch['axis']; readonly bits: Bits }
   /** The record is in one of these stages, by their places in the charter. */
   | { readonly kind: 'stages'; readonly of: readonly number[] }
+  /** Of the days in the stage: what is said where the record stood there before, and where gates have just brought it. */
+  | { readonly kind: 'stage-days'; readonly stood: Bits; readonly moved: boolean }
   | { readonly kind: 'all' | 'any'; readonly of: readonly Term[] }
   | { readonly kind: 'not'; readonly of: Term };
 
@@ -35,6 +38,12 @@ export interface TermSetting {
   readonly none: Bits;
   readonly stages: readonly StageKey[];
   readonly territory: CodeColumn;
+  /** Who owns each before; null: nobody owns any. */
+  readonly owners: CodeColumn | null;
+  /** When each entered its stage. */
+  readonly entered: NumberColumn;
+  /** Moves take no time: who has moved is still asked about since its arrival. */
+  readonly timeless: boolean;
   readonly scores: Scores;
   readonly watcher: ScoreWatcher;
 }
@@ -50,11 +59,8 @@ function firstScore(at: number, included: boolean): number {
 }
 
 /** What a test of something that only the sweep can tell says. */
-function sweptTerm(
-  subject: SweptSubject,
-  test: ReadyTest,
-  { cells, none, stages, territory, scores, watcher }: TermSetting,
-): Term {
+function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting): Term {
+  const { cells, none, stages, territory, owners, scores, watcher, resident } = setting;
   const unscored: Term = { kind: 'mask', mask: { yes: none, unjudged: null } };
   switch (subject.kind) {
     case 'score': {
@@ -70,6 +76,16 @@ function sweptTerm(
       return test.kind === 'blank' ? unscored : cellsWhere(cells, test, 'verdict');
     case 'stage':
       return { kind: 'stages', of: stages.flatMap((stage, s) => (passesText(test, fold(stage)) ? [s] : [])) };
+    case 'days-in-stage':
+      return stageDays(test, setting);
+    case 'owner': {
+      const nobody = noBits(resident.population.size);
+      const yes =
+        test.kind === 'blank'
+          ? (owners?.blanks() ?? resident.everyone)
+          : (owners?.where((key) => passesText(test, fold(key))) ?? nobody);
+      return { kind: 'mask', mask: { yes, unjudged: null } };
+    }
     case 'territory':
       return {
         kind: 'mask',
@@ -79,6 +95,20 @@ function sweptTerm(
             : { yes: territory.where((key) => passesText(test, fold(key))), unjudged: territory.unreadable },
       };
   }
+}
+
+/** So many whole days in a stage are so many since an instant of entry: both bounds are found once. */
+function stageDays(test: ReadyTest, { resident, entered, timeless }: TermSetting): Term {
+  const { asOf, timeZone, population } = resident;
+  if (test.kind !== 'number-in') return { kind: 'mask', mask: { yes: noBits(population.size), unjudged: null } };
+  const first = test.from === null ? 0 : test.from.included ? test.from.at : test.from.at + 1;
+  const beyond = test.to === null ? Infinity : test.to.included ? test.to.at + 1 : test.to.at;
+  // Entered at the first bound or before it, and after the second.
+  const latest = daysBefore(asOf, first, timeZone);
+  const earliest = Number.isFinite(beyond) ? daysBefore(asOf, beyond, timeZone) : -Infinity;
+  const stood = earliest === Infinity ? noBits(population.size) : entered.between(earliest + 1, latest + 1);
+  if (timeless) return { kind: 'mask', mask: { yes: stood, unjudged: null } };
+  return { kind: 'stage-days', stood, moved: first <= 0 && beyond > 0 };
 }
 
 function readsSwept(condition: ReadyCondition): boolean {
@@ -121,8 +151,8 @@ export function termOf(condition: ReadyCondition, setting: TermSetting): Term {
   }
 }
 
-/** The same term for records in one stage. */
-export function termInStage(term: Term, stage: number, setting: Pick<TermSetting, 'resident'>): Term {
+/** The same term for records in one stage, which stood there before or have just moved there. */
+export function termInStage(term: Term, stage: number, moved: boolean, setting: Pick<TermSetting, 'resident'>): Term {
   switch (term.kind) {
     case 'stages': {
       const { resident } = setting;
@@ -133,11 +163,16 @@ export function termInStage(term: Term, stage: number, setting: Pick<TermSetting
     case 'any':
       return folded(
         term.kind,
-        term.of.map((part) => termInStage(part, stage, setting)),
+        term.of.map((part) => termInStage(part, stage, moved, setting)),
         setting,
       );
     case 'not':
-      return opposite(termInStage(term.of, stage, setting), setting);
+      return opposite(termInStage(term.of, stage, moved, setting), setting);
+    case 'stage-days': {
+      const { resident } = setting;
+      const all = term.moved ? resident.everyone : noBits(resident.population.size);
+      return { kind: 'mask', mask: { yes: moved ? all : term.stood, unjudged: null } };
+    }
     case 'mask':
     case 'cells':
     case 'score':

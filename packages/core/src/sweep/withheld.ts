@@ -1,7 +1,7 @@
 import type { Charter } from '../charter/charter';
 import { type Condition, type Test, testsIn } from '../condition/condition';
 import { readKey } from '../condition/explain';
-import { happeningKey } from '../activity/property-test';
+import { happeningKey, type PropertyTest } from '../activity/property-test';
 import type { Signal } from '../score/score-set';
 import type { Lookup } from './lookup';
 import { type Population, testKey, type Withheld } from './population';
@@ -43,20 +43,20 @@ export function missingAnswers(
   population: Population,
 ): Lookup[] {
   const missing = new Map<string, Lookup>();
+  const happened = (kind: string, having: readonly PropertyTest[]): void => {
+    const key = happeningKey(kind, having);
+    if (having.length > 0 && population.events.has(kind) && !population.events.has(key))
+      missing.set(key, { of: 'activities', kind, having });
+  };
   for (const condition of conditions) {
     for (const test of testsIn(condition)) {
       const withheld = population.withheld.get(readKey(test));
       const key = testKey(test);
       if (withheld !== undefined && !population.given.has(key) && !canAnswer(test, withheld))
         missing.set(key, { of: 'test', test });
+      if (test.subject.kind === 'happened') happened(test.subject.activity, test.subject.having);
     }
   }
-  for (const signal of signals) {
-    if (signal.kind !== 'activity' || signal.having.length === 0) continue;
-    const { activity: kind, having } = signal;
-    const key = happeningKey(kind, having);
-    if (population.events.has(kind) && !population.events.has(key))
-      missing.set(key, { of: 'activities', kind, having });
-  }
+  for (const signal of signals) if (signal.kind === 'activity') happened(signal.activity, signal.having);
   return [...missing.values()];
 }

@@ -1,6 +1,7 @@
 import {
   type Bound,
   type Condition,
+  type DaySubject,
   type HeldType,
   MAX_DEPTH,
   MAX_TESTS,
@@ -10,6 +11,7 @@ import {
   type TextPart,
 } from '@relvik/core';
 import { parser } from 'lezer-feel';
+import { happeningAt } from './happening-feel';
 import { literalIn } from './literal';
 import { heldIn, subjectFeel, subjectNamed } from './subject-feel';
 import {
@@ -289,19 +291,30 @@ class Reader {
         return this.named(node);
       case 'PathExpression': {
         const property = this.text(childOf(node, 'PathName'));
-        if (property !== 'currency') throw new Unreadable(node, `has no ${property}: only amounts have a currency`);
-        return { kind: 'currency', field: this.field(childOf(node, 'VariableName')) };
+        if (property !== 'currency' && property !== 'amount')
+          throw new Unreadable(node, `has no ${property}: amounts have a currency and an amount as entered`);
+        return { kind: property, field: this.field(childOf(node, 'VariableName')) };
       }
       case 'ArithmeticExpression': {
         const [left, operator, right] = childrenOf(node);
         const isAge =
           left && operator && right && this.text(operator) === '-' && /^today\s*\(\s*\)$/.test(this.text(left).trim());
         if (!isAge) throw new Unreadable(node, 'of sums only today() - a day can be asked');
-        return { kind: 'days-since', day: { kind: 'field', field: this.field(right) } };
+        return { kind: 'days-since', day: this.day(right) };
       }
+      case 'FunctionInvocation':
+        if (this.text(childOf(node, 'VariableName')) !== 'count') throw new Unreadable(node, 'must be a field');
+        return { kind: 'happened', ...happeningAt(this.source, node) };
       default:
         throw new Unreadable(node, 'must be a field');
     }
+  }
+
+  private day(node: SyntaxNode): DaySubject {
+    const subject = this.named(node);
+    if (subject.kind !== 'field' && subject.kind !== 'arrived' && subject.kind !== 'last-activity')
+      throw new Unreadable(node, 'must be a day');
+    return subject;
   }
 
   private named(node: SyntaxNode): Subject {

@@ -1,4 +1,5 @@
 import { type Bound, type Condition, readKey, type Scope, type Subject, type Test, testsIn } from '@relvik/core';
+import { unnamableProperty } from './happening-feel';
 import { heldIn, subjectFeel } from './subject-feel';
 
 /** Words of FEEL that no field can be called by. */
@@ -36,7 +37,8 @@ export type FeelText = { readonly ok: true; readonly text: string } | { readonly
  * A condition as an expression of FEEL, the language of OMG's DMN standard (1.3 and later, chapter 10).
  *
  * Texts compare as Relvik compares them, folded; an amount stands for its worth in the base currency, and has the property
- * `currency`; "so many days ago" is `today()` less the day.
+ * `currency` and `amount`, as it was entered; "so many days ago" is `today()` less the day; what happened is a list of `activities`
+ * that is filtered and counted.
  *
  * @param scope it says which values are written as texts, numbers or days
  * @returns the expression, or why there is none: a field that is called like a word of the language
@@ -47,6 +49,10 @@ export type FeelText = { readonly ok: true; readonly text: string } | { readonly
 export function conditionToFeel(condition: Condition, scope: Scope): FeelText {
   const tests = [...testsIn(condition)];
   const unnamable = tests.map(readKey).find((key) => KEYWORDS.has(key));
+  const property = tests.flatMap(({ subject }) =>
+    subject.kind === 'happened' ? (unnamableProperty(subject) ?? []) : [],
+  )[0];
+  if (property !== undefined) return { ok: false, why: `${property} can’t name a property in FEEL` };
   if (unnamable !== undefined)
     return { ok: false, why: `${unnamable} is a word of FEEL, and can’t name a field there` };
   if (tests.reduce((sum, test) => sum + questions(test), 0) > MOST_QUESTIONS)

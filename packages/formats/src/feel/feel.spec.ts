@@ -1,7 +1,25 @@
-import { bindCondition, type Condition, judge, type Problem, type Scope, Spot, type Subject } from '@relvik/core';
+import {
+  bindCondition,
+  type Condition,
+  dayOf,
+  fold,
+  judge,
+  type Problem,
+  type Scope,
+  Spot,
+  type Subject,
+} from '@relvik/core';
 import fc from 'fast-check';
 import { evaluate } from 'feelin';
-import { condition, factsOf, FIELDS, rawRecord, SCOPE, TODAY } from '../../../core/src/condition/conditions.fixture';
+import {
+  condition,
+  didIn,
+  factsOf,
+  FIELDS,
+  rawRecord,
+  SCOPE,
+  TODAY,
+} from '../../../core/src/condition/conditions.fixture';
 import { conditionFromFeel } from './condition-from-feel';
 import { conditionToFeel } from './condition-to-feel';
 
@@ -62,6 +80,25 @@ function literalOf(raw: Parameters<typeof factsOf>[0], key: string): string {
   }
 }
 
+/** A record as FEEL reads it: its fields, and what else can be asked about. */
+function contextOf(raw: Parameters<typeof factsOf>[0]): string {
+  const facts = factsOf(raw);
+  const day = (at: number | null): string => (at === null ? 'null' : `date("${dayOf(at, 'Europe/Oslo')}")`);
+  const worth = facts.value('worth');
+  const activities = didIn(raw)
+    .filter(({ minutes }) => minutes >= 0)
+    .map(({ kind, minutes, page }) => `{kind: "${kind}", page: "${page}", age: duration("PT${minutes}M")}`);
+  const parts = [
+    ...[...FIELDS.keys()].map((key) => `${key}: ${literalOf(raw, key)}`),
+    `worth_amount: ${worth.kind === 'money' ? worth.minor / 100 : 'null'}`,
+    `arrived: ${day(facts.arrived)}`,
+    `last_activity: ${day(facts.lastActivity())}`,
+    `way_in: ${facts.way === null ? 'null' : `"${facts.way}"`}`,
+    `activities: [${activities.join(', ')}]`,
+  ];
+  return `{${parts.join(', ')}}`;
+}
+
 /** The same condition with texts as the records have them, and no question about currencies: FEEL has none. */
 function folded(asked: Condition): Condition {
   switch (asked.test) {
@@ -73,6 +110,10 @@ function folded(asked: Condition): Condition {
     default: {
       const { subject } = asked;
       if (subject.kind === 'currency') return { test: 'blank', subject: field(subject.field) };
+      if (subject.kind === 'happened') {
+        const having = subject.having.map((one) => ({ ...one, values: one.values.map(fold) }));
+        return { ...asked, subject: { ...subject, having } };
+      }
       if (subject.kind !== 'field' || !TEXTS.includes(subject.field)) return asked;
       const bound = bindCondition(asked, SCOPE, Spot.root([]));
       return 'folded' in bound ? ({ ...asked, values: [...bound.folded] } as Condition) : asked;
@@ -101,13 +142,12 @@ test('a FEEL interpreter answers as judge does, over random conditions and recor
     }),
   );
   expect(judgeable.length).toBeGreaterThan(10);
-  const list = judgeable
-    .map((raw) => `{${[...FIELDS.keys()].map((key) => `${key}: ${literalOf(raw, key)}`).join(', ')}}`)
-    .join(', ');
+  const list = judgeable.map(contextOf).join(', ');
   let yes = 0;
   fc.assert(
     fc.property(condition.map(folded), (asked) => {
-      const text = wrapped(asked).replaceAll('today()', `date("${TODAY}")`);
+      // An amount is a number here, and has no property beside it.
+      const text = wrapped(asked).replaceAll('today()', `date("${TODAY}")`).replaceAll('worth.amount', 'worth_amount');
       const { value } = evaluate(`[${list}][${text} or false]`, {}) as { value: unknown };
       const said = Array.isArray(value) ? value.length : value === null ? 0 : 1;
       const expected = answersOf(asked, judgeable).filter((answer) => answer === 'yes').length;
@@ -210,7 +250,61 @@ test.each<[string, Condition]>([
   expect(readBack(text)).toEqual(expected);
 });
 
+test.each<[string, Condition]>([
+  [
+    'worth.amount > 7500 and worth.currency in ("SEK", "NOK")',
+    {
+      test: 'all',
+      of: [
+        { test: 'range', subject: { kind: 'amount', field: 'worth' }, from: { at: '7500', included: false }, to: null },
+        { test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['SEK', 'NOK'] },
+      ],
+    },
+  ],
+  [
+    'count(activities[kind = "mail_clicked" and age < duration("P30D")]) >= 2',
+    {
+      test: 'range',
+      subject: { kind: 'happened', activity: 'mail_clicked', having: [], within: 30 },
+      from: { at: '2', included: true },
+      to: null,
+    },
+  ],
+  [
+    'count(activities[kind = "page_visited" and (page in ("/a", "/b")) and (contains(link, "x") or contains(link, "y"))]) = 0',
+    {
+      test: 'one-of',
+      subject: {
+        kind: 'happened',
+        activity: 'page_visited',
+        having: [
+          { property: 'page', test: 'is', values: ['/a', '/b'] },
+          { property: 'link', test: 'contains', values: ['x', 'y'] },
+        ],
+        within: null,
+      },
+      values: ['0'],
+    },
+  ],
+  [
+    '(today() - last_activity) > duration("P30D")',
+    {
+      test: 'range',
+      subject: { kind: 'days-since', day: { kind: 'last-activity' } },
+      from: { at: '30', included: false },
+      to: null,
+    },
+  ],
+])('%s asks about more than a field, and is written back as it was', (text, expected) => {
+  expect(readBack(text)).toEqual(expected);
+  expect(feelOf(expected)).toBe(text);
+});
+
 test.each<[string, number, number, string]>([
+  ['count(size) > 1', 0, 11, 'count( ) counts activities[ … ]'],
+  ['count(activities[age < duration("P3D")]) > 1', 17, 38, 'needs a kind: kind = "mail_clicked"'],
+  ['count(activities[kind = "x" and size > 3]) > 1', 37, 38, 'no condition can keep > here'],
+  ['today() - way_in > duration("P3D")', 10, 16, 'must be a day'],
   ['size >', 6, 6, 'something is missing here'],
   ['moon = 1', 0, 4, 'no such field can be read here: moon'],
   ['size = 1 and upper case(words) = "X"', 13, 30, 'must be a field'],
@@ -219,7 +313,7 @@ test.each<[string, number, number, string]>([
   ['size = size', 7, 11, 'must be a literal: a text, a number, a day, true, false or null'],
   ['words', 0, 5, 'is no question: compare words with something'],
   ['contains(words)', 0, 15, 'contains( ) takes a field and a text'],
-  ['worth.weight = 1', 0, 12, 'has no weight: only amounts have a currency'],
+  ['worth.weight = 1', 0, 12, 'has no weight: amounts have a currency and an amount as entered'],
   ['', 0, 0, 'is empty: write true for "always"'],
 ])('%s: what is wrong is said at its place', (text, from, to, message) => {
   expect(conditionFromFeel(text, SCOPE)).toEqual({ ok: false, problems: [{ from, to, message }] });

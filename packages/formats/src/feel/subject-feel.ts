@@ -1,5 +1,5 @@
 import {
-  COMPUTED_SUBJECTS,
+  NAMED_SUBJECTS,
   type Holds,
   holdsOf,
   readKeyOf,
@@ -9,6 +9,7 @@ import {
   type SubjectKind,
   type SubjectOf,
 } from '@relvik/core';
+import { happeningFeel } from './happening-feel';
 
 /** How one kind of subject stands in an expression. */
 interface SubjectFeel<S extends Subject> {
@@ -20,11 +21,18 @@ const NAMED = { write: (subject: Subject): string => readKeyOf(subject) };
 const SUBJECT_FEEL: { readonly [K in SubjectKind]: SubjectFeel<SubjectOf<K>> } = {
   field: NAMED,
   currency: { write: ({ field }) => `${field}.currency` },
-  'days-since': { write: ({ day }) => `(today() - ${day.field})` },
+  amount: { write: ({ field }) => `${field}.amount` },
+  'days-since': { write: ({ day }) => `(today() - ${readKeyOf(day)})` },
+  arrived: NAMED,
+  'last-activity': NAMED,
+  happened: { write: happeningFeel },
+  'way-in': NAMED,
   score: NAMED,
   band: NAMED,
   verdict: NAMED,
   stage: NAMED,
+  'days-in-stage': NAMED,
+  owner: NAMED,
   territory: NAMED,
 };
 
@@ -41,6 +49,6 @@ export function heldIn(scope: Scope, subject: Subject): Holds | null {
 /** The subject of a name: a field of the record, or something computed that can be asked about in a scope; null: none. */
 export function subjectNamed(name: string, scope: Scope): Subject | null {
   if (scope.fields.has(name)) return { kind: 'field', field: name };
-  const computed = COMPUTED_SUBJECTS.get(name);
-  return computed !== undefined && heldIn(scope, computed) !== null ? computed : null;
+  const named = NAMED_SUBJECTS.get(name);
+  return named !== undefined && heldIn(scope, named) !== null ? named : null;
 }

@@ -17,7 +17,7 @@ import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
 import { type Governing, readGoverning } from '../store/governing';
 import { type Act, edited } from './act';
-import type { WayIn } from './cause';
+import { type WayIn, wayOf } from './cause';
 import { type Acting, perform } from './perform';
 import { keepSaid, type Said } from './said-values';
 import { insertRows } from '../store/rows';
@@ -242,6 +242,8 @@ async function actsOf(
       arrived: at.getTime(),
       status: 'open',
       stage: null,
+      stageSince: null,
+      way: wayOf(cause),
       place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner },
       pin: null,
       values,

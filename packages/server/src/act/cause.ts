@@ -1,3 +1,5 @@
+import type { Way } from '@relvik/core';
+
 /** What made something happen: a person's hand, a way in by its name, a charter that came into force, or Relvik itself. */
 export type Cause =
   | { readonly kind: 'hand'; readonly person: string; readonly name: string }
@@ -8,6 +10,11 @@ export type Cause =
 
 /** A cause that brings leads in. */
 export type WayIn = Extract<Cause, { kind: 'hand' | 'form' | 'api' | 'csv' }>;
+
+/** The way in of a lead that a cause brings. */
+export function wayOf({ kind }: Cause): Way {
+  return kind === 'charter' || kind === 'relvik' ? 'hand' : kind;
+}
 
 export const RELVIK: Cause = { kind: 'relvik' };
 

@@ -211,6 +211,7 @@ async function standAgain(acting: Acting, { id, undo }: JoinedLeadEntity, at: Da
     since: new Date(lead.since),
     arrived: new Date(lead.arrived),
     touchedAt: at,
+    stageSince: new Date(lead.stageSince),
     decidedAt: new Date(lead.decidedAt),
     // Its score may have faded meanwhile: the next look computes it.
     changesAt: at,

@@ -4,6 +4,7 @@ import type { LeadEntity } from '../store/entity/lead.entity';
 import { scoredColumns } from '../store/entity/scored.entity';
 import { placeOf } from '../store/load-leads';
 import type { Act } from './act';
+import { wayOf } from './cause';
 
 /** Occasions on which something happens with the lead itself. */
 export const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity'];
@@ -67,7 +68,6 @@ export function leadAfter(
   const closes = record.status === 'open' && decision.status !== 'open';
   const named = namesOf(record);
   const match = decision.routing?.match;
-  const way = cause.kind === 'charter' || cause.kind === 'relvik' ? 'hand' : cause.kind;
   return {
     id: Number(record.id),
     version: (stored?.version ?? 0) + 1,
@@ -76,6 +76,7 @@ export function leadAfter(
     openEmail: decision.status === 'open' && !(stored?.test ?? test) ? named.email : null,
     status: decision.status,
     stage: decision.stage,
+    stageSince: stored === null || decision.gates.moves.length > 0 ? asOf : stored.stageSince,
     ...placeColumns(decision.place),
     since: moved ? asOf : stored.since,
     ...scoredColumns(decision),
@@ -85,7 +86,7 @@ export function leadAfter(
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
     touchedAt: stored === null || TOUCHING.includes(decision.occasion) ? asOf : stored.touchedAt,
-    way: stored?.way ?? way,
+    way: stored?.way ?? wayOf(cause),
     test: stored?.test ?? test,
     charter,
     decidedAt: asOf,

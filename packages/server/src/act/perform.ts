@@ -141,7 +141,7 @@ export async function perform(
       return change.kind === 'move' ? leadMoved(stored, change, asOf) : leadKept(stored, record);
     }
     const next =
-      decision.status === 'open' ? new Date(changesAt(ready, record, decision, world.rates, asOf.getTime())) : null;
+      decision.status === 'open' ? new Date(changesAt(ready, record, decision, world, asOf.getTime())) : null;
     return leadAfter(act, decision, next, number);
   }
 }

@@ -124,7 +124,7 @@ export function activityEndpoints(source: DataSource): Endpoint[] {
         ]);
         if (stored === undefined) throw Refused.notFound();
         const now = at.getTime();
-        return { now, points: scoreCurve(ready, stored.record, world.rates, now) };
+        return { now, points: scoreCurve(ready, stored.record, world, now) };
       },
     }),
     endpoint({

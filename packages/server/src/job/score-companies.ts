@@ -69,7 +69,7 @@ async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[],
     const ready = readyForCompanies(by.ready);
     const appraisal = appraise(ready, record, by.world, 'looked-at', now.getTime());
     const { affected } = await manager.update(CompanyEntity, company, {
-      due: ready.scoreSets.length === 0 ? null : new Date(scoresChangeAt(ready, record, by.world.rates, now.getTime())),
+      due: ready.scoreSets.length === 0 ? null : new Date(scoresChangeAt(ready, record, by.world, now.getTime())),
       ...scoredColumns(appraisal),
       touched: false,
       charter: by.number,

@@ -1,6 +1,7 @@
 import {
   bindCondition,
   type Condition,
+  dayOf,
   fold,
   judge,
   NUMBER_DECIMALS,
@@ -13,7 +14,15 @@ import {
 } from '@relvik/core';
 import fc from 'fast-check';
 import type { DataSource } from 'typeorm';
-import { condition, factsOf, FIELDS, rawRecord, SCOPE, TODAY } from '../../../core/src/condition/conditions.fixture';
+import {
+  condition,
+  didIn,
+  factsOf,
+  FIELDS,
+  rawRecord,
+  SCOPE,
+  TODAY,
+} from '../../../core/src/condition/conditions.fixture';
 import { testDatabase } from '../fixture/test-database.fixture';
 
 // Outside judge: the same condition as SQL on MariaDB, whose three-valued logic is NULL for "unjudged". Text is compared in
@@ -31,7 +40,11 @@ beforeAll(async () => {
     `${key}_number BIGINT`,
     `${key}_currency CHAR(3)`,
   ]);
+  columns.push('worth_minor BIGINT', 'arrived_day DATE NOT NULL', 'last_day DATE', 'way VARCHAR(8)');
   await database.query(`CREATE TABLE judged (id INT PRIMARY KEY, ${columns.join(', ')}) DEFAULT CHARSET utf8mb4`);
+  await database.query(
+    'CREATE TABLE judged_activity (record INT NOT NULL, kind VARCHAR(20) NOT NULL, minutes INT NOT NULL, page VARCHAR(20)) DEFAULT CHARSET utf8mb4',
+  );
 });
 afterAll(() => database.destroy());
 
@@ -68,15 +81,66 @@ function sqlOf(part: Condition): { sql: string; values: unknown[] } {
       values: parts.flatMap((p) => p.values),
     };
   }
+  const other = otherThanField(part);
+  if (other !== null) return other;
   const field = fieldOf(part);
   if (part.test === 'blank') return { sql: `(${field}_state = 'blank')`, values: [] };
   const { sql, values } = leafOf(part);
   return { sql: `(CASE ${field}_state WHEN 'blank' THEN FALSE WHEN 'unreadable' THEN NULL ELSE ${sql} END)`, values };
 }
 
+/** Tests of what is no field of the record; null: it is one. */
+function otherThanField(test: Test): { sql: string; values: unknown[] } | null {
+  const { subject } = test;
+  const column = columnOf(subject);
+  if (column === null) return null;
+  if (test.test === 'blank') return { sql: `(${column.sql} IS NULL)`, values: column.values };
+  if (test.test === 'one-of')
+    return {
+      sql: `COALESCE(${column.sql} IN (${test.values.map(() => '?').join(', ')}), FALSE)`,
+      values: [...column.values, ...test.values],
+    };
+  if (test.test !== 'range') throw new Error(`${subject.kind} takes no ${test.test}`);
+  const ends = [
+    ...(test.from ? [{ sql: test.from.included ? '>=' : '>', at: test.from.at }] : []),
+    ...(test.to ? [{ sql: test.to.included ? '<=' : '<', at: test.to.at }] : []),
+  ];
+  return {
+    sql: `COALESCE(${ends.map((end) => `${column.sql} ${end.sql} ?`).join(' AND ')}, FALSE)`,
+    values: ends.flatMap((end) => [...column.values, end.at]),
+  };
+}
+
+function columnOf(subject: Test['subject']): { sql: string; values: unknown[] } | null {
+  switch (subject.kind) {
+    case 'arrived':
+      return { sql: 'arrived_day', values: [] };
+    case 'last-activity':
+      return { sql: 'last_day', values: [] };
+    case 'way-in':
+      return { sql: 'way', values: [] };
+    case 'days-since': {
+      if (subject.day.kind === 'field') return null;
+      const column = subject.day.kind === 'arrived' ? 'arrived_day' : 'last_day';
+      return { sql: `DATEDIFF('${TODAY}', ${column})`, values: [] };
+    }
+    case 'happened': {
+      const parts = subject.having.flatMap(({ values }) => values.map((value) => `%${value.toLowerCase()}%`));
+      const pages = parts.length === 0 ? '' : ` AND (${parts.map(() => 'a.page LIKE ?').join(' OR ')})`;
+      const window = subject.within === null ? '' : ` AND a.minutes < ${subject.within * 24 * 60}`;
+      return {
+        sql: `(SELECT COUNT(*) FROM judged_activity a WHERE a.record = judged.id AND a.kind = ? AND a.minutes >= 0${window}${pages})`,
+        values: [subject.activity, ...parts],
+      };
+    }
+    default:
+      return null;
+  }
+}
+
 function fieldOf({ subject }: Test): string {
-  if (subject.kind === 'field' || subject.kind === 'currency') return subject.field;
-  if (subject.kind === 'days-since') return subject.day.field;
+  if (subject.kind === 'field' || subject.kind === 'currency' || subject.kind === 'amount') return subject.field;
+  if (subject.kind === 'days-since' && subject.day.kind === 'field') return subject.day.field;
   throw new Error(`${subject.kind} is no subject of these records`);
 }
 
@@ -94,11 +158,13 @@ function leafOf(test: Test): { sql: string; values: unknown[] } {
   // As DECIMAL: text times a number would be a double, and miss exact bounds.
   const decimal = (unit: number): string => `CAST(? AS DECIMAL(20, 6)) * ${unit}`;
   const asked =
-    test.subject.kind === 'days-since'
-      ? { column: `DATEDIFF('${TODAY}', ${field}_text)`, at: decimal(1) }
-      : type === 'date'
-        ? { column: `${field}_text`, at: '?' }
-        : { column: `${field}_number`, at: decimal(type === 'money' ? 100 : 10 ** NUMBER_DECIMALS) };
+    test.subject.kind === 'amount'
+      ? { column: `${field}_minor`, at: decimal(100) }
+      : test.subject.kind === 'days-since'
+        ? { column: `DATEDIFF('${TODAY}', ${field}_text)`, at: decimal(1) }
+        : type === 'date'
+          ? { column: `${field}_text`, at: '?' }
+          : { column: `${field}_number`, at: decimal(type === 'money' ? 100 : 10 ** NUMBER_DECIMALS) };
   switch (test.test) {
     // Of fields nothing lies inside another: only territories do, and none is stored here.
     case 'inside':
@@ -139,7 +205,23 @@ test('judge answers as MariaDB does, over random conditions and records', async 
         [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
       ),
   );
-  const rows = read.map((values, id) => [id, ...[...values.values()].flatMap(columnsOf)]);
+  const zone = 'Europe/Oslo';
+  const rows = read.map((values, id) => {
+    const raw = records[id]!;
+    const { arrived, lastActivity, way } = factsOf(raw);
+    const worth = values.get('worth');
+    const last = lastActivity();
+    return [
+      id,
+      ...[...values.values()].flatMap(columnsOf),
+      worth?.kind === 'money' ? worth.minor : null,
+      dayOf(arrived, zone),
+      last === null ? null : dayOf(last, zone),
+      way,
+    ];
+  });
+  const did = records.flatMap((raw, id) => didIn(raw).map(({ kind, minutes, page }) => [id, kind, minutes, page]));
+  await database.query('INSERT INTO judged_activity VALUES ?', [did]);
   await database.query(
     `INSERT INTO judged VALUES ${rows.map((row) => `(${row.map(() => '?').join(', ')})`).join(', ')}`,
     rows.flat(),

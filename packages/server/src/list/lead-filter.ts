@@ -3,8 +3,6 @@ import {
   type Axis,
   bindCondition,
   type Condition,
-  dayNumber,
-  dayOf,
   fold,
   type Problem,
   readableIn,
@@ -15,6 +13,7 @@ import type { EntityManager, ObjectLiteral, SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
 import { conditionSql, type SqlPart } from './condition-sql';
+import { countHappened } from './count-happened';
 import { SOURCE_FIELD } from '../watershed/watershed';
 
 /** Narrows a query over `lead` to what is asked of a list, all but whose scores rank it. */
@@ -99,11 +98,12 @@ export async function conditionOf(manager: EntityManager, query: LeadQuery, now:
   if (problems.length > 0) throw Refused.invalid(problems);
   if (conditions.length === 0) return null;
   const { ready: charter, world } = await readGoverning(manager, 'none');
-  const scope = readableIn(charter.charter, world.fields, 'list');
+  const scope = readableIn(charter.charter, world, 'list');
   const of = conditions.map(([by, condition]) => bindCondition(condition, scope, spot.at(by)));
   if (problems.length > 0) throw Refused.invalid(problems);
-  const today = dayNumber(dayOf(now.getTime(), charter.charter.timeZone));
-  return conditionSql({ kind: 'all', of }, { charter, rates: world.rates, today });
+  const condition = { kind: 'all', of } as const;
+  const happened = await countHappened(manager, condition, now);
+  return conditionSql(condition, { charter, world, now: now.getTime(), happened });
 }
 
 function jsonIn(text: string): unknown {

@@ -1,4 +1,4 @@
-import { currencyDecimals, type Day, type ReadyBound } from '@relvik/core';
+import { CURRENCY_DECIMALS, currencyDecimals, type Day, NUMBER_DECIMALS, type ReadyBound } from '@relvik/core';
 import type { SqlWriter } from './sql-writer';
 
 interface Span {
@@ -11,7 +11,8 @@ interface Span {
  * between those that are worth the ends.
  */
 export function worthBetween(writer: SqlWriter, { from, to }: Span): string {
-  const { rates, charter } = writer.setting;
+  const { world, charter } = writer.setting;
+  const { rates } = world;
   const base = charter.charter.baseCurrency;
   const inBase = `(v.currency = ${writer.param(base)} AND ${writer.range('v.number', from, to)})`;
   const others = rates.periods(base).flatMap(({ currency, from: first, until }) => {
@@ -27,10 +28,21 @@ export function worthBetween(writer: SqlWriter, { from, to }: Span): string {
   return `(${[inBase, ...others].join(' OR ')})`;
 }
 
+/** An amount `v` as it was entered, scaled to four decimals whatever its currency. */
+export function asEntered(writer: SqlWriter): string {
+  const byDecimals = new Map<number, string[]>();
+  for (const [code, decimals] of CURRENCY_DECIMALS)
+    byDecimals.set(decimals, [...(byDecimals.get(decimals) ?? []), code]);
+  const cases = [...byDecimals].map(
+    ([decimals, codes]) => `WHEN v.currency IN (${writer.param(codes)}) THEN ${10 ** (NUMBER_DECIMALS - decimals)}`,
+  );
+  return `(v.number * CASE ${cases.join(' ')} END)`;
+}
+
 /** That there is a rate for an amount `v`. */
 export function hasRate(writer: SqlWriter): string {
   const base = writer.setting.charter.charter.baseCurrency;
-  const others = writer.setting.rates
+  const others = writer.setting.world.rates
     .periods(base)
     .filter(({ currency }) => currencyDecimals(currency) !== undefined)
     .map(({ currency, from, until }) => `(${during(writer, currency, from, until)})`);

@@ -1,10 +1,23 @@
-import type { Rates, ReadyBound, ReadyCharter } from '@relvik/core';
+import {
+  dayNumber,
+  dayOf,
+  type Instant,
+  type ReadyBound,
+  type ReadyCharter,
+  startOfDay,
+  type World,
+} from '@relvik/core';
 
 export interface SqlSetting {
   readonly charter: ReadyCharter;
-  readonly rates: Rates;
-  /** The day of the question, in days since 1970-01-01. */
-  readonly today: number;
+  readonly world: Pick<World, 'rates' | 'kinds' | 'reps'>;
+  /** The moment of the question. */
+  readonly now: Instant;
+  /**
+   * How often something with certain properties happened, by lead, of those to which it did; the database can't fold texts as
+   * conditions compare them. By {@link happeningText}.
+   */
+  readonly happened: ReadonlyMap<string, ReadonlyMap<number, number>>;
 }
 
 /** Writes parts of a WHERE over `lead`, and collects their named parameters. */
@@ -13,6 +26,15 @@ export class SqlWriter {
   private count = 0;
 
   constructor(readonly setting: SqlSetting) {}
+
+  get timeZone(): string {
+    return this.setting.charter.charter.timeZone;
+  }
+
+  /** The day of the question, in days since 1970-01-01. */
+  get today(): number {
+    return dayNumber(dayOf(this.setting.now, this.timeZone));
+  }
 
   param(value: unknown): string {
     this.count += 1;
@@ -25,6 +47,16 @@ export class SqlWriter {
     const ends = [
       ...(from === null ? [] : [`${column} ${from.included ? '>=' : '>'} ${this.param(from.at)}`]),
       ...(to === null ? [] : [`${column} ${to.included ? '<=' : '<'} ${this.param(to.at)}`]),
+    ];
+    return ends.length === 0 ? 'TRUE' : `(${ends.join(' AND ')})`;
+  }
+
+  /** That an instant falls on one of some days, in days since 1970-01-01; the day beyond is left out. */
+  onDays(instant: string, from: number, beyond: number): string {
+    const start = (day: number): Date => new Date(startOfDay(day, this.timeZone));
+    const ends = [
+      ...(Number.isFinite(from) ? [`${instant} >= ${this.param(start(from))}`] : []),
+      ...(Number.isFinite(beyond) ? [`${instant} < ${this.param(start(beyond))}`] : []),
     ];
     return ends.length === 0 ? 'TRUE' : `(${ends.join(' AND ')})`;
   }

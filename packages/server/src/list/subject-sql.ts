@@ -1,7 +1,12 @@
 import {
   type Axis,
   dayFrom,
+  dayNumber,
+  daysBefore,
   fold,
+  type Happening,
+  happeningText,
+  isByThem,
   NUMBER_DECIMALS,
   passesText,
   type ReadyBound,
@@ -10,8 +15,10 @@ import {
   type SubjectKind,
   type SubjectOf,
   type TextParts,
+  WAYS,
+  within,
 } from '@relvik/core';
-import { hasRate, worthBetween } from './money-sql';
+import { asEntered, hasRate, worthBetween } from './money-sql';
 import type { SqlWriter } from './sql-writer';
 
 /** A test as SQL over `lead`. It has three answers, so "holds" and "fails" are written apart. */
@@ -39,7 +46,47 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
         ? `v.kind = 'money' AND v.currency IN (${writer.param([...test.folded].map((code) => code.toUpperCase()))})`
         : null,
     ),
-  'days-since': ({ day }, test, writer) => stored(writer, day.field, ago(test, writer)),
+  amount: ({ field }, test, writer) =>
+    stored(
+      writer,
+      field,
+      test.kind === 'number-in' ? `v.kind = 'money' AND ${writer.range(asEntered(writer), test.from, test.to)}` : null,
+    ),
+  'days-since'({ day }, test, writer) {
+    const span = test.kind === 'number-in' ? daysAgo(test, writer.today) : null;
+    if (day.kind !== 'field') return onDays(instantOf(day, writer), span, writer);
+    return stored(writer, day.field, span && storedDay(span, writer));
+  },
+  arrived: (day, test, writer) => onDays(instantOf(day, writer), test.kind === 'day-in' ? daySpan(test) : null, writer),
+  'last-activity': (day, test, writer) =>
+    onDays(instantOf(day, writer), test.kind === 'day-in' ? daySpan(test) : null, writer),
+  happened(subject, test, writer) {
+    if (test.kind !== 'number-in') return { holds: 'FALSE', fails: 'TRUE' };
+    const known = writer.setting.happened.get(happeningText(subject));
+    return opposites(known === undefined ? counted(subject, test, writer) : countedBefore(known, test, writer));
+  },
+  'way-in'(_, test, writer) {
+    if (test.kind === 'blank') return { holds: 'FALSE', fails: 'TRUE' };
+    return opposites(writer.oneOf('lead.way', keysWhere(WAYS, test)));
+  },
+  'days-in-stage'(_, test, writer) {
+    if (test.kind !== 'number-in') return { holds: 'FALSE', fails: 'TRUE' };
+    const [first, beyond] = [firstWhole(test.from), beyondWhole(test.to)];
+    // So many days in a stage are so many since an instant of entry.
+    const before = (days: number): number => daysBefore(writer.setting.now, days, writer.timeZone);
+    const ends = [
+      ...(first > 0 ? [`lead.stageSince <= ${writer.param(new Date(before(first)))}`] : []),
+      ...(Number.isFinite(beyond)
+        ? [beyond > 0 ? `lead.stageSince > ${writer.param(new Date(before(beyond)))}` : 'FALSE']
+        : []),
+    ];
+    return opposites(ends.length === 0 ? '(TRUE)' : `(${ends.join(' AND ')})`);
+  },
+  owner(_, test, writer) {
+    if (test.kind === 'blank') return { holds: 'lead.owner IS NULL', fails: 'lead.owner IS NOT NULL' };
+    const keys = [...writer.setting.world.reps.keys()];
+    return opposites(`(lead.owner IS NOT NULL AND ${writer.oneOf('lead.owner', keysWhere(keys, test))})`);
+  },
   score({ axis }, test, writer) {
     const column = axis === 'rank' ? 'lead.rankOrder' : `lead.${axis}`;
     const judged =
@@ -102,22 +149,89 @@ function ownValue(test: ReadyTest, writer: SqlWriter): string | null {
     case 'number-in':
       return `v.kind = 'number' AND ${writer.range('v.number', test.from, test.to)}`;
     case 'day-in':
-      return `${IS_DAY} AND ${writer.range('v.day', test.from, test.to)}`;
+      return storedDay(daySpan(test), writer);
     case 'money-in':
     case 'blank':
       return null;
   }
 }
 
-const IS_DAY = "v.kind = 'date' AND v.number IS NULL AND v.currency IS NULL";
-
-function ago(test: ReadyTest, writer: SqlWriter): string | null {
-  if (test.kind !== 'number-in') return null;
-  const { today } = writer.setting;
-  const day = (end: ReadyBound<number> | null) => end && { at: dayFrom(today - end.at), included: end.included };
-  // The more days ago, the earlier the day.
-  return `${IS_DAY} AND ${writer.range('v.day', day(test.to), day(test.from))}`;
+/** Whole days, in days since 1970-01-01; `beyond` is left out. */
+interface DaySpan {
+  readonly first: number;
+  readonly beyond: number;
 }
+
+function daySpan({ from, to }: ReadyTest & { kind: 'day-in' }): DaySpan {
+  const day = (end: ReadyBound<string> | null) => end && { ...end, at: dayNumber(end.at) };
+  return { first: firstWhole(day(from)), beyond: beyondWhole(day(to)) };
+}
+
+/** The more days ago, the earlier the day. */
+function daysAgo({ from, to }: ReadyTest & { kind: 'number-in' }, today: number): DaySpan {
+  const day = (end: ReadyBound<number> | null) => end && { ...end, at: today - end.at };
+  return { first: firstWhole(day(to)), beyond: beyondWhole(day(from)) };
+}
+
+function firstWhole(from: ReadyBound<number> | null): number {
+  if (from === null) return -Infinity;
+  return from.included ? from.at : from.at + 1;
+}
+
+function beyondWhole(to: ReadyBound<number> | null): number {
+  if (to === null) return Infinity;
+  return to.included ? to.at + 1 : to.at;
+}
+
+/** That a stored value `v` is one of some days. */
+function storedDay({ first, beyond }: DaySpan, writer: SqlWriter): string {
+  const ends = [
+    ...(Number.isFinite(first) ? [`v.day >= ${writer.param(dayFrom(first))}`] : []),
+    ...(Number.isFinite(beyond) ? [`v.day < ${writer.param(dayFrom(beyond))}`] : []),
+  ];
+  return ["v.kind = 'date' AND v.number IS NULL AND v.currency IS NULL", ...ends].join(' AND ');
+}
+
+function instantOf({ kind }: { readonly kind: 'arrived' | 'last-activity' }, writer: SqlWriter): string {
+  if (kind === 'arrived') return 'lead.arrived';
+  const { world, now } = writer.setting;
+  const ours = [...world.kinds.keys()].filter((key) => !isByThem(world.kinds, key));
+  const theirs = ours.length === 0 ? '' : ` AND a.kind NOT IN (${writer.param(ours)})`;
+  return `(SELECT MAX(a.at) FROM activity a WHERE a.record = lead.id AND a.at <= ${writer.param(new Date(now))}${theirs})`;
+}
+
+/** @param span null: it is asked whether there is no such instant */
+function onDays(instant: string, span: DaySpan | null, writer: SqlWriter): TestSql {
+  if (span === null) return { holds: `${instant} IS NULL`, fails: `${instant} IS NOT NULL` };
+  const holds = `(${instant} IS NOT NULL AND ${writer.onDays(instant, span.first, span.beyond)})`;
+  return { holds, fails: `(${holds} IS NOT TRUE)` };
+}
+
+function counted(
+  { activity, within: days }: Happening,
+  test: ReadyTest & { kind: 'number-in' },
+  writer: SqlWriter,
+): string {
+  const { now } = writer.setting;
+  const after = days === null ? '' : ` AND a.at > ${writer.param(new Date(now - days * DAY))}`;
+  const count = `(SELECT COUNT(*) FROM activity a WHERE a.record = lead.id AND a.kind = ${writer.param(activity)} AND a.at <= ${writer.param(new Date(now))}${after})`;
+  return writer.range(count, test.from, test.to);
+}
+
+/** The leads of which it was counted before; of all others it is 0. */
+function countedBefore(
+  known: ReadonlyMap<number, number>,
+  test: ReadyTest & { kind: 'number-in' },
+  writer: SqlWriter,
+): string {
+  const holds = (count: number): boolean => within(count, test.from, test.to);
+  const others = holds(0);
+  const told = [...known].flatMap(([id, count]) => (holds(count) === others ? [] : [id]));
+  const listed = `lead.id IN (SELECT told.id FROM JSON_TABLE(${writer.param(JSON.stringify(told))}, '$[*]' COLUMNS (id INT PATH '$')) told)`;
+  return others ? `(NOT ${listed})` : `(${listed})`;
+}
+
+const DAY = 86_400_000;
 
 /** What is scored answers a test; what can't be judged does not; for whom no set admits it is blank. */
 function scored(is: string, judged: string, test: ReadyTest): TestSql {

@@ -2,7 +2,7 @@ import type { FieldRow, LeadPage, LeadRow, SavedView, UnjudgedRow, WordingDocume
 import {
   bindCondition,
   type Charter,
-  COMPUTED_SUBJECTS,
+  NAMED_SUBJECTS,
   type Condition,
   judge,
   LeadFacts,
@@ -18,6 +18,7 @@ import { In } from 'typeorm';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { readGoverning } from '../store/governing';
+import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { loadLeads } from '../store/load-leads';
 
@@ -45,16 +46,19 @@ function twoSets(charter: Charter): Charter {
   return { ...charter, scoreSets: [{ ...first, when }, second] };
 }
 
+const MINUTE = 60_000;
+const DAY = 24 * 60 * MINUTE;
+const pick = (list: readonly string[], i: number) => list[i % list.length] ?? '';
 let server: SmallServer;
 let admin: Agent;
 beforeAll(async () => {
   server = await SmallServer.start(twoSets);
   admin = await server.as('admin');
-  const pick = (list: readonly string[], i: number) => list[i % list.length] ?? '';
   for (let i = 0; i < 90; i += 1)
     await server.writer.accept({
-      cause: { kind: 'csv' as const, name: 'test' },
-      at: new Date(server.now.getTime() + i),
+      cause: { kind: pick(['csv', 'api'], i) as 'csv' | 'api', name: 'test' },
+      // Over three days; what stays below is told apart by the millisecond.
+      at: new Date(server.now.getTime() - ((i * 47) % 90) * 50 * MINUTE + i),
       values: {
         email: `${pick(['a', 'b_', 'c%'], i)}${i}@v.example`,
         name: `Lead ${i}`,
@@ -66,6 +70,23 @@ beforeAll(async () => {
       owner: null,
       trusted: true,
     });
+  // What some did, to the minute of the end of a window, and what is still to come.
+  const ids = (await server.source.manager.find(LeadEntity, { select: { id: true } })).map(({ id }) => id);
+  const did = ids.flatMap((record, i) =>
+    [2 * DAY - MINUTE, 2 * DAY, 5 * MINUTE, -5 * MINUTE].flatMap((before, k) =>
+      (i + k) % 3 === 0
+        ? []
+        : [
+            {
+              record,
+              kind: pick(['mail_clicked', 'page_visited', 'mail_sent'], i + k),
+              at: new Date(server.now.getTime() - before),
+              properties: i % 2 === 0 ? null : { page: pick(['/PRICING', '/about'], i + k) },
+            },
+          ],
+    ),
+  );
+  await server.source.manager.insert(ActivityEntity, did);
 });
 afterAll(() => server.stop());
 
@@ -83,14 +104,16 @@ async function list(query: Record<string, string>, as = admin): Promise<LeadRow[
   return rows;
 }
 
-const about = (key: string): Subject => COMPUTED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
+const PRICING = [{ property: 'page', test: 'contains' as const, values: ['Pric'] }];
+const about = (key: string): Subject => NAMED_SUBJECTS.get(key) ?? { kind: 'field', field: key };
 const end = (values: readonly number[]) =>
   fc.option(fc.record({ at: fc.constantFrom(...values.map(String)), included: fc.boolean() }));
-const range = (field: string, ...values: number[]): fc.Arbitrary<Condition> =>
+const range = (field: string, ...values: number[]): fc.Arbitrary<Condition> => span(about(field), ...values);
+const span = (subject: Subject, ...values: number[]): fc.Arbitrary<Condition> =>
   fc
     .tuple(end(values), end(values))
     .filter(([from, to]) => (from === null ? to !== null : to === null || Number(from.at) < Number(to.at)))
-    .map(([from, to]) => ({ test: 'range', subject: about(field), from, to }));
+    .map(([from, to]) => ({ test: 'range', subject, from, to }));
 const texts = (field: string, ...values: string[]): fc.Arbitrary<Condition> =>
   fc
     .tuple(
@@ -114,7 +137,17 @@ const leaf: fc.Arbitrary<Condition> = fc.oneof(
   oneOf('territory', 'nordics', 'dach'),
   texts('email', 'b_', 'c%', '1', '@V.example'),
   texts('industry', 'farm', 'B'),
+  span({ kind: 'amount', field: 'deal_value' }, 17000, 20000, 200000),
+  span({ kind: 'happened', activity: 'mail_clicked', having: [], within: 2 }, 0, 1, 2),
+  span({ kind: 'happened', activity: 'page_visited', having: PRICING, within: null }, 0, 1),
+  span({ kind: 'days-in-stage' }, 0, 1, 3),
+  span({ kind: 'days-since', day: { kind: 'arrived' } }, 0, 1, 3),
+  span({ kind: 'days-since', day: { kind: 'last-activity' } }, 0, 1, 3),
+  oneOf('way_in', 'api', 'hand'),
+  oneOf('owner', 'ada', 'bo'),
   fc.constantFrom<Condition>(
+    { test: 'blank', subject: { kind: 'owner' } },
+    { test: 'blank', subject: { kind: 'last-activity' } },
     { test: 'one-of', subject: { kind: 'currency', field: 'deal_value' }, values: ['NOK'] },
     { test: 'blank', subject: { kind: 'field', field: 'deal_value' } },
     { test: 'blank', subject: { kind: 'territory' } },
@@ -136,7 +169,7 @@ const condition = fc.letrec<{ any: Condition }>((tie) => ({
 async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
   const { manager } = server.source;
   const { world } = await readGoverning(manager, 'none');
-  const bound = bindCondition(when, readableIn(ready.charter, world.fields, 'route'), Spot.root([]));
+  const bound = bindCondition(when, readableIn(ready.charter, world, 'list'), Spot.root([]));
   const ids = (await manager.find(LeadEntity, { select: { id: true } })).map(({ id }) => id);
   const leads = await loadLeads(manager, ids, 'none');
   return leads.flatMap(({ entity, record }) => {
@@ -149,7 +182,7 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
       entity.fitBand === null || entity.engagementBand === null || entity.verdict === null || entity.grade === null
         ? null
         : { fit: entity.fitBand, engagement: entity.engagementBand, verdict: entity.verdict, name: entity.grade };
-    const facts = LeadFacts.of(record, world.rates, ready, server.now.getTime())
+    const facts = LeadFacts.of(record, world, ready, server.now.getTime())
       .withScore(
         {
           admitted: entity.admitted,
@@ -163,7 +196,7 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
         grade,
         set?.grid ?? null,
       )
-      .withStage(entity.stage as never)
+      .withStage(entity.stage as never, false)
       .withTerritory(
         entity.territory === null
           ? { found: 'no-address' }
@@ -291,7 +324,7 @@ test('what can’t be judged stands by field and raw value, and is corrected tog
   const many = (await rows()).find((row) => row.field === 'employees' && row.raw === 'many');
   expect(many).toMatchObject({ why: 'is not a number', leads: 15, inBay: 15 });
   expect(await rows()).toContainEqual(
-    expect.objectContaining({ field: 'deal_value', raw: 'XAU', why: 'has no rate for XAU', rateFrom: '2026-03-02' }),
+    expect.objectContaining({ field: 'deal_value', raw: 'XAU', why: 'has no rate for XAU', rateFrom: '2026-02-27' }),
   );
   const correct = (value: string) => admin.post('/api/unjudged').send({ field: 'employees', raw: 'many', value });
   expect((await correct('lots')).body).toMatchObject({

@@ -19,6 +19,7 @@ import {
   readKey,
   readHaving,
   key,
+  NO_FACTS,
   Spot,
   type Test,
 } from '@relvik/core';
@@ -74,10 +75,10 @@ async function answerTest(
   const unjudged: number[] = [];
   for (const id of ids) {
     const facts: Facts = {
+      ...NO_FACTS,
       value: () => values.get(id) ?? BLANK,
       inBase: (amount) => rates.toBase(amount, body.baseCurrency),
       today: () => today,
-      computed: () => BLANK,
     };
     const said = judge(ready, facts);
     if (said === 'yes') yes.push(id);

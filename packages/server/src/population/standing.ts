@@ -1,4 +1,4 @@
-import { type Bits, type Look, noBits, type Population, setBit } from '@relvik/core';
+import { type Bits, CodeBuilder, type Look, noBits, type Population, setBit } from '@relvik/core';
 
 /** What is read of every lead itself. */
 export interface LeadColumns {
@@ -8,6 +8,8 @@ export interface LeadColumns {
   readonly touched_at: Date;
   readonly status: string;
   readonly stage: string;
+  readonly stage_since: Date;
+  readonly way: string;
   readonly place: string;
   readonly owner: string | null;
   readonly queue: string | null;
@@ -19,7 +21,7 @@ export interface LeadColumns {
 /** Where leads stand, as they are stored, and when they came, changed and closed. */
 export function standingOf(
   leads: readonly LeadColumns[],
-): Pick<Population, 'arrived' | 'closed' | 'touched' | 'standing'> {
+): Pick<Population, 'arrived' | 'closed' | 'touched' | 'way' | 'standing'> {
   const size = leads.length;
   const [arrived, closed, touched] = [new Float64Array(size), new Float64Array(size), new Float64Array(size)];
   const known = new Map<string, number>();
@@ -34,6 +36,7 @@ export function standingOf(
     owner: new Uint32Array(size),
     queue: new Uint32Array(size),
     pin: new Uint32Array(size),
+    stageSince: new Float64Array(size),
     charter: Uint32Array.from(leads, (lead) => lead.charter),
     open: noBits(size),
     inBay: noBits(size),
@@ -41,11 +44,14 @@ export function standingOf(
   };
   // Few gates have few states: each text is read once.
   const passed = new Map<string, readonly string[]>();
+  const ways = new CodeBuilder(size);
   leads.forEach((lead, i) => {
     arrived[i] = lead.arrived.getTime();
     closed[i] = lead.closed_at?.getTime() ?? NaN;
     touched[i] = lead.touched_at.getTime();
+    ways.add(i, lead.way);
     standing.stage[i] = code(lead.stage);
+    standing.stageSince[i] = lead.stage_since.getTime();
     standing.owner[i] = code(lead.place === 'owner' ? lead.owner : null);
     standing.queue[i] = code(lead.place === 'queue' ? lead.queue : null);
     standing.pin[i] = code(lead.pin);
@@ -63,5 +69,5 @@ export function standingOf(
       setBit(bits, i);
     }
   });
-  return { arrived, closed, touched, standing: { ...standing, keys: [...known.keys()] } };
+  return { arrived, closed, touched, way: ways.build(), standing: { ...standing, keys: [...known.keys()] } };
 }

@@ -88,6 +88,8 @@ function recordOf(entity: LeadEntity, values: ReadonlyMap<string, Value>, activi
     arrived: entity.arrived.getTime(),
     status: entity.status,
     stage: entity.stage as StageKey,
+    stageSince: entity.stageSince.getTime(),
+    way: entity.way,
     place: placeOf(entity),
     pin: entity.pin as TerritoryKey | null,
     values,

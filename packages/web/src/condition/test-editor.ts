@@ -17,6 +17,7 @@ import {
   COUNTRY_LIST,
   type FieldValues,
   fold,
+  type Happening,
   holdsOf,
   NUMBER_DECIMALS,
   type PredicateKind,
@@ -24,6 +25,7 @@ import {
   type Scope,
   showScaled,
   Spot,
+  type Subject,
   subjectLabel,
   subjectsIn,
   type Test,
@@ -33,7 +35,13 @@ import { AutoCompleteModule } from 'primeng/autocomplete';
 import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
+import { PropertyTests } from './property-tests';
 import { freshTest, kindsFor, NO_VALUE, pastedValues, takesOneValue, unwrapped, wrapped } from './test-kinds';
+
+/** A subject as it stands in the list: what happened stands there once for each kind. */
+function offeredAs(subject: Subject): Subject {
+  return subject.kind === 'happened' ? { ...subject, having: [], within: null } : subject;
+}
 
 interface Offered {
   readonly value: string;
@@ -44,7 +52,7 @@ interface Offered {
 /** One question about one subject: about what, which question, and its values, as they are in the data. */
 @Component({
   selector: 'rv-test-editor',
-  imports: [FormsModule, NgTemplateOutlet, AutoCompleteModule, SelectModule],
+  imports: [FormsModule, NgTemplateOutlet, AutoCompleteModule, PropertyTests, SelectModule],
   templateUrl: './test-editor.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -71,7 +79,13 @@ export class TestEditor {
       label: subjectLabel(subject, wording),
     }));
   });
-  protected readonly subject = computed(() => JSON.stringify(this.test().subject));
+  /** As it is offered: of what happened, without how it is narrowed. */
+  protected readonly subject = computed(() => JSON.stringify(offeredAs(this.test().subject)));
+  /** What happened, where that is asked about: it can be narrowed. */
+  protected readonly happening = computed(() => {
+    const { subject } = this.test();
+    return subject.kind === 'happened' ? subject : null;
+  });
   protected readonly kinds = computed(() =>
     kindsFor(this.test().subject, this.scope()).flatMap(({ test, label, opposite }) => [
       { value: test, label },
@@ -120,7 +134,8 @@ export class TestEditor {
   protected readonly extent = computed(() => {
     const extent = this.data()?.extent ?? null;
     const type = this.holds()?.type;
-    if (this.test().subject.kind === 'days-since') return 'days';
+    if (this.test().subject.kind === 'days-since' || this.test().subject.kind === 'days-in-stage') return 'days';
+    if (this.happening() !== null) return 'times';
     if (extent === null || type === 'date' || type === undefined) return '';
     const decimals = type === 'money' ? 2 : NUMBER_DECIMALS;
     return `in the data ${showScaled(extent[0], decimals)} to ${showScaled(extent[1], decimals)}`;
@@ -153,6 +168,16 @@ export class TestEditor {
   protected chooseSubject(chosen: string): void {
     const subject = subjectsIn(this.scope()).find((one) => JSON.stringify(one) === chosen);
     if (subject !== undefined && chosen !== this.subject()) this.say(freshTest(subject, this.scope()));
+  }
+
+  protected narrow(how: Partial<Happening>): void {
+    const happening = this.happening();
+    if (happening !== null) this.say({ ...this.test(), subject: { ...happening, ...how } });
+  }
+
+  protected setWindow(days: string): void {
+    const trimmed = days.trim();
+    if (trimmed === '' || /^[1-9]\d*$/.test(trimmed)) this.narrow({ within: trimmed === '' ? null : Number(trimmed) });
   }
 
   protected chooseKind(kind: string): void {

@@ -63,9 +63,15 @@ function freshPredicate(kind: PredicateKind, type: HeldType, options: readonly s
     case 'ends-with':
       return { test: kind, values: [options[0] ?? NO_VALUE] };
     case 'range':
-      return subject.kind === 'days-since'
-        ? { test: kind, from: end, to: { at: '30', included: true } }
-        : { test: kind, from: end, to: null };
+      switch (subject.kind) {
+        case 'days-since':
+          return { test: kind, from: end, to: { at: '30', included: true } };
+        case 'happened':
+        case 'days-in-stage':
+          return { test: kind, from: { at: '1', included: true }, to: null };
+        default:
+          return { test: kind, from: end, to: null };
+      }
     case 'blank':
       return { test: kind };
   }

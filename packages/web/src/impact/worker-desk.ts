@@ -47,7 +47,7 @@ export class WorkerDesk {
       [pair.inForce, inForce],
       [pair.draft, draft],
     ]);
-    return { ...asks, pair: { inForce, draft } } as Asks<ImpactQuestionName>;
+    return { ...asks, pair: { inForce, draft } };
   }
 
   private loaded(): ImpactDesk {

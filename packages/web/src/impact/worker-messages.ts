@@ -1,4 +1,4 @@
-import type { Asks, Charter, Found, ImpactQuestionName, Lookup } from '@relvik/core';
+import type { Charter, Found, ImpactQuestionName, Lookup } from '@relvik/core';
 
 /** The pair of a question, by the numbers under which its charters were sent. */
 export interface SentPair {
@@ -15,7 +15,7 @@ export type ToWorker = { readonly id: number } & (
       readonly kind: 'ask';
       readonly question: ImpactQuestionName;
       /** All but the pair. */
-      readonly asks: Omit<Asks<ImpactQuestionName>, 'pair'>;
+      readonly asks: object;
       /** Null: the question is about no charters. */
       readonly pair: SentPair | null;
       /** Those of the pair that were not sent before. */

@@ -1,7 +1,7 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
-import { type Axis, type Field, namesFrom, type Scope, type Wording } from '@relvik/core';
+import { type Axis, type Field, kindsFrom, namesFrom, type Scope, type ScopeAround, type Wording } from '@relvik/core';
 
 export const NO_NAMES = {
   fields: [],
@@ -54,6 +54,13 @@ export class WordingService {
 
   readonly catalogue = computed(() => new Map(this.fields().map((field) => [field.key, field])));
 
+  /** What conditions may name of what is outside the charter. */
+  readonly around = computed((): ScopeAround => ({
+    fields: this.catalogue(),
+    kinds: kindsFrom(this.document()?.kinds ?? []),
+    reps: new Map(this.lists().reps.map(({ key }) => [key, null])),
+  }));
+
   /** What a condition over stored leads may ask about. */
   readonly listScope = computed((): Scope => {
     const { stages, territories } = this.lists();
@@ -62,6 +69,8 @@ export class WordingService {
       place: 'list',
       fields: this.catalogue(),
       baseCurrency: this.wording().baseCurrency,
+      kinds: this.around().kinds,
+      owners: this.lists().reps.map(({ key }) => key),
       bands: this.bands(),
       stages: keys(stages),
       territories: keys(territories),

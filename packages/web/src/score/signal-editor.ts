@@ -5,7 +5,7 @@ import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { ConditionEditor } from '../condition/condition-editor';
 import { WordingService } from '../record/wording.service';
-import { PropertyTests } from './property-tests';
+import { PropertyTests } from '../condition/property-tests';
 
 const FADES = [
   { value: 'none', label: 'does not fade' },

@@ -38,7 +38,9 @@ const MADE_UP: Carried = {
     arrived: 0,
     status: 'open',
     stage: null,
+    stageSince: null,
     place: null,
+    way: null,
     pin: null,
     values: new Map(),
     activities: [],
@@ -121,11 +123,12 @@ export class TracerService {
     // Whoever is chosen last is carried, in whatever order the answers come.
     this.asking.unsubscribe();
     this.asking = this.http.get<RecordDocument>(`/api/leads/${id}/record`).subscribe({
-      next: ({ arrived, pin, values, activities }) => {
+      next: ({ arrived, way, pin, values, activities }) => {
         const record: LeadRecord = {
           ...MADE_UP.record,
           id: String(id),
           arrived,
+          way,
           pin,
           values: new Map(values),
           activities,

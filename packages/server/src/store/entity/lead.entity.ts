@@ -1,4 +1,4 @@
-import type { BayReason, Look, Place, Status } from '@relvik/core';
+import type { BayReason, Look, Place, Status, Way } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from './columns';
 import { ScoredEntity } from './scored.entity';
@@ -68,6 +68,10 @@ export class LeadEntity extends ScoredEntity {
   @Column(key)
   stage!: string;
 
+  /** When it entered its stage. */
+  @Column(instant)
+  stageSince!: Date;
+
   @Column({ type: 'varchar', length: 16 })
   place!: Place['kind'];
 
@@ -110,7 +114,7 @@ export class LeadEntity extends ScoredEntity {
   touchedAt!: Date;
 
   @Column({ type: 'varchar', length: 8 })
-  way!: 'form' | 'api' | 'hand' | 'csv';
+  way!: Way;
 
   /** Made to try something: it can be removed without a trace in lists and counts. */
   @Column({ type: 'boolean' })

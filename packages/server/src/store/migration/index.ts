@@ -13,6 +13,7 @@ import { SaidValues1765300000000 } from './1765300000000-said-values';
 import { SharedLimits1765400000000 } from './1765400000000-shared-limits';
 import { SightOfKeys1765500000000 } from './1765500000000-sight-of-keys';
 import { SubjectsOfConditions1765600000000 } from './1765600000000-subjects-of-conditions';
+import { DaysInStage1765700000000 } from './1765700000000-days-in-stage';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -35,4 +36,5 @@ export const MIGRATIONS = [
   SharedLimits1765400000000,
   SightOfKeys1765500000000,
   SubjectsOfConditions1765600000000,
+  DaysInStage1765700000000,
 ];

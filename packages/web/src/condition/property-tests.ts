@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
 import { FormsModule } from '@angular/forms';
 import type { PropertyTest } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
-import { NO_VALUE } from '../condition/test-kinds';
+import { NO_VALUE } from './test-kinds';
 
 const ASKED: readonly { readonly value: PropertyTest['test']; readonly label: string }[] = [
   { value: 'is', label: 'is' },
