@@ -26,7 +26,6 @@ import {
   showScaled,
   Spot,
   type Subject,
-  subjectLabel,
   subjectsIn,
   type Test,
   valueWords,
@@ -36,6 +35,7 @@ import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
 import { PropertyTests } from './property-tests';
+import { subjectGroups } from './subject-groups';
 import { freshTest, kindsFor, NO_VALUE, pastedValues, takesOneValue, unwrapped, wrapped } from './test-kinds';
 
 /** A subject as it stands in the list: what happened stands there once for each kind. */
@@ -72,13 +72,7 @@ export class TestEditor {
   });
   protected readonly test = computed(() => this.parts().test);
   protected readonly holds = computed(() => holdsOf(this.test().subject, this.scope(), Spot.root([])));
-  protected readonly subjects = computed(() => {
-    const wording = this.words.wording();
-    return subjectsIn(this.scope()).map((subject) => ({
-      value: JSON.stringify(subject),
-      label: subjectLabel(subject, wording),
-    }));
-  });
+  protected readonly subjects = computed(() => subjectGroups(this.scope(), this.words.wording()));
   /** As it is offered: of what happened, without how it is narrowed. */
   protected readonly subject = computed(() => JSON.stringify(offeredAs(this.test().subject)));
   /** What happened, where that is asked about: it can be narrowed. */
