@@ -1,6 +1,7 @@
 import { lastByThem } from './activity/activity-kind';
 import type { ReadyCharter } from './charter/ready-charter';
 import type { Facts } from './condition/facts';
+import type { ScoreAxis } from './condition/subject';
 import type { Grade, Grid } from './grade/grid';
 import { type Computed, NUMBER_DECIMALS } from './record/field';
 import { fold } from './record/fold';
@@ -20,6 +21,9 @@ function textValue(text: string): Value {
 function numberValue(value: number): Value {
   return { kind: 'number', scaled: Math.round(value * 10 ** NUMBER_DECIMALS), decimals: NUMBER_DECIMALS };
 }
+
+/** A set scores the record, and an axis can't be judged. */
+const NO_SCORE = { kind: 'unreadable', raw: '', why: 'has no score' } as const;
 
 /** What facts need of what is outside the charter. */
 export type FactsAround = Pick<World, 'rates' | 'kinds'>;
@@ -43,10 +47,11 @@ export class LeadFacts implements Facts {
     readonly asOf: Instant,
     private readonly known: ReadonlyMap<Computed, Value>,
     readonly stageSince: Instant,
+    private readonly score: Score | null,
   ) {}
 
   static of(record: LeadRecord, around: FactsAround, { charter }: ReadyCharter, asOf: Instant): LeadFacts {
-    return new LeadFacts(record, around, charter, asOf, new Map(), enteredAt(record, false, asOf));
+    return new LeadFacts(record, around, charter, asOf, new Map(), enteredAt(record, false, asOf), null);
   }
 
   get timeZone(): string {
@@ -90,29 +95,47 @@ export class LeadFacts implements Facts {
     return this.known.get(key) ?? BLANK;
   }
 
-  private with(computed: Iterable<readonly [Computed, Value]>): LeadFacts {
-    return this.knowing(computed, this.stageSince);
+  setScore(set: string, axis: ScoreAxis): Value {
+    const { score } = this;
+    if (score === null) return BLANK;
+    const given = score.set === set ? score : score.beside.find((one) => one.set === set);
+    if (given === undefined) return BLANK;
+    const { fit, engagement } = given;
+    switch (axis) {
+      case 'fit':
+      case 'engagement': {
+        const of = given[axis];
+        return of.judged ? numberValue(of.score) : NO_SCORE;
+      }
+      case 'rank':
+        return fit.judged && engagement.judged ? numberValue(fit.score + engagement.score) : NO_SCORE;
+    }
   }
 
-  private knowing(computed: Iterable<readonly [Computed, Value]>, stageSince: Instant): LeadFacts {
+  private knowing(
+    computed: Iterable<readonly [Computed, Value]>,
+    stageSince = this.stageSince,
+    score = this.score,
+  ): LeadFacts {
     const known = new Map([...this.known, ...computed]);
-    return new LeadFacts(this.record, this.around, this.setting, this.asOf, known, stageSince);
+    return new LeadFacts(this.record, this.around, this.setting, this.asOf, known, stageSince, score);
   }
 
   /** @param grid that of the set that grades; null: none does. Whom no set admits has blank scores. */
   withScore(score: Score, grade: Grade | null, grid: Grid | null): LeadFacts {
     const missing = (why: string): Value => (score.admitted === 'no' ? BLANK : { kind: 'unreadable', raw: '', why });
-    const noScore = missing('has no score');
+    const noScore = missing(NO_SCORE.why);
     const noGrade = missing('has no grade');
     const { fit, engagement } = score;
-    return this.with([
+    const known: [Computed, Value][] = [
       ['fit', fit.judged ? numberValue(fit.score) : noScore],
       ['engagement', engagement.judged ? numberValue(engagement.score) : noScore],
       ['rank', fit.judged && engagement.judged ? numberValue(fit.score + engagement.score) : noScore],
       ['fit_band', grade ? textValue(grid?.fit.names[grade.fit] ?? '') : noGrade],
       ['engagement_band', grade ? textValue(grid?.engagement.names[grade.engagement] ?? '') : noGrade],
       ['verdict', grade ? textValue(grade.verdict) : noGrade],
-    ]);
+    ];
+    return this.knowing(known, this.stageSince, score);
   }
 
   /** @param moved gates brought it there by this decision */
@@ -124,12 +147,12 @@ export class LeadFacts implements Facts {
     switch (answer.found) {
       case 'covered':
       case 'pinned':
-        return this.with([['territory', textValue(answer.territory)]]);
+        return this.knowing([['territory', textValue(answer.territory)]]);
       case 'unjudged':
-        return this.with([['territory', { kind: 'unreadable', raw: answer.raw, why: 'is not a country' }]]);
+        return this.knowing([['territory', { kind: 'unreadable', raw: answer.raw, why: 'is not a country' }]]);
       case 'open-ground':
       case 'no-address':
-        return this.with([['territory', BLANK]]);
+        return this.knowing([['territory', BLANK]]);
     }
   }
 }

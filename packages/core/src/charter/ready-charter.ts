@@ -41,6 +41,7 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
     baseCurrency: charter.baseCurrency,
     kinds: around.kinds,
     owners: [...around.reps.keys()],
+    sets: sets.map(({ key }) => key),
     bands: { fit: bands('fit'), engagement: bands('engagement') },
     stages: charter.stages.map((stage) => stage.key),
     territories: charter.territories.list.map((territory) => territory.key),

@@ -3,6 +3,7 @@ import type { Computed } from '../record/field';
 import type { Instant } from '../record/keys';
 import type { Money } from '../record/money';
 import { BLANK, type Value } from '../record/value';
+import type { ScoreAxis } from './subject';
 
 /** What conditions can ask of a record at one moment. */
 export interface Facts {
@@ -24,6 +25,8 @@ export interface Facts {
   readonly owner: string | null;
   /** When it entered the stage in which it is. */
   readonly stageSince: Instant;
+  /** What one score set gives; blank where it gives nothing, and before scores are known. */
+  setScore(set: string, axis: ScoreAxis): Value;
   /** What the way of the record has computed so far; blank before it. */
   computed(key: Computed): Value;
 }
@@ -41,5 +44,6 @@ export const NO_FACTS: Facts = {
   way: null,
   owner: null,
   stageSince: 0,
+  setScore: () => BLANK,
   computed: () => BLANK,
 };

@@ -282,6 +282,19 @@ export const SUBJECTS: { readonly [K in SubjectKind]: SubjectRow<SubjectOf<K>> }
     ({ axis }) => holding(axis, 'number'),
     SCORE_AXES.map((axis) => ({ kind: 'score', axis })),
   ),
+  'set-score': {
+    words: 'a score of one set',
+    places: AFTER_SCORES,
+    read: object<SubjectOf<'set-score'>>({ kind: oneOf(['set-score']), set: key(), axis: oneOf(SCORE_AXES) }),
+    holds({ set, axis }, { sets }, spot) {
+      if (!sets.includes(set)) spot.at('set').say(`no such score set for these records: ${set}`);
+      return holding(`${set}.${axis}`, 'number');
+    },
+    value: ({ set, axis }, facts) => facts.setScore(set, axis),
+    reads: ({ set, axis }) => `${set}.${axis}`,
+    shown: ({ set, axis }, facts) => facts.setScore(set, axis),
+    all: ({ sets }) => sets.flatMap((set) => SCORE_AXES.map((axis) => ({ kind: 'set-score', set, axis }))),
+  },
   band: computedRow(
     'fit_band, engagement_band',
     AFTER_SCORES,

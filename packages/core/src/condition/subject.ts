@@ -30,6 +30,8 @@ export type Subject =
   | { readonly kind: 'way-in' }
   /** Of the set that grades the record. Rank is fit plus engagement. */
   | { readonly kind: 'score'; readonly axis: ScoreAxis }
+  /** Of one set, whether or not it grades the record; blank where it gives none. */
+  | { readonly kind: 'set-score'; readonly set: string; readonly axis: ScoreAxis }
   /** The name of a band, of the set that grades the record. */
   | { readonly kind: 'band'; readonly axis: BandAxis }
   | { readonly kind: 'verdict' }

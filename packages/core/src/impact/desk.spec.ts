@@ -169,7 +169,7 @@ test('how many a condition matches, how many are blank and which, as one finds b
       };
       const draft: Charter = {
         ...ready.charter,
-        scoreSets: [{ ...ready.charter.scoreSets[0]!, on: true, when: { test: 'all', of: [] }, signals: [signal] }],
+        scoreSets: [{ ...ready.charter.scoreSets.at(-1)!, on: true, when: { test: 'all', of: [] }, signals: [signal] }],
       };
       const pair = { inForce: ready.charter, draft };
       const found = here.match(pair, when, 'signal');

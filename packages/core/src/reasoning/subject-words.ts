@@ -149,6 +149,10 @@ const WORDS: { readonly [K in SubjectKind]: SubjectWords<SubjectOf<K>> } = {
     value: (_, value, { names }) => names.rep(value),
   },
   score: { ...COMPUTED, name: ({ axis }, { names }) => names.field(axis) },
+  'set-score': {
+    ...COMPUTED,
+    name: ({ set, axis }, { names }) => `${names.field(axis)} by ${names.set(set)}`,
+  },
   band: { ...COMPUTED, name: ({ axis }, { names }) => names.field(`${axis}_band`) },
   verdict: {
     ...COMPUTED,

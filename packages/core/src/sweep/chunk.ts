@@ -1,4 +1,5 @@
 import type { Bits } from './bits';
+import type { SweptSet, Unscored } from './score-sweep';
 import type { Scores } from './scores';
 import type { Term } from './term';
 
@@ -10,7 +11,9 @@ export interface ChunkSetting {
   readonly everyone: Bits;
   readonly scores: Scores;
   /** Records without a score on the axis; null: none. */
-  readonly unscored: { readonly fit: Bits | null; readonly engagement: Bits | null };
+  readonly unscored: Unscored;
+  /** The sets that are on. */
+  readonly sets: readonly SweptSet[];
 }
 
 /** The answers of a term for the words of a chunk. */
@@ -86,6 +89,9 @@ export class Chunk {
       case 'score':
         this.gatherScores(term, into);
         return into;
+      case 'set-score':
+        this.gatherSetScores(term, into);
+        return into;
       case 'all':
       case 'any':
         return this.combine(term.kind, term.of, depth);
@@ -148,14 +154,30 @@ export class Chunk {
   }
 
   private gatherScores({ axis, bits }: Term & { kind: 'score' }, into: ChunkAnswer): void {
-    const { fit, engagement } = this.setting.unscored;
+    this.gatherOnAxis(axis, bits, this.setting.unscored, this.setting.everyone, into);
+  }
+
+  private gatherSetScores({ set: key, axis, bits }: Term & { kind: 'set-score' }, into: ChunkAnswer): void {
+    const set = this.setting.sets.find((one) => one.set.key === key);
+    if (set === undefined) throw new Error(`The set ${key} is off`);
+    this.gatherOnAxis(axis, bits, set.unscored, set.admitted, into);
+  }
+
+  private gatherOnAxis(
+    axis: 'fit' | 'engagement' | 'rank',
+    bits: Bits,
+    { fit, engagement }: Unscored,
+    among: Bits,
+    into: ChunkAnswer,
+  ): void {
     for (let k = 0; k < this.count; k += 1) {
       const w = this.words[k] as number;
       const open =
         (axis === 'engagement' || fit === null ? 0 : (fit[w] as number)) |
         (axis === 'fit' || engagement === null ? 0 : (engagement[w] as number));
-      into.yes[k] = (bits[w] as number) & ~open;
-      into.unjudged[k] = open;
+      const here = among[w] as number;
+      into.yes[k] = (bits[w] as number) & ~open & here;
+      into.unjudged[k] = open & here;
     }
   }
 }

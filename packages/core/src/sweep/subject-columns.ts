@@ -10,7 +10,16 @@ import { NO_TEXT, YES_TEXT } from './encode';
 import type { Mask } from './mask';
 
 /** Subjects that only the sweep itself can tell: they follow from scores, gates and territories. */
-export const SWEPT_KINDS = ['score', 'band', 'verdict', 'stage', 'days-in-stage', 'owner', 'territory'] as const;
+export const SWEPT_KINDS = [
+  'score',
+  'set-score',
+  'band',
+  'verdict',
+  'stage',
+  'days-in-stage',
+  'owner',
+  'territory',
+] as const;
 export type SweptKind = (typeof SWEPT_KINDS)[number];
 export type SweptSubject = SubjectOf<SweptKind>;
 type KnownKind = Exclude<SubjectKind, SweptKind>;

@@ -43,6 +43,10 @@ const computed = fc.oneof(
   oneOf({ kind: 'stage' }, STAGES),
   score('fit'),
   stageDays,
+  fc
+    .tuple(score('fit'), fc.constant('set0'), fc.constantFrom('fit', 'engagement', 'rank'))
+    .map(([one, set, axis]): Condition => ({ ...one, subject: { kind: 'set-score', set, axis } }) as Condition),
+  fc.constant<Condition>({ test: 'blank', subject: { kind: 'set-score', set: 'set0', axis: 'fit' } }),
   oneOf({ kind: 'owner' }, ['ada', 'bo']),
   fc.constant<Condition>({ test: 'blank', subject: { kind: 'owner' } }),
   score('engagement'),
@@ -184,19 +188,22 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
         baseCurrency: base,
         entry,
         stages: STAGES.map((key) => ({ key, name: key, kind: key === closing ? 'out' : 'open' })),
-        scoreSets: keyed('set', sets).map(({ signals, caps, ...set }) => ({
-          ...set,
-          groups: ['fit', 'engagement'].flatMap((of) =>
-            caps.map((cap, i) => ({ key: `${set.key}-${of}-${i}`, name: `${of} ${i}`, axis: of, cap })),
-          ),
-          signals: keyed(
-            `${set.key}-s`,
-            signals.map(([one, group]) => ({
-              ...one,
-              group: group === null ? null : `${set.key}-${one.axis}-${group}`,
-            })),
-          ),
-        })),
+        // The one that some conditions name is the last: mostly another grades, and it scores beside.
+        scoreSets: keyed('set', sets)
+          .reverse()
+          .map(({ signals, caps, ...set }) => ({
+            ...set,
+            groups: ['fit', 'engagement'].flatMap((of) =>
+              caps.map((cap, i) => ({ key: `${set.key}-${of}-${i}`, name: `${of} ${i}`, axis: of, cap })),
+            ),
+            signals: keyed(
+              `${set.key}-s`,
+              signals.map(([one, group]) => ({
+                ...one,
+                group: group === null ? null : `${set.key}-${one.axis}-${group}`,
+              })),
+            ),
+          })),
         gates: keyed(
           'g',
           gates.filter(({ from }) => from !== closing),

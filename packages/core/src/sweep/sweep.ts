@@ -13,7 +13,7 @@ import { type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
 import type { Resident } from './resident';
 import { type GradeCell, gradeCells, NO_CELL } from './grade-cells';
 import { type Scored, ScoreSweep, type SweptSet, type Unscored } from './score-sweep';
-import type { Scores } from './scores';
+import type { Scores, ScoreWatcher } from './scores';
 import { termOf, type TermSetting } from './term';
 import { territoryColumn } from './territory-column';
 
@@ -123,10 +123,11 @@ export class Sweep {
       entered: this.entered,
       timeless: this.reading.kind === 'came-in',
       scores,
+      sets: scored.sets,
     };
     const gates = this.gatesOf(plan, setting);
     const routes = this.routesOf({ streams: charter.streams.map(planned.stream) }, setting, gates.fresh);
-    const gateDirt = gates.fresh ? this.resident.everyone : scores.moved;
+    const gateDirt = gates.fresh ? this.resident.everyone : movedIn(scored);
     const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
     this.walk(plan, scored, gates.sweep, routes.sweep, gateDirt, routeDirt);
     this.last = { setting, scored, ends: gates.sweep.ends, moved: gates.sweep.moved };
@@ -173,7 +174,7 @@ export class Sweep {
       mask.yes.set(yes.subarray(0, words.length), words[0]);
       mask.unjudged.set(unjudged.subarray(0, words.length), words[0]);
     });
-    last.scored.scores.unwatch('asked');
+    unwatch(last.setting, 'asked');
     return mask;
   }
 
@@ -182,8 +183,8 @@ export class Sweep {
     return countMask(this.answerTo(condition));
   }
 
-  private chunkOver({ scores, unscored }: Scored, stages: readonly Uint32Array[], moved: Uint32Array): Chunk {
-    return new Chunk({ everyone: this.resident.everyone, scores, unscored }, stages, moved);
+  private chunkOver({ scores, unscored, sets }: Scored, stages: readonly Uint32Array[], moved: Uint32Array): Chunk {
+    return new Chunk({ everyone: this.resident.everyone, scores, unscored, sets }, stages, moved);
   }
 
   private territoryOf({ charter, coverage }: ReadyCharter): CodeColumn {
@@ -198,7 +199,7 @@ export class Sweep {
     const key = planKey(plan);
     if (this.gates !== null && key === this.gateKey) return { sweep: this.gates, fresh: false };
     this.gateKey = key;
-    setting.scores.unwatch('gates');
+    unwatch(setting, 'gates');
     const { standing, size } = this.population;
     const cameIn = this.reading.kind === 'came-in';
     const starts = cameIn
@@ -222,7 +223,7 @@ export class Sweep {
     const key = planKey(plan);
     if (this.routes !== null && !anew && key === this.routeKey) return { sweep: this.routes, fresh: false };
     this.routeKey = key;
-    setting.scores.unwatch('routes');
+    unwatch(setting, 'routes');
     this.routes = new RouteSweep(plan, { ...setting, watcher: 'routes' });
     return { sweep: this.routes, fresh: true };
   }
@@ -294,6 +295,21 @@ export class Sweep {
     this.ownerless = bits;
     return bits;
   }
+}
+
+/** Records of which any score that a condition may ask about moved. */
+function movedIn({ scores, sets }: Scored): Bits {
+  const others = sets.filter((set) => set.scores !== scores);
+  if (others.length === 0) return scores.moved;
+  const moved = scores.moved.slice();
+  for (const set of others)
+    for (let w = 0; w < moved.length; w += 1) moved[w] = (moved[w] as number) | (set.scores.moved[w] as number);
+  return moved;
+}
+
+function unwatch({ scores, sets }: Setting, by: ScoreWatcher): void {
+  scores.unwatch(by);
+  for (const set of sets) set.scores.unwatch(by);
 }
 
 function loadStages(ends: readonly Bits[], words: Uint32Array, into: readonly Uint32Array[]): void {

@@ -9,6 +9,7 @@ import type { CodeColumn, NumberColumn } from './column';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
 import type { CellWords } from './plan';
+import type { SweptSet } from './score-sweep';
 import { HUNDREDTHS } from './score-tables';
 import type { Scores, ScoreWatch, ScoreWatcher } from './scores';
 import { isSwept, type SweptSubject } from './subject-columns';
@@ -23,6 +24,8 @@ export type Term =
   | { readonly kind: 'cells'; readonly of: readonly number[] }
   /** A score lies in a range that is watched; without a score it can't be judged. */
   | { readonly kind: 'score'; readonly axis: ScoreWatch['axis']; readonly bits: Bits }
+  /** The same of one set, for records that it admits; it is blank for the others. */
+  | { readonly kind: 'set-score'; readonly set: string; readonly axis: ScoreWatch['axis']; readonly bits: Bits }
   /** The record is in one of these stages, by their places in the charter. */
   | { readonly kind: 'stages'; readonly of: readonly number[] }
   /** Of the days in the stage: what is said where the record stood there before, and where gates have just brought it. */
@@ -45,6 +48,8 @@ export interface TermSetting {
   /** Moves take no time: who has moved is still asked about since its arrival. */
   readonly timeless: boolean;
   readonly scores: Scores;
+  /** The sets that are on. */
+  readonly sets: readonly SweptSet[];
   readonly watcher: ScoreWatcher;
 }
 
@@ -58,6 +63,13 @@ function firstScore(at: number, included: boolean): number {
   return included ? Math.ceil(at / SCORE_SCALE) : Math.floor(at / SCORE_SCALE) + 1;
 }
 
+function scoreSpan({ from, to }: ReadyTest & { kind: 'number-in' }): { readonly least: number; readonly most: number } {
+  return {
+    least: from === null ? -Infinity : firstScore(from.at, from.included),
+    most: to === null ? Infinity : firstScore(to.at, !to.included) - 1,
+  };
+}
+
 /** What a test of something that only the sweep can tell says. */
 function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting): Term {
   const { cells, none, stages, territory, owners, scores, watcher, resident } = setting;
@@ -65,10 +77,18 @@ function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting)
   switch (subject.kind) {
     case 'score': {
       if (test.kind !== 'number-in') return unscored;
-      const { from, to } = test;
-      const least = from === null ? -Infinity : firstScore(from.at, from.included);
-      const most = to === null ? Infinity : firstScore(to.at, !to.included) - 1;
+      const { least, most } = scoreSpan(test);
       return { kind: 'score', axis: subject.axis, bits: scores.watch(subject.axis, least, most, watcher) };
+    }
+    case 'set-score': {
+      const set = setting.sets.find(({ set: { key } }) => key === subject.set);
+      const blank =
+        set === undefined ? resident.everyone : resident.opposite({ yes: set.admitted, unjudged: null }).yes;
+      if (test.kind !== 'number-in') return { kind: 'mask', mask: { yes: blank, unjudged: null } };
+      if (set === undefined) return { kind: 'mask', mask: { yes: noBits(resident.population.size), unjudged: null } };
+      const { least, most } = scoreSpan(test);
+      const bits = set.scores.watch(subject.axis, least, most, watcher);
+      return { kind: 'set-score', set: subject.set, axis: subject.axis, bits };
     }
     case 'band':
       return test.kind === 'blank' ? unscored : cellsWhere(cells, test, subject.axis);
@@ -176,6 +196,7 @@ export function termInStage(term: Term, stage: number, moved: boolean, setting: 
     case 'mask':
     case 'cells':
     case 'score':
+    case 'set-score':
       return term;
   }
 }

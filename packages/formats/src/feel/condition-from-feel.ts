@@ -6,6 +6,7 @@ import {
   MAX_DEPTH,
   MAX_TESTS,
   type Scope,
+  SCORE_AXES,
   type Subject,
   type Test,
   type TextPart,
@@ -303,11 +304,28 @@ class Reader {
         return { kind: 'days-since', day: this.day(right) };
       }
       case 'FunctionInvocation':
-        if (this.text(childOf(node, 'VariableName')) !== 'count') throw new Unreadable(node, 'must be a field');
-        return { kind: 'happened', ...happeningAt(this.source, node) };
+        switch (this.text(childOf(node, 'VariableName'))) {
+          case 'count':
+            return { kind: 'happened', ...happeningAt(this.source, node) };
+          case 'score':
+            return this.setScore(node);
+          default:
+            throw new Unreadable(node, 'must be a field');
+        }
       default:
         throw new Unreadable(node, 'must be a field');
     }
+  }
+
+  private setScore(node: SyntaxNode): Subject {
+    const [set, axis, ...more] = operands(childOf(node, 'PositionalParameters')).map((one) => {
+      const literal = literalIn(this.source, one);
+      return literal.is === 'text' ? literal.value : null;
+    });
+    const known = SCORE_AXES.find((one) => one === axis);
+    if (!set || known === undefined || more.length > 0)
+      throw new Unreadable(node, `score( ) takes a score set and one of ${SCORE_AXES.join(', ')}`);
+    return { kind: 'set-score', set, axis: known };
   }
 
   private day(node: SyntaxNode): DaySubject {

@@ -28,6 +28,7 @@ const SUBJECT_FEEL: { readonly [K in SubjectKind]: SubjectFeel<SubjectOf<K>> } =
   happened: { write: happeningFeel },
   'way-in': NAMED,
   score: NAMED,
+  'set-score': { write: ({ set, axis }) => `score(${JSON.stringify(set)}, ${JSON.stringify(axis)})` },
   band: NAMED,
   verdict: NAMED,
   stage: NAMED,

@@ -19,6 +19,7 @@ import {
   within,
 } from '@relvik/core';
 import { asEntered, hasRate, worthBetween } from './money-sql';
+import { NO_RANK } from '../store/entity/scored.entity';
 import type { SqlWriter } from './sql-writer';
 
 /** A test as SQL over `lead`. It has three answers, so "holds" and "fails" are written apart. */
@@ -91,7 +92,23 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
     const column = axis === 'rank' ? 'lead.rankOrder' : `lead.${axis}`;
     const judged =
       axis === 'rank' ? 'lead.fit IS NOT NULL AND lead.engagement IS NOT NULL' : `lead.${axis} IS NOT NULL`;
-    return scored(score(column, test, writer), judged, test);
+    return scored(scoreIn(column, test, writer), judged, test);
+  },
+  'set-score'({ set, axis }, test, writer) {
+    const key = writer.param(set);
+    const [own, beside] = axis === 'rank' ? ['lead.rankOrder', 's.rank_order'] : [`lead.${axis}`, `s.${axis}`];
+    const side = (what: string): string =>
+      `(SELECT ${what} FROM side_score s WHERE s.record = lead.id AND s.score_set = ${key})`;
+    const given = `(COALESCE(lead.scoreSet = ${key}, FALSE) OR EXISTS ${side('1')})`;
+    if (test.kind !== 'number-in') return { holds: `NOT ${given}`, fails: given };
+    const score = `IF(lead.scoreSet = ${key}, ${own}, ${side(beside)})`;
+    // A rank that can't be judged stands below every one.
+    const judged = axis === 'rank' ? `${score} > ${NO_RANK}` : `${score} IS NOT NULL`;
+    const is = scoreIn(score, test, writer);
+    return {
+      holds: `COALESCE(${given} AND ${judged} AND ${is}, FALSE)`,
+      fails: `(NOT ${given} OR COALESCE(${judged} AND NOT ${is}, FALSE))`,
+    };
   },
   band({ axis }, test, writer) {
     const column = axis === 'fit' ? 'lead.fitBand' : 'lead.engagementBand';
@@ -240,7 +257,7 @@ function scored(is: string, judged: string, test: ReadyTest): TestSql {
   return { holds: `(${judged} AND ${is})`, fails: `(${none} OR (${judged} AND NOT ${is}))` };
 }
 
-function score(column: string, test: ReadyTest, writer: SqlWriter): string {
+function scoreIn(column: string, test: ReadyTest, writer: SqlWriter): string {
   if (test.kind !== 'number-in') return 'FALSE';
   const unit = 10 ** NUMBER_DECIMALS;
   const scaled = (end: ReadyBound<number> | null) => end && { at: end.at / unit, included: end.included };

@@ -20,6 +20,7 @@ import { SmallServer } from '../fixture/small-server.fixture';
 import { readGoverning } from '../store/governing';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { loadLeads } from '../store/load-leads';
 
 /** A second set with bands of its own; whom it does not admit either has no score; of a mill nobody knows whose it is. */
@@ -143,6 +144,8 @@ const leaf: fc.Arbitrary<Condition> = fc.oneof(
   span({ kind: 'days-in-stage' }, 0, 1, 3),
   span({ kind: 'days-since', day: { kind: 'arrived' } }, 0, 1, 3),
   span({ kind: 'days-since', day: { kind: 'last-activity' } }, 0, 1, 3),
+  span({ kind: 'set-score', set: 'leads', axis: 'fit' }, 0, 40, 74),
+  span({ kind: 'set-score', set: 'rest', axis: 'rank' }, 0, 50, 80),
   oneOf('way_in', 'api', 'hand'),
   oneOf('owner', 'ada', 'bo'),
   fc.constantFrom<Condition>(
@@ -172,6 +175,7 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
   const bound = bindCondition(when, readableIn(ready.charter, world, 'list'), Spot.root([]));
   const ids = (await manager.find(LeadEntity, { select: { id: true } })).map(({ id }) => id);
   const leads = await loadLeads(manager, ids, 'none');
+  const sides = await manager.find(SideScoreEntity);
   return leads.flatMap(({ entity, record }) => {
     const set = ready.scoreSets.find(({ key }) => key === entity.scoreSet);
     const scoreOf = (score: number | null) =>
@@ -191,7 +195,15 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
           engagement: scoreOf(entity.engagement),
           signals: [],
           held: [],
-          beside: [],
+          beside: sides
+            .filter((side) => side.record === entity.id)
+            .map((side) => ({
+              set: side.scoreSet,
+              fit: scoreOf(side.fit),
+              engagement: scoreOf(side.engagement),
+              signals: [],
+              held: [],
+            })),
         },
         grade,
         set?.grid ?? null,

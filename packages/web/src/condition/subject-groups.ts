@@ -17,6 +17,7 @@ const HEADING: { readonly [K in SubjectKind]: Heading } = {
   happened: 'What happened',
   'last-activity': 'What happened',
   score: 'Score and grade',
+  'set-score': 'Score and grade',
   band: 'Score and grade',
   verdict: 'Score and grade',
   stage: 'Where it stands',

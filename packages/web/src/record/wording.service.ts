@@ -71,6 +71,7 @@ export class WordingService {
       baseCurrency: this.wording().baseCurrency,
       kinds: this.around().kinds,
       owners: this.lists().reps.map(({ key }) => key),
+      sets: this.leadSets().map(({ key }) => key),
       bands: this.bands(),
       stages: keys(stages),
       territories: keys(territories),
