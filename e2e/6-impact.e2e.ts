@@ -45,7 +45,7 @@ test('points typed, a cut dragged and a condition edited show at once what becom
     field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
   });
   await expect(editor.locator('.match b')).not.toHaveText(before ?? '');
-  await choose(page, 'Field', 'Product interest');
+  await choose(page, 'Asked about', 'Product interest');
   await choose(page, 'Question', 'is none of');
   await expect(editor.locator('.match')).toContainText('are blank');
   await editor.getByRole('button', { name: '+ test' }).click();
@@ -131,7 +131,7 @@ test('a condition that reads names is counted by the server, and the population 
   await expect(headline(page)).toBeVisible();
   await page.getByRole('button', { name: '+ gate' }).click();
   await page.getByRole('button', { name: '+ test' }).click();
-  await choose(page, 'Field', 'Name');
+  await choose(page, 'Asked about', 'Name');
   await choose(page, 'Question', 'starts with');
   const field = page.getByRole('combobox', { name: 'Values' });
   await field.fill('Konrad');

@@ -1,6 +1,34 @@
 import { expect, test } from '@playwright/test';
 import { apiOf, choose, signIn } from './people';
 
+test('a list asks what happened, how often and in which time, and finds the same as the API', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/leads');
+  await page.getByRole('button', { name: '+ condition' }).click();
+  await page.getByRole('button', { name: '+ test' }).click();
+  await choose(page, 'Asked about', 'Page visited: how often');
+  await page.getByLabel('Only in the last so many days').fill('60');
+  await page.keyboard.press('Tab');
+  await page.getByRole('button', { name: '+ only those whose property …' }).click();
+  await page.getByLabel('Texts, separated by commas').fill('/pricing');
+  await page.keyboard.press('Tab');
+  await page.getByLabel('From', { exact: true }).fill('2');
+  await expect(
+    page.getByText('only where Page visited, page contains “/pricing”, in the last 60 days from 2 times'),
+  ).toBeVisible();
+  const subject = {
+    kind: 'happened',
+    activity: 'page_visited',
+    having: [{ property: 'page', test: 'contains', values: ['/pricing'] }],
+    within: 60,
+  };
+  const when = JSON.stringify({ test: 'range', subject, from: { at: '2', included: true }, to: null });
+  const answer = await page.request.get(`/api/lead-count?when=${encodeURIComponent(when)}`);
+  const { count } = (await answer.json()) as { count: number };
+  expect(count).toBeGreaterThan(0);
+  await expect(page.locator('h1')).toContainText(`${count.toLocaleString('en')} lead`);
+});
+
 test('a list is narrowed by a condition, question by question and as FEEL text, saved as a view, and had as a file', async ({
   page,
 }) => {
@@ -18,7 +46,7 @@ test('a list is narrowed by a condition, question by question and as FEEL text, 
   const breweries = await fitting(brewery);
   await page.getByRole('button', { name: '+ condition' }).click();
   await page.getByRole('button', { name: '+ test' }).click();
-  await choose(page, 'Field', 'Industry');
+  await choose(page, 'Asked about', 'Industry');
   await page.getByRole('combobox', { name: 'Values' }).fill('Brewery');
   await page.getByRole('option', { name: /^Brewery/ }).click();
   await expect(page.getByText('only where Industry is Fish farm or Brewery')).toBeVisible();
@@ -167,7 +195,7 @@ test('a field and a kind of activity that the admin adds can be used in a rule a
     .click();
   await page.getByRole('button', { name: '+ signal of Fit' }).click();
   await page.getByRole('button', { name: '+ test' }).click();
-  await choose(page, 'Field', 'Kind of cage');
+  await choose(page, 'Asked about', 'Kind of cage');
   await expect(page.getByRole('button', { name: 'Take out Net pen' })).toBeVisible();
   await expect(page.locator('.match')).toContainText('0 leads match');
   await page.getByRole('button', { name: 'Take it out' }).click();

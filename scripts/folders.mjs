@@ -5,7 +5,7 @@ import { ROOT } from './build.mjs';
 
 const PACKAGES = {
   core: {
-    order: 'document grade record activity people condition score territory gate route reasoning charter sweep impact company .',
+    order: 'document grade record activity people condition score territory gate route reasoning charter finding sweep impact company .',
     upwards: [
       'charter → .',
       'impact → .',

@@ -1,4 +1,4 @@
-import { problemsOf, readWorld, warningsOf } from '@relvik/core';
+import { findingWords, namesOf, problemsOf, readWorld, routeFindings, warningsOf } from '@relvik/core';
 import { readCharterFile } from '@relvik/formats';
 import { createHash } from 'node:crypto';
 import { readJsonFile, readTextFile } from './read-file';
@@ -23,6 +23,15 @@ export function check(file: string, worldFile: string | undefined): boolean {
   if (problems.length > 0) throw Refusal.of(file, problems);
   for (const { path, message } of warningsOf(reading.charter, world.world))
     process.stderr.write(`${file}: warning: ${path} ${message}\n`);
+  const wording = {
+    names: namesOf(reading.charter, world.world),
+    fields: world.world.fields,
+    baseCurrency: reading.charter.baseCurrency,
+  };
+  for (const finding of routeFindings(reading.charter, world.world)) {
+    const route = finding.code === 'route-never-reached' ? finding.route : finding.below;
+    process.stderr.write(`${file}: warning: ${wording.names.route(route)}: ${findingWords(finding, wording)}\n`);
+  }
   process.stdout.write(`${file}: valid, also with ${worldFile}.\n`);
   return true;
 }

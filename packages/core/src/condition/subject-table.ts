@@ -341,7 +341,7 @@ export const SUBJECTS: { readonly [K in SubjectKind]: SubjectRow<SubjectOf<K>> }
     value: (_, { owner }) => texts(owner),
     reads: () => 'owner',
     shown: (_, { owner }) => texts(owner),
-    all: () => [{ kind: 'owner' }],
+    all: ({ owners }) => (owners.length === 0 ? [] : [{ kind: 'owner' }]),
   },
   territory: computedRow(
     'territory',

@@ -4,6 +4,8 @@ import type { Condition } from '../condition/condition';
 import { readKey } from '../condition/explain';
 import type { RulePlace } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
+import type { Finding } from '../finding/finding';
+import { routeFindings } from '../finding/route-findings';
 import type { Instant } from '../record/keys';
 import { happeningKey } from '../activity/property-test';
 import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../sweep/bits';
@@ -151,6 +153,11 @@ export class ImpactDesk {
   tally(pair: Pair): Answered<RuleTally> {
     const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
     return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept, line.answer.ready) } : line;
+  }
+
+  /** What the draft's routes show by themselves. */
+  findings({ draft }: Pair): readonly Finding[] {
+    return routeFindings(draft, this.world);
   }
 
   /** How many records a condition of the draft holds for, as if all came in. */

@@ -1,6 +1,7 @@
 import type { Condition } from '../condition/condition';
 import type { Lookup } from '../sweep/lookup';
 import type { RulePlace } from '../condition/scope';
+import type { Finding } from '../finding/finding';
 import type { FieldValues, ImpactDesk, Match, Meeting } from './desk';
 import type { Impact, OwnerImpact } from './impact';
 import type { Answered, Pair } from './lines';
@@ -22,6 +23,7 @@ export interface ImpactQuestions {
     readonly answers: Answered<Meeting>;
   };
   readonly tally: { readonly asks: { readonly pair: Pair }; readonly answers: Answered<RuleTally> };
+  readonly findings: { readonly asks: { readonly pair: Pair }; readonly answers: readonly Finding[] };
   readonly match: {
     readonly asks: { readonly pair: Pair; readonly condition: Condition; readonly place: RulePlace };
     readonly answers: Answered<Match>;
@@ -40,6 +42,7 @@ const DESK: Desk = {
   owners: (desk, { pair, reading }) => desk.owners(pair, reading),
   meeting: (desk, { pair, reading }) => desk.meeting(pair, reading.scope),
   tally: (desk, { pair }) => desk.tally(pair),
+  findings: (desk, { pair }) => desk.findings(pair),
   match: (desk, { pair, condition, place }) => desk.match(pair, condition, place),
   values: (desk, { field, base }) => desk.valuesOf(field, base),
 };

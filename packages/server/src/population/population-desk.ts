@@ -171,6 +171,8 @@ export class NearDesk implements PopulationDesk {
       }
       case 'tally':
         return this.put(desk, question, { pair });
+      case 'findings':
+        return this.put(desk, question, { pair });
       case 'match': {
         const problems: Problem[] = [];
         const condition = readCondition(needed('condition', asks.condition), Spot.root(problems));

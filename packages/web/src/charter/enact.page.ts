@@ -1,10 +1,17 @@
 import { DatePipe, DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { enactSchema, type Job, type ProblemDocument } from '@relvik/contracts';
-import { type BroughtUpToDate, changesBetween, type EnactScope, type Meeting, type Reach } from '@relvik/core';
+import {
+  type BroughtUpToDate,
+  changesBetween,
+  type EnactScope,
+  findingWords,
+  type Meeting,
+  type Reach,
+} from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { ProgressBarModule } from 'primeng/progressbar';
@@ -86,8 +93,21 @@ export class EnactPage {
   });
   protected reason = '';
 
+  /** What the draft's routes show by themselves. */
+  protected readonly findings = computed(() => {
+    const wording = this.words.wording();
+    return this.impacts.findings().map((finding) => {
+      const route = finding.code === 'route-never-reached' ? `${wording.names.route(finding.route)}: ` : '';
+      return `${route}${findingWords(finding, wording)}`;
+    });
+  });
+
   constructor() {
     this.impacts.want();
+    effect(() => {
+      this.impacts.impact();
+      untracked(() => void this.impacts.find().catch(() => undefined));
+    });
     effect(() => {
       this.impacts.reading.set({ kind: 'on-enact', reach: this.reach(), scope: this.scope() });
     });

@@ -3,6 +3,8 @@ import {
   type Condition,
   type FieldType,
   FIELD_TYPES,
+  kindsFrom,
+  STANDARD_KINDS,
   fieldScope,
   type Problem,
   type Scope,
@@ -19,6 +21,9 @@ const scopeOf = (type: FieldType): Scope =>
 const ROUTE: Scope = {
   ...scopeOf('choice'),
   place: 'route',
+  kinds: kindsFrom(STANDARD_KINDS),
+  owners: ['ada'],
+  sets: ['leads'],
   bands: { fit: ['A'], engagement: ['quiet'] },
   stages: ['new'],
   territories: ['north'],

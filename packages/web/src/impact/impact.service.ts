@@ -3,6 +3,7 @@ import type {
   Axis,
   Condition,
   FieldValues,
+  Finding,
   Impact,
   ImpactReading,
   Match,
@@ -44,6 +45,8 @@ export class ImpactService {
   /** The leads that meet a gate of the draft already; null unless it is read on enact. */
   readonly meeting = signal<Meeting | null>(null);
   private readonly leadTally = signal<RuleTally | null>(null);
+  /** What the draft's routes show by themselves. */
+  readonly findings = signal<readonly Finding[]>([]);
   /** What becomes of companies; null while no set for them is looked at. */
   readonly companies = signal<Impact | null>(null);
   private readonly companyTally = signal<RuleTally | null>(null);
@@ -179,6 +182,14 @@ export class ImpactService {
     if (impact.ok) this.companies.set(keepEqual(this.companies(), impact.answer));
     const tally = await this.companyDesk.ask('tally', { pair });
     if (tally.ok) this.companyTally.set(keepEqual(this.companyTally(), tally.answer));
+  }
+
+  /** Looks for what the draft's routes show by themselves: pages that tell it call this with each new impact. */
+  async find(): Promise<void> {
+    const pair = this.pair();
+    if (pair === null || this.state().state !== 'ready') return;
+    const found = await this.population.ask('findings', { pair });
+    this.findings.set(keepEqual(this.findings(), found));
   }
 
   /** How many leads, or companies, a condition of the draft holds for; null while nothing can be said. */

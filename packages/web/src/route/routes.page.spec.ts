@@ -1,5 +1,9 @@
+import { TestBed } from '@angular/core/testing';
 import type { SaveDraft } from '@relvik/contracts';
+import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
+import { ImpactService } from '../impact/impact.service';
 import { charterState, CHARTER, PageTest, PEOPLE, wordsOf } from '../page.fixture';
+import { TracerService } from '../tracer/tracer.service';
 import { RoutesPage } from './routes.page';
 
 async function open(state = charterState({})): Promise<PageTest<RoutesPage>> {
@@ -53,6 +57,40 @@ test('what differs from what is in force is marked: new routes and other targets
   expect(marked).toHaveLength(2);
   expect(marked[0]).toContain('Extra new');
   expect(marked[1]).toContain('Team north');
+});
+
+test('what the routes show by themselves stands beside them, and a record that proves it is carried along', async () => {
+  const page = await open();
+  const value = { kind: 'field', field: 'deal_value' } as const;
+  TestBed.inject(ImpactService).findings.set([
+    {
+      code: 'route-never-reached',
+      severity: 'warning',
+      stream: 'main',
+      route: 'centre' as never,
+      takenBy: 'north' as never,
+    },
+    {
+      code: 'gap-between-numbers',
+      severity: 'warning',
+      stream: 'main',
+      below: 'large' as never,
+      above: 'north' as never,
+      subject: value,
+      from: '12000.00',
+      to: '12000.00',
+      witness: [{ subject: value, value: '12000.00 EUR' }],
+    },
+  ]);
+  await page.settle();
+  const beside = [...page.element.querySelectorAll('.finding')].map(wordsOf);
+  expect(beside).toEqual([
+    'Deal value exactly 12,000.00 EUR is taken neither by Large deals nor by Nordics, and goes to the last resort. Carry such a lead as tracer',
+    'Never reached: Nordics takes all that it would.',
+  ]);
+  await page.click('Carry such a lead as tracer');
+  page.http.expectOne('/api/world').flush(SMALL_WORLD);
+  expect(TestBed.inject(TracerService).valueOf('deal_value').now).toMatchObject({ kind: 'money', minor: 1_200_000 });
 });
 
 test('a draft with problems says where', async () => {

@@ -1,6 +1,6 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
@@ -8,6 +8,8 @@ import {
   type Condition,
   conditionWords,
   type Destination,
+  type Finding,
+  findingWords,
   type QueueKey,
   type RepKey,
   type Route,
@@ -25,6 +27,7 @@ import { DraftNote } from '../frame/draft-note';
 import { ImpactService } from '../impact/impact.service';
 import { PeopleService } from '../people/people.service';
 import { WordingService } from '../record/wording.service';
+import { TracerService } from '../tracer/tracer.service';
 
 function codeOf(to: Destination): string {
   switch (to.kind) {
@@ -41,6 +44,11 @@ function destinationOf(code: string): Destination {
   const [kind, key = ''] = code.split(':');
   if (kind === 'rep') return { kind, rep: key as RepKey };
   return kind === 'team' ? { kind, team: key as TeamKey } : { kind: 'queue', queue: key as QueueKey };
+}
+
+/** The route beside which a finding is shown: of two, the one that stands first in words. */
+function standsAt(finding: Finding): RouteKey {
+  return finding.code === 'route-never-reached' ? finding.route : finding.below;
 }
 
 /** Routes in order, first match wins; order and targets are changed in the draft. */
@@ -65,6 +73,7 @@ export class RoutesPage {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
   private readonly impacts = inject(ImpactService);
+  protected readonly tracer = inject(TracerService);
   protected readonly editing = signal<string | null>(null);
   /** What no route takes, as if all came in. */
   protected readonly left = computed(() => this.impacts.tally()?.lastResort ?? null);
@@ -96,6 +105,22 @@ export class RoutesPage {
     ];
   });
 
+  constructor() {
+    effect(() => {
+      this.impacts.impact();
+      untracked(() => void this.impacts.find().catch(() => undefined));
+    });
+  }
+
+  private readonly findings = computed(() => {
+    const wording = this.words.wording();
+    return this.impacts.findings().map((finding) => ({
+      ...finding,
+      words: findingWords(finding, wording),
+      witness: finding.code === 'gap-between-numbers' ? finding.witness : [],
+    }));
+  });
+
   protected readonly streams = computed(() => {
     const before = this.charters.inForce()?.charter.streams.flatMap((stream) => stream.routes) ?? [];
     const counts = valueOf(this.counts())?.routes ?? {};
@@ -117,6 +142,7 @@ export class RoutesPage {
           fresh: old < 0,
           moved: this.isMoved(stream.routes, at, before),
           leads: counts[route.key] ?? 0,
+          findings: this.findings().filter((finding) => standsAt(finding) === route.key),
           tally: tally?.routes[route.key] ?? null,
           share: (100 * (tally?.routes[route.key]?.takes ?? 0)) / Math.max(1, tally?.routed ?? 0),
         };

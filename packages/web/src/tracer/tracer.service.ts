@@ -13,6 +13,7 @@ import {
   readWorld,
   showValue,
   type Value,
+  type Witness,
   type Wording,
   type World,
 } from '@relvik/core';
@@ -146,6 +147,12 @@ export class TracerService {
     this.begin();
     this.asking.unsubscribe();
     this.carried.set({ ...MADE_UP, record: { ...MADE_UP.record, arrived: Date.now() } });
+  }
+
+  /** The same with values that prove something; what is no value of a record can't be made up. */
+  makeUpWith(witness: readonly Witness[]): void {
+    this.makeUp();
+    for (const { subject, value } of witness) if (subject.kind === 'field') this.whatIf(subject.field, value);
   }
 
   whatIf(field: string, raw: string): void {
