@@ -82,7 +82,7 @@ test('a lead made as a test joins nobody and is removed', async ({ page, baseURL
   await signIn(page, 'admin');
   await page.goto('/leads/new');
   await page.getByLabel('Name', { exact: true }).fill('Prøve Prøvesen');
-  await page.getByLabel('Make it a test lead').check();
+  await page.getByLabel('Only a test').check();
   await page.getByRole('button', { name: 'Add the lead' }).click();
   await expect(page.getByText('A test lead: it joins nobody.')).toBeVisible();
   await page.getByRole('button', { name: 'Remove the test lead' }).click();

@@ -23,6 +23,7 @@ export * from './condition/read-condition';
 export * from './condition/ready';
 export * from './condition/scope';
 export * from './condition/subject';
+export type { HeldType, Holds } from './condition/subject-row';
 export * from './condition/subject-table';
 export * from './decide';
 export * from './decision';

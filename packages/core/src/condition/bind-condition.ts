@@ -5,7 +5,8 @@ import type { PredicateKind } from './predicate';
 import type { ReadyCondition } from './ready';
 import type { Scope } from './scope';
 import type { Subject } from './subject';
-import { type Holds, holdsOf } from './subject-table';
+import type { Holds } from './subject-row';
+import { holdsOf } from './subject-table';
 
 const NEVER: ReadyCondition = { kind: 'any', of: [] };
 

@@ -7,7 +7,7 @@ import { parseScaled } from '../record/scaled';
 import type { Bound, Predicate, PredicateKind } from './predicate';
 import type { ReadyBound, ReadyPredicate } from './ready';
 import type { Scope } from './scope';
-import type { HeldType, Holds } from './subject-table';
+import type { HeldType, Holds } from './subject-row';
 
 /** Which predicates suit a subject, by what it holds, the most usual first. */
 export const SUITING: { readonly [T in HeldType]: readonly PredicateKind[] } = {

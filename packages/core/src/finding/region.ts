@@ -1,7 +1,7 @@
 import { fold } from '../record/fold';
 import { passesText, within } from '../condition/judge';
 import type { ReadyBound, ReadyTest } from '../condition/ready';
-import type { Holds } from '../condition/subject-table';
+import type { Holds } from '../condition/subject-row';
 import { dayFrom, dayNumber } from '../record/day';
 import { showScaled } from '../record/scaled';
 

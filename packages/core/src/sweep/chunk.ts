@@ -181,3 +181,16 @@ export class Chunk {
     }
   }
 }
+
+/** Takes the words of a chunk out of some bits. */
+export function loadWords(ends: readonly Bits[], words: Uint32Array, into: readonly Uint32Array[]): void {
+  ends.forEach((end, s) => {
+    const here = into[s] as Uint32Array;
+    for (let k = 0; k < words.length; k += 1) here[k] = end[words[k] as number] as number;
+  });
+}
+
+/** Goes through words a chunk at a time. */
+export function eachChunk(words: Uint32Array, visit: (chunk: Uint32Array) => void): void {
+  for (let from = 0; from < words.length; from += CHUNK) visit(words.subarray(from, from + CHUNK));
+}

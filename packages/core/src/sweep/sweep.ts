@@ -2,7 +2,7 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import type { Axis } from '../score/score-set';
 import { type Bits, bitsByKey, noBits, setBit, wordsIn } from './bits';
 import type { Share } from './axis-sums';
-import { Chunk, CHUNK } from './chunk';
+import { Chunk, CHUNK, eachChunk, loadWords } from './chunk';
 import { CodeColumn, NumberColumn } from './column';
 import type { ReadyCondition } from '../condition/ready';
 import { countMask, type Mask } from './mask';
@@ -167,9 +167,9 @@ export class Sweep {
     const stages = last.ends.map(() => new Uint32Array(CHUNK));
     const moved = new Uint32Array(CHUNK);
     const chunk = this.chunkOver(last.scored, stages, moved);
-    each(wordsIn(this.resident.everyone), (words) => {
+    eachChunk(wordsIn(this.resident.everyone), (words) => {
       chunk.moveTo(words);
-      loadStages([...last.ends, last.moved], words, [...stages, moved]);
+      loadWords([...last.ends, last.moved], words, [...stages, moved]);
       const { yes, unjudged } = chunk.ask(term);
       mask.yes.set(yes.subarray(0, words.length), words[0]);
       mask.unjudged.set(unjudged.subarray(0, words.length), words[0]);
@@ -241,13 +241,13 @@ export class Sweep {
     const moved = new Uint32Array(CHUNK);
     const chunk = this.chunkOver(scored, stages, moved);
     const routable = new Uint32Array(CHUNK);
-    each(wordsIn(gateDirt), (words) => {
+    eachChunk(wordsIn(gateDirt), (words) => {
       chunk.moveTo(words);
       gates.pass(chunk);
     });
-    each(wordsIn(routeDirt), (words) => {
+    eachChunk(wordsIn(routeDirt), (words) => {
       chunk.moveTo(words);
-      loadStages([...gates.ends, gates.moved], words, [...stages, moved]);
+      loadWords([...gates.ends, gates.moved], words, [...stages, moved]);
       this.findRoutable(words, scored, gates, routes, stages, closing, routable);
       routes.match(chunk, routable, stages);
     });
@@ -310,15 +310,4 @@ function movedIn({ scores, sets }: Scored): Bits {
 function unwatch({ scores, sets }: Setting, by: ScoreWatcher): void {
   scores.unwatch(by);
   for (const set of sets) set.scores.unwatch(by);
-}
-
-function loadStages(ends: readonly Bits[], words: Uint32Array, into: readonly Uint32Array[]): void {
-  ends.forEach((end, s) => {
-    const here = into[s] as Uint32Array;
-    for (let k = 0; k < words.length; k += 1) here[k] = end[words[k] as number] as number;
-  });
-}
-
-function each(words: Uint32Array, visit: (chunk: Uint32Array) => void): void {
-  for (let from = 0; from < words.length; from += CHUNK) visit(words.subarray(from, from + CHUNK));
 }

@@ -1,20 +1,17 @@
 import {
   type Bound,
   type Condition,
-  type DaySubject,
-  type HeldType,
   MAX_DEPTH,
   MAX_TESTS,
   type Scope,
-  SCORE_AXES,
   type Subject,
   type Test,
   type TextPart,
 } from '@relvik/core';
 import { parser } from 'lezer-feel';
-import { happeningAt } from './happening-feel';
 import { literalIn } from './literal';
-import { heldIn, subjectFeel, subjectNamed } from './subject-feel';
+import { subjectFeel } from './subject-feel';
+import { SubjectReader } from './subject-from-feel';
 import {
   childOf,
   childrenOf,
@@ -95,6 +92,7 @@ const PARTS: Readonly<Record<string, TextPart | 'inside'>> = {
 };
 
 class Reader {
+  private readonly subjects: SubjectReader;
   readonly places = new Map<string, { from: number; to: number }>();
   private tests = 0;
   /** What comes first after an `in`, by its place, where the grammar takes an `and` after it for a part of it. */
@@ -102,8 +100,10 @@ class Reader {
 
   constructor(
     private readonly source: string,
-    private readonly scope: Scope,
-  ) {}
+    scope: Scope,
+  ) {
+    this.subjects = new SubjectReader(source, scope);
+  }
 
   read(node: SyntaxNode, path: string, depth: number): Condition {
     if (depth > MAX_DEPTH) throw new Unreadable(node, `is nested deeper than ${MAX_DEPTH}`);
@@ -125,8 +125,8 @@ class Reader {
         return this.compare(node, path, depth);
       case 'VariableName': {
         // A yes-or-no field by itself asks whether it is yes.
-        const subject = this.named(node);
-        if (this.typeOf(subject) !== 'yes-no')
+        const subject = this.subjects.named(node);
+        if (this.subjects.typeOf(subject) !== 'yes-no')
           throw new Unreadable(node, `is no question: compare ${this.text(node)} with something`);
         return this.count(node, { test: 'one-of', subject, values: ['yes'] });
       }
@@ -178,13 +178,13 @@ class Reader {
       throw new Unreadable(node, `${name}( ) takes a field and a text`);
     const value = literalIn(this.source, second);
     if (value.is !== 'text') throw new Unreadable(second, 'must be a text in quotes');
-    return this.count(node, { test: part, subject: this.named(first), values: [value.value] });
+    return this.count(node, { test: part, subject: this.subjects.named(first), values: [value.value] });
   }
 
   private compare(node: SyntaxNode, path: string, depth: number): Condition {
     const [left, operator, ...rest] = childrenOf(node);
     if (left === undefined || operator === undefined) throw new Unreadable(node, 'is no comparison');
-    const subject = this.subject(left);
+    const subject = this.subjects.at(left);
     if (operator.name === 'between') {
       const [low, , high] = rest;
       if (low === undefined || high === undefined) throw new Unreadable(node, 'needs two ends');
@@ -220,7 +220,8 @@ class Reader {
       return { test: 'blank', subject };
     }
     const end = subject.kind === 'currency' ? null : this.end(subject, right, true);
-    if (end === null || this.typeOf(subject) !== 'money') return { test: 'one-of', subject, values: [value.value] };
+    if (end === null || this.subjects.typeOf(subject) !== 'money')
+      return { test: 'one-of', subject, values: [value.value] };
     return this.range(node, subject, end, end);
   }
 
@@ -275,78 +276,9 @@ class Reader {
     if (value.is === 'null') throw new Unreadable(node, 'null is no end of a range');
     if (subject.kind === 'days-since' && value.is !== 'days')
       throw new Unreadable(node, 'must be so many days: duration("P30D")');
-    if (this.typeOf(subject) === 'date' && value.is !== 'day')
+    if (this.subjects.typeOf(subject) === 'date' && value.is !== 'day')
       throw new Unreadable(node, 'must be a day: date("2026-01-31")');
     return { at: value.value, included };
-  }
-
-  private typeOf(subject: Subject): HeldType | undefined {
-    return heldIn(this.scope, subject)?.type;
-  }
-
-  private subject(node: SyntaxNode): Subject {
-    switch (node.name) {
-      case 'ParenthesizedExpression':
-        return this.subject(inside(node));
-      case 'VariableName':
-        return this.named(node);
-      case 'PathExpression': {
-        const property = this.text(childOf(node, 'PathName'));
-        if (property !== 'currency' && property !== 'amount')
-          throw new Unreadable(node, `has no ${property}: amounts have a currency and an amount as entered`);
-        return { kind: property, field: this.field(childOf(node, 'VariableName')) };
-      }
-      case 'ArithmeticExpression': {
-        const [left, operator, right] = childrenOf(node);
-        const isAge =
-          left && operator && right && this.text(operator) === '-' && /^today\s*\(\s*\)$/.test(this.text(left).trim());
-        if (!isAge) throw new Unreadable(node, 'of sums only today() - a day can be asked');
-        return { kind: 'days-since', day: this.day(right) };
-      }
-      case 'FunctionInvocation':
-        switch (this.text(childOf(node, 'VariableName'))) {
-          case 'count':
-            return { kind: 'happened', ...happeningAt(this.source, node) };
-          case 'score':
-            return this.setScore(node);
-          default:
-            throw new Unreadable(node, 'must be a field');
-        }
-      default:
-        throw new Unreadable(node, 'must be a field');
-    }
-  }
-
-  private setScore(node: SyntaxNode): Subject {
-    const [set, axis, ...more] = operands(childOf(node, 'PositionalParameters')).map((one) => {
-      const literal = literalIn(this.source, one);
-      return literal.is === 'text' ? literal.value : null;
-    });
-    const known = SCORE_AXES.find((one) => one === axis);
-    if (!set || known === undefined || more.length > 0)
-      throw new Unreadable(node, `score( ) takes a score set and one of ${SCORE_AXES.join(', ')}`);
-    return { kind: 'set-score', set, axis: known };
-  }
-
-  private day(node: SyntaxNode): DaySubject {
-    const subject = this.named(node);
-    if (subject.kind !== 'field' && subject.kind !== 'arrived' && subject.kind !== 'last-activity')
-      throw new Unreadable(node, 'must be a day');
-    return subject;
-  }
-
-  private named(node: SyntaxNode): Subject {
-    const name = this.text(node);
-    if (node.name !== 'VariableName') throw new Unreadable(node, 'must be a field');
-    const subject = subjectNamed(name, this.scope);
-    if (subject === null) throw new Unreadable(node, `no such field can be read here: ${name}`);
-    return subject;
-  }
-
-  private field(node: SyntaxNode): string {
-    const subject = this.named(node);
-    if (subject.kind !== 'field') throw new Unreadable(node, 'must be a field of the record');
-    return subject.field;
   }
 }
 

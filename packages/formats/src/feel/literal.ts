@@ -47,6 +47,7 @@ function unquoted(source: string, node: SyntaxNode): string {
   }
 }
 
-function textAt(source: string, { from, to }: Pick<SyntaxNode, 'from' | 'to'>): string {
+/** The text of a node. */
+export function textAt(source: string, { from, to }: Pick<SyntaxNode, 'from' | 'to'>): string {
   return source.slice(from, to);
 }
