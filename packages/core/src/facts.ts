@@ -25,7 +25,7 @@ function numberValue(value: number): Value {
 /** A set scores the record, and an axis can't be judged. */
 const NO_SCORE = { kind: 'unreadable', raw: '', why: 'has no score' } as const;
 
-/** What facts need of what is outside the charter. */
+/** The part of the world that facts read. */
 export type FactsAround = Pick<World, 'rates' | 'kinds'>;
 
 /**

@@ -28,10 +28,10 @@ export interface ReadyCharter {
 export type Binding =
   { readonly ok: true; readonly ready: ReadyCharter } | { readonly ok: false; readonly problems: readonly Problem[] };
 
-/** What conditions may name of what is outside the charter. */
+/** The things outside the charter that conditions may name. */
 export type ScopeAround = Pick<Surroundings, 'fields' | 'kinds'> & { readonly reps: ReadonlyMap<string, unknown> };
 
-/** What a condition may ask about at its place in a charter. */
+/** The subjects that a condition may ask about at its place in a charter. */
 export function readableIn(charter: Charter, around: ScopeAround, place: RulePlace): Scope {
   const sets = charter.scoreSets.filter((set) => set.of === 'lead');
   const bands = (axis: Axis): string[] => [...new Set(sets.flatMap(({ grid }) => grid[axis].names))];
@@ -95,7 +95,7 @@ export function warningsOf(charter: Charter, { teams }: Surroundings): readonly 
 /**
  * Binds a charter to the fields and people it names.
  *
- * What each condition may ask about at its place is said by the table of subjects. Anything else is a problem, named with the
+ * The table of subjects says which of them each condition may ask about. Anything else is a problem, named with the
  * path to it.
  */
 export function bindCharter(charter: Charter, people: Surroundings): Binding {

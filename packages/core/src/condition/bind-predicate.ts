@@ -41,18 +41,26 @@ function literal(value: string, holds: Holds, spot: Spot): string {
   return folded;
 }
 
-function scaledBound(
-  bound: Bound | null,
-  decimals: number,
-  spot: Spot,
-  currency: string | null = null,
-): ReadyBound<number> | null {
+/** Whole numbers count days, or how often: within these every day has a date. */
+const MOST_WHOLE = 100_000;
+
+/** A number as a subject holds it; says so where it can't be read, or lies too far away. */
+function numberAt(text: string, holds: Pick<Holds, 'decimals'>, spot: Spot): number {
+  const at = parseScaled(text, holds.decimals);
+  if (!at.ok) spot.say(at.why);
+  else if (holds.decimals === 0 && Math.abs(at.scaled) > MOST_WHOLE)
+    spot.say(`must be from -${MOST_WHOLE} to ${MOST_WHOLE}`);
+  return at.ok ? at.scaled : 0;
+}
+
+function numberBound(bound: Bound | null, holds: Holds, spot: Spot): ReadyBound<number> | null {
+  return bound && { at: numberAt(bound.at, holds, spot.at('at')), included: bound.included };
+}
+
+function moneyBound(bound: Bound | null, currency: string, spot: Spot): ReadyBound<number> | null {
   if (bound === null) return null;
-  const at = parseScaled(bound.at, decimals);
-  if (!at.ok)
-    spot
-      .at('at')
-      .say(currency === null ? at.why : `${at.why}: write an amount in ${currency} without it, such as 20000`);
+  const at = parseScaled(bound.at, currencyDecimals(currency) ?? 2);
+  if (!at.ok) spot.at('at').say(`${at.why}: write an amount in ${currency} without it, such as 20000`);
   return { at: at.ok ? at.scaled : 0, included: bound.included };
 }
 
@@ -78,9 +86,7 @@ function bindOneOf(values: readonly string[], holds: Holds, spot: Spot): ReadyPr
       if (first !== 'yes' && first !== 'no') each(0).say('must be yes or no');
       return { kind: 'yes-no', yes: first === 'yes' };
     case 'number': {
-      const at = parseScaled(first, holds.decimals);
-      if (!at.ok) each(0).say(at.why);
-      const exact = { at: at.ok ? at.scaled : 0, included: true };
+      const exact = { at: numberAt(first, holds, each(0)), included: true };
       return { kind: 'number-in', from: exact, to: exact };
     }
     case 'date': {
@@ -106,12 +112,9 @@ function bindRange(
     return { kind: 'day-in', ...span };
   }
   const money = holds.type === 'money';
-  const decimals = money ? (currencyDecimals(scope.baseCurrency) ?? 2) : holds.decimals;
-  const currency = money ? scope.baseCurrency : null;
-  const span = {
-    from: scaledBound(from, decimals, ends[0], currency),
-    to: scaledBound(to, decimals, ends[1], currency),
-  };
+  const end = (bound: Bound | null, at: Spot): ReadyBound<number> | null =>
+    money ? moneyBound(bound, scope.baseCurrency, at) : numberBound(bound, holds, at);
+  const span = { from: end(from, ends[0]), to: end(to, ends[1]) };
   notEmpty(span.from, span.to, spot);
   return { kind: money ? 'money-in' : 'number-in', ...span };
 }

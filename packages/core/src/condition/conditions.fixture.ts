@@ -40,7 +40,7 @@ const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 /** All that a signal may ask about. */
 export const SCOPE: Scope = { ...fieldScope(FIELDS, 'EUR'), kinds: kindsFrom(STANDARD_KINDS) };
 
-/** What some conditions ask of an activity. */
+/** Property tests that some conditions use. */
 export const HAVING: readonly PropertyTest[] = [{ property: 'page', test: 'contains', values: ['Pric', 'demo'] }];
 
 /** The moment at which conditions are judged; in Oslo it is one o'clock. */
@@ -60,7 +60,7 @@ function textIn(raw: Readonly<Record<string, Raw>>, key: string): string {
   return typeof value === 'string' ? value : '';
 }
 
-/** What happened with a record: it stands there as text. */
+/** The activities of a raw record, which holds them as text. */
 export function didIn(raw: Readonly<Record<string, Raw>>): readonly Did[] {
   const text = textIn(raw, 'did');
   return text === ''

@@ -5,7 +5,7 @@ import type { Money } from '../record/money';
 import { BLANK, type Value } from '../record/value';
 import type { ScoreAxis } from './subject';
 
-/** What conditions can ask of a record at one moment. */
+/** A record at one moment, as conditions read it. */
 export interface Facts {
   /** The value under a field's key; a field that was never filled is blank. */
   value(field: string): Value;
@@ -21,13 +21,13 @@ export interface Facts {
   /** When they last did something; null: never. */
   lastActivity(): Instant | null;
   readonly way: string | null;
-  /** Who owned it before the decision; null: nobody. */
+  /** The owner before the decision; null: none. */
   readonly owner: string | null;
   /** When it entered the stage in which it is. */
   readonly stageSince: Instant;
-  /** What one score set gives; blank where it gives nothing, and before scores are known. */
+  /** The score by one set; blank where the set does not admit the record, and before scores are known. */
   setScore(set: string, axis: ScoreAxis): Value;
-  /** What the way of the record has computed so far; blank before it. */
+  /** A computed value; blank before it is computed. */
   computed(key: Computed): Value;
 }
 

@@ -177,6 +177,9 @@ test.each<[Condition, string]>([
   [{ test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['XXY'] }, '/values/0'],
   [{ test: 'one-of', subject: { kind: 'currency', field: 'size' }, values: ['EUR'] }, '/subject/field'],
   [{ test: 'blank', subject: { kind: 'verdict' } }, '/subject'],
+  // No date is so far away.
+  [{ test: 'range', subject: sinceDays, from: { at: '999999999999', included: true }, to: null }, '/from/at'],
+  [{ test: 'one-of', subject: sinceDays, values: ['-100001'] }, '/values/0'],
   [{ test: 'range', subject: field('size'), from: { at: 'x', included: true }, to: null }, '/from/at'],
   [{ test: 'range', subject: field('size'), from: { at: '5', included: true }, to: { at: '5', included: false } }, ''],
 ])('%j does not suit its field', (test, path) => {

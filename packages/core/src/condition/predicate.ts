@@ -12,7 +12,7 @@ interface Values<T extends string> {
   readonly values: readonly string[];
 }
 
-/** What is asked of a subject. Text compares folded. A blank value makes each of them "no", but `blank`. */
+/** A predicate on a subject. Text compares folded. A blank value makes each of them "no", but `blank`. */
 export type Predicate =
   /** Of a number, a day, and yes or no: the one value that it is. */
   | Values<'one-of'>

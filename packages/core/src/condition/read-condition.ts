@@ -75,7 +75,7 @@ const TESTS = Object.keys(KINDS) as Kind[];
 
 const REFERRED: Read<Condition> = reader(CONDITION, () => NOTHING);
 
-/** What a schema that holds conditions defines: `condition`, and the `subject` that its tests ask about. */
+/** The definitions for schemas that contain conditions: `condition`, and the `subject` of its tests. */
 export const CONDITION_DEFINITIONS: Readonly<Record<'condition' | 'subject', JsonSchema>> = {
   condition: { oneOf: TESTS.map((test) => KINDS[test](REFERRED).schema) },
   subject: readSubject.schema,

@@ -13,7 +13,7 @@ interface Span<T> {
   readonly to: ReadyBound<T> | null;
 }
 
-/** What is asked of a value, with literals folded, scaled and looked up once. */
+/** A predicate with its literals folded, scaled and looked up once. */
 export type ReadyPredicate =
   | { readonly kind: 'text-in'; readonly folded: ReadonlySet<string> }
   | ({ readonly kind: 'text-part' } & TextParts)

@@ -14,7 +14,7 @@ import type { Scope } from './scope';
 import type { DaySubject, FieldSubject, SubjectOf } from './subject';
 import { EVERYWHERE, holding, type SubjectRow, textValue } from './subject-row';
 
-// What a record itself says: its values, when and how it came in, and what happened.
+// Subjects of the record itself: its values, when and how it came in, its activities.
 
 /** The field that a subject names; says so where there is none, or one of another type. */
 function fieldAt(name: string, scope: Scope, spot: Spot, type: FieldType | null = null): Field | null {

@@ -6,13 +6,13 @@ import type { BandAxis } from './subject';
 export const RULE_PLACES = ['signal', 'gate', 'route', 'list'] as const;
 export type RulePlace = (typeof RULE_PLACES)[number];
 
-/** What a condition may ask about, at the place where it stands. */
+/** The subjects that a condition may ask about at its place. */
 export interface Scope {
   readonly place: RulePlace;
   /** The record's own fields. */
   readonly fields: Catalogue;
   readonly baseCurrency: string;
-  /** What can have happened. */
+  /** The kinds of activities. */
   readonly kinds: ActivityKinds;
   /** The keys of those who can own a record. */
   readonly owners: readonly string[];

@@ -6,7 +6,7 @@ import type { RulePlace, Scope } from './scope';
 import { BAND_AXES, SCORE_AXES, type Subject, type SubjectOf } from './subject';
 import { AFTER_GATES, AFTER_SCORES, type Holds, holding, type SubjectRow, textValue } from './subject-row';
 
-// What the way of a record computes, and where it stands.
+// Subjects that Relvik computes for a record, and its position.
 
 /** Something that the way of a record computes, under one key. */
 function computedRow<S extends Subject>(

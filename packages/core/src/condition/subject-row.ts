@@ -8,9 +8,9 @@ import type { RulePlace, Scope } from './scope';
 
 export type HeldType = FieldType | 'currency';
 
-/** What a subject holds: it decides which predicates suit it. */
+/** The type and options of a subject: they decide which predicates suit it. */
 export interface Holds {
-  /** What it is called in messages, and in FEEL where it has a name there. */
+  /** Its name in messages. */
   readonly key: string;
   readonly type: HeldType;
   /** For a choice: what it can be. */
@@ -21,19 +21,19 @@ export interface Holds {
 
 /** All that is known of one kind of subject. */
 export interface SubjectRow<S> {
-  /** What it is, in words: "the record’s own fields". */
+  /** Its name in messages: "the record’s own fields". */
   readonly words: string;
   /** Where conditions may ask about it. */
   readonly places: readonly RulePlace[];
   /** Reads one from JSON: its form. */
   readonly read: Read<S>;
-  /** What it holds; where it can't be asked about, that is said, and null comes back. */
+  /** Its type in a scope; where it can't be asked about, says why and returns null. */
   holds(subject: S, scope: Scope, spot: Spot): Holds | null;
   /** The value of one record. */
   value(subject: S, facts: Facts): Value;
   /** Under which what was read is kept with a decision: a field, or something computed. */
   reads(subject: S): string;
-  /** What was read, as it is shown beside the answer. */
+  /** The value shown beside the answer. */
   shown(subject: S, facts: Facts): Value;
   /** All subjects of the kind that can be asked about in a scope. */
   all(scope: Scope): readonly S[];

@@ -36,7 +36,7 @@ export function readKeyOf(subject: Subject): string {
   return rowOf(subject).reads(subject);
 }
 
-/** What may be asked about at a place, in words: "the record’s own fields, fit, verdict". */
+/** The subjects of a place in words: "the record’s own fields, fit, verdict". */
 export function askableWords(place: RulePlace): string {
   return Object.values(SUBJECTS)
     .filter(({ places }) => places.includes(place))
@@ -50,7 +50,7 @@ export const readSubject: Read<Subject> = oneByKind<Subject>(
   Object.fromEntries(Object.entries(SUBJECTS).map(([kind, { read }]): [string, Read<Subject>] => [kind, read])),
 );
 
-/** What a subject holds at the place of a scope; says what is wrong with it there, and gives null. */
+/** The type of a subject in a scope; where it can't be asked about, says why and returns null. */
 export function holdsOf(subject: Subject, scope: Scope, spot: Spot): Holds | null {
   const row = rowOf(subject);
   if (row.places.includes(scope.place)) return row.holds(subject, scope, spot);

@@ -14,14 +14,14 @@ export interface FieldSubject {
 /** A day that a condition asks about: that of a field, of the arrival, or on which they last did something. */
 export type DaySubject = FieldSubject | { readonly kind: 'arrived' } | { readonly kind: 'last-activity' };
 
-/** What a condition asks about; a predicate says what is asked of it. */
+/** The thing that a test asks about; a predicate says what is asked of it. */
 export type Subject =
   | FieldSubject
   /** The currency in which an amount was entered. */
   | { readonly kind: 'currency'; readonly field: string }
   /** An amount in whatever currency it was entered. */
   | { readonly kind: 'amount'; readonly field: string }
-  /** So many days before the day of the decision: 0 is that day, −7 a week later. */
+  /** Days from a day to the day of the decision: 0 is that day, −7 a week later. */
   | { readonly kind: 'days-since'; readonly day: DaySubject }
   | { readonly kind: 'arrived' }
   | { readonly kind: 'last-activity' }
@@ -38,7 +38,7 @@ export type Subject =
   | { readonly kind: 'stage' }
   /** Whole days since it entered its stage. */
   | { readonly kind: 'days-in-stage' }
-  /** Who owned it before the decision. */
+  /** The owner before the decision. */
   | { readonly kind: 'owner' }
   | { readonly kind: 'territory' };
 

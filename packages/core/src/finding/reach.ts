@@ -7,16 +7,16 @@ export interface Variable {
   readonly regions: readonly Region[];
 }
 
-/** What is settled so far: a region for some variables. */
+/** A partial assignment: a region for some variables. */
 export type Assignment = ReadonlyMap<string, Region>;
 
-/** What a condition says where not all is settled; `open`: it depends on the rest. */
+/** The answer of a condition under a partial assignment; `open`: it depends on the rest. */
 export type PartAnswer = 'yes' | 'no' | 'open';
 
 /** Names the variable of a test. */
 export type KeyOf = (test: ReadyTest) => string;
 
-/** What a condition says of all records that agree with an assignment. */
+/** The answer of a condition for all records that agree with an assignment. */
 export function partly(condition: ReadyCondition, settled: Assignment, keyOf: KeyOf): PartAnswer {
   switch (condition.kind) {
     case 'all':
@@ -52,7 +52,7 @@ function joined(
   return settles === 'yes' ? 'no' : 'yes';
 }
 
-/** So many assignments are looked at; beyond that nothing is said. */
+/** Limit on the assignments tried; beyond it nothing is reported. */
 const MOST_LOOKS = 20_000;
 
 export type Search = { readonly found: Assignment } | 'none' | 'too much';

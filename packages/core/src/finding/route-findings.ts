@@ -22,8 +22,7 @@ interface Bound {
 /**
  * Routes that no record can come to, and numbers that fall between two routes.
  *
- * What is found is right: subjects are taken for independent of each other, so that a record may be thought possible that is
- * not, and something is missed then. Over a stream whose subjects are independent nothing is missed. Values that can't be
+ * Sound: subjects are assumed independent, so an impossible record may be assumed possible, and then a finding is missed. Over a stream whose subjects are independent nothing is missed. Values that can't be
  * judged are left aside: they go to the bay.
  *
  * A charter whose conditions can't be bound has no findings.
@@ -130,7 +129,7 @@ function neverReached(
   return [{ code: 'route-never-reached', severity: 'warning', stream, route, takenBy: taker }];
 }
 
-/** What a record can be in any combination: values, and a territory, which may be pinned. */
+/** Subjects that vary independently: values, and the territory, which may be pinned. */
 const FREE: ReadonlySet<SubjectKind> = new Set([
   'field',
   'currency',

@@ -155,7 +155,7 @@ export class ImpactDesk {
     return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept, line.answer.ready) } : line;
   }
 
-  /** What the draft's routes show by themselves. */
+  /** Findings in the routes of the draft. */
   findings({ draft }: Pair): readonly Finding[] {
     return routeFindings(draft, this.world);
   }

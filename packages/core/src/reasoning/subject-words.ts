@@ -20,17 +20,17 @@ export function groupDigits(number: string): string {
 
 /** How one kind of subject is put into words. */
 interface SubjectWords<S extends Subject> {
-  /** What it is called. */
+  /** Its name. */
   name(subject: S, wording: Wording): string;
-  /** What is added to the name where it stands beside others: ": currency". */
+  /** Added to the name in a list of subjects: ": currency". */
   readonly aspect: string;
   /** A value of it as people know it: a country by name, a verdict by the name the admin gave. */
   value(subject: S, value: string, wording: Wording): string;
   /** The field or computed thing that is read for it. */
   read(subject: S): Subject;
-  /** What stands before values that it is: "is", "is in". */
+  /** The verb before its values: "is", "is in". */
   readonly is: string;
-  /** What stands after a range. */
+  /** The unit after a range. */
   unit(subject: S, wording: Wording): string;
   /** A range that has words of its own; null: it is said as it is. */
   readonly range?: (from: Bound | null, to: Bound | null) => string | null;
@@ -72,7 +72,7 @@ export function daysWords(count: number): string {
   return count === 1 ? 'day' : `${count} days`;
 }
 
-/** What is asked of a property of an activity: "page is “/pricing”". */
+/** A property test in words: "page is “/pricing”". */
 export function propertyWords({ property, test, values }: PropertyTest): string {
   const asked = { is: 'is', contains: 'contains', 'starts-with': 'starts with', 'ends-with': 'ends with' }[test];
   return `${property.replaceAll('_', ' ')} ${asked} ${values.map((value) => `“${value}”`).join(' or ')}`;
@@ -175,12 +175,12 @@ function wordsOf(subject: Subject): SubjectWords<Subject> {
   return WORDS[subject.kind];
 }
 
-/** What a subject is called: "Industry", "Fit band". */
+/** The name of a subject: "Industry", "Fit band". */
 export function subjectName(subject: Subject, wording: Wording): string {
   return wordsOf(subject).name(subject, wording);
 }
 
-/** What a subject is called where it stands beside others: "Deal value: currency". */
+/** The name of a subject in a list of subjects: "Deal value: currency". */
 export function subjectLabel(subject: Subject, wording: Wording): string {
   return `${subjectName(subject, wording)}${wordsOf(subject).aspect}`;
 }
@@ -190,12 +190,12 @@ export function valueWords(subject: Subject, value: string, wording: Wording): s
   return wordsOf(subject).value(subject, value, wording);
 }
 
-/** What was read for a subject, as people know it: the whole amount where its currency was asked about. */
+/** The value that was read for a subject, in words: the whole amount where its currency was asked about. */
 export function readValueWords(subject: Subject, read: string, wording: Wording): string {
   return valueWords(wordsOf(subject).read(subject), read, wording);
 }
 
-/** What stands before the values that a subject is. */
+/** The verb before the values of a subject: "is", "is in". */
 export function isWords(subject: Subject): string {
   return wordsOf(subject).is;
 }
@@ -205,7 +205,7 @@ export function ownRangeWords(subject: Subject, from: Bound | null, to: Bound | 
   return wordsOf(subject).range?.(from, to) ?? null;
 }
 
-/** What stands after a range of a subject: the base currency, or "days ago". */
+/** The unit after a range of a subject: the base currency, or "days ago". */
 export function unitWords(subject: Subject, wording: Wording): string {
   return wordsOf(subject).unit(subject, wording);
 }

@@ -119,7 +119,7 @@ export class GateSweep {
     const stopped = this.stopped.fill(0, 0, count);
     let moved = 0;
     for (const gate of this.gates[s] as readonly GateTerm[]) {
-      // Whoever is asked after the first move has moved.
+      // After the first round every record asked has moved.
       const { yes, unjudged } = this.answerOf(moves > 0 ? gate.moved : gate.stood, chunk);
       const next = this.next[gate.to] as Uint32Array;
       for (let k = 0; k < count; k += 1) {

@@ -3,7 +3,7 @@ import type { StageKey } from '../record/keys';
 import type { ReadyRoute, ReadyStream } from '../route/match-route';
 import type { GradeCell } from './grade-cells';
 
-/** What a condition can ask of a cell. */
+/** The words of a cell that a condition compares. */
 export interface CellWords {
   readonly fit: string;
   readonly engagement: string;
@@ -35,7 +35,7 @@ export interface RoutePlan {
   readonly streams: readonly PlannedStream[];
 }
 
-/** What can be asked of each cell, in their order. */
+/** The words of each cell, in their order. */
 export function cellWords(grades: readonly GradeCell[]): CellWords[] {
   return grades.map(({ set: { grid }, fit, engagement }) => ({
     fit: grid.fit.names[fit] ?? '',

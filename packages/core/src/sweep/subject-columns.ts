@@ -50,7 +50,7 @@ interface Days {
   blanks(): Bits;
 }
 
-/** What is known of a subject for all records. */
+/** The values of a subject for all records. */
 type Known =
   | Column
   | { readonly kind: 'days'; readonly days: Days }
@@ -107,7 +107,7 @@ export function isSwept(subject: Subject): subject is SweptSubject {
   return SWEPT_KINDS.some((kind) => kind === subject.kind);
 }
 
-/** What a test says of every record, by the column of its subject. */
+/** The answer of a test for every record, by the column of its subject. */
 export function answerFrom(test: ReadyTest & { readonly subject: SubjectOf<KnownKind> }, source: ColumnSource): Mask {
   const known = (KNOWN[test.subject.kind] as (subject: Subject, source: ColumnSource) => Known | null)(
     test.subject,

@@ -41,7 +41,7 @@ export interface TermSetting {
   readonly none: Bits;
   readonly stages: readonly StageKey[];
   readonly territory: CodeColumn;
-  /** Who owns each before; null: nobody owns any. */
+  /** The owner of each record before; null: no record has one. */
   readonly owners: CodeColumn | null;
   /** When each entered its stage. */
   readonly entered: NumberColumn;
@@ -70,7 +70,7 @@ function scoreSpan({ from, to }: ReadyTest & { kind: 'number-in' }): { readonly 
   };
 }
 
-/** What a test of something that only the sweep can tell says. */
+/** The term of a test on a subject that only the sweep computes. */
 function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting): Term {
   const { cells, none, stages, territory, owners, scores, watcher, resident } = setting;
   const unscored: Term = { kind: 'mask', mask: { yes: none, unjudged: null } };
@@ -117,7 +117,7 @@ function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting)
   }
 }
 
-/** So many whole days in a stage are so many since an instant of entry: both bounds are found once. */
+/** Turns bounds in whole days into bounds on the instant of entry, once for all records. */
 function stageDays(test: ReadyTest, { resident, entered, timeless }: TermSetting): Term {
   const { asOf, timeZone, population } = resident;
   if (test.kind !== 'number-in') return { kind: 'mask', mask: { yes: noBits(population.size), unjudged: null } };

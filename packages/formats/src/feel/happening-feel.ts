@@ -2,7 +2,7 @@ import type { Happening, PropertyTest } from '@relvik/core';
 import { literalIn } from './literal';
 import { childOf, childrenOf, inside, operands, refuse, type SyntaxNode, unaryTests, Unreadable } from './syntax-walk';
 
-/** What an activity is asked for beside its properties: what it is, and how long ago it was. */
+/** Names that stand for the kind and the age of an activity, not for properties. */
 const OWN = new Set(['kind', 'age']);
 const NAME = /^[a-z_][a-z0-9_]*$/;
 

@@ -42,7 +42,7 @@ export function subjectFeel(subject: Subject): string {
   return (SUBJECT_FEEL[subject.kind] as SubjectFeel<Subject>).write(subject);
 }
 
-/** What a subject holds in a scope; null: it can't be asked about there. */
+/** The type of a subject in a scope; null: it can't be asked about there. */
 export function heldIn(scope: Scope, subject: Subject): Holds | null {
   return holdsOf(subject, scope, Spot.root([]));
 }

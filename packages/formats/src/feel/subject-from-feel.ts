@@ -11,7 +11,7 @@ export class SubjectReader {
     private readonly scope: Scope,
   ) {}
 
-  /** What a subject holds; undefined where it can't be asked about. */
+  /** The type of a subject; undefined where it can't be asked about. */
   typeOf(subject: Subject): HeldType | undefined {
     return heldIn(this.scope, subject)?.type;
   }

@@ -20,6 +20,10 @@ export interface SqlSetting {
   readonly happened: ReadonlyMap<string, ReadonlyMap<number, number>>;
 }
 
+/** The database knows no instants before the first of these days, or after the last: there is no need to ask. */
+const FIRST_DAY = dayNumber('1000-01-02');
+const LAST_DAY = dayNumber('9999-12-30');
+
 /** Writes parts of a WHERE over `lead`, and collects their named parameters. */
 export class SqlWriter {
   readonly parameters: Record<string, unknown> = {};
@@ -55,8 +59,8 @@ export class SqlWriter {
   onDays(instant: string, from: number, beyond: number): string {
     const start = (day: number): Date => new Date(startOfDay(day, this.timeZone));
     const ends = [
-      ...(Number.isFinite(from) ? [`${instant} >= ${this.param(start(from))}`] : []),
-      ...(Number.isFinite(beyond) ? [`${instant} < ${this.param(start(beyond))}`] : []),
+      ...(from > FIRST_DAY ? [`${instant} >= ${this.param(start(from))}`] : []),
+      ...(beyond < LAST_DAY ? [`${instant} < ${this.param(start(beyond))}`] : []),
     ];
     return ends.length === 0 ? 'TRUE' : `(${ends.join(' AND ')})`;
   }

@@ -73,7 +73,7 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
   'days-in-stage'(_, test, writer) {
     if (test.kind !== 'number-in') return { holds: 'FALSE', fails: 'TRUE' };
     const [first, beyond] = [firstWhole(test.from), beyondWhole(test.to)];
-    // So many days in a stage are so many since an instant of entry.
+    // Bounds in days are bounds on the instant of entry.
     const before = (days: number): number => daysBefore(writer.setting.now, days, writer.timeZone);
     const ends = [
       ...(first > 0 ? [`lead.stageSince <= ${writer.param(new Date(before(first)))}`] : []),
@@ -250,7 +250,7 @@ function countedBefore(
 
 const DAY = 86_400_000;
 
-/** What is scored answers a test; what can't be judged does not; for whom no set admits it is blank. */
+/** A test on a score: unjudged records answer neither way; records that no set admits are blank. */
 function scored(is: string, judged: string, test: ReadyTest): TestSql {
   const none = "lead.admitted = 'no'";
   if (test.kind === 'blank') return opposites(none);

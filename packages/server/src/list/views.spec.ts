@@ -71,7 +71,7 @@ beforeAll(async () => {
       owner: null,
       trusted: true,
     });
-  // What some did, to the minute of the end of a window, and what is still to come.
+  // Activities at both sides of the end of a window, and in the future.
   const ids = (await server.source.manager.find(LeadEntity, { select: { id: true } })).map(({ id }) => id);
   const did = ids.flatMap((record, i) =>
     [2 * DAY - MINUTE, 2 * DAY, 5 * MINUTE, -5 * MINUTE].flatMap((before, k) =>
@@ -248,6 +248,16 @@ test.each(['rank', 'fit', 'engagement', 'newest', 'oldest'])(
 test('a condition that can’t be read is named by its place', async () => {
   const ask = async (when: string) => (await admin.get('/api/leads').query({ when })).body as object;
   expect(await ask('{"test":')).toMatchObject({ errors: [{ path: '/when', message: 'is no JSON' }] });
+  for (const kind of ['days-in-stage', 'days-since'])
+    expect(
+      await ask(
+        JSON.stringify({
+          test: 'range',
+          subject: kind === 'days-since' ? { kind, day: { kind: 'arrived' } } : { kind },
+          from: { at: '999999999999', included: true },
+        }),
+      ),
+    ).toMatchObject({ status: 422, errors: [{ path: '/when/from/at' }] });
   expect(await ask('{"test":"blank","field":"moon"}')).toMatchObject({ errors: [{ path: '/when/subject/field' }] });
 });
 

@@ -93,7 +93,7 @@ export class EnactPage {
   });
   protected reason = '';
 
-  /** What the draft's routes show by themselves. */
+  /** Findings in the routes of the draft. */
   protected readonly findings = computed(() => {
     const wording = this.words.wording();
     return this.impacts.findings().map((finding) => {

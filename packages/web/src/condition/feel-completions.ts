@@ -42,14 +42,14 @@ function valuesOf({ type, options }: Holds): readonly string[] {
   return type === 'country' ? COUNTRY_LIST.map(({ name }) => name) : options;
 }
 
-/** What a text up to here asks about: the last name that is followed by a comparison. */
+/** The subject that a text up to here asks about: the last name followed by a comparison. */
 function askedAbout(before: string, offered: readonly Offered[]): Holds | null {
   const asked = /([a-z][a-z0-9_]*)(?:\s*(?:=|!=)\s*|\s+in\b\s*\(?[^()]*|\s*,\s*)"?[^"()]*$/.exec(before);
   return offered.find(({ label }) => label === asked?.[1])?.holds ?? null;
 }
 
 /**
- * What can be written on at the end of a text: inside quotes the values of what is asked about, else subjects,
+ * Completions at the end of a text: inside quotes the values of the subject asked about, else subjects,
  * functions and words of the language.
  */
 export function feelCompletions(before: string, scope: Scope, wording: Wording): FeelCompletions | null {

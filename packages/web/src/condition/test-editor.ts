@@ -75,7 +75,7 @@ export class TestEditor {
   protected readonly subjects = computed(() => subjectGroups(this.scope(), this.words.wording()));
   /** As it is offered: of what happened, without how it is narrowed. */
   protected readonly subject = computed(() => JSON.stringify(offeredAs(this.test().subject)));
-  /** What happened, where that is asked about: it can be narrowed. */
+  /** The activities asked about, which can be narrowed; null: another subject. */
   protected readonly happening = computed(() => {
     const { subject } = this.test();
     return subject.kind === 'happened' ? subject : null;

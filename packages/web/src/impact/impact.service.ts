@@ -45,7 +45,7 @@ export class ImpactService {
   /** The leads that meet a gate of the draft already; null unless it is read on enact. */
   readonly meeting = signal<Meeting | null>(null);
   private readonly leadTally = signal<RuleTally | null>(null);
-  /** What the draft's routes show by themselves. */
+  /** Findings in the routes of the draft. */
   readonly findings = signal<readonly Finding[]>([]);
   /** What becomes of companies; null while no set for them is looked at. */
   readonly companies = signal<Impact | null>(null);

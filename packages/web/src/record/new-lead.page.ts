@@ -34,8 +34,8 @@ import { WordingService } from './wording.service';
           </div>
         }
         <label class="tick"
-          ><input type="checkbox" [checked]="test()" (change)="test.set(!test())" /> Only a test: it joins nobody and can
-          be removed without a trace in lists and counts</label
+          ><input type="checkbox" [checked]="test()" (change)="test.set(!test())" /> Only a test: it joins nobody and
+          can be removed without a trace in lists and counts</label
         >
         <rv-problem-note [problem]="problem()" />
         <div class="buttons">

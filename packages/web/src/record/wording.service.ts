@@ -54,14 +54,14 @@ export class WordingService {
 
   readonly catalogue = computed(() => new Map(this.fields().map((field) => [field.key, field])));
 
-  /** What conditions may name of what is outside the charter. */
+  /** The things outside the charter that conditions may name. */
   readonly around = computed((): ScopeAround => ({
     fields: this.catalogue(),
     kinds: kindsFrom(this.document()?.kinds ?? []),
     reps: new Map(this.lists().reps.map(({ key }) => [key, null])),
   }));
 
-  /** What a condition over stored leads may ask about. */
+  /** The scope of conditions over stored leads. */
   readonly listScope = computed((): Scope => {
     const { stages, territories } = this.lists();
     const keys = (list: readonly { readonly key: string }[]): string[] => list.map(({ key }) => key);

@@ -9,7 +9,7 @@ export class DaysInStage1765700000000 implements MigrationInterface {
     await runner.query(
       "UPDATE `lead` l SET `stage_since` = COALESCE((SELECT MAX(c.`at`) FROM `record_change` c WHERE c.`record` = l.`id` AND c.`field` = 'stage'), l.`arrived`)",
     );
-    // What a join keeps to be undone is a lead, too.
+    // The lead that a join keeps for undoing has the column, too.
     await runner.query(
       "UPDATE `joined_lead` SET `undo` = JSON_SET(`undo`, '$.lead.stageSince', JSON_VALUE(`undo`, '$.lead.arrived'))",
     );
