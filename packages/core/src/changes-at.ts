@@ -3,7 +3,7 @@ import { judge } from './condition/judge';
 import type { ReadyCondition } from './condition/ready';
 import { turningInstants } from './condition/turning-instants';
 import type { Decision } from './decision';
-import { type FactsAround, LeadFacts } from './facts';
+import { enteredAt, type FactsAround, LeadFacts } from './facts';
 import type { Instant } from './record/keys';
 import type { LeadRecord } from './record/record';
 import { routesOnEntering } from './route/match-route';
@@ -25,15 +25,9 @@ export function changesAt(
 ): Instant {
   const last = scoresChangeAt(charter, record, around, asOf);
   const asked = askedByTime(charter, decision);
-  const moved = decision.gates.moves.length > 0;
-  const stands: LeadRecord = {
-    ...record,
-    stage: decision.stage,
-    stageSince: moved && record.stage !== null ? asOf : record.stageSince,
-    place: decision.place,
-  };
+  const stageSince = enteredAt(record, decision.gates.moves.length > 0, asOf);
+  const stands: LeadRecord = { ...record, stage: decision.stage, stageSince, place: decision.place };
   const { timeZone } = charter.charter;
-  const stageSince = stands.stageSince ?? stands.arrived;
   const turns = turningInstants(asked, { record, timeZone, kinds: around.kinds, stageSince }).filter(
     (at) => at > asOf && at < last,
   );

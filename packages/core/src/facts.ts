@@ -33,7 +33,7 @@ export type FactsAround = Pick<World, 'rates' | 'kinds'>;
  *
  * @param moved gates brought it there at `asOf`; of a record that has just come in moves take no time
  */
-function enteredAt({ stage, stageSince, arrived }: LeadRecord, moved: boolean, asOf: Instant): Instant {
+export function enteredAt({ stage, stageSince, arrived }: LeadRecord, moved: boolean, asOf: Instant): Instant {
   if (stage === null) return arrived;
   return moved ? asOf : (stageSince ?? arrived);
 }

@@ -52,6 +52,7 @@ export function planKey(plan: GatePlan | RoutePlan): string {
   return JSON.stringify(plan, (_, value: unknown) => (value instanceof Set ? [...value] : value));
 }
 
+/** A charter's gates and streams without what a sweep doesn't read, so that plans differ only where records could. */
 export const planned = {
   gate: ({ from, to, on, look, ready }: ReadyGate): PlannedGate => ({ from, to, on, look, ready }),
   stream: ({ on, entering, ready, routes }: ReadyStream): PlannedStream => ({
