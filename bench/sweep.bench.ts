@@ -46,7 +46,7 @@ export function residentOf(records: readonly PopulationRecord[]): Resident {
     populationOf(records),
     AS_OF,
     { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' },
-    { kinds: kindsFrom(STANDARD_KINDS), rates: RATES },
+    { kinds: kindsFrom(STANDARD_KINDS), rates: RATES, teams: world().teams },
   );
 }
 
@@ -90,7 +90,7 @@ export function sweepFigures(count: number): Figure[] {
       populationFromArrow(bytes).population,
       AS_OF,
       { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' },
-      { kinds: kindsFrom(STANDARD_KINDS), rates: RATES },
+      { kinds: kindsFrom(STANDARD_KINDS), rates: RATES, teams: world().teams },
     );
   let resident = residentAgain();
   const encode = timeOf(() => (resident = residentAgain()));

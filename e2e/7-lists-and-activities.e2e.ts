@@ -230,3 +230,45 @@ test('what can’t be judged is corrected together, and those who waited run on 
   // The rate stands among those that are known, where it can be put right.
   await expect(page.getByRole('row', { name: /ISK .* 0\.0068 EUR/ })).toBeVisible();
 });
+
+test('leads are tagged together from a list, found by their tags, and the tag is seen on each', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/leads?columns=company,rank,field:tags');
+  const rows = page.locator('.leads tbody tr');
+  await expect(rows).toHaveCount(50);
+  const ticks = page.locator('.leads tbody .p-checkbox');
+  await ticks.nth(0).click();
+  await ticks.nth(2).click();
+  await expect(page.getByText('2 leads chosen')).toBeVisible();
+  const tags = page.getByRole('combobox', { name: 'Tags' });
+  await tags.fill('Harbour tour');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Tag them' }).click();
+  await expect(page.getByText('2 leads changed')).toBeVisible();
+  await expect(rows.nth(2)).toContainText('Harbour tour');
+
+  // A condition on several at once, and what it finds.
+  await page.getByRole('button', { name: '+ condition' }).click();
+  await page.getByRole('button', { name: '+ test' }).click();
+  await choose(page, 'Asked about', 'Tags');
+  await page.getByRole('combobox', { name: 'Values' }).fill('Harbour');
+  await page.getByRole('option', { name: /^Harbour tour/ }).click();
+  await page.getByRole('button', { name: /^Take out (?!Harbour)/ }).click();
+  await expect(page.getByText('only where Tags includes Harbour tour')).toBeVisible();
+  await expect(rows).toHaveCount(2);
+  await rows.nth(0).getByRole('link').click();
+  await expect(page.locator('.facts')).toContainText('Harbour tour');
+  await page.getByRole('button', { name: 'Edit Tags' }).click();
+  await page.getByRole('combobox', { name: 'Tags' }).fill('alone');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.locator('.facts')).toContainText('alone');
+
+  await page.goto('/leads?columns=company,rank,field:tags');
+  await ticks.nth(2).click();
+  await tags.fill('HARBOUR TOUR');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Take these tags off' }).click();
+  await expect(page.getByText('1 lead changed')).toBeVisible();
+  await expect(rows.nth(2)).not.toContainText('Harbour tour');
+});

@@ -20,6 +20,9 @@ export function plainFacts(
       case 'text':
         facts[field] = value.folded;
         break;
+      case 'choices':
+        facts[field] = value.folded;
+        break;
       case 'number':
         facts[field] = value.scaled / 10_000;
         break;

@@ -1,10 +1,18 @@
-import { type Field, FIELD_KEY, FIELD_TYPES } from '@relvik/core';
+import { type Field, FIELD_KEY, FIELD_TYPES, LONGEST_OPTION, optionProblem } from '@relvik/core';
 import { array, boolean, object, string } from 'yup';
 import { trimmed } from './text';
 
 const name = trimmed().required('Give it a name').max(120);
 /** What may be chosen: at most 500 options, each once. */
-const options = array(trimmed().required('An option must not be empty').max(190))
+const option = trimmed()
+  .required('An option must not be empty')
+  .max(LONGEST_OPTION)
+  .test(
+    'option',
+    ({ value }) => optionProblem(String(value)) ?? '',
+    (value) => optionProblem(value) === null,
+  );
+const options = array(option)
   .max(500)
   .required()
   .test('distinct', 'has an option twice', (list) => new Set(list).size === list.length);

@@ -4,7 +4,9 @@ import {
   type Decision,
   type Instant,
   type LeadRecord,
+  LONGEST_OPTION,
   type Occasion,
+  optionProblem,
   type Place,
   type PointsChange,
   type Raw,
@@ -36,6 +38,45 @@ export interface NewLead extends Intake {
 export const editLeadSchema = object({ version: number().integer().required(), values: rawValues }).exact();
 export interface EditLead extends Intake {
   readonly version: number;
+}
+
+/** Longer words are no tags. */
+const tag = trimmed()
+  .required('A tag must not be empty')
+  .max(LONGEST_OPTION)
+  .test(
+    'option',
+    ({ value }) => optionProblem(String(value)) ?? '',
+    (value) => optionProblem(value) === null,
+  );
+
+/** Whether lists name anything; what is no list is refused beside. */
+function named(value: unknown): boolean {
+  const { add, remove } = value as Readonly<Record<string, unknown>>;
+  return [add, remove].some((list) => !Array.isArray(list) || list.length > 0);
+}
+
+/** Tags put on leads, and taken off: a tag in both is put on. */
+export const tagLeadsSchema = object({
+  ids: array(number().integer().min(1).required()).min(1, 'Choose at least one lead').max(1000).required(),
+  add: array(tag).max(50).required(),
+  remove: array(tag).max(50).required(),
+})
+  .exact()
+  .test('some', 'Name a tag to put on or to take off', named);
+export interface TagLeads {
+  readonly ids: readonly number[];
+  readonly add: readonly string[];
+  readonly remove: readonly string[];
+}
+
+/** What tagging many leads did. */
+export interface Tagged {
+  readonly changed: number;
+  /** They had the tags already. */
+  readonly unchanged: number;
+  /** They are not the user's to edit, or gone. */
+  readonly refused: number;
 }
 
 export const assignSchema = object({ rep: keyText().required('Choose who takes the lead') }).exact();

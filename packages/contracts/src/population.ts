@@ -32,7 +32,15 @@ export interface PopulationLookups {
   readonly lookups: readonly Lookup[];
 }
 
-const QUESTIONS: readonly ImpactQuestionName[] = ['impact', 'owners', 'meeting', 'tally', 'findings', 'match', 'values'];
+const QUESTIONS: readonly ImpactQuestionName[] = [
+  'impact',
+  'owners',
+  'meeting',
+  'tally',
+  'findings',
+  'match',
+  'values',
+];
 
 const reading = object({
   kind: string().oneOf(['came-in', 'on-enact']).required(),

@@ -5,6 +5,8 @@ import { lazy, type Lazy, mixed, object } from 'yup';
 function isRaw(value: unknown): value is Exclude<Raw, null> {
   if (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean')
     return String(value).length <= 2000;
+  if (Array.isArray(value))
+    return value.length <= 100 && value.every((option) => typeof option === 'string' && option.length <= 200);
   if (
     typeof value !== 'object' ||
     value === null ||
@@ -31,7 +33,7 @@ export const rawValues = lazy((value: unknown) => {
       keys.map((key) => [
         key,
         rawValue.typeError(
-          `\${path} must be text of at most 2,000 characters, a number, yes or no, or an amount with its currency`,
+          `\${path} must be text of at most 2,000 characters, a number, yes or no, a list of texts, or an amount with its currency`,
         ),
       ]),
     ),

@@ -8,7 +8,7 @@ import type { Place } from './record/record';
 const world = smallWorld((document) => {
   (document.fields as object[]).push({ key: 'trial_ends', name: 'Trial ends', type: 'date' });
 });
-const AROUND = { rates: new Rates([], 'EUR'), kinds: world.kinds };
+const AROUND = { rates: new Rates([], 'EUR'), kinds: world.kinds, teams: world.teams };
 /** Nine days before until the day itself. */
 const ending: Condition = {
   test: 'range',

@@ -4,6 +4,7 @@ import type { Facts } from './condition/facts';
 import type { ScoreAxis } from './condition/subject';
 import type { Grade, Grid } from './grade/grid';
 import { type Computed, NUMBER_DECIMALS } from './record/field';
+import { teamsOf } from './people/people';
 import { fold } from './record/fold';
 import { dayNumber, dayOf } from './record/day';
 import type { Instant, StageKey } from './record/keys';
@@ -26,7 +27,7 @@ function numberValue(value: number): Value {
 const NO_SCORE = { kind: 'unreadable', raw: '', why: 'has no score' } as const;
 
 /** The part of the world that facts read. */
-export type FactsAround = Pick<World, 'rates' | 'kinds'>;
+export type FactsAround = Pick<World, 'rates' | 'kinds' | 'teams'>;
 
 /**
  * When a record entered the stage in which it is.
@@ -73,6 +74,10 @@ export class LeadFacts implements Facts {
   get owner(): string | null {
     const { place } = this.record;
     return place?.kind === 'owner' ? place.rep : null;
+  }
+
+  get teams(): readonly string[] {
+    return teamsOf(this.owner, this.around.teams);
   }
 
   lastActivity(): Instant | null {

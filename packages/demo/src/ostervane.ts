@@ -1,6 +1,6 @@
 import { charterInForce, draft } from './charters';
 import { Dice } from './dice';
-import { FIELDS, type INDUSTRIES, PEOPLE, PRODUCTS, QUEUES, RATES, TEAMS } from './people';
+import { FIELDS, type INDUSTRIES, MEASURES, PEOPLE, PRODUCTS, QUEUES, RATES, TAG_WORDS, TEAMS } from './people';
 import { COUNTRIES, type Country, UNKNOWN_SPELLINGS } from './places';
 
 export const DAYS = 120;
@@ -247,9 +247,29 @@ function leadAt(at: number, end: number, dice: Dice): DemoLead {
   };
 }
 
+/** What they want to measure, and tags: from dice of their own, so that the rest of the world stays as it is. */
+function withChoices(lead: DemoLead, dice: Dice): DemoLead {
+  const some = (from: readonly string[], most: number): string[] =>
+    Array.from({ length: dice.whole(1, most) }, () => dice.pick(from));
+  const tags = [
+    ...(lead.values['source'] === 'Trade show' && dice.chance(0.6) ? ['Coast fair'] : []),
+    ...(dice.chance(0.1) ? some(TAG_WORDS, 2) : []),
+  ];
+  const measures = dice.chance(0.45) ? some(MEASURES, 3) : [];
+  return {
+    ...lead,
+    values: {
+      ...lead.values,
+      ...(measures.length > 0 ? { measures: measures.join('; ') } : {}),
+      ...(tags.length > 0 ? { tags: tags.join('; ') } : {}),
+    },
+  };
+}
+
 /** The same seed and day give the same world. `today` is the instant at which it is loaded: all dates lie before it. */
 export function ostervane(seed: string, today: number): Ostervane {
   const dice = new Dice(seed);
+  const choiceDice = new Dice(`${seed}, choices`);
   const start = today - DAYS * DAY;
   const arrivals = Array.from({ length: LEADS }, () => {
     const day = Math.floor(dice.share() * DAYS);
@@ -270,6 +290,6 @@ export function ostervane(seed: string, today: number): Ostervane {
       { currency, from: early, rate: before },
       { currency, from: middle, rate: after },
     ]),
-    leads: arrivals.map((at) => leadAt(at, today, dice)),
+    leads: arrivals.map((at) => leadAt(at, today, dice)).map((lead) => withChoices(lead, choiceDice)),
   };
 }

@@ -86,6 +86,9 @@ export const INDUSTRIES = [
   'Other',
 ] as const;
 export const PRODUCTS = ['Buoy', 'Inline probe', 'Mast station', 'Data service'] as const;
+export const MEASURES = ['Flow', 'Nitrate', 'Oxygen', 'Salinity', 'Temperature', 'Turbidity'] as const;
+/** Words that people in the demo have tagged leads with. */
+export const TAG_WORDS = ['Pilot wanted', 'Old system runs out', 'Speaks for others', 'Call in spring'] as const;
 export const SOURCES = [
   'Website form',
   'Trade show',
@@ -108,6 +111,7 @@ export const FIELDS: readonly Field[] = [
   field('employees', 'Employees', 'number'),
   field('points', 'Measuring points', 'number'),
   field('product', 'Product interest', 'choice', PRODUCTS),
+  field('measures', 'Wants to measure', 'choices', MEASURES),
   field('deal_value', 'Deal value', 'money'),
   field('volume', 'Yearly volume, hl', 'number'),
   field('by_hand', 'Measures by hand today', 'yes-no'),

@@ -29,7 +29,10 @@ export type Binding =
   { readonly ok: true; readonly ready: ReadyCharter } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /** The things outside the charter that conditions may name. */
-export type ScopeAround = Pick<Surroundings, 'fields' | 'kinds'> & { readonly reps: ReadonlyMap<string, unknown> };
+export type ScopeAround = Pick<Surroundings, 'fields' | 'kinds'> & {
+  readonly reps: ReadonlyMap<string, unknown>;
+  readonly teams: ReadonlyMap<string, unknown>;
+};
 
 /** The subjects that a condition may ask about at its place in a charter. */
 export function readableIn(charter: Charter, around: ScopeAround, place: RulePlace): Scope {
@@ -41,6 +44,7 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
     baseCurrency: charter.baseCurrency,
     kinds: around.kinds,
     owners: [...around.reps.keys()],
+    teams: [...around.teams.keys()],
     sets: sets.map(({ key }) => key),
     bands: { fit: bands('fit'), engagement: bands('engagement') },
     stages: charter.stages.map((stage) => stage.key),

@@ -1,5 +1,6 @@
 import type { Spot } from '../document/problem';
 import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
+import { optionProblem } from '../record/choices';
 import { isDay } from '../record/day';
 import { fold } from '../record/fold';
 import { currencyDecimals } from '../record/money';
@@ -14,6 +15,7 @@ export const SUITING: { readonly [T in HeldType]: readonly PredicateKind[] } = {
   text: ['one-of', 'contains', 'starts-with', 'ends-with', 'blank'],
   email: ['ends-with', 'contains', 'starts-with', 'one-of', 'blank'],
   choice: ['one-of', 'contains', 'starts-with', 'ends-with', 'blank'],
+  choices: ['any-of', 'all-of', 'blank'],
   country: ['one-of', 'blank'],
   currency: ['one-of'],
   'yes-no': ['one-of', 'blank'],
@@ -23,7 +25,7 @@ export const SUITING: { readonly [T in HeldType]: readonly PredicateKind[] } = {
 };
 
 /** A text literal as a subject holds it; says so where it can never hold it. */
-function literal(value: string, holds: Holds, spot: Spot): string {
+function literal(value: string, holds: Holds, { place }: Scope, spot: Spot): string {
   const folded = fold(value);
   if (holds.type === 'currency') {
     if (currencyDecimals(value.toUpperCase()) === undefined) spot.say(`is no currency in use: ${value}`);
@@ -34,8 +36,16 @@ function literal(value: string, holds: Holds, spot: Spot): string {
     if (code === undefined) spot.say(`is not a country: ${value}`);
     return fold(code ?? value);
   }
-  if (holds.type === 'choice' && !holds.options.some((option) => fold(option) === folded)) {
-    spot.say(`is not one of the options of ${holds.key}: ${value}`);
+  if (holds.type === 'choice' || holds.type === 'choices') {
+    const among = (options: readonly string[]): boolean => options.some((option) => fold(option) === folded);
+    // A list may look for records that still have it.
+    if (among(holds.retired)) {
+      if (place !== 'list') spot.say(`is retired: ${value}`);
+    } else if (!holds.open && !among(holds.options)) spot.say(`is not one of the options of ${holds.key}: ${value}`);
+    if (holds.type === 'choices') {
+      const problem = optionProblem(value);
+      if (problem !== null) spot.say(problem);
+    }
   }
   if (folded === '') spot.say('must not be empty: use the test blank');
   return folded;
@@ -76,7 +86,7 @@ function notEmpty<T extends number | string>(from: ReadyBound<T> | null, to: Rea
 }
 
 /** One of some texts; of a number, a day, and yes or no: the one value that it is. */
-function bindOneOf(values: readonly string[], holds: Holds, spot: Spot): ReadyPredicate {
+function bindOneOf(values: readonly string[], holds: Holds, scope: Scope, spot: Spot): ReadyPredicate {
   const each = (i: number): Spot => spot.at('values').at(i);
   const [first = ''] = values;
   const single = holds.type === 'yes-no' || holds.type === 'number' || holds.type === 'date';
@@ -95,7 +105,7 @@ function bindOneOf(values: readonly string[], holds: Holds, spot: Spot): ReadyPr
       return { kind: 'day-in', from: day, to: day };
     }
     default:
-      return { kind: 'text-in', folded: new Set(values.map((value, i) => literal(value, holds, each(i)))) };
+      return { kind: 'text-in', folded: new Set(values.map((value, i) => literal(value, holds, scope, each(i)))) };
   }
 }
 
@@ -123,13 +133,21 @@ function bindRange(
 export function bindPredicate(predicate: Predicate, holds: Holds, scope: Scope, spot: Spot): ReadyPredicate {
   switch (predicate.test) {
     case 'one-of':
-      return bindOneOf(predicate.values, holds, spot);
+      return bindOneOf(predicate.values, holds, scope, spot);
     case 'inside': {
       const keys = predicate.values.flatMap((value, i) => {
-        const territory = literal(value, holds, spot.at('values').at(i));
+        const territory = literal(value, holds, scope, spot.at('values').at(i));
         return scope.inside.get(territory) ?? [territory];
       });
       return { kind: 'text-in', folded: new Set(keys) };
+    }
+    case 'any-of':
+    case 'all-of': {
+      const { test, values } = predicate;
+      return {
+        kind: test,
+        folded: new Set(values.map((value, i) => literal(value, holds, scope, spot.at('values').at(i)))),
+      };
     }
     case 'contains':
     case 'starts-with':

@@ -20,6 +20,8 @@ export const FIELDS: ReadonlyMap<string, Field> = new Map(
       ['size', 'number'],
       ['worth', 'money'],
       ['trade', 'choice'],
+      ['likes', 'choices'],
+      ['tags', 'choices'],
       ['agreed', 'yes-no'],
       ['since', 'date'],
       ['mail', 'email'],
@@ -34,6 +36,8 @@ export const FIELDS: ReadonlyMap<string, Field> = new Map(
 const WORDS = ['straße', 'STRASSE', 'ﬁsh', 'Fish farm', 'ΟΔΟΣ', 'οδος', 'a%b_c\\', "o'brien", 'İ', 'x'];
 const NUMBERS = ['-1', '0', '49.9999', '50', '50.0001', '75', '1000'];
 const DAYS = ['2025-12-31', '2026-01-01', '2026-02-28', '2026-03-01'];
+const LIKES = ['Brewery', 'Fish farm', 'KÄSEREI'];
+const TAGGED = ['Fair 26', 'fair 26', 'Straße', 'x', 'unheard'];
 const LANDS = ['NO', 'Norway', 'de', 'USA', 'Sweden'];
 const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 
@@ -125,6 +129,8 @@ export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
     'much',
   ),
   trade: fc.constantFrom<Raw>(null, 'brewery', 'FISH FARM', 'Käserei', 'Mill'),
+  likes: fc.constantFrom<Raw>(null, '', ' ; ', 'brewery', 'Fish farm;BREWERY', ['Käserei', 'brewery'], 'Brewery; Mill'),
+  tags: fc.constantFrom<Raw>(null, ['FAIR 26', 'x'], 'fair 26', 'strasse; Fair 26', ['x'], 'fair'),
   agreed: fc.constantFrom<Raw>(null, true, 'no', 'perhaps'),
   since: fc.constantFrom<Raw>(null, 'soon', ...DAYS),
   mail: fc.constantFrom<Raw>(null, 'nobody', ...MAILS),
@@ -176,6 +182,12 @@ function texts(subject: Subject, values: readonly string[], parts = true): fc.Ar
   );
 }
 
+function choices(subject: Subject, values: readonly string[]): fc.Arbitrary<Condition> {
+  return fc
+    .tuple(fc.constantFrom('any-of', 'all-of'), fc.subarray([...values], { minLength: 1, maxLength: 3 }))
+    .map(([test, list]): Condition => ({ test, subject, values: list }));
+}
+
 const field = (key: string): Subject & { kind: 'field' } => ({ kind: 'field', field: key });
 const SINCE: Subject = { kind: 'days-since', day: field('since') };
 const LAST = { kind: 'last-activity' } as const;
@@ -183,6 +195,8 @@ const LAST = { kind: 'last-activity' } as const;
 const anyTest: fc.Arbitrary<Condition> = fc.oneof(
   texts(field('words'), WORDS),
   texts(field('trade'), ['Brewery', 'Fish farm', 'KÄSEREI']),
+  choices(field('likes'), LIKES),
+  choices(field('tags'), TAGGED),
   texts(field('mail'), MAILS),
   texts(field('land'), LANDS, false),
   range(field('size'), NUMBERS),

@@ -23,6 +23,8 @@ export interface Facts {
   readonly way: string | null;
   /** The owner before the decision; null: none. */
   readonly owner: string | null;
+  /** The teams of that owner. */
+  readonly teams: readonly string[];
   /** When it entered the stage in which it is. */
   readonly stageSince: Instant;
   /** The score by one set; blank where the set does not admit the record, and before scores are known. */
@@ -43,6 +45,7 @@ export const NO_FACTS: Facts = {
   lastActivity: () => null,
   way: null,
   owner: null,
+  teams: [],
   stageSince: 0,
   setScore: () => BLANK,
   computed: () => BLANK,

@@ -3,10 +3,11 @@ import { type Problem, Spot } from '../document/problem';
 import type { Raw } from '../record/value';
 import { bindCondition } from './bind-condition';
 import type { Condition } from './condition';
-import { condition, factsOf, rawRecord, SCOPE } from './conditions.fixture';
+import { condition, factsOf, FIELDS, rawRecord, SCOPE } from './conditions.fixture';
 import { explain, unjudgedFields } from './explain';
 import { judge } from './judge';
 import { readCondition } from './read-condition';
+import type { RulePlace } from './scope';
 import type { FieldSubject, Subject } from './subject';
 
 const field = (key: string): FieldSubject => ({ kind: 'field', field: key });
@@ -173,6 +174,10 @@ test.each<[Condition, string]>([
   [{ test: 'contains', subject: field('size'), values: ['5'] }, '/test'],
   [{ test: 'one-of', subject: field('trade'), values: ['Brewery', 'Mill'] }, '/values/1'],
   [{ test: 'one-of', subject: field('land'), values: ['Atlantis'] }, '/values/0'],
+  [{ test: 'one-of', subject: field('likes'), values: ['Brewery'] }, '/test'],
+  [{ test: 'any-of', subject: field('trade'), values: ['Brewery'] }, '/test'],
+  [{ test: 'all-of', subject: field('likes'), values: ['Brewery', 'Mill'] }, '/values/1'],
+  [{ test: 'any-of', subject: field('tags'), values: ['any', 'a;b'] }, '/values/1'],
   [{ test: 'one-of', subject: field('size'), values: ['1', '2'] }, '/values/1'],
   [{ test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['XXY'] }, '/values/0'],
   [{ test: 'one-of', subject: { kind: 'currency', field: 'size' }, values: ['EUR'] }, '/subject/field'],
@@ -186,4 +191,15 @@ test.each<[Condition, string]>([
   const problems: Problem[] = [];
   bindCondition(test, SCOPE, Spot.root(problems));
   expect(problems.map((p) => p.path)).toEqual([path]);
+});
+
+test('a rule may not name an option that is retired; a list may look for records that have it', () => {
+  const trade = { ...FIELDS.get('trade')!, options: ['Brewery'], retiredOptions: ['Mill'] };
+  const problemsAt = (place: RulePlace): string[] => {
+    const problems: Problem[] = [];
+    const scope = { ...SCOPE, place, fields: new Map([['trade', trade]]) };
+    bindCondition({ test: 'one-of', subject: field('trade'), values: ['mill'] }, scope, Spot.root(problems));
+    return problems.map(({ message }) => message);
+  };
+  expect([problemsAt('signal'), problemsAt('list')]).toEqual([['is retired: mill'], []]);
 });

@@ -1,3 +1,4 @@
+import { hasChoice } from '../record/choices';
 import { hasPart } from '../record/text-part';
 import type { Value } from '../record/value';
 import { allOf, type Answer, anyOf, notOf } from './answer';
@@ -15,10 +16,24 @@ export function within<T extends number | string>(
   return to === null || (to.included ? value <= to.at : value < to.at);
 }
 
-/** Whether a predicate on texts passes a folded one. */
+/** Whether a predicate on texts passes a folded one, or one on several options a folded combination. */
 export function passesText(predicate: ReadyPredicate, folded: string): boolean {
-  if (predicate.kind === 'text-in') return predicate.folded.has(folded);
-  return predicate.kind === 'text-part' && hasPart(predicate, folded);
+  switch (predicate.kind) {
+    case 'text-in':
+      return predicate.folded.has(folded);
+    case 'text-part':
+      return hasPart(predicate, folded);
+    case 'any-of':
+      return [...predicate.folded].some((option) => hasChoice(folded, option));
+    case 'all-of':
+      return [...predicate.folded].every((option) => hasChoice(folded, option));
+    case 'yes-no':
+    case 'number-in':
+    case 'money-in':
+    case 'day-in':
+    case 'blank':
+      return false;
+  }
 }
 
 function holds(test: ReadyTest, value: Value, facts: Facts): boolean | null {
@@ -26,6 +41,9 @@ function holds(test: ReadyTest, value: Value, facts: Facts): boolean | null {
     case 'text-in':
     case 'text-part':
       return value.kind === 'text' && passesText(test, value.folded);
+    case 'any-of':
+    case 'all-of':
+      return value.kind === 'choices' && passesText(test, value.folded);
     case 'yes-no':
       return value.kind === 'yes-no' && value.yes === test.yes;
     case 'number-in':

@@ -12,6 +12,10 @@ interface Values<T extends string> {
   readonly values: readonly string[];
 }
 
+/** Of several options at once: how many of those named must be among them. */
+export const CHOICE_TESTS = ['any-of', 'all-of'] as const;
+export type ChoiceTest = (typeof CHOICE_TESTS)[number];
+
 /** A predicate on a subject. Text compares folded. A blank value makes each of them "no", but `blank`. */
 export type Predicate =
   /** Of a number, a day, and yes or no: the one value that it is. */
@@ -20,6 +24,8 @@ export type Predicate =
   | Values<'inside'>
   /** Any of the values is part of the text. */
   | Values<TextPart>
+  /** Of several options at once; "none of" is `not` of "any of". */
+  | Values<ChoiceTest>
   | { readonly test: 'range'; readonly from: Bound | null; readonly to: Bound | null }
   | { readonly test: 'blank' };
 

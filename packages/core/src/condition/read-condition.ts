@@ -65,6 +65,8 @@ const KINDS: { readonly [K in Kind]: (nested: Read<Condition>) => Read<Condition
   not: (nested) => object<Condition & { test: 'not' }>({ test: oneOf(['not']), of: nested }),
   'one-of': always(listed('one-of')),
   inside: always(listed('inside')),
+  'any-of': always(listed('any-of')),
+  'all-of': always(listed('all-of')),
   contains: always(listed('contains')),
   'starts-with': always(listed('starts-with')),
   'ends-with': always(listed('ends-with')),

@@ -1,4 +1,5 @@
 import type { TextParts } from '../record/text-part';
+import type { ChoiceTest } from './predicate';
 import type { Test } from './condition';
 import type { Subject } from './subject';
 
@@ -17,6 +18,8 @@ interface Span<T> {
 export type ReadyPredicate =
   | { readonly kind: 'text-in'; readonly folded: ReadonlySet<string> }
   | ({ readonly kind: 'text-part' } & TextParts)
+  /** Of combinations of options. */
+  | { readonly kind: ChoiceTest; readonly folded: ReadonlySet<string> }
   | { readonly kind: 'yes-no'; readonly yes: boolean }
   /** In the unit of the value: its decimals are those of the subject. */
   | ({ readonly kind: 'number-in' } & Span<number>)

@@ -3,7 +3,7 @@ import { readHaving } from '../activity/read-having';
 import type { Spot } from '../document/problem';
 import { key, number, object, oneByKind, oneOf, orElse, orNull, type Read, text } from '../document/read-json';
 import { dayNumber, dayOf } from '../record/day';
-import { type Field, type FieldType, NUMBER_DECIMALS } from '../record/field';
+import { type Field, type FieldType, NUMBER_DECIMALS, takesAnyOption } from '../record/field';
 import { fold } from '../record/fold';
 import type { Instant } from '../record/keys';
 import { currencyDecimals } from '../record/money';
@@ -42,7 +42,9 @@ export const FIELD: SubjectRow<FieldSubject> = {
   read: readField,
   holds(subject, scope, spot) {
     const found = fieldAt(subject.field, scope, spot.at('field'));
-    return found && holding(found.key, found.type, found.options);
+    if (found === null) return null;
+    const { key, type, options, retiredOptions: retired = [] } = found;
+    return { ...holding(key, type, options), retired, open: takesAnyOption(found) };
   },
   value: ({ field }, facts) => facts.value(field),
   reads: ({ field }) => field,

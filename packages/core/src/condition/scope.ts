@@ -16,6 +16,8 @@ export interface Scope {
   readonly kinds: ActivityKinds;
   /** The keys of those who can own a record. */
   readonly owners: readonly string[];
+  /** The keys of the teams. */
+  readonly teams: readonly string[];
   /** The keys of the score sets. */
   readonly sets: readonly string[];
   /** The names of the bands of all sets, by axis. */
@@ -34,6 +36,7 @@ export function fieldScope(fields: Catalogue, baseCurrency: string): Scope {
     baseCurrency,
     kinds: new Map(),
     owners: [],
+    teams: [],
     sets: [],
     bands: { fit: [], engagement: [] },
     stages: [],

@@ -1,7 +1,9 @@
 import { key, object, oneOf, type Read } from '../document/read-json';
 import { VERDICT_KEYS } from '../grade/verdict';
 import type { Computed } from '../record/field';
+import { choicesOf } from '../record/choices';
 import { wholeDays } from '../record/stage-days';
+import { BLANK } from '../record/value';
 import type { RulePlace, Scope } from './scope';
 import { BAND_AXES, SCORE_AXES, type Subject, type SubjectOf } from './subject';
 import { AFTER_GATES, AFTER_SCORES, type Holds, holding, type SubjectRow, textValue } from './subject-row';
@@ -103,6 +105,17 @@ export const OWNER: SubjectRow<SubjectOf<'owner'>> = {
   reads: () => 'owner',
   shown: (_, { owner }) => textValue(owner),
   all: ({ owners }) => (owners.length === 0 ? [] : [{ kind: 'owner' }]),
+};
+
+export const TEAM: SubjectRow<SubjectOf<'team'>> = {
+  words: 'the owner’s teams',
+  places: AFTER_SCORES,
+  read: object<SubjectOf<'team'>>({ kind: oneOf(['team']) }),
+  holds: (_, { teams }) => holding('team', 'choices', teams),
+  value: (_, { teams }) => (teams.length === 0 ? BLANK : { kind: 'choices', ...choicesOf(teams) }),
+  reads: () => 'team',
+  shown: (subject, facts) => TEAM.value(subject, facts),
+  all: ({ teams }) => (teams.length === 0 ? [] : [{ kind: 'team' }]),
 };
 
 export const TERRITORY: SubjectRow<SubjectOf<'territory'>> = computedRow(

@@ -13,8 +13,12 @@ export interface Holds {
   /** Its name in messages. */
   readonly key: string;
   readonly type: HeldType;
-  /** For a choice: what it can be. */
+  /** For a choice, and for choices: what it can be. */
   readonly options: readonly string[];
+  /** Options that records may still have, though they are no longer offered. */
+  readonly retired: readonly string[];
+  /** Whether it may be something else than its options. */
+  readonly open: boolean;
   /** Of numbers: how many decimals its values and the ends of its ranges have. */
   readonly decimals: number;
 }
@@ -50,7 +54,7 @@ export function holding(
   options: readonly string[] = [],
   decimals = NUMBER_DECIMALS,
 ): Holds {
-  return { key: name, type, options, decimals };
+  return { key: name, type, options, retired: [], open: false, decimals };
 }
 
 /** A text as a value; null is blank. */

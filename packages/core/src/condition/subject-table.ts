@@ -2,7 +2,7 @@ import type { Spot } from '../document/problem';
 import { oneByKind, type Read } from '../document/read-json';
 import { AMOUNT, ARRIVED, CURRENCY, DAYS_SINCE, FIELD, HAPPENED, LAST_ACTIVITY, WAY_IN } from './record-subjects';
 import type { RulePlace, Scope } from './scope';
-import { BAND, DAYS_IN_STAGE, OWNER, SCORE, SET_SCORE, STAGE, TERRITORY, VERDICT } from './standing-subjects';
+import { BAND, DAYS_IN_STAGE, OWNER, SCORE, SET_SCORE, STAGE, TEAM, TERRITORY, VERDICT } from './standing-subjects';
 import { BAND_AXES, SCORE_AXES, type Subject, type SubjectKind, type SubjectOf } from './subject';
 import type { Holds, SubjectRow } from './subject-row';
 
@@ -23,6 +23,7 @@ export const SUBJECTS: { readonly [K in SubjectKind]: SubjectRow<SubjectOf<K>> }
   stage: STAGE,
   'days-in-stage': DAYS_IN_STAGE,
   owner: OWNER,
+  team: TEAM,
   territory: TERRITORY,
 };
 
@@ -79,6 +80,7 @@ export const NAMED_SUBJECTS: ReadonlyMap<string, Subject> = new Map(
       { kind: 'way-in' },
       { kind: 'days-in-stage' },
       { kind: 'owner' },
+      { kind: 'team' },
     ] satisfies readonly Subject[]
   ).map((subject): [string, Subject] => [rowOf(subject).reads(subject), subject]),
 );

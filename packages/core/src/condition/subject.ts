@@ -40,6 +40,8 @@ export type Subject =
   | { readonly kind: 'days-in-stage' }
   /** The owner before the decision. */
   | { readonly kind: 'owner' }
+  /** The teams of that owner. */
+  | { readonly kind: 'team' }
   | { readonly kind: 'territory' };
 
 export type SubjectKind = Subject['kind'];

@@ -1,3 +1,4 @@
+import { choicesOf, splitChoices } from '../record/choices';
 import { fold } from '../record/fold';
 import { passesText, within } from '../condition/judge';
 import type { ReadyBound, ReadyTest } from '../condition/ready';
@@ -65,6 +66,10 @@ export function regionsOf(holds: Holds, tests: readonly ReadyTest[]): readonly R
       return [...blank, ...spans(tests)];
     case 'yes-no':
       return [...blank, { kind: 'text', folded: 'yes' }, { kind: 'text', folded: 'no' }];
+    case 'choices': {
+      const combinations = combinationsOf(holds, tests);
+      return combinations && [...blank, ...combinations];
+    }
     case 'choice':
       // All that it can be is known.
       return [...blank, ...holds.options.map((option): Region => ({ kind: 'text', folded: fold(option) }))];
@@ -92,6 +97,20 @@ function namedTexts(tests: readonly ReadyTest[]): Region[] {
   return [...named].map((folded) => ({ kind: 'text', folded }));
 }
 
+/** Each combination of the options that tests name, and one of an option that no test names. */
+function combinationsOf(holds: Holds, tests: readonly ReadyTest[]): Region[] | null {
+  const named = [
+    ...new Set(tests.flatMap((test) => (test.kind === 'any-of' || test.kind === 'all-of' ? [...test.folded] : []))),
+  ];
+  if (named.length > MOST_PARTS) return null;
+  const combination = (options: readonly string[]): Region => ({ kind: 'text', folded: choicesOf(options).folded });
+  const some = Array.from({ length: 2 ** named.length - 1 }, (_, mask) =>
+    combination(named.filter((_, i) => (((mask + 1) >> i) & 1) === 1)),
+  );
+  const other = holds.options.find((option) => !named.includes(fold(option))) ?? (holds.open ? '…' : undefined);
+  return other === undefined ? some : [...some, combination([other])];
+}
+
 /** Parts may stand in a text in any combination. */
 function otherTexts(tests: readonly ReadyTest[]): Region[] | null {
   const asked = tests.filter((test) => test.kind === 'text-part');
@@ -107,8 +126,10 @@ export function valueIn(region: Region, holds: Holds, baseDecimals: number): str
   switch (region.kind) {
     case 'blank':
       return '';
-    case 'text':
-      return holds.options.find((option) => fold(option) === region.folded) ?? region.folded;
+    case 'text': {
+      const spelled = (folded: string): string => holds.options.find((option) => fold(option) === folded) ?? folded;
+      return holds.type === 'choices' ? splitChoices(region.folded).map(spelled).join('; ') : spelled(region.folded);
+    }
     case 'other':
       return null;
     case 'span': {

@@ -17,6 +17,7 @@ import type { Swept } from '../sweep/sweep';
 import { conditionsIn, missingAnswers } from '../sweep/withheld';
 import type { World } from '../world';
 import { stageFacet } from './facet';
+import { type FieldValues, fieldValues } from './field-values';
 import { compareOwners, compareSides, type Impact, type OwnerImpact } from './impact';
 import { type Answered, Lines, type Pair, type PastCharter } from './lines';
 import { type RuleTally, tallyRules } from './rule-counts';
@@ -188,20 +189,7 @@ export class ImpactDesk {
    * @param base the currency in which amounts are compared
    */
   valuesOf(field: string, base: string): FieldValues {
-    const column = this.population.columns.get(field);
-    if (column === undefined) return { values: [], extent: null, filled: 0 };
-    const codes = column.kind === 'money' ? column.currencies : column.kind === 'codes' ? column : null;
-    const values =
-      codes === null ? [] : codes.counts().map((count, d) => ({ value: codes.dictionary[d] ?? '', count }));
-    values.sort((a, b) => b.count - a.count);
-    const extent =
-      column.kind === 'money'
-        ? column.inBase(this.world.rates, base).extent()
-        : column.kind === 'numbers'
-          ? column.extent()
-          : null;
-    const blanks = column.kind === 'money' ? column.currencies.blanks() : column.blanks();
-    return { values: values.slice(0, 300), extent, filled: this.population.size - countBits(blanks) };
+    return fieldValues(field, this.population, this.world, base);
   }
 
   /** Of the records marked, those blank in a field that is asked with `not` holding for blanks. */
@@ -242,15 +230,6 @@ function placeOf(ids: Uint32Array, id: number): number {
     else high = middle;
   }
   return ids[low] === id ? low : -1;
-}
-
-/** The values of a field as they are in the data. */
-export interface FieldValues {
-  /** Folded texts or currencies with how many records have each; the first 300. */
-  readonly values: readonly { readonly value: string; readonly count: number }[];
-  /** Smallest and largest number, scaled, or day since 1970. */
-  readonly extent: readonly [least: number, most: number] | null;
-  readonly filled: number;
 }
 
 /** Fields whose blanks a condition lets pass: those under an odd number of `not`. */

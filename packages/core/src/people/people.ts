@@ -30,6 +30,11 @@ export interface Organisation {
   readonly queues: ReadonlyMap<QueueKey, Queue>;
 }
 
+/** The teams that someone belongs to; nobody belongs to none. */
+export function teamsOf(rep: string | null, teams: Organisation['teams']): readonly TeamKey[] {
+  return [...teams.values()].flatMap(({ key, members }) => (members.some((one) => one === rep) ? [key] : []));
+}
+
 /** Where a route's turns stand: who was served last, and the list as it was then. */
 export interface Turn {
   readonly lastServed: RepKey;

@@ -18,7 +18,8 @@ import {
 } from '../document/read-json';
 import { type ActivityKind, kindsFrom, STANDARD_KINDS } from '../activity/activity-kind';
 import { isDay } from '../record/day';
-import { type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS } from '../record/field';
+import { optionProblem } from '../record/choices';
+import { type Catalogue, type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS, TAGS, TAGS_FIELD } from '../record/field';
 import type { RepKey, RouteKey } from '../record/keys';
 import { currencyDecimals, type Rate, Rates } from '../record/money';
 import { parseScaled, showScaled } from '../record/scaled';
@@ -66,12 +67,23 @@ const field: Read<Field> = refined(
       name,
       type: oneOf(FIELD_TYPES),
       options: orElse(list(text()), []),
+      retiredOptions: orElse(list(text()), []),
       retired: orElse(yesNo, false),
       personal: orElse(yesNo, false),
     },
-    ['options', 'retired', 'personal'],
+    ['options', 'retiredOptions', 'retired', 'personal'],
   ),
   (read, spot) => {
+    const several = read.type === 'choice' || read.type === 'choices';
+    if (several)
+      read.options.forEach((option, i) => {
+        const problem = optionProblem(option);
+        if (problem !== null) spot.at('options').at(i).say(problem);
+      });
+    if (read.key === TAGS) {
+      if (read.type !== 'choices') spot.at('type').say('must be choices: tags are several at once');
+      return;
+    }
     if (RESERVED_KEYS.has(read.key)) spot.at('key').say(`is kept for what Relvik computes: ${read.key}`);
   },
 );
@@ -142,6 +154,12 @@ export function toRate(written: WorldDocument['rates'][number]): Rate {
   return { currency: written.currency, from: written.from, micro: micro.ok ? micro.scaled : 0 };
 }
 
+/** Fields by key; that of tags is always among them. */
+function withTags(fields: readonly Field[]): Catalogue {
+  const byKey = new Map(fields.map((one) => [one.key, one]));
+  return byKey.has(TAGS) ? byKey : byKey.set(TAGS, TAGS_FIELD);
+}
+
 /** Reads a world from JSON: the world, or everything that is wrong with a JSON Pointer to each place. */
 export function readWorld(json: unknown): WorldReading {
   const problems: Problem[] = [];
@@ -180,7 +198,7 @@ export function readWorld(json: unknown): WorldReading {
   return {
     ok: true,
     world: {
-      fields: new Map(read.fields.map((f) => [f.key, f])),
+      fields: withTags(read.fields),
       kinds: kindsFrom(kinds),
       reps,
       teams: new Map(read.teams.map((t) => [t.key, t])),

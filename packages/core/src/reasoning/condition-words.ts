@@ -10,6 +10,7 @@ export function rangeWords(from: Bound | null, to: Bound | null, show: (at: stri
   return `in ${from.included ? '[' : '('}${show(from.at)}, ${show(to.at)}${to.included ? ']' : ')'}`;
 }
 
+const AND_LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 const OR_LIST = new Intl.ListFormat('en-GB', { type: 'disjunction' });
 
 /** A number with its digits in groups; a day as it is. */
@@ -27,6 +28,10 @@ export function testWords(test: Test, wording: Wording): string {
   switch (test.test) {
     case 'one-of':
       return `${name} ${isWords(subject)} ${values(test.values)}`;
+    case 'any-of':
+      return `${name} includes ${values(test.values)}`;
+    case 'all-of':
+      return `${name} includes ${AND_LIST.format(test.values.map((value) => valueWords(subject, value, wording)))}`;
     case 'inside':
       return `${name} lies in ${values(test.values)}`;
     case 'contains':

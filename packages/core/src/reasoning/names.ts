@@ -33,6 +33,7 @@ const COMPUTED_NAMES: Readonly<Record<string, string>> = {
   way_in: 'Way in',
   days_in_stage: 'Days in this stage',
   owner: 'Owner',
+  team: 'Owner’s teams',
 };
 
 interface Named {

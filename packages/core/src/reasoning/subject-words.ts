@@ -148,6 +148,11 @@ const WORDS: { readonly [K in SubjectKind]: SubjectWords<SubjectOf<K>> } = {
     name: (_, { names }) => names.field('owner'),
     value: (_, value, { names }) => names.rep(value),
   },
+  team: {
+    ...COMPUTED,
+    name: (_, { names }) => names.field('team'),
+    value: (_, value, { names }) => names.team(value),
+  },
   score: { ...COMPUTED, name: ({ axis }, { names }) => names.field(axis) },
   'set-score': {
     ...COMPUTED,

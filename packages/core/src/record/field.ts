@@ -1,5 +1,15 @@
 /** What a field can hold. A field never changes its type. */
-export const FIELD_TYPES = ['text', 'number', 'money', 'choice', 'yes-no', 'date', 'email', 'country'] as const;
+export const FIELD_TYPES = [
+  'text',
+  'number',
+  'money',
+  'choice',
+  'choices',
+  'yes-no',
+  'date',
+  'email',
+  'country',
+] as const;
 export type FieldType = (typeof FIELD_TYPES)[number];
 
 /** Numbers keep four decimals, so that they compare exactly. */
@@ -10,11 +20,23 @@ export interface Field {
   readonly key: string;
   readonly name: string;
   readonly type: FieldType;
-  /** For a choice: what may be chosen, in the order in which it is offered. */
+  /** For a choice, and for choices: what may be chosen, in the order in which it is offered. */
   readonly options: readonly string[];
+  /** Options that are no longer offered: records keep them. Missing: none. */
+  readonly retiredOptions?: readonly string[];
   readonly retired: boolean;
   /** It tells who someone is: it does not leave the server with the population. Missing: no. */
   readonly personal?: boolean;
+}
+
+/** The field of tags: choices whose options are made on the fly. */
+export const TAGS = 'tags';
+
+export const TAGS_FIELD: Field = { key: TAGS, name: 'Tags', type: 'choices', options: [], retired: false };
+
+/** Whether whatever is named becomes an option of a field. */
+export function takesAnyOption({ key }: Pick<Field, 'key'>): boolean {
+  return key === TAGS;
 }
 
 /** All fields by key. */

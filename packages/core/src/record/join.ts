@@ -1,3 +1,5 @@
+import { withChoices } from './choices';
+import { TAGS } from './field';
 import { BLANK, type Value } from './value';
 
 /** What an inquiry changes on the lead it joins. */
@@ -11,7 +13,7 @@ export interface Joined {
 /**
  * Joins an inquiry to an open lead of the same person. What is left blank erases nothing.
  *
- * From a trusted way in, what is newly said replaces what was known, unless it can't be read. Any other way in fills blanks
+ * From a trusted way in, what is newly said replaces what was known, unless it can't be read; tags are added. Any other way in fills blanks
  * only: whoever knows an e-mail may not rewrite what is known of its lead.
  */
 export function joinInquiry(
@@ -25,6 +27,13 @@ export function joinInquiry(
   for (const [field, value] of inquiry) {
     const before = known.get(field) ?? BLANK;
     if (value.kind === 'blank' || sameValue(before, value)) continue;
+    if (trusted && field === TAGS && before.kind === 'choices' && value.kind === 'choices') {
+      const all = withChoices(before.texts, value.texts);
+      if (all.folded === before.folded) continue;
+      values.set(field, { kind: 'choices', ...all });
+      changed.push(field);
+      continue;
+    }
     const replaces = trusted && (value.kind !== 'unreadable' || before.kind === 'unreadable');
     if (before.kind === 'blank' || replaces) {
       values.set(field, value);
@@ -42,6 +51,8 @@ export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
   switch (a.kind) {
     case 'text':
       return b.kind === 'text' && a.text === b.text;
+    case 'choices':
+      return b.kind === 'choices' && a.folded === b.folded;
     case 'number':
       return b.kind === 'number' && a.scaled === b.scaled;
     case 'money':

@@ -1,13 +1,20 @@
 import { COUNTRY_BY_FOLDED_NAME } from './country';
+import { type Choices, choicesOf, splitChoices } from './choices';
 import { isDay } from './day';
-import { type Field, NUMBER_DECIMALS } from './field';
+import { type Field, NUMBER_DECIMALS, takesAnyOption } from './field';
 import { fold } from './fold';
 import type { Day } from './keys';
 import { currencyDecimals, type Money } from './money';
 import { parseScaled, showScaled } from './scaled';
 
 /** What a way in hands over for one field. */
-export type Raw = string | number | boolean | null | { readonly amount: string | number; readonly currency: string };
+export type Raw =
+  | string
+  | number
+  | boolean
+  | null
+  | readonly string[]
+  | { readonly amount: string | number; readonly currency: string };
 
 /** A field's value as rules read it. What can't be read keeps its raw text and says why. */
 export type Value =
@@ -15,6 +22,8 @@ export type Value =
   | { readonly kind: 'text'; readonly text: string; readonly folded: string }
   | { readonly kind: 'number'; readonly scaled: number; readonly decimals: number }
   | ({ readonly kind: 'money' } & Money)
+  /** At least one: none at all is blank. */
+  | ({ readonly kind: 'choices' } & Choices)
   | { readonly kind: 'yes-no'; readonly yes: boolean }
   | { readonly kind: 'date'; readonly day: Day }
   | { readonly kind: 'unreadable'; readonly raw: string; readonly why: string };
@@ -24,8 +33,13 @@ export const BLANK: Value = { kind: 'blank' };
 const YES = new Set(['yes', 'true', '1', 'y']);
 const NO = new Set(['no', 'false', '0', 'n']);
 
+function isSeveral(raw: Raw): raw is readonly string[] {
+  return Array.isArray(raw);
+}
+
 function rawText(raw: Raw): string {
   if (raw === null) return '';
+  if (isSeveral(raw)) return raw.join('; ');
   if (typeof raw === 'object') return `${raw.amount} ${raw.currency}`;
   return String(raw);
 }
@@ -45,6 +59,25 @@ function readMoney(text: string, enteredOn: Day): Value {
   const amount = parseScaled(match[2] ?? '', decimals);
   if (!amount.ok) return unreadable(text, amount.why);
   return { kind: 'money', minor: amount.scaled, currency: code, enteredOn };
+}
+
+/** Longer options are cut off nowhere: they are refused. */
+export const LONGEST_OPTION = 190;
+
+function readChoices(field: Field, text: string): Value {
+  const named = splitChoices(text);
+  if (takesAnyOption(field)) {
+    const long = named.find((option) => option.length > LONGEST_OPTION);
+    if (long !== undefined) return unreadable(text, `has a word of more than ${LONGEST_OPTION} characters`);
+  }
+  const known = new Map(field.options.map((option) => [fold(option), option]));
+  const chosen: string[] = [];
+  for (const option of named) {
+    const spelled = known.get(fold(option)) ?? (takesAnyOption(field) ? option : undefined);
+    if (spelled === undefined) return unreadable(text, `names what is not one of the options: ${option.slice(0, 60)}`);
+    chosen.push(spelled);
+  }
+  return chosen.length === 0 ? BLANK : { kind: 'choices', ...choicesOf(chosen) };
 }
 
 /**
@@ -72,6 +105,8 @@ export function readValue(field: Field, raw: Raw, enteredOn: Day): Value {
         ? unreadable(text, 'is not one of the options')
         : { kind: 'text', text: option, folded };
     }
+    case 'choices':
+      return readChoices(field, text);
     case 'country': {
       const code = COUNTRY_BY_FOLDED_NAME.get(folded);
       return code === undefined
@@ -101,6 +136,8 @@ export function showValue(value: Value): string {
       return '';
     case 'text':
       return value.text;
+    case 'choices':
+      return value.texts.join('; ');
     case 'number':
       return showScaled(value.scaled, value.decimals);
     case 'money':

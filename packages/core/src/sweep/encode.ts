@@ -130,7 +130,7 @@ function encodeCodes(key: string, records: readonly PopulationRecord[]): Column 
   const codes = new CodeBuilder(records.length);
   for (let at = 0; at < records.length; at += 1) {
     const value = records[at]?.record.values.get(key);
-    if (value?.kind === 'text') codes.add(at, value.folded);
+    if (value?.kind === 'text' || value?.kind === 'choices') codes.add(at, value.folded);
     else if (value?.kind === 'yes-no') codes.add(at, value.yes ? YES_TEXT : NO_TEXT);
     else if (value?.kind === 'unreadable') codes.cannotRead(at);
   }
@@ -147,6 +147,7 @@ function encodeColumn(field: Field, records: readonly PopulationRecord[]): Colum
     case 'text':
     case 'email':
     case 'choice':
+    case 'choices':
     case 'country':
     case 'yes-no':
       return encodeCodes(field.key, records);

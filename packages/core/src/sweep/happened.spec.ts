@@ -65,7 +65,7 @@ function residentOf(list: readonly LeadRecord['activities'][]): Resident {
     encodePopulation(records, FIELDS),
     AS_OF,
     { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' },
-    { kinds: KINDS, rates: RATES },
+    { kinds: KINDS, rates: RATES, teams: new Map() },
   );
 }
 

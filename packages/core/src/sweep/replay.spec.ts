@@ -9,7 +9,7 @@ import { allBits } from './bits';
 import { type PopulationRecord } from './encode';
 import { PLACES, type Placed, placeOnEnact, replay } from './replay';
 import { Resident } from './resident';
-import { AS_OF, busyCharter, RATES, records, populationOf } from './sweep.fixture';
+import { AS_OF, busyCharter, RATES, records, populationOf, WORLD } from './sweep.fixture';
 import { Sweep } from './sweep';
 import type { World } from '../world';
 
@@ -21,7 +21,7 @@ const world = (): World => {
   return { ...small, fields: FIELDS, rates: RATES };
 };
 const resident = (list: readonly PopulationRecord[], { charter }: ReadyCharter): Resident =>
-  new Resident(populationOf(list), AS_OF, charter, { kinds: KINDS, rates: RATES });
+  new Resident(populationOf(list), AS_OF, charter, { kinds: KINDS, rates: RATES, teams: WORLD.teams });
 
 const shown = (placed: Placed, i: number): string => {
   const kind = PLACES[placed.places[i]!]!;

@@ -1,6 +1,8 @@
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
 import { dayNumber, dayOf } from '../record/day';
 import type { Instant } from '../record/keys';
+import { choicesOf } from '../record/choices';
+import { type Organisation, teamsOf } from '../people/people';
 import type { Rates } from '../record/money';
 import { type ActivityKinds, isByThem } from '../activity/activity-kind';
 import { type Happening, happeningText } from '../activity/happened';
@@ -29,13 +31,17 @@ export class Resident {
 
   /**
    * @param setting of the charter: its time zone decides which day it is at `asOf`, amounts are compared in its base currency
-   * @param world its kinds say whose activities break silence
+   * @param world its kinds say whose activities break silence, its teams who belongs to which
    */
   constructor(
     readonly population: Population,
     readonly asOf: Instant,
     private readonly setting: { readonly timeZone: string; readonly baseCurrency: string },
-    private readonly world: { readonly kinds: ActivityKinds; readonly rates: Rates },
+    private readonly world: {
+      readonly kinds: ActivityKinds;
+      readonly rates: Rates;
+      readonly teams: Organisation['teams'];
+    },
   ) {
     this.everyone = allBits(population.size);
     this.columns = {
@@ -58,6 +64,11 @@ export class Resident {
   /** Forgets every answer, but none of the indexes: what a sweep of a charter never seen before would find. */
   forget(): void {
     this.answers.clear();
+  }
+
+  /** The teams of an owner, as a folded combination. */
+  teamsOf(owner: string): string {
+    return choicesOf(teamsOf(owner, this.world.teams)).folded;
   }
 
   /** A column that is made of others when first asked for. */

@@ -18,6 +18,7 @@ export const SWEPT_KINDS = [
   'stage',
   'days-in-stage',
   'owner',
+  'team',
   'territory',
 ] as const;
 export type SweptKind = (typeof SWEPT_KINDS)[number];

@@ -19,7 +19,11 @@ const STAGES = ['new', 'warm', 'qualified', 'out'];
 const TERRITORIES = ['north', 'south'];
 
 export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
-export const WORLD: World = { ...smallWorld(), fields: FIELDS, rates: RATES };
+export const WORLD: World = {
+  ...smallWorld(({ teams }) => (teams as object[]).push({ key: 'south', name: 'Team south', members: ['bo'] })),
+  fields: FIELDS,
+  rates: RATES,
+};
 
 const score = (axis: ScoreAxis): fc.Arbitrary<Condition> =>
   fc.tuple(fc.integer({ min: -20, max: 60 }), fc.boolean(), fc.boolean()).map(([at, included, lower]) => {
@@ -49,6 +53,10 @@ const computed = fc.oneof(
   fc.constant<Condition>({ test: 'blank', subject: { kind: 'set-score', set: 'set0', axis: 'fit' } }),
   oneOf({ kind: 'owner' }, ['ada', 'bo']),
   fc.constant<Condition>({ test: 'blank', subject: { kind: 'owner' } }),
+  fc
+    .tuple(fc.constantFrom('any-of', 'all-of'), fc.subarray(['north', 'south'], { minLength: 1 }))
+    .map(([test, values]): Condition => ({ test, subject: { kind: 'team' }, values })),
+  fc.constant<Condition>({ test: 'blank', subject: { kind: 'team' } }),
   score('engagement'),
   score('rank'),
   fc

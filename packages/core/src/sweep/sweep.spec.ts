@@ -21,7 +21,12 @@ import { type Reach, type Reading, Sweep, type Swept } from './sweep';
 const ZONE = 'Europe/Oslo';
 
 function resident(list: readonly PopulationRecord[], baseCurrency: string): Resident {
-  return new Resident(populationOf(list), AS_OF, { timeZone: ZONE, baseCurrency }, { kinds: KINDS, rates: RATES });
+  return new Resident(
+    populationOf(list),
+    AS_OF,
+    { timeZone: ZONE, baseCurrency },
+    { kinds: KINDS, rates: RATES, teams: WORLD.teams },
+  );
 }
 
 /** What the sweep says of one record. */

@@ -106,6 +106,17 @@ function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting)
           : (owners?.where((key) => passesText(test, fold(key))) ?? nobody);
       return { kind: 'mask', mask: { yes, unjudged: null } };
     }
+    case 'team': {
+      // Asked once of each owner.
+      const yes =
+        owners?.where((owner) => {
+          const teams = resident.teamsOf(owner);
+          return test.kind === 'blank' ? teams === '' : passesText(test, teams);
+        }) ?? noBits(resident.population.size);
+      if (test.kind !== 'blank') return { kind: 'mask', mask: { yes, unjudged: null } };
+      const nobody = owners?.blanks() ?? resident.everyone;
+      return { kind: 'mask', mask: { yes: yes.map((word, w) => word | (nobody[w] as number)), unjudged: null } };
+    }
     case 'territory':
       return {
         kind: 'mask',

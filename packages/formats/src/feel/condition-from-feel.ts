@@ -9,6 +9,7 @@ import {
   type TextPart,
 } from '@relvik/core';
 import { parser } from 'lezer-feel';
+import { type ChoicesAsked, listContainsAt, quantifiedAt } from './choices-feel';
 import { literalIn } from './literal';
 import { subjectFeel } from './subject-feel';
 import { SubjectReader } from './subject-from-feel';
@@ -121,6 +122,8 @@ class Reader {
         return this.asLed(inside(node)) ?? refuse(node);
       case 'FunctionInvocation':
         return this.call(node, path, depth);
+      case 'QuantifiedExpression':
+        return this.choices(node, quantifiedAt(this.source, node));
       case 'Comparison':
         return this.compare(node, path, depth);
       case 'VariableName': {
@@ -172,6 +175,9 @@ class Reader {
       if (first === undefined || given.length > 1) throw new Unreadable(node, 'not( ) takes one condition');
       return { test: 'not', of: this.read(first, `${path}/of`, depth + 1) };
     }
+    const listed = listContainsAt(this.source, node);
+    if (listed !== null)
+      return this.choices(node, { test: 'any-of', subject: listed.subject, options: [listed.option] });
     const part = PARTS[name];
     if (part === undefined) throw new Unreadable(node, `no condition can keep ${name}( )`);
     if (first === undefined || second === undefined || given.length > 2)
@@ -179,6 +185,18 @@ class Reader {
     const value = literalIn(this.source, second);
     if (value.is !== 'text') throw new Unreadable(second, 'must be a text in quotes');
     return this.count(node, { test: part, subject: this.subjects.named(first), values: [value.value] });
+  }
+
+  private choices(node: SyntaxNode, { test, subject: about, options }: ChoicesAsked): Test {
+    const subject = this.subjects.named(about);
+    if (this.subjects.typeOf(subject) !== 'choices')
+      throw new Unreadable(about, `does not hold several options: ${this.text(about)}`);
+    const values = options.map((option) => {
+      const literal = literalIn(this.source, option);
+      if (literal.is !== 'text') throw new Unreadable(option, 'must be a text in quotes');
+      return literal.value;
+    });
+    return this.count(node, { test, subject, values });
   }
 
   private compare(node: SyntaxNode, path: string, depth: number): Condition {

@@ -1,4 +1,5 @@
 import { type Bound, type Condition, readKey, type Scope, type Subject, type Test, testsIn } from '@relvik/core';
+import { choicesFeel } from './choices-feel';
 import { unnamableProperty } from './happening-feel';
 import { heldIn, subjectFeel } from './subject-feel';
 
@@ -107,6 +108,12 @@ function writtenTest(test: Test, scope: Scope, within: Within): string {
     case 'ends-with': {
       const parts = test.values.map((value) => `${FUNCTIONS[test.test]}(${subject}, ${text(value)})`);
       return parts.length === 1 || within === 'alone' ? parts.join(' or ') : `(${parts.join(' or ')})`;
+    }
+    case 'any-of':
+    case 'all-of': {
+      const asked = choicesFeel(subject, test.test, test.values);
+      // What stands behind `satisfies` reaches as far as it can.
+      return test.values.length === 1 || within === 'alone' ? asked : `(${asked})`;
     }
     case 'blank':
       return `${subject} = null`;

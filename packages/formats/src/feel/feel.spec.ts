@@ -59,7 +59,7 @@ test('written as FEEL and read back, a condition judges every record as before, 
 // Outside judge: feelin, an interpreter of FEEL (OMG's DMN standard). It parses at every call, so one condition is asked of a
 // list of records in one expression. Texts are folded before, as the standard compares them as they are; each question is
 // wrapped so that null is false.
-const TEXTS = ['words', 'trade', 'mail', 'land'];
+const TEXTS = ['words', 'trade', 'likes', 'tags', 'mail', 'land'];
 
 function literalOf(raw: Parameters<typeof factsOf>[0], key: string): string {
   const facts = factsOf(raw);
@@ -67,6 +67,8 @@ function literalOf(raw: Parameters<typeof factsOf>[0], key: string): string {
   switch (value.kind) {
     case 'text':
       return JSON.stringify(value.folded);
+    case 'choices':
+      return JSON.stringify(value.texts.map(fold));
     case 'number':
       return String(value.scaled / 10_000);
     case 'money':

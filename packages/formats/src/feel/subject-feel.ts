@@ -34,6 +34,7 @@ const SUBJECT_FEEL: { readonly [K in SubjectKind]: SubjectFeel<SubjectOf<K>> } =
   stage: NAMED,
   'days-in-stage': NAMED,
   owner: NAMED,
+  team: NAMED,
   territory: NAMED,
 };
 

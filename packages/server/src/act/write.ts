@@ -1,6 +1,7 @@
-import { condenseDecision, type Decision } from '@relvik/core';
+import { condenseDecision, type Decision, fold, TAGS } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
+import { TagEntity } from '../store/entity/catalogue.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity, DECISION_FORMAT, DecisionEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
@@ -134,9 +135,26 @@ export async function writeValues(manager: EntityManager, acts: readonly Act[]):
       else (stored === null ? fresh : rows).push(rowOf(id, field, value));
     }
   }
+  await rememberTags(manager, acts);
   await insertRows(manager, FieldValueEntity, fresh);
   await replaceRows(manager, FieldValueEntity, rows);
   if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
+}
+
+/** New words become options of the field of tags, in the spelling in which they came first. */
+async function rememberTags(manager: EntityManager, acts: readonly Act[]): Promise<void> {
+  const words = new Map<string, string>();
+  for (const { values } of acts) {
+    const tags = values.get(TAGS);
+    if (tags?.kind === 'choices') for (const word of tags.texts) words.set(fold(word), words.get(fold(word)) ?? word);
+  }
+  if (words.size === 0) return;
+  const known = await manager.findBy(TagEntity, { folded: In([...words.keys()]) });
+  for (const { folded } of known) words.delete(folded);
+  if (words.size === 0) return;
+  // In one order, so that servers that learn the same words do not wait for each other in a circle.
+  const rows = [...words].sort(([a], [b]) => (a < b ? -1 : 1));
+  await manager.query('INSERT IGNORE INTO tag (folded, word) VALUES ?', [rows]);
 }
 
 /** The companies whose leads changed: those they are with, and those they were with before. */

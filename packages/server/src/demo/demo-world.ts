@@ -51,10 +51,10 @@ function charterOf(json: object) {
   return reading.charter;
 }
 
-/** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */
 /** Beside e-mails, what tells who someone is. */
 const PERSONAL: readonly string[] = ['name', 'phone'];
 
+/** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */
 export async function storeWorld(source: DataSource, world: Ostervane, now: Date): Promise<void> {
   const password = await hashPassword(PUBLISHED_PASSWORD);
   const before = new Date(now.getTime() - (DAYS + 1) * DAY);
@@ -65,6 +65,7 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
       world.fields.map((field, position) => ({
         ...field,
         options: [...field.options],
+        retiredOptions: [],
         personal: field.type === 'email' || PERSONAL.includes(field.key),
         position,
       })),

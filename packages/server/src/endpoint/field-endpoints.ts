@@ -7,7 +7,7 @@ import {
   type SaidRow,
   type UnjudgedRow,
 } from '@relvik/contracts';
-import { bindCharter, type Field, RESERVED_KEYS } from '@relvik/core';
+import { bindCharter, type Field, type FieldType, fold, hasChoice, RESERVED_KEYS, takesAnyOption } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { ADMIN, type Endpoint, endpoint, json } from '../http/endpoint';
 import { byKey } from '../http/read';
@@ -22,6 +22,11 @@ import { unreadableValues } from '../list/unreadable-values';
 interface FieldCount {
   readonly field: string;
   readonly n: string | number;
+}
+
+/** Whether values of a type are chosen among options. */
+function isChosen(type: FieldType): boolean {
+  return type === 'choice' || type === 'choices';
 }
 
 /** Fields of leads. They are rows, so that what an admin adds is usable at once, everywhere. */
@@ -42,6 +47,19 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       filled: countIn(filled, field.key),
       unreadable: countIn(unreadable, field.key),
     }));
+  }
+
+  /** Options that are no longer offered and that some lead has, or had and may be given back by undoing. */
+  async function retiredOptions({ key, options, retiredOptions: before = [] }: Field, now: readonly string[]) {
+    const offered = new Set(now.map(fold));
+    const gone = [...options, ...before].filter((option) => !offered.has(fold(option)));
+    if (gone.length === 0) return [];
+    const rows = await manager.query<{ choices: string | null; folded: string }[]>(
+      "SELECT DISTINCT choices, folded FROM field_value WHERE field = ? AND kind IN ('text', 'choices')",
+      [key],
+    );
+    const carried = rows.map(({ choices, folded }) => choices ?? `;${folded};`);
+    return gone.filter((option) => carried.some((combination) => hasChoice(combination, fold(option))));
   }
 
   /** What the charter in force asks for stays: without it no lead could be decided. */
@@ -94,13 +112,14 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
           throw Refused.invalid([{ path: '/key', message: `is kept for what Relvik computes: ${key}` }]);
         if (known.has(key))
           throw Refused.invalid([{ path: '/key', message: 'stands already; a key is never used again' }]);
-        if (type === 'choice' && options.length === 0)
+        if (isChosen(type) && options.length === 0)
           throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
         const row = {
           key,
           name,
           type,
-          options: type === 'choice' ? [...options] : [],
+          options: isChosen(type) ? [...options] : [],
+          retiredOptions: [],
           retired: false,
           personal,
           position: ((await manager.maximum(FieldEntity, 'position')) ?? 0) + 1,
@@ -119,12 +138,14 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       async call({ body: { name, options, retired, personal }, params }) {
         const field = (await readFields(manager)).get(params.key);
         if (field === undefined) throw Refused.notFound();
-        if (field.type === 'choice' && options.length === 0)
+        const chosen = isChosen(field.type) && !takesAnyOption(field);
+        if (chosen && options.length === 0)
           throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
         const after = {
           name,
           retired,
-          options: field.type === 'choice' ? [...options] : [],
+          options: chosen ? [...options] : [],
+          retiredOptions: chosen ? await retiredOptions(field, options) : [],
           personal: personal ?? field.personal ?? false,
         };
         await refuseIfNeeded({ ...field, ...after });

@@ -12,6 +12,8 @@ import {
   newLeadSchema,
   type Reasoning,
   type RecordDocument,
+  type Tagged,
+  tagLeadsSchema,
 } from '@relvik/contracts';
 import type { RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
@@ -21,6 +23,7 @@ import { closeLead } from '../act/close-lead';
 import { editLead } from '../act/edit-lead';
 import { settleSaid } from '../act/said-values';
 import { joinLeads, undoJoin } from '../act/join-leads';
+import { tagLeads } from '../act/tag-leads';
 import { pickUpLead } from '../act/pick-up-lead';
 import { removeTest } from '../act/remove-test';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
@@ -103,6 +106,15 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
           markOf(`hand ${caller.key}`, header('idempotency-key'), body),
         );
       },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/tags',
+      who: EVERYONE,
+      patience: 60_000,
+      body: tagLeadsSchema,
+      answer: json<Tagged>(),
+      call: ({ caller, body, now }) => tagLeads(source, body, { user: caller, at: now }),
     }),
     endpoint({
       method: 'get',

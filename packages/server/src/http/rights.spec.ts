@@ -44,6 +44,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'post /api/leads/:id/pick-up',
       'get /api/leads/:id/reasoning',
       'post /api/leads/:id/said',
+      'post /api/leads/tags',
       'delete /api/leads/:id/test',
       'get /api/people',
       'delete /api/session',

@@ -46,6 +46,11 @@ beforeAll(async () => {
     'CREATE TABLE judged_activity (record INT NOT NULL, kind VARCHAR(20) NOT NULL, minutes INT NOT NULL, page VARCHAR(20)) DEFAULT CHARSET utf8mb4',
   );
 });
+beforeAll(() =>
+  database.query(
+    'CREATE TABLE judged_choice (record INT, field VARCHAR(20), picked VARCHAR(50) COLLATE utf8mb4_nopad_bin, PRIMARY KEY (record, field, picked)) DEFAULT CHARSET utf8mb4',
+  ),
+);
 afterAll(() => database.destroy());
 
 function columnsOf(value: Value): (string | number | null)[] {
@@ -64,6 +69,9 @@ function columnsOf(value: Value): (string | number | null)[] {
       return ['read', null, value.yes ? 1 : 0, null];
     case 'date':
       return ['read', value.day, null, null];
+    // One row for each option, in a table of their own.
+    case 'choices':
+      return ['read', null, null, null];
   }
 }
 
@@ -156,6 +164,8 @@ function leafOf(test: Test): { sql: string; values: unknown[] } {
     values: list.map(pattern),
   });
   // As DECIMAL: text times a number would be a double, and miss exact bounds.
+  const chosen = (what: string): string =>
+    `(SELECT ${what} FROM judged_choice c WHERE c.record = judged.id AND c.field = '${field}' AND c.picked IN (?))`;
   const decimal = (unit: number): string => `CAST(? AS DECIMAL(20, 6)) * ${unit}`;
   const asked =
     test.subject.kind === 'amount'
@@ -178,6 +188,12 @@ function leafOf(test: Test): { sql: string; values: unknown[] } {
       if (type === 'number' || type === 'date')
         return { sql: `${asked.column} = ${asked.at}`, values: [test.values[0]] };
       return { sql: `${field}_text IN (${test.values.map(() => '?').join(', ')})`, values: test.values.map(text) };
+    case 'any-of':
+      return { sql: `EXISTS ${chosen('1')}`, values: [test.values.map(fold)] };
+    case 'all-of': {
+      const distinct = [...new Set(test.values.map(fold))];
+      return { sql: `${chosen('COUNT(*)')} = ${distinct.length}`, values: [distinct] };
+    }
     case 'contains':
       return anyLike((value) => `%${like(value)}%`, test.values);
     case 'starts-with':
@@ -222,6 +238,12 @@ test('judge answers as MariaDB does, over random conditions and records', async 
   });
   const did = records.flatMap((raw, id) => didIn(raw).map(({ kind, minutes, page }) => [id, kind, minutes, page]));
   await database.query('INSERT INTO judged_activity VALUES ?', [did]);
+  const picked = read.flatMap((values, id) =>
+    [...values].flatMap(([field, value]) =>
+      value.kind === 'choices' ? value.texts.map((text) => [id, field, fold(text)]) : [],
+    ),
+  );
+  await database.query('INSERT INTO judged_choice VALUES ?', [picked]);
   await database.query(
     `INSERT INTO judged VALUES ${rows.map((row) => `(${row.map(() => '?').join(', ')})`).join(', ')}`,
     rows.flat(),

@@ -10,7 +10,7 @@ import {
 
 export interface SqlSetting {
   readonly charter: ReadyCharter;
-  readonly world: Pick<World, 'rates' | 'kinds' | 'reps'>;
+  readonly world: Pick<World, 'rates' | 'kinds' | 'reps' | 'teams'>;
   /** The moment of the question. */
   readonly now: Instant;
   /**

@@ -1,5 +1,6 @@
 import {
   type Axis,
+  choicesOf,
   dayFrom,
   dayNumber,
   daysBefore,
@@ -14,12 +15,14 @@ import {
   type Subject,
   type SubjectKind,
   type SubjectOf,
+  teamsOf,
   type TextParts,
   WAYS,
   within,
 } from '@relvik/core';
 import { asEntered, hasRate, worthBetween } from './money-sql';
 import { NO_RANK } from '../store/entity/scored.entity';
+import { searchable } from '../store/value-row';
 import type { SqlWriter } from './sql-writer';
 
 /** A test as SQL over `lead`. It has three answers, so "holds" and "fails" are written apart. */
@@ -27,9 +30,6 @@ export interface TestSql {
   readonly holds: string;
   readonly fails: string;
 }
-
-/** The stored texts are cut off here. */
-const LONGEST_TEXT = 190;
 
 type Written<S extends Subject> = (subject: S, test: ReadyTest, writer: SqlWriter) => TestSql;
 
@@ -87,6 +87,15 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
     if (test.kind === 'blank') return { holds: 'lead.owner IS NULL', fails: 'lead.owner IS NOT NULL' };
     const keys = [...writer.setting.world.reps.keys()];
     return opposites(`(lead.owner IS NOT NULL AND ${writer.oneOf('lead.owner', keysWhere(keys, test))})`);
+  },
+  team(_, test, writer) {
+    const { reps, teams } = writer.setting.world;
+    const passing = [...reps.keys()].filter((rep) => {
+      const { folded } = choicesOf(teamsOf(rep, teams));
+      return test.kind === 'blank' ? folded === '' : passesText(test, folded);
+    });
+    const owned = `(lead.owner IS NOT NULL AND ${writer.oneOf('lead.owner', passing)})`;
+    return opposites(test.kind === 'blank' ? `(lead.owner IS NULL OR ${owned})` : owned);
   },
   score({ axis }, test, writer) {
     const column = axis === 'rank' ? 'lead.rankOrder' : `lead.${axis}`;
@@ -158,9 +167,13 @@ function stored(writer: SqlWriter, field: string, matches: string | null, unjudg
 function ownValue(test: ReadyTest, writer: SqlWriter): string | null {
   switch (test.kind) {
     case 'text-in':
-      return `v.folded IN (${writer.param([...test.folded].map((text) => text.slice(0, LONGEST_TEXT)))})`;
+      return `v.folded IN (${writer.param([...test.folded].map(searchable))})`;
     case 'text-part':
       return `(${test.folded.map((part) => `v.folded LIKE ${writer.param(patternOf(test.part, part))}`).join(' OR ') || 'FALSE'})`;
+    case 'any-of':
+      return `(${choicesIn('v.choices', test.folded, writer).join(' OR ')})`;
+    case 'all-of':
+      return `(${choicesIn('v.choices', test.folded, writer).join(' AND ')})`;
     case 'yes-no':
       return `v.kind = 'yes-no' AND v.number = ${writer.param(test.yes ? 1 : 0)}`;
     case 'number-in':
@@ -279,6 +292,11 @@ function placesWhere(names: readonly string[], test: ReadyTest): number[] {
 
 function keysWhere(keys: readonly string[], test: ReadyTest): string[] {
   return keys.filter((key) => passesText(test, fold(key)));
+}
+
+/** That a folded combination has each of these options. */
+function choicesIn(column: string, options: Iterable<string>, writer: SqlWriter): string[] {
+  return [...options].map((option) => `${column} LIKE ${writer.param(patternOf('contains', `;${option};`))}`);
 }
 
 function patternOf(part: TextParts['part'], text: string): string {

@@ -1,4 +1,5 @@
 import {
+  choicesOf,
   CodeBuilder,
   type Column,
   dayNumber,
@@ -7,15 +8,13 @@ import {
   MoneyBuilder,
   NO_TEXT,
   NumberBuilder,
+  splitChoices,
   type Withheld,
   YES_TEXT,
 } from '@relvik/core';
 import type { QueryRunner } from 'typeorm';
-import { UNREADABLE } from '../store/value-row';
+import { FOLDED_LENGTH, UNREADABLE } from '../store/value-row';
 import type { Places } from './places';
-
-/** As many characters as the folded column keeps. */
-const FOLDED = 190;
 
 /** What equal values are, and the ids of the records that have them. */
 interface Group {
@@ -53,6 +52,7 @@ export class ColumnReader {
         return withheld === null ? this.texts(field, runner) : this.domains(field, runner);
       case 'text':
       case 'choice':
+      case 'choices':
       case 'country':
         return this.texts(field, runner);
     }
@@ -72,7 +72,7 @@ export class ColumnReader {
     const sql = `SELECT folded AS value, CHAR_LENGTH(folded) AS length, ${RECORDS} FROM field_value WHERE field = ? AND folded IS NOT NULL GROUP BY folded`;
     let cut = false;
     for (const { value, length, records } of await this.groups(runner, sql, field)) {
-      if (Number(length) >= FOLDED) cut = true;
+      if (Number(length) >= FOLDED_LENGTH) cut = true;
       else
         this.places.each(records, (place) => {
           codes.add(place, value ?? '');
@@ -95,12 +95,12 @@ export class ColumnReader {
     visit: (place: number, folded: string) => void,
   ): Promise<void> {
     const rows = (await runner.query(
-      `SELECT record, shown FROM field_value WHERE field = ? AND CHAR_LENGTH(folded) = ${FOLDED}`,
+      `SELECT record, shown FROM field_value WHERE field = ? AND CHAR_LENGTH(folded) = ${FOLDED_LENGTH}`,
       [field.key],
     )) as { record: string | number; shown: string }[];
     for (const { record, shown } of rows) {
       const place = this.places.of(Number(record));
-      if (place >= 0) visit(place, fold(shown));
+      if (place >= 0) visit(place, field.type === 'choices' ? choicesOf(splitChoices(shown)).folded : fold(shown));
     }
   }
 
@@ -119,7 +119,7 @@ export class ColumnReader {
       if (place >= 0) codes.add(place, list.toString('utf8', at, end));
       begin = end + 1;
     }
-    if (Number(all?.length) >= FOLDED)
+    if (Number(all?.length) >= FOLDED_LENGTH)
       await this.eachLong(field, runner, (place, folded) => {
         codes.add(place, folded.slice(folded.lastIndexOf('@')));
       });

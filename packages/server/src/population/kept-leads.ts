@@ -19,7 +19,7 @@ const PART = 0.05;
 
 interface Kept extends ReadPopulation {
   readonly marks: Marks;
-  /** The fields as JSON: if they change, all columns do. */
+  /** What of the fields says which columns there are, as JSON: if it changes, all columns do. */
   readonly terms: string;
   /** How far rescores had come. */
   readonly rescored: string;
@@ -89,7 +89,8 @@ function idsOf({ ids }: Population): string {
 }
 
 async function termsOf(manager: EntityManager): Promise<string> {
-  return JSON.stringify([...(await readFields(manager)).values()]);
+  const fields = [...(await readFields(manager)).values()];
+  return JSON.stringify(fields.map(({ key, type, personal }) => [key, type, personal]));
 }
 
 /** Encodes some leads with the same columns as {@link readLeads}. */

@@ -8,11 +8,18 @@ import {
   Rates,
   type ReadyCharter,
   STANDARD_KINDS,
+  TAGS,
   type World,
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { readOrganisation } from './organisation';
-import { ActivityKindEntity, FieldEntity, RateEntity, ReferenceCurrencyEntity } from './entity/catalogue.entity';
+import {
+  ActivityKindEntity,
+  FieldEntity,
+  RateEntity,
+  ReferenceCurrencyEntity,
+  TagEntity,
+} from './entity/catalogue.entity';
 import { CharterEntity } from './entity/charter.entity';
 
 /** The charter in force, and the world around it without turns and loads. */
@@ -23,11 +30,15 @@ export interface Governing {
 }
 
 export async function readFields(manager: EntityManager): Promise<Catalogue> {
-  const fields = await manager.find(FieldEntity, { order: { position: 'ASC', key: 'ASC' } });
+  const [fields, tags] = await Promise.all([
+    manager.find(FieldEntity, { order: { position: 'ASC', key: 'ASC' } }),
+    manager.find(TagEntity, { order: { folded: 'ASC' } }),
+  ]);
+  const words = tags.map(({ word }) => word);
   return new Map(
-    fields.map(({ key, name, type, options, retired, personal }): [string, Field] => [
+    fields.map(({ key, name, type, options, retiredOptions, retired, personal }): [string, Field] => [
       key,
-      { key, name, type, options, retired, personal },
+      { key, name, type, options: key === TAGS ? words : options, retiredOptions, retired, personal },
     ]),
   );
 }

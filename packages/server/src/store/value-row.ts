@@ -1,4 +1,4 @@
-import { fold, NUMBER_DECIMALS, showValue, type Value } from '@relvik/core';
+import { choicesOf, fold, NUMBER_DECIMALS, showValue, splitChoices, type Value } from '@relvik/core';
 import type { FieldValueEntity } from './entity/field-value.entity';
 
 /** The columns of a row, as a plain object. */
@@ -13,6 +13,14 @@ export interface KeptValue extends Pick<FieldValueEntity, 'kind' | 'shown' | 'cu
 export const UNREADABLE =
   "folded IS NULL AND number IS NULL AND currency IS NULL AND day IS NULL AND kind = 'unreadable'";
 
+/** As many characters of a folded text are kept in the column for searching. */
+export const FOLDED_LENGTH = 190;
+
+/** The first characters of a folded text. */
+export function searchable(folded: string): string {
+  return folded.length <= FOLDED_LENGTH ? folded : [...folded].slice(0, FOLDED_LENGTH).join('');
+}
+
 /** The row that keeps a value; a blank one is kept as no row. */
 export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): Row {
   const row: Row = {
@@ -21,6 +29,7 @@ export function rowOf(record: number, field: string, value: Exclude<Value, { kin
     kind: value.kind,
     shown: showValue(value),
     folded: null,
+    choices: null,
     number: null,
     currency: null,
     day: null,
@@ -28,7 +37,9 @@ export function rowOf(record: number, field: string, value: Exclude<Value, { kin
   };
   switch (value.kind) {
     case 'text':
-      return { ...row, folded: value.folded.slice(0, 190) };
+      return { ...row, folded: searchable(value.folded) };
+    case 'choices':
+      return { ...row, folded: searchable(value.folded), choices: value.folded };
     case 'number':
       return { ...row, number: String(value.scaled) };
     case 'money':
@@ -47,6 +58,8 @@ export function valueOf(row: KeptValue): Value {
   switch (row.kind) {
     case 'text':
       return { kind: 'text', text: row.shown, folded: fold(row.shown) };
+    case 'choices':
+      return { kind: 'choices', ...choicesOf(splitChoices(row.shown)) };
     case 'number':
       return { kind: 'number', scaled: Number(row.number), decimals: NUMBER_DECIMALS };
     case 'money':

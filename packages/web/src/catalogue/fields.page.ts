@@ -4,7 +4,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { type FieldRow, newFieldSchema, type NewField, type ProblemDocument } from '@relvik/contracts';
-import { FIELD_TYPES, type FieldType } from '@relvik/core';
+import { type Field, FIELD_TYPES, type FieldType, takesAnyOption } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
@@ -24,6 +24,7 @@ const TYPE_WORDS: { readonly [T in FieldType]: string } = {
   number: 'number',
   money: 'amount of money',
   choice: 'choice from a list',
+  choices: 'several from a list',
   'yes-no': 'yes or no',
   date: 'day',
   email: 'e-mail',
@@ -82,6 +83,16 @@ export class FieldsPage {
   protected type: FieldType = 'text';
   protected options = '';
   protected personal = false;
+
+  /** Whether the admin says what can be chosen. */
+  protected hasOptions(field: Pick<Field, 'key' | 'type'>): boolean {
+    return (field.type === 'choice' || field.type === 'choices') && !takesAnyOption(field);
+  }
+
+  protected optionWords(field: Field): string {
+    const retired = (field.retiredOptions ?? []).map((option) => `${option} (retired)`);
+    return [...field.options, ...retired].join(', ');
+  }
 
   protected typeWords(type: FieldType): string {
     return TYPE_WORDS[type];

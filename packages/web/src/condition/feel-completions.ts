@@ -21,7 +21,16 @@ export interface FeelCompletions {
   }[];
 }
 
-const FUNCTIONS = ['contains(', 'starts with(', 'ends with(', 'not(', 'today()', 'date("', 'duration("P'];
+const FUNCTIONS = [
+  'contains(',
+  'starts with(',
+  'ends with(',
+  'list contains(',
+  'not(',
+  'today()',
+  'date("',
+  'duration("P',
+];
 const KEYWORDS = ['and', 'or', 'in', 'between', 'true', 'false', 'null'];
 
 interface Offered {
@@ -38,7 +47,7 @@ function offeredIn(scope: Scope, wording: Wording): readonly Offered[] {
   });
 }
 
-function valuesOf({ type, options }: Holds): readonly string[] {
+function valuesOf({ type, options }: Pick<Holds, 'type' | 'options'>): readonly string[] {
   return type === 'country' ? COUNTRY_LIST.map(({ name }) => name) : options;
 }
 

@@ -23,6 +23,7 @@ const HEADING: { readonly [K in SubjectKind]: Heading } = {
   stage: 'Where it stands',
   'days-in-stage': 'Where it stands',
   owner: 'Where it stands',
+  team: 'Where it stands',
   territory: 'Where it stands',
   arrived: 'Where it stands',
   'way-in': 'Where it stands',

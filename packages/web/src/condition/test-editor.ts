@@ -1,14 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  ChangeDetectorRef,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  output,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
 import { FormsModule } from '@angular/forms';
 import {
@@ -30,38 +20,29 @@ import {
   type Test,
   valueWords,
 } from '@relvik/core';
-import { AutoCompleteModule } from 'primeng/autocomplete';
 import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../record/wording.service';
+import { ChipField, type Offered } from '../ui/chip-field';
 import { PropertyTests } from './property-tests';
 import { subjectGroups } from './subject-groups';
-import { freshTest, kindsFor, NO_VALUE, pastedValues, takesOneValue, unwrapped, wrapped } from './test-kinds';
+import { freshTest, kindsFor, NO_VALUE, takesOneValue, unwrapped, wrapped } from './test-kinds';
 
 /** A subject as it stands in the list: what happened stands there once for each kind. */
 function offeredAs(subject: Subject): Subject {
   return subject.kind === 'happened' ? { ...subject, having: [], within: null } : subject;
 }
 
-interface Offered {
-  readonly value: string;
-  readonly label: string;
-  readonly count: number;
-}
-
 /** One question about one subject: about what, which question, and its values, as they are in the data. */
 @Component({
   selector: 'rv-test-editor',
-  imports: [FormsModule, NgTemplateOutlet, AutoCompleteModule, PropertyTests, SelectModule],
+  imports: [FormsModule, NgTemplateOutlet, ChipField, PropertyTests, SelectModule],
   templateUrl: './test-editor.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TestEditor {
   private readonly impacts = inject(ImpactService);
   private readonly words = inject(WordingService);
-  private readonly marker = inject(ChangeDetectorRef);
-  private picked = false;
-  protected adding: string | Offered = '';
   readonly condition = input.required<Condition>();
   readonly scope = input.required<Scope>();
   readonly changed = output<Condition>();
@@ -106,13 +87,17 @@ export class TestEditor {
       return COUNTRY_LIST.map(({ code, name }) => ({ value: name, label: name, count: count(code) })).sort(
         (a, b) => b.count - a.count,
       );
-    if (holds.options.length > 0)
-      return holds.options
-        .map((value) => ({ value, label: this.shown(value), count: count(value) }))
-        .sort((a, b) => b.count - a.count);
+    if (holds.options.length + holds.retired.length > 0) {
+      const offered = holds.options.map((value) => ({ value, label: this.shown(value), count: count(value) }));
+      // What is no longer offered can be looked for in lists.
+      const retired = this.scope().place === 'list' ? holds.retired : [];
+      return [
+        ...offered.sort((a, b) => b.count - a.count),
+        ...retired.map((value) => ({ value, label: `${this.shown(value)} (retired)`, count: count(value) })),
+      ];
+    }
     return [...counts].map(([value, many]) => ({ value, label: value, count: many }));
   });
-  protected readonly suggested = signal<Offered[]>([]);
   protected readonly chosen = computed((): Offered[] => {
     const test = this.test();
     return 'values' in test
@@ -186,56 +171,9 @@ export class TestEditor {
     }
   }
 
-  protected suggest(typed: string): void {
-    const begun = fold(typed);
-    const chosen = new Set(this.chosen().map(({ label }) => label));
-    this.suggested.set(
-      this.offered()
-        .filter(({ label }) => !chosen.has(label) && fold(label).includes(begun))
-        .slice(0, 60),
-    );
-  }
-
-  protected setValues(values: readonly (string | Offered)[]): void {
-    const texts = [...new Set(values.map((one) => (typeof one === 'string' ? one.trim() : one.value)))].filter(Boolean);
+  protected setValues(values: readonly string[]): void {
     const test = this.test();
-    if ('values' in test) this.say({ ...test, values: texts.length > 0 ? texts : [NO_VALUE] });
-  }
-
-  protected takeOut(value: string): void {
-    this.setValues(this.chosen().filter((one) => one.value !== value));
-  }
-
-  /** One of what is offered was chosen. */
-  protected pick(one: Offered): void {
-    this.picked = true;
-    this.add(one);
-  }
-
-  /** Enter takes what was typed, whether or not it is among what is offered. */
-  protected enter(event: Event): void {
-    const typed = (event.target as HTMLInputElement).value.trim();
-    if (!this.picked && typed !== '') {
-      event.preventDefault();
-      this.add(this.offered().find(({ label }) => fold(label) === fold(typed)) ?? typed);
-    }
-    this.picked = false;
-  }
-
-  private add(one: string | Offered): void {
-    this.setValues([...this.chosen(), one]);
-    // The field is emptied once the library has written into it what was chosen.
-    setTimeout(() => {
-      this.adding = '';
-      this.marker.markForCheck();
-    });
-  }
-
-  protected paste(event: ClipboardEvent): void {
-    const values = pastedValues(event.clipboardData?.getData('text') ?? '');
-    if (values.length < 2) return;
-    event.preventDefault();
-    this.setValues([...this.chosen(), ...values]);
+    if ('values' in test) this.say({ ...test, values: values.length > 0 ? values : [NO_VALUE] });
   }
 
   protected setValue(value: string): void {

@@ -11,11 +11,22 @@ import {
   Spot,
   subjectsIn,
 } from '@relvik/core';
-import { freshTest, kindsFor, pastedValues, unwrapped, wrapped } from './test-kinds';
+import { freshTest, kindsFor, unwrapped, wrapped } from './test-kinds';
 
 const scopeOf = (type: FieldType): Scope =>
   fieldScope(
-    new Map([['f', { key: 'f', name: 'F', type, options: type === 'choice' ? ['Brewery'] : [], retired: false }]]),
+    new Map([
+      [
+        'f',
+        {
+          key: 'f',
+          name: 'F',
+          type,
+          options: type === 'choice' || type === 'choices' ? ['Brewery'] : [],
+          retired: false,
+        },
+      ],
+    ]),
     'EUR',
   );
 const ROUTE: Scope = {
@@ -36,15 +47,6 @@ test.each([...FIELD_TYPES.map(scopeOf), ROUTE])('every question offered suits it
       bindCondition(freshTest(subject, scope, kind), scope, Spot.root(problems));
       expect([subject, kind, problems]).toEqual([subject, kind, []]);
     }
-});
-
-test('a column pasted from a spreadsheet becomes values, once each', () => {
-  expect(pastedValues('Brewery\r\nFish farm\n\n Brewery \tMill;Dairy')).toEqual([
-    'Brewery',
-    'Fish farm',
-    'Mill',
-    'Dairy',
-  ]);
 });
 
 test('two times not is none, and what is unwrapped wraps again', () => {

@@ -25,6 +25,8 @@ export const NO_VALUE = '…';
 const KINDS: { readonly [T in PredicateKind]: TestKind } = {
   'one-of': { test: 'one-of', label: 'is one of', opposite: 'is none of' },
   inside: { test: 'inside', label: 'lies in', opposite: 'does not lie in' },
+  'any-of': { test: 'any-of', label: 'includes any of', opposite: 'includes none of' },
+  'all-of': { test: 'all-of', label: 'includes all of', opposite: 'does not include all of' },
   contains: { test: 'contains', label: 'contains', opposite: 'does not contain' },
   'starts-with': { test: 'starts-with', label: 'starts with', opposite: 'does not start with' },
   'ends-with': { test: 'ends-with', label: 'ends with', opposite: 'does not end with' },
@@ -58,6 +60,8 @@ function freshPredicate(kind: PredicateKind, type: HeldType, options: readonly s
     case 'one-of':
       return { test: kind, values: [firstValue(type, options, end)] };
     case 'inside':
+    case 'any-of':
+    case 'all-of':
     case 'contains':
     case 'starts-with':
     case 'ends-with':
@@ -105,9 +109,4 @@ export function unwrapped(condition: Condition): {
 
 export function wrapped(inner: Condition, negated: boolean): Condition {
   return negated ? { test: 'not', of: inner } : inner;
-}
-
-/** Pasted text as values: one a line, or between tabs or semicolons, without blanks and repetitions. */
-export function pastedValues(text: string): string[] {
-  return [...new Set(text.split(/[\n\r\t;]+/).map((value) => value.trim()))].filter(Boolean);
 }

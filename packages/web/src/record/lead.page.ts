@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttr
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
-import type { Activity } from '@relvik/core';
+import { type Activity, splitChoices, TAGS } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { map, type Observable, Subject, startWith, switchMap, tap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
@@ -107,6 +107,9 @@ export class LeadPage {
       };
     });
   });
+  protected readonly tags = computed(() =>
+    splitChoices(this.lead()?.values.find(({ field }) => field === TAGS)?.shown ?? ''),
+  );
   protected readonly history = computed(() =>
     (this.lead()?.history ?? []).map((change) => ({
       at: change.at,
@@ -161,7 +164,17 @@ export class LeadPage {
     const lead = this.lead();
     const key = this.editing();
     if (lead === null || key === null) return;
-    this.run(this.leads.edit(lead.id, lead.version, { [key]: this.typed() }));
+    const edit = this.leads.edit(lead.id, lead.version, { [key]: this.typed() });
+    // A new tag is suggested from now on.
+    this.run(
+      key === TAGS
+        ? edit.pipe(
+            tap(() => {
+              this.words.load();
+            }),
+          )
+        : edit,
+    );
   }
 
   /** Carries work out; on success the page shows the lead as it is then, else what went wrong. */

@@ -14,19 +14,22 @@ import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { LEAD_COLUMNS, type LeadQuery, type ListQuery } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { TableModule } from 'primeng/table';
-import { catchError, of, switchMap } from 'rxjs';
+import { catchError, map, of, startWith, Subject, switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
+import { TagMany } from './tag-many';
 import { LeadCell } from './lead-cell';
 import { LeadService } from './lead.service';
 import { bandsNamed, choices, ORDERS, PLACES, STATUSES } from './list-choices';
 import { COLUMN_HEADS, RememberedColumns } from './list-columns';
 import { ListCondition } from './list-condition';
+import { ListSelection } from './list-selection';
 import { sortedBy, sortingBy } from './list-sorting';
 import { SavedViews } from './saved-views';
 import { WordingService } from './wording.service';
@@ -63,6 +66,7 @@ const VIEWED = [
     FormsModule,
     RouterLink,
     ButtonModule,
+    CheckboxModule,
     InputTextModule,
     SelectModule,
     TableModule,
@@ -70,6 +74,7 @@ const VIEWED = [
     LeadCell,
     ListCondition,
     SavedViews,
+    TagMany,
     Waiting,
   ],
   templateUrl: './leads.page.html',
@@ -185,8 +190,20 @@ export class LeadsPage {
     })),
   );
 
+  /** Asks for the page again, after work on its leads. */
+  protected readonly again = new Subject<void>();
+  protected readonly selection = new ListSelection();
+
   protected readonly loaded = toSignal(
-    toObservable(this.query).pipe(switchMap((query) => asLoaded(this.leads.page(query)))),
+    toObservable(this.query).pipe(
+      switchMap((query) =>
+        this.again.pipe(
+          map(() => query),
+          startWith(query),
+        ),
+      ),
+      switchMap((query) => asLoaded(this.leads.page(query))),
+    ),
     { initialValue: LOADING },
   );
   protected readonly page = computed(() => valueOf(this.loaded()));

@@ -54,3 +54,9 @@ test('what is typed is handed on', () => {
   input.dispatchEvent(new Event('input'));
   expect(typed).toEqual(['Oslo']);
 });
+
+test('several options are chosen from those offered; one that is no longer offered stays until it is taken out', () => {
+  const { element, component } = open('choices', 'Brewery; Mill', ['Brewery', 'Fish farm']);
+  expect(element.querySelector('p-multiselect')).not.toBeNull();
+  expect(component.options()?.map((one) => one.label)).toEqual(['Brewery', 'Fish farm', 'Mill (no longer offered)']);
+});

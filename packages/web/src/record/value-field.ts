@@ -1,14 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { COUNTRY_LIST, countryName, type Field } from '@relvik/core';
+import { COUNTRY_LIST, countryName, type Field, splitChoices, takesAnyOption } from '@relvik/core';
 import { InputTextModule } from 'primeng/inputtext';
+import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
+import { TagWords } from './tag-words';
 
 const HINTS: { readonly [T in Field['type']]: string } = {
   text: '',
   number: '',
   money: 'such as 20000 EUR',
   choice: '',
+  choices: '',
   'yes-no': '',
   date: 'YYYY-MM-DD',
   email: '',
@@ -18,9 +21,32 @@ const HINTS: { readonly [T in Field['type']]: string } = {
 /** One field to fill in, with the control that suits its type. */
 @Component({
   selector: 'rv-value-field',
-  imports: [FormsModule, InputTextModule, SelectModule],
+  imports: [FormsModule, InputTextModule, MultiSelectModule, SelectModule, TagWords],
   template: `
-    @if (options(); as list) {
+    @if (several(); as chosen) {
+      @if (open()) {
+        <rv-tag-words
+          [inputId]="id()"
+          [label]="field().name"
+          [words]="chosen"
+          (changed)="changed.emit($event.join('; '))"
+        />
+      } @else {
+        <p-multiselect
+          [inputId]="id()"
+          [ariaLabel]="field().name"
+          [options]="options() ?? []"
+          optionLabel="label"
+          optionValue="value"
+          [filter]="(options() ?? []).length > 12"
+          [showToggleAll]="false"
+          display="chip"
+          placeholder="None chosen"
+          [ngModel]="chosen"
+          (ngModelChange)="changed.emit(($event ?? []).join('; '))"
+        />
+      }
+    } @else if (options(); as list) {
       <p-select
         [inputId]="id()"
         [ariaLabel]="field().name"
@@ -54,10 +80,23 @@ export class ValueField {
   readonly value = input.required<string>();
   readonly changed = output<string>();
 
+  /** What is chosen of several options; null: it holds one value. */
+  protected readonly several = computed(() => (this.field().type === 'choices' ? splitChoices(this.value()) : null));
+  protected readonly open = computed(() => takesAnyOption(this.field()));
   protected readonly hint = computed(() => HINTS[this.field().type]);
   protected readonly options = computed(() => {
     const list = this.known();
     const value = this.value();
+    const several = this.several();
+    if (list !== null && several !== null) {
+      const offered = new Set(list.map((option) => option.value));
+      return [
+        ...list,
+        ...several
+          .filter((one) => !offered.has(one))
+          .map((one) => ({ label: `${one} (no longer offered)`, value: one })),
+      ];
+    }
     // What can't be read stays visible until someone chooses something else.
     return list === null || value === '' || list.some((option) => option.value === value)
       ? list
@@ -68,6 +107,7 @@ export class ValueField {
     const { type, options } = this.field();
     switch (type) {
       case 'choice':
+      case 'choices':
         return options.map((option) => ({ label: option, value: option }));
       case 'yes-no':
         return [

@@ -59,6 +59,7 @@ export class WordingService {
     fields: this.catalogue(),
     kinds: kindsFrom(this.document()?.kinds ?? []),
     reps: new Map(this.lists().reps.map(({ key }) => [key, null])),
+    teams: new Map(this.lists().teams.map(({ key }) => [key, null])),
   }));
 
   /** The scope of conditions over stored leads. */
@@ -70,7 +71,8 @@ export class WordingService {
       fields: this.catalogue(),
       baseCurrency: this.wording().baseCurrency,
       kinds: this.around().kinds,
-      owners: this.lists().reps.map(({ key }) => key),
+      owners: keys(this.lists().reps),
+      teams: keys(this.lists().teams),
       sets: this.leadSets().map(({ key }) => key),
       bands: this.bands(),
       stages: keys(stages),

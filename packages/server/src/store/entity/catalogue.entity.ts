@@ -1,6 +1,6 @@
 import type { ActivityKind, FieldType } from '@relvik/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import { json, key, whole } from './columns';
+import { folded, json, key, whole } from './columns';
 
 @Entity('field')
 export class FieldEntity {
@@ -16,6 +16,10 @@ export class FieldEntity {
   @Column(json)
   options!: string[];
 
+  /** Options that are no longer offered, though records may have them. */
+  @Column({ ...json, name: 'retired_options' })
+  retiredOptions!: string[];
+
   @Column({ type: 'boolean' })
   retired!: boolean;
 
@@ -25,6 +29,17 @@ export class FieldEntity {
 
   @Column(whole)
   position!: number;
+}
+
+/** A word that some record was tagged with. */
+@Entity('tag')
+export class TagEntity {
+  @PrimaryColumn({ ...folded, length: 190 })
+  folded!: string;
+
+  /** As it was written first. */
+  @Column({ type: 'varchar', length: 190 })
+  word!: string;
 }
 
 /** A kind of activity: the standard ones, and what the admin added. */

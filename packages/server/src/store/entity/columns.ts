@@ -39,6 +39,9 @@ export const key = { type: 'varchar', length: 48, charset: 'ascii', collation: '
 /** Text compared after `fold`: byte by byte, trailing blanks count. */
 export const folded = { type: 'varchar', charset: 'utf8mb4', collation: 'utf8mb4_nopad_bin' } satisfies ColumnOptions;
 
+/** The same of any length, so that no index holds it. */
+export const foldedText = { type: 'text', charset: 'utf8mb4', collation: 'utf8mb4_nopad_bin' } satisfies ColumnOptions;
+
 /** An instant, to the millisecond, UTC. */
 export const instant = { type: 'datetime', precision: 3 } satisfies ColumnOptions;
 

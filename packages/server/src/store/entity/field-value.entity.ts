@@ -1,6 +1,6 @@
 import type { Value } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import { folded, key, whole } from './columns';
+import { folded, foldedText, key, whole } from './columns';
 
 /** One field of one record. Fields that the admin adds are rows here, never columns. */
 @Entity('field_value')
@@ -23,6 +23,10 @@ export class FieldValueEntity {
   /** The first characters of the folded text, for searching. */
   @Column({ ...folded, length: 190, nullable: true })
   folded!: string | null;
+
+  /** Of several options the whole folded combination, for asking which are among them. */
+  @Column({ ...foldedText, nullable: true })
+  choices!: string | null;
 
   /** Scaled number, or money in minor units; yes is 1, no 0. */
   @Column({ type: 'bigint', nullable: true })

@@ -13,7 +13,7 @@ import {
   TeamEntity,
   TeamMemberEntity,
 } from './people.entity';
-import { ActivityKindEntity, FieldEntity, RateEntity, ReferenceCurrencyEntity } from './catalogue.entity';
+import { ActivityKindEntity, FieldEntity, RateEntity, ReferenceCurrencyEntity, TagEntity } from './catalogue.entity';
 import { DoctorReportEntity } from './doctor-report.entity';
 import { FailureEntity } from './failure.entity';
 import { FieldValueEntity } from './field-value.entity';
@@ -48,6 +48,7 @@ export const ENTITIES = [
   ImportRowEntity,
   JoinedLeadEntity,
   FieldEntity,
+  TagEntity,
   RateEntity,
   ReferenceCurrencyEntity,
   ActivityKindEntity,
