@@ -1,4 +1,13 @@
-import { findingWords, namesOf, problemsOf, readWorld, routeFindings, warningsOf } from '@relvik/core';
+import {
+  charterFindings,
+  type Finding,
+  findingPlace,
+  findingWords,
+  isError,
+  namesOf,
+  readWorld,
+  routeFindings,
+} from '@relvik/core';
 import { readCharterFile } from '@relvik/formats';
 import { createHash } from 'node:crypto';
 import { readJsonFile, readTextFile } from './read-file';
@@ -19,19 +28,17 @@ export function check(file: string, worldFile: string | undefined): boolean {
   }
   const world = readWorld(readJsonFile(worldFile));
   if (!world.ok) throw Refusal.of(worldFile, world.problems);
-  const problems = problemsOf(reading.charter, world.world);
-  if (problems.length > 0) throw Refusal.of(file, problems);
-  for (const { path, message } of warningsOf(reading.charter, world.world))
-    process.stderr.write(`${file}: warning: ${path} ${message}\n`);
+  const { charter } = reading;
   const wording = {
-    names: namesOf(reading.charter, world.world),
+    names: namesOf(charter, world.world),
     fields: world.world.fields,
-    baseCurrency: reading.charter.baseCurrency,
+    baseCurrency: charter.baseCurrency,
   };
-  for (const finding of routeFindings(reading.charter, world.world)) {
-    const route = finding.code === 'route-never-reached' ? finding.route : finding.below;
-    process.stderr.write(`${file}: warning: ${wording.names.route(route)}: ${findingWords(finding, wording)}\n`);
-  }
+  const said = (finding: Finding): string => `${findingWords(finding, wording)} (${findingPlace(finding)})`;
+  const found = [...charterFindings(charter, world.world), ...routeFindings(charter, world.world)];
+  const errors = found.filter(isError);
+  if (errors.length > 0) throw new Refusal(errors.map((one) => `${file}: ${said(one)}`).join('\n'));
+  for (const finding of found) process.stderr.write(`${file}: warning: ${said(finding)}\n`);
   process.stdout.write(`${file}: valid, also with ${worldFile}.\n`);
   return true;
 }

@@ -213,7 +213,7 @@ test('check says where a charter is wrong, in itself and with its world', () => 
   expect(relvik('check', alone)).toMatchObject({ code: 0 });
   expect(relvik('check', alone, '--world', world)).toMatchObject({
     code: 1,
-    err: `${alone}: /lastResort no such queue: moon\n`,
+    err: `${alone}: Last resort: no such queue: moon (/lastResort)\n`,
   });
   expect(relvik('check', write('cut.json', '{"format":'))).toMatchObject({
     code: 1,
@@ -298,7 +298,7 @@ test('check reads what the product exports, and warns of a team that nobody is i
   const lonely = { ...SMALL_WORLD, teams: SMALL_WORLD.teams.map((team) => ({ ...team, members: [] })) };
   expect(relvik('check', charter, '--world', write('lonely.json', lonely))).toMatchObject({
     code: 0,
-    err: `${charter}: warning: /streams/0/routes/1/to/team nobody is in the team north: what the route matches waits in the bay\n`,
+    err: `${charter}: warning: Nobody is in Team north: what the route Nordics matches waits in the bay (/streams/main/routes/north/to)\n`,
   });
 });
 

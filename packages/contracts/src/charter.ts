@@ -5,7 +5,7 @@ import {
   type Field,
   type Instant,
   type NameLists,
-  type Problem,
+  type Finding,
   type Reach,
   REACHES,
   type ScoredKind,
@@ -93,10 +93,8 @@ export interface Draft {
   readonly note: string | null;
   readonly changedAt: Instant;
   readonly charter: Charter;
-  /** What keeps it from being enacted. */
-  readonly problems: readonly Problem[];
-  /** Warnings: they keep nothing from coming into force. */
-  readonly warnings: readonly Problem[];
+  /** What it shows by itself, without its routes being searched. Errors keep it from being enacted. */
+  readonly findings: readonly Finding[];
 }
 
 /** A draft or a past charter in a list. */

@@ -52,8 +52,7 @@ export function charterState(draft: Partial<Draft> | null): CharterState {
     note: null,
     changedAt: 0,
     charter: { ...CHARTER, name: 'Next' },
-    problems: [],
-    warnings: [],
+    findings: [],
   };
   return {
     drafts: [],

@@ -67,36 +67,6 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
 }
 
 /**
- * What keeps a charter from coming into force: what {@link bindCharter} says, and signals for kinds of activities that do not
- * exist. Those give no points, so that a charter that is in force goes on without them.
- */
-export function problemsOf(charter: Charter, around: Surroundings): readonly Problem[] {
-  const binding = bindCharter(charter, around);
-  const problems: Problem[] = [];
-  charter.scoreSets.forEach((set, i) => {
-    set.signals.forEach((signal, j) => {
-      if (signal.kind !== 'activity' || around.kinds.has(signal.activity)) return;
-      const spot = Spot.root(problems).at('scoreSets').at(i).at('signals').at(j).at('activity');
-      spot.say(`no such kind of activity: ${signal.activity}`);
-    });
-  });
-  return binding.ok ? problems : [...binding.problems, ...problems];
-}
-
-/** Warnings about a charter that can come into force all the same: a team without members. */
-export function warningsOf(charter: Charter, { teams }: Surroundings): readonly Problem[] {
-  const warnings: Problem[] = [];
-  charter.streams.forEach((stream, i) => {
-    stream.routes.forEach(({ to }, j) => {
-      if (to.kind !== 'team' || teams.get(to.team)?.members.length !== 0) return;
-      const spot = Spot.root(warnings).at('streams').at(i).at('routes').at(j).at('to').at('team');
-      spot.say(`nobody is in the team ${to.team}: what the route matches waits in the bay`);
-    });
-  });
-  return warnings;
-}
-
-/**
  * Binds a charter to the fields and people it names.
  *
  * The table of subjects says which of them each condition may ask about. Anything else is a problem, named with the

@@ -1,10 +1,42 @@
 import { groupDigits, subjectName, unitWords, type Wording } from '../reasoning/subject-words';
+import { countryName } from '../record/country';
 import type { Finding } from './finding';
+
+const AND_LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
+
+/** Where in the charter a finding is, as a JSON Pointer with keys in place of list positions. */
+export function findingPlace(finding: Finding): string {
+  switch (finding.code) {
+    case 'unusable':
+      return finding.place.path;
+    case 'no-such-kind':
+      return `/scoreSets/${finding.set}/signals/${finding.signal}/activity`;
+    case 'overlap':
+      return `/territories/list/${finding.counts}/countries`;
+    case 'empty-team':
+      return `/streams/${finding.stream}/routes/${finding.route}/to`;
+    case 'route-never-reached':
+      return `/streams/${finding.stream}/routes/${finding.route}`;
+    case 'gap-between-numbers':
+      return `/streams/${finding.stream}/routes/${finding.below}/when`;
+  }
+}
 
 /** A finding as one sentence. */
 export function findingWords(finding: Finding, wording: Wording): string {
   const { names } = wording;
   switch (finding.code) {
+    case 'unusable':
+      return `${finding.place.words}: ${finding.message}`;
+    case 'no-such-kind':
+      return `Signal “${names.signal(finding.signal)}”: no such kind of activity: ${finding.activity}`;
+    case 'overlap': {
+      const { counts, others } = finding;
+      const all = AND_LIST.format([counts, ...others].map((key) => names.territory(key)));
+      return `${countryName(finding.country)} is covered by ${all}. Until one of them gives it up, it is ${names.territory(counts)}’s`;
+    }
+    case 'empty-team':
+      return `Nobody is in ${names.team(finding.team)}: what the route ${names.route(finding.route)} matches waits in the bay`;
     case 'route-never-reached': {
       const { takenBy } = finding;
       if (takenBy === null) return 'No lead can match it';

@@ -1,5 +1,6 @@
 import type { Subject } from '../condition/subject';
-import type { RouteKey } from '../record/keys';
+import type { CharterPlace } from '../charter/charter-place';
+import type { RouteKey, TeamKey, TerritoryKey } from '../record/keys';
 
 /** A value of a made-up record, as it is typed; '' is blank. */
 export interface Witness {
@@ -7,8 +8,44 @@ export interface Witness {
   readonly value: string;
 }
 
-/** Something that a charter shows by itself: where, and what proves it. */
+/** What is found by searching the routes of a stream. */
+export type RouteFinding = Extract<Finding, { code: 'route-never-reached' | 'gap-between-numbers' }>;
+
+/** Something that a charter shows by itself: where, and what proves it. An error keeps it from coming into force. */
 export type Finding =
+  /** A part that names what is not there, or asks what can't be asked. */
+  | {
+      readonly code: 'unusable';
+      readonly severity: 'error';
+      readonly place: CharterPlace;
+      readonly message: string;
+    }
+  /** A signal for a kind of activity that does not exist. */
+  | {
+      readonly code: 'no-such-kind';
+      readonly severity: 'error';
+      readonly set: string;
+      readonly signal: string;
+      readonly activity: string;
+    }
+  /** A country that several territories of one rank cover. */
+  | {
+      readonly code: 'overlap';
+      readonly severity: 'error';
+      /** Its alpha-2 code. */
+      readonly country: string;
+      /** The territory that counts until it is mended. */
+      readonly counts: TerritoryKey;
+      readonly others: readonly TerritoryKey[];
+    }
+  /** A route to a team that nobody is in. */
+  | {
+      readonly code: 'empty-team';
+      readonly severity: 'warning';
+      readonly stream: string;
+      readonly route: RouteKey;
+      readonly team: TeamKey;
+    }
   /** No record can come to a route: its own condition never holds, or those before it take all that it would. */
   | {
       readonly code: 'route-never-reached';

@@ -10,7 +10,7 @@ import type { Subject } from '../condition/subject';
 import { Spot } from '../document/problem';
 import { namesOf } from '../reasoning/names';
 import { BLANK, readValue } from '../record/value';
-import type { Finding } from './finding';
+import type { RouteFinding } from './finding';
 import { findingWords } from './finding-words';
 import { routeFindings } from './route-findings';
 
@@ -43,7 +43,7 @@ function charterWith(whens: readonly Condition[], entry: Condition = { test: 'al
     }),
   ).charter;
 }
-const found = (whens: readonly Condition[], entry?: Condition): readonly Finding[] =>
+const found = (whens: readonly Condition[], entry?: Condition): readonly RouteFinding[] =>
   routeFindings(charterWith(whens, entry), world);
 const said = (whens: readonly Condition[]): string[] => {
   const charter = charterWith(whens);

@@ -10,7 +10,7 @@ import { type Problem, Spot } from '../document/problem';
 import type { RouteKey } from '../record/keys';
 import { currencyDecimals } from '../record/money';
 import type { Stream } from '../route/route';
-import type { Finding, Witness } from './finding';
+import type { RouteFinding, Witness } from './finding';
 import { type Assignment, partly, search, type Variable } from './reach';
 import { type Region, regionsOf, valueIn, writtenAt } from './region';
 
@@ -27,12 +27,12 @@ interface Bound {
  *
  * A charter whose conditions can't be bound has no findings.
  */
-export function routeFindings(charter: Charter, around: ScopeAround): readonly Finding[] {
+export function routeFindings(charter: Charter, around: ScopeAround): readonly RouteFinding[] {
   const scope = readableIn(charter, around, 'route');
   return charter.streams.flatMap((stream) => (stream.on ? streamFindings(stream, scope) : []));
 }
 
-function streamFindings(stream: Stream, scope: Scope): readonly Finding[] {
+function streamFindings(stream: Stream, scope: Scope): readonly RouteFinding[] {
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
   const entry = bindCondition(stream.when, scope, spot);
@@ -112,7 +112,7 @@ function neverReached(
   routes: readonly Bound[],
   r: number,
   space: Space,
-): Finding[] {
+): RouteFinding[] {
   const { key: route, ready } = routes[r] as Bound;
   const before = routes.slice(0, r);
   const isReached = (others: readonly Bound[]): boolean => {
@@ -156,7 +156,7 @@ function gapsOf(
   routes: readonly Bound[],
   dimension: Dimension,
   space: Space,
-): Finding[] {
+): RouteFinding[] {
   const { key, subject, holds } = dimension;
   const spans = dimension.regions.filter((region): region is Region & { kind: 'span' } => region.kind === 'span');
   const any: ReadyCondition = { kind: 'any', of: routes.map(({ ready }) => ready) };
@@ -167,7 +167,7 @@ function gapsOf(
   const said = (settled: Assignment, region: Region, condition: ReadyCondition) =>
     partly(condition, new Map([...settled, [key, region]]), space.keyOf);
 
-  const found: Finding[] = [];
+  const found: RouteFinding[] = [];
   for (let first = 1; first < spans.length - 1; first += 1)
     for (let last = first; last < spans.length - 1; last += 1) {
       if (last > first && spans.length > MANY_SPANS) break;

@@ -4,7 +4,7 @@ import type { Condition } from '../condition/condition';
 import { readKey } from '../condition/explain';
 import type { RulePlace } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
-import type { Finding } from '../finding/finding';
+import type { RouteFinding } from '../finding/finding';
 import { routeFindings } from '../finding/route-findings';
 import type { Instant } from '../record/keys';
 import { happeningKey } from '../activity/property-test';
@@ -157,7 +157,7 @@ export class ImpactDesk {
   }
 
   /** Findings in the routes of the draft. */
-  findings({ draft }: Pair): readonly Finding[] {
+  findings({ draft }: Pair): readonly RouteFinding[] {
     return routeFindings(draft, this.world);
   }
 

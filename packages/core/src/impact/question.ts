@@ -1,7 +1,7 @@
 import type { Condition } from '../condition/condition';
 import type { Lookup } from '../sweep/lookup';
 import type { RulePlace } from '../condition/scope';
-import type { Finding } from '../finding/finding';
+import type { RouteFinding } from '../finding/finding';
 import type { ImpactDesk, Match, Meeting } from './desk';
 import type { FieldValues } from './field-values';
 import type { Impact, OwnerImpact } from './impact';
@@ -24,7 +24,7 @@ export interface ImpactQuestions {
     readonly answers: Answered<Meeting>;
   };
   readonly tally: { readonly asks: { readonly pair: Pair }; readonly answers: Answered<RuleTally> };
-  readonly findings: { readonly asks: { readonly pair: Pair }; readonly answers: readonly Finding[] };
+  readonly findings: { readonly asks: { readonly pair: Pair }; readonly answers: readonly RouteFinding[] };
   readonly match: {
     readonly asks: { readonly pair: Pair; readonly condition: Condition; readonly place: RulePlace };
     readonly answers: Answered<Match>;

@@ -78,6 +78,26 @@ export function nameListsOf(charter: Charter, world: Surroundings): NameLists {
   };
 }
 
+/** The names of a charter's own parts put over those known: a draft has parts that the charter in force lacks. */
+export function withNamesOf(charter: Charter, known: Names): Names {
+  const over = (list: readonly Named[], otherwise: (key: string) => string) => byKey(list, otherwise);
+  return {
+    ...known,
+    stage: over(charter.stages, known.stage),
+    gate: over(charter.gates, known.gate),
+    set: over(charter.scoreSets, known.set),
+    signal: over(
+      charter.scoreSets.flatMap(({ signals }) => signals),
+      known.signal,
+    ),
+    territory: over(charter.territories.list, known.territory),
+    route: over(
+      charter.streams.flatMap(({ routes }) => routes),
+      known.route,
+    ),
+  };
+}
+
 function byKey(named: readonly Named[], missing: (key: string) => string = (key) => key): (key: string) => string {
   const names = new Map(named.map(({ key, name }) => [key, name]));
   return (key) => names.get(key) ?? missing(key);

@@ -37,6 +37,11 @@ function isSeveral(raw: Raw): raw is readonly string[] {
   return Array.isArray(raw);
 }
 
+/** Why a field takes nothing of this form, whatever it says; null: it does. */
+export function formProblem({ type }: Pick<Field, 'type'>, raw: Raw): string | null {
+  return isSeveral(raw) && type !== 'choices' ? 'must be one value, not a list' : null;
+}
+
 function rawText(raw: Raw): string {
   if (raw === null) return '';
   if (isSeveral(raw)) return raw.join('; ');

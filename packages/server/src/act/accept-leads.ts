@@ -2,6 +2,7 @@ import {
   BLANK,
   type Day,
   dayOf,
+  formProblem,
   IDENTIFYING,
   type Instant,
   joinInquiry,
@@ -58,10 +59,12 @@ export function refusalOf(
   allowed: ReadonlySet<string> | undefined,
 ): { field: string; message: string }[] {
   const { fields } = governing.world;
-  const refusals = Object.keys(values).flatMap((field) => {
+  const refusals = Object.entries(values).flatMap(([field, raw]) => {
     const known = fields.get(field);
     if (known === undefined || known.retired) return [{ field, message: 'is no field' }];
-    return allowed === undefined || allowed.has(field) ? [] : [{ field, message: 'may not be set this way in' }];
+    if (allowed !== undefined && !allowed.has(field)) return [{ field, message: 'may not be set this way in' }];
+    const message = formProblem(known, raw);
+    return message === null ? [] : [{ field, message }];
   });
   const identified = IDENTIFYING.some((field) => isFilled(values[field]));
   if (!identified && refusals.length === 0)

@@ -1,4 +1,4 @@
-import { dayOf, type Raw, readValue, sameValue, type Value } from '@relvik/core';
+import { dayOf, formProblem, type Raw, readValue, sameValue, type Value } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
@@ -29,6 +29,8 @@ export function editLead(
       const field = governing.world.fields.get(key);
       if (field === undefined || field.retired)
         throw Refused.invalid([{ path: `/values/${key}`, message: 'is no field' }]);
+      const message = formProblem(field, written);
+      if (message !== null) throw Refused.invalid([{ path: `/values/${key}`, message }]);
       const value = readValue(field, written, day);
       if (!sameValue(lead.record.values.get(key), value)) changed.set(key, value);
     }

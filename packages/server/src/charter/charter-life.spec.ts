@@ -137,6 +137,21 @@ async function elevenDaysLater(): Promise<void> {
 const click = (lead: number) =>
   admin.post(`/api/leads/${lead}/activities`).send({ kind: 'mail_clicked', at: server.now.toISOString() });
 
+test('territories that overlap are saved and told; only enacting waits until one gives the country up', async () => {
+  const overlapping = (charter: Charter): Charter => {
+    const [first, second, ...others] = charter.territories.list;
+    const list = [first!, { ...second!, countries: [...second!.countries, first!.countries[0]!] }, ...others];
+    return { ...charter, territories: { ...charter.territories, list } };
+  };
+  const draft = await drawn(overlapping);
+  expect(draft.findings).toMatchObject([{ code: 'overlap', severity: 'error', others: ['nordics'] }]);
+  const sent = { version: draft.version, reason: 'x' };
+  const refused = await admin.post(`/api/drafts/${draft.id}/enact`).send(sent).expect(422);
+  expect((refused.body as { errors: object[] }).errors).toMatchObject([
+    { path: '/charter/territories/list/dach/countries', message: /is covered by D-A-CH and Nordics/ },
+  ]);
+});
+
 test('time alone is decided by the charter that gave the values; what happens next, by the one in force', async () => {
   await enact(fading);
   const id = await bring('t@l.example', { industry: 'Brewery' });
@@ -227,7 +242,9 @@ test('bad drafts: wrong form is refused with its path, wrong names are kept and 
   expect((await put(draft.charter, 1)).body).toMatchObject({ status: 409 });
 
   const kept = (await put({ ...draft.charter, lastResort: 'moon' })).body as CharterState;
-  expect(kept.draft?.problems).toEqual([{ path: '/lastResort', message: 'no such queue: moon' }]);
+  expect(kept.draft?.findings).toMatchObject([
+    { code: 'unusable', place: { path: '/lastResort', words: 'Last resort' }, message: 'no such queue: moon' },
+  ]);
   const enact = (version: number | undefined, reason: string) =>
     admin.post(`/api/drafts/${draft.id}/enact`).send({ version, reason });
   expect((await enact(kept.draft?.version, 'x')).body).toMatchObject({

@@ -3,10 +3,10 @@ import {
   type BroughtUpToDate,
   bringUpToDate,
   type Charter,
+  charterFindings,
+  placeInCharter,
   type Problem,
-  problemsOf,
   readCharter,
-  warningsOf,
 } from '@relvik/core';
 import { type CharterFile, charterFile, readCharterFile } from '@relvik/formats';
 import { type DataSource, type EntityManager, IsNull, Not } from 'typeorm';
@@ -20,8 +20,13 @@ import { note } from './journal';
 
 type WorldOutside = Awaited<ReturnType<typeof readWorldOutside>>;
 
-export function refusedCharter(problems: readonly Problem[], code: ProblemCode, under = '/charter'): Refused {
-  return Refused.as(code, { errors: problems.map(({ path, message }) => ({ path: `${under}${path}`, message })) });
+/** @param charter as it was sent */
+function refusedCharter(problems: readonly Problem[], code: ProblemCode, charter: unknown): Refused {
+  const errors = problems.map(({ path, message }) => {
+    const { words } = placeInCharter(charter, path);
+    return { path: `/charter${path}`, message: words === '' ? message : `${words}: ${message}` };
+  });
+  return Refused.as(code, { errors });
 }
 
 function rowOf(charter: CharterEntity, open: readonly OpenDraftEntity[]): CharterRow {
@@ -79,8 +84,7 @@ function describeDraft(draft: CharterEntity, inForce: CharterEntity, world: Worl
     changedAt: changedAt.getTime(),
     charter: body,
     stale: base !== inForce.number,
-    problems: problemsOf(body, world),
-    warnings: warningsOf(body, world),
+    findings: charterFindings(body, world),
   };
 }
 
@@ -138,7 +142,7 @@ export async function newDraft(
 /** Makes a draft of a charter file. */
 export async function importDraft(source: DataSource, text: string, by: User, now: Date): Promise<void> {
   const reading = readCharterFile(text, sha256);
-  if (!reading.ok) throw refusedCharter(reading.problems, 'charter-not-read', '');
+  if (!reading.ok) throw Refused.as('charter-not-read', { errors: [...reading.problems] });
   await inTransaction(source, async (manager) => {
     const inForce = await charterInForce(manager, 'share');
     const { name } = reading.charter;
@@ -182,7 +186,7 @@ export async function saveDraft(
   now: Date,
 ): Promise<void> {
   const reading = readCharter(json);
-  if (!reading.ok) throw refusedCharter(reading.problems, 'draft-not-saved');
+  if (!reading.ok) throw refusedCharter(reading.problems, 'draft-not-saved', json);
   await inTransaction(source, async (manager) => {
     const draft = await lockDraft(manager, id, version);
     if (base !== undefined && base !== (await charterInForce(manager, 'share')).number)

@@ -1,12 +1,23 @@
 import type { Enact, Job } from '@relvik/contracts';
-import { type EnactScope, problemsOf, touchedSince } from '@relvik/core';
+import {
+  type Charter,
+  charterFindings,
+  type EnactScope,
+  type Finding,
+  findingPlace,
+  findingWords,
+  isError,
+  namesOf,
+  type Surroundings,
+  touchedSince,
+} from '@relvik/core';
 import { type DataSource, type EntityManager, MoreThanOrEqual } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { inTransaction } from '../store/transaction';
 import { LeadEntity } from '../store/entity/lead.entity';
 import type { User } from '../session/session-store';
 import { CharterEntity, JobEntity, OpenDraftEntity } from '../store/entity/charter.entity';
-import { lockDraft, refusedCharter } from './charter-life';
+import { lockDraft } from './charter-life';
 import { readWorldOutside } from '../store/governing';
 import { note } from './journal';
 
@@ -29,8 +40,9 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       throw Refused.as('draft-out-of-date', {
         detail: `It was copied from charter ${draft.base}; charter ${inForce.number ?? 0} is in force. Bring it up to date first.`,
       });
-    const problems = problemsOf(draft.body, await readWorldOutside(manager));
-    if (problems.length > 0) throw refusedCharter(problems, 'charter-not-ready');
+    const world = await readWorldOutside(manager);
+    const errors = charterFindings(draft.body, world).filter(isError);
+    if (errors.length > 0) throw notReady(draft.body, errors, world);
 
     const number = draft.base + 1;
     await manager.update(CharterEntity, inForce.id, { inForce: null });
@@ -114,4 +126,12 @@ function expectedEnd({ done, total, startedAt }: JobEntity, now: number): number
 export async function latestJob(manager: EntityManager, now: Date): Promise<Job | null> {
   const [job] = await manager.find(JobEntity, { order: { id: 'DESC' }, take: 1 });
   return job === undefined ? null : jobState(job, now);
+}
+
+/** @param errors findings that keep it from coming into force */
+function notReady(charter: Charter, errors: readonly Finding[], world: Surroundings): Refused {
+  const wording = { names: namesOf(charter, world), fields: world.fields, baseCurrency: charter.baseCurrency };
+  return Refused.as('charter-not-ready', {
+    errors: errors.map((one) => ({ path: `/charter${findingPlace(one)}`, message: findingWords(one, wording) })),
+  });
 }

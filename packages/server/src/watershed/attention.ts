@@ -1,5 +1,5 @@
 import type { Attention, Home } from '@relvik/contracts';
-import type { Charter } from '@relvik/core';
+import { type Charter, isError } from '@relvik/core';
 import { Brackets, type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { charterState } from '../charter/charter-life';
 import { backgroundState } from '../doctor/background-state';
@@ -71,7 +71,7 @@ export async function attentionOf(
   for (const { charter: number, count, since: due } of await heldBack(manager, now))
     add('held-back', String(number), { count, since: due.getTime() });
   const { draft } = await charterState(manager, user);
-  add('draft-problems', null, { count: draft?.problems.length ?? 0, since: null });
+  add('draft-problems', null, { count: draft?.findings.filter(isError).length ?? 0, since: null });
   return found;
 }
 

@@ -37,6 +37,10 @@ import type { ProblemDocument } from '@relvik/contracts';
 export class ProblemNote {
   readonly problem = input.required<ProblemDocument | null>();
   protected readonly places = computed(() =>
-    (this.problem()?.errors ?? []).map(({ path, message }) => ({ where: path.replace(/^\/(values\/)?/, ''), message })),
+    (this.problem()?.errors ?? []).map(({ path, message }) => ({
+      // Of a charter the message says where.
+      where: path.startsWith('/charter/') ? '' : path.replace(/^\/(values\/)?/, ''),
+      message,
+    })),
   );
 }

@@ -20,8 +20,7 @@ const state = (version: number, name: string): CharterState => ({
     note: null,
     changedAt: 0,
     charter: { ...body, name },
-    problems: [],
-    warnings: [],
+    findings: [],
   },
 });
 
@@ -82,7 +81,7 @@ test('a change that makes no charter is not made, and says where it is wrong', a
   const { service, http } = setting();
   service.change((charter) => ({ ...charter, timeZone: 'Mars/Olympus' }));
   expect(service.problem()?.errors).toEqual([
-    { path: '/charter/timeZone', message: 'no such time zone: Mars/Olympus' },
+    { path: '/charter/timeZone', message: 'Time zone: no such time zone: Mars/Olympus' },
   ]);
   expect(service.draft()?.charter.timeZone).toBe('Europe/Oslo');
   await later();

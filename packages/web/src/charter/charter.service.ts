@@ -2,7 +2,7 @@ import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { CharterFile, CharterState, JournalRow, ProblemDocument, RuleCounts, SaveDraft } from '@relvik/contracts';
-import { type BroughtUpToDate, type Charter, readCharter } from '@relvik/core';
+import { type BroughtUpToDate, type Charter, placeInCharter, readCharter } from '@relvik/core';
 import {
   catchError,
   concatMap,
@@ -115,7 +115,10 @@ export class CharterService {
     if (draft === null) return;
     const reading = readCharter(JSON.parse(JSON.stringify(change(draft.charter))));
     if (!reading.ok) {
-      const errors = reading.problems.map(({ path, message }) => ({ path: `/charter${path}`, message }));
+      const errors = reading.problems.map(({ path, message }) => ({
+        path: `/charter${path}`,
+        message: `${placeInCharter(draft.charter, path).words}: ${message}`,
+      }));
       this.problem.set({ type: 'about:blank', status: 422, title: 'This can’t be drawn', errors });
       return;
     }

@@ -1,4 +1,5 @@
 import { TestBed } from '@angular/core/testing';
+import type { Finding, RouteKey, TeamKey } from '@relvik/core';
 import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
 import { ImpactService } from '../impact/impact.service';
@@ -15,9 +16,32 @@ async function submit(page: PageTest<EnactPage>): Promise<void> {
 }
 
 test('what one should know before is said', async () => {
-  const warnings = [{ path: '/streams/0', message: 'nobody is in the team north' }];
-  const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed, warnings }));
-  expect(page.text).toContain('Before you enact nobody is in the team north');
+  const findings: Finding[] = [
+    {
+      code: 'empty-team',
+      severity: 'warning',
+      stream: 'qualified',
+      route: 'north' as RouteKey,
+      team: 'north' as TeamKey,
+    },
+  ];
+  const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed, findings }));
+  expect(page.text).toContain('Before you enact Nobody is in Team north: what the route Nordics matches');
+});
+
+test('where a draft and the charter in force both changed the same is said in words, and to what', async () => {
+  const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed, stale: true }));
+  await page.click('Bring up to date…');
+  await page.answer('/api/drafts/2/up-to-date', {
+    charter: changed,
+    base: 2,
+    clashes: [
+      { path: '/scoreSets/leads/signals/trade/points', inForce: 40, draft: 20 },
+      { path: '/streams/main/routes/north/when', inForce: {}, draft: {} },
+    ],
+  });
+  expect(page.text).toContain('signal “A trade we serve”, points: 20 in yours, 40 in force');
+  expect(page.text).toContain('route “Nordics”, condition');
 });
 
 test('what changes is read before it acts; without a reason nothing is sent', async () => {
@@ -66,7 +90,7 @@ test('a draft behind what is in force says so, a refusal is shown, and without a
   await page.click('Bring up to date…');
   const merged = { charter: changed, clashes: [{ path: '/gates/decline', inForce: null, draft: null }], base: 2 };
   await page.answer('/api/drafts/2/up-to-date', merged);
-  expect(page.text).toContain('/gates/decline');
+  expect(page.text).toContain('yours stands, unless you change it afterwards: Gate');
   await page.click('Take it over');
   const { body, answer } = page.sent('/api/drafts/2', 'PUT');
   expect(body).toEqual({ version: 4, charter: changed, base: 2 });

@@ -9,7 +9,9 @@ import {
   changesBetween,
   type EnactScope,
   findingWords,
+  isError,
   type Meeting,
+  placeInCharter,
   type Reach,
 } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
@@ -93,12 +95,14 @@ export class EnactPage {
   });
   protected reason = '';
 
-  /** Findings in the routes of the draft. */
+  /** What the draft shows by itself: of its parts, and of its routes. */
   protected readonly findings = computed(() => {
-    const wording = this.words.wording();
-    return this.impacts.findings().map((finding) => {
+    const draft = this.charters.draft();
+    if (draft === null) return [];
+    const wording = this.words.wordingOf(draft.charter);
+    return [...draft.findings, ...this.impacts.findings()].map((finding) => {
       const route = finding.code === 'route-never-reached' ? `${wording.names.route(finding.route)}: ` : '';
-      return `${route}${findingWords(finding, wording)}`;
+      return { words: `${route}${findingWords(finding, wording)}`, error: isError(finding) };
     });
   });
 
@@ -169,6 +173,16 @@ export class EnactPage {
       },
     });
   }
+
+  /** Where both changed the same, and to what where that is one word or number. */
+  protected readonly clashes = computed(() => {
+    const merged = this.merged();
+    return (merged?.clashes ?? []).map(({ path, inForce, draft }) => {
+      const { words } = placeInCharter(merged?.charter, path);
+      const isPlain = [inForce, draft].every((value) => typeof value === 'string' || typeof value === 'number');
+      return isPlain ? `${words}: ${String(draft)} in yours, ${String(inForce)} in force` : words;
+    });
+  });
 
   protected bringUpToDate(): void {
     const draft = this.charters.draft();

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { changesBetween } from '@relvik/core';
+import { changesBetween, findingWords, isError } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { WordingService } from '../record/wording.service';
 import { ProblemNote } from '../api/problem-note';
@@ -41,14 +41,12 @@ import { ProblemNote } from '../api/problem-note';
         You see the draft as it is now. Make your change again if it still holds.
       </div>
     }
-    @if (draft && draft.problems.length > 0) {
+    @if (errors().length > 0) {
       <div class="problem" role="status">
         <strong>The draft can’t be enacted yet.</strong>
         <ul>
-          @for (problem of draft.problems; track problem.path) {
-            <li>
-              <span class="code">{{ problem.path }}</span> {{ problem.message }}
-            </li>
+          @for (error of errors(); track $index) {
+            <li>{{ error }}</li>
           }
         </ul>
       </div>
@@ -59,6 +57,13 @@ import { ProblemNote } from '../api/problem-note';
 export class DraftNote {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
+  /** What keeps the draft from being enacted. */
+  protected readonly errors = computed(() => {
+    const draft = this.charters.draft();
+    if (draft === null) return [];
+    const wording = this.words.wordingOf(draft.charter);
+    return draft.findings.filter(isError).map((finding) => findingWords(finding, wording));
+  });
   protected readonly changes = computed(() => {
     const other = this.charters.meanwhile();
     return other === null ? [] : changesBetween(other.before, other.after, this.words.wording());

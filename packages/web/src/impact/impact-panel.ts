@@ -2,7 +2,7 @@ import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { type Axis, BAY_LABEL, type Charter, type Flow, type Reach } from '@relvik/core';
+import { type Axis, BAY_LABEL, type Charter, type Flow, placeInCharter, type Reach } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
@@ -55,6 +55,11 @@ export class ImpactPanel {
   protected readonly size = computed(() => valueOf(this.impacts.state())?.size ?? null);
   protected readonly asOf = computed(() => valueOf(this.impacts.state())?.asOf ?? 0);
   private readonly draft = computed(() => this.charters.shown());
+  /** Why nothing can be counted: the first part that names what is not there. */
+  protected readonly unusable = computed(() => {
+    const [first] = this.impacts.problems();
+    return first && `${placeInCharter(this.draft(), first.path).words}: ${first.message}`;
+  });
   private readonly before = computed(() => this.charters.inForce()?.charter ?? null);
 
   /** Moves between the bands of each axis. */

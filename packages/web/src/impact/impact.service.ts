@@ -3,7 +3,7 @@ import type {
   Axis,
   Condition,
   FieldValues,
-  Finding,
+  RouteFinding,
   Impact,
   ImpactReading,
   Match,
@@ -46,7 +46,7 @@ export class ImpactService {
   readonly meeting = signal<Meeting | null>(null);
   private readonly leadTally = signal<RuleTally | null>(null);
   /** Findings in the routes of the draft. */
-  readonly findings = signal<readonly Finding[]>([]);
+  readonly findings = signal<readonly RouteFinding[]>([]);
   /** What becomes of companies; null while no set for them is looked at. */
   readonly companies = signal<Impact | null>(null);
   private readonly companyTally = signal<RuleTally | null>(null);

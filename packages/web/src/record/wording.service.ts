@@ -1,7 +1,17 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
-import { type Axis, type Field, kindsFrom, namesFrom, type Scope, type ScopeAround, type Wording } from '@relvik/core';
+import {
+  type Axis,
+  type Charter,
+  type Field,
+  kindsFrom,
+  namesFrom,
+  type Scope,
+  type ScopeAround,
+  withNamesOf,
+  type Wording,
+} from '@relvik/core';
 
 export const NO_NAMES = {
   fields: [],
@@ -33,6 +43,12 @@ export class WordingService {
       baseCurrency: document?.baseCurrency ?? '',
     };
   });
+  /** With the names of a draft's own parts. */
+  wordingOf(charter: Charter): Wording {
+    const wording = this.wording();
+    return { ...wording, names: withNamesOf(charter, wording.names) };
+  }
+
   readonly fields = computed(() => (this.document()?.fields ?? []).filter((field) => !field.retired));
   readonly lists = computed(() => this.document()?.names ?? NO_NAMES);
   readonly kinds = computed(() => (this.document()?.kinds ?? []).filter((kind) => !kind.retired));

@@ -94,6 +94,17 @@ test('what the routes show by themselves stands beside them, and a record that p
 });
 
 test('a draft with problems says where', async () => {
-  const page = await open(charterState({ problems: [{ path: '/lastResort', message: 'no such queue: moon' }] }));
-  expect(page.text).toContain('The draft can’t be enacted yet. /lastResort no such queue: moon');
+  const page = await open(
+    charterState({
+      findings: [
+        {
+          code: 'unusable',
+          severity: 'error',
+          place: { path: '/lastResort', words: 'Last resort' },
+          message: 'no such queue: moon',
+        },
+      ],
+    }),
+  );
+  expect(page.text).toContain('The draft can’t be enacted yet. Last resort: no such queue: moon');
 });

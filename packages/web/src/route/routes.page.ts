@@ -46,9 +46,19 @@ function destinationOf(code: string): Destination {
   return kind === 'team' ? { kind, team: key as TeamKey } : { kind: 'queue', queue: key as QueueKey };
 }
 
-/** The route beside which a finding is shown: of two, the one that stands first in words. */
-function standsAt(finding: Finding): RouteKey {
-  return finding.code === 'route-never-reached' ? finding.route : finding.below;
+/** The route beside which a finding is shown: of two, the one that stands first in words. Null: it is of no route. */
+function standsAt(finding: Finding): RouteKey | null {
+  switch (finding.code) {
+    case 'route-never-reached':
+    case 'empty-team':
+      return finding.route;
+    case 'gap-between-numbers':
+      return finding.below;
+    case 'unusable':
+    case 'no-such-kind':
+    case 'overlap':
+      return null;
+  }
 }
 
 /** Routes in order, first match wins; order and targets are changed in the draft. */
@@ -113,8 +123,9 @@ export class RoutesPage {
   }
 
   private readonly findings = computed(() => {
-    const wording = this.words.wording();
-    return this.impacts.findings().map((finding) => ({
+    const draft = this.charters.draft();
+    const wording = draft === null ? this.words.wording() : this.words.wordingOf(draft.charter);
+    return [...(draft?.findings ?? []), ...this.impacts.findings()].map((finding) => ({
       ...finding,
       words: findingWords(finding, wording),
       witness: finding.code === 'gap-between-numbers' ? finding.witness : [],

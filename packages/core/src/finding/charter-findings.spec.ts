@@ -1,0 +1,100 @@
+import fc from 'fast-check';
+import { placeInCharter } from '../charter/charter-place';
+import { SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
+import { readCharter } from '../charter/read-charter';
+import { bindCharter } from '../charter/ready-charter';
+import { namesOf } from '../reasoning/names';
+import { readValue } from '../record/value';
+import { depthOf, territoryOf } from '../territory/territory';
+import { charterFindings } from './charter-findings';
+import { findingPlace, findingWords } from './finding-words';
+
+const world = smallWorld();
+
+function charterOf(change: (json: typeof SMALL_CHARTER) => unknown) {
+  const json = structuredClone(SMALL_CHARTER);
+  change(json);
+  const reading = readCharter(json);
+  if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
+  return reading.charter;
+}
+const said = (change: (json: typeof SMALL_CHARTER) => unknown, around = world): string[] => {
+  const charter = charterOf(change);
+  const wording = { names: namesOf(charter, around), fields: around.fields, baseCurrency: 'EUR' };
+  return charterFindings(charter, around).map(
+    (finding) => `${finding.severity}: ${findingWords(finding, wording)} ${findingPlace(finding)}`,
+  );
+};
+
+test('nothing is found in a charter that is right', () => {
+  expect(said(() => undefined)).toEqual([]);
+});
+
+test('a country that two territories of one depth cover is kept, told, and the smaller key counts until it is mended', () => {
+  const overlapping = (json: typeof SMALL_CHARTER) => json.territories.list[1]!.countries.push('Norway');
+  expect(said(overlapping)).toEqual([
+    'error: Norway is covered by D-A-CH and Nordics. Until one of them gives it up, it is D-A-CH’s /territories/list/dach/countries',
+  ]);
+  const binding = bindCharter(charterOf(overlapping), world);
+  const norway = readValue(world.fields.get('country')!, 'NO', '2026-03-02');
+  expect(binding.ok && territoryOf(binding.ready.coverage, null, norway)).toEqual({
+    found: 'covered',
+    territory: 'dach',
+  });
+});
+
+test('overlaps are exactly the countries that two territories claim at the depth that counts (against a search of all pairs)', () => {
+  const countries = ['NO', 'SE', 'DE'];
+  const territories = fc
+    .array(fc.tuple(fc.subarray(countries), fc.option(fc.nat(3))), { minLength: 1, maxLength: 5 })
+    .map((list) =>
+      list.map(([covers, parent], i) => ({
+        key: `t${i}`,
+        name: `T ${i}`,
+        // Only inside an earlier one: no circles.
+        parent: parent === null || parent >= i ? null : `t${parent}`,
+        countries: covers,
+      })),
+    );
+  fc.assert(
+    fc.property(territories, (list) => {
+      const charter = charterOf((json) => {
+        Object.assign(json.territories, { list });
+        Object.assign(json, { streams: [] });
+      });
+      const byKey = new Map(charter.territories.list.map((one) => [one.key, one]));
+      const expected = countries.filter((country) => {
+        const claims = charter.territories.list.filter((one) => one.countries.includes(country));
+        const depths = claims.map(({ key }) => depthOf(key, byKey));
+        return depths.filter((depth) => depth === Math.max(...depths)).length > 1;
+      });
+      const found = charterFindings(charter, world).flatMap((one) => (one.code === 'overlap' ? [one.country] : []));
+      expect([...found].sort()).toEqual([...expected].sort());
+    }),
+  );
+});
+
+test('what is wrong is told with the names of where it is', () => {
+  expect(said((json) => Object.assign(json.streams[0]!.routes[1]!, { to: { kind: 'team', team: 'gone' } }))).toEqual([
+    'error: Stream “Qualified leads”, route “Nordics”, destination, team: no such team: gone /streams/main/routes/north/to/team',
+  ]);
+  expect(said((json) => Object.assign(json.scoreSets[0]!.signals[3]!, { activity: 'letter_sent' }))).toEqual([
+    expect.stringMatching(/^error: Signal “.*”: no such kind of activity: letter_sent \/scoreSets\/leads\/signals\//),
+  ]);
+  const nobody = smallWorld(({ teams }) => Object.assign(teams[0]!, { members: [] }));
+  expect(said(() => undefined, nobody)).toEqual([
+    'warning: Nobody is in Team north: what the route Nordics matches waits in the bay /streams/main/routes/north/to',
+  ]);
+});
+
+test.each([
+  ['', '', ''],
+  ['/lastResort', '/lastResort', 'Last resort'],
+  ['/territories/list/1/countries/0', '/territories/list/dach/countries/0', 'Territory “D-A-CH”, country 1'],
+  ['/streams/main/routes/centre', '/streams/main/routes/centre', 'Stream “Qualified leads”, route “D-A-CH”'],
+  ['/streams/main/routes/gone', '/streams/main/routes/gone', 'Stream “Qualified leads”, route “gone”'],
+  ['/streams/0/routes/9', '/streams/main/routes/9', 'Stream “Qualified leads”, route 10'],
+  ['/nowhere/0/x', '/nowhere/0/x', 'Nowhere, 0, x'],
+])('%j is named %j, in words “%s”', (pointer, path, words) => {
+  expect(placeInCharter(SMALL_CHARTER, pointer)).toEqual({ path, words });
+});

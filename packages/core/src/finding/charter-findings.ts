@@ -1,0 +1,73 @@
+import type { Charter } from '../charter/charter';
+import { placeInCharter } from '../charter/charter-place';
+import { bindCharter } from '../charter/ready-charter';
+import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
+import { fold } from '../record/fold';
+import { coverageOf, depthOf } from '../territory/territory';
+import type { Finding } from './finding';
+
+/** The things around a charter that it may name. */
+type Surroundings = Parameters<typeof bindCharter>[1];
+
+/**
+ * What a charter shows by itself, without its routes being searched: what keeps it from coming into force (errors), and
+ * what one should know before (warnings).
+ */
+export function charterFindings(charter: Charter, around: Surroundings): readonly Finding[] {
+  return [
+    ...unusable(charter, around),
+    ...missingKinds(charter, around),
+    ...overlaps(charter),
+    ...emptyTeams(charter, around),
+  ];
+}
+
+/** Whether a finding keeps a charter from coming into force. */
+export function isError({ severity }: Finding): boolean {
+  return severity === 'error';
+}
+
+function unusable(charter: Charter, around: Surroundings): Finding[] {
+  const binding = bindCharter(charter, around);
+  if (binding.ok) return [];
+  return binding.problems.map(({ path, message }) => ({
+    code: 'unusable',
+    severity: 'error',
+    place: placeInCharter(charter, path),
+    message,
+  }));
+}
+
+/** Signals for kinds of activities that do not exist. They give no points, so that a charter in force goes on without them. */
+function missingKinds(charter: Charter, { kinds }: Surroundings): Finding[] {
+  return charter.scoreSets.flatMap(({ key: set, signals }) =>
+    signals.flatMap((signal): Finding[] =>
+      signal.kind === 'activity' && !kinds.has(signal.activity)
+        ? [{ code: 'no-such-kind', severity: 'error', set, signal: signal.key, activity: signal.activity }]
+        : [],
+    ),
+  );
+}
+
+/** Countries that two territories of one depth cover. */
+function overlaps({ territories: { list } }: Charter): Finding[] {
+  const byKey = new Map(list.map((territory) => [territory.key, territory]));
+  const coverage = coverageOf(list, (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country)));
+  return [...coverage].flatMap(([country, claiming]): Finding[] => {
+    const depth = Math.max(...claiming.map((key) => depthOf(key, byKey)));
+    const [counts, ...others] = claiming.filter((key) => depthOf(key, byKey) === depth);
+    return counts === undefined || others.length === 0
+      ? []
+      : [{ code: 'overlap', severity: 'error', country: country.toUpperCase(), counts, others }];
+  });
+}
+
+function emptyTeams(charter: Charter, { teams }: Surroundings): Finding[] {
+  return charter.streams.flatMap(({ key: stream, routes }) =>
+    routes.flatMap(({ key: route, to }): Finding[] =>
+      to.kind === 'team' && teams.get(to.team)?.members.length === 0
+        ? [{ code: 'empty-team', severity: 'warning', stream, route, team: to.team }]
+        : [],
+    ),
+  );
+}
