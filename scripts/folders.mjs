@@ -5,16 +5,9 @@ import { ROOT } from './build.mjs';
 
 const PACKAGES = {
   core: {
-    order: 'document grade record activity people condition score territory gate route reasoning charter finding sweep impact company .',
-    upwards: [
-      'charter → .',
-      'impact → .',
-      'people → .',
-      'reasoning → .',
-      'reasoning → charter',
-      'score → .',
-      'score → charter',
-    ],
+    order:
+      'document grade record activity people condition score territory gate route charter decide reasoning finding sweep impact company .',
+    upwards: [],
   },
   server: {
     order:
@@ -23,8 +16,8 @@ const PACKAGES = {
   },
   web: {
     order:
-      'ui api session people record background home intake charter tracer impact condition frame territory score gate grade catalogue route company .',
-    upwards: ['charter → impact', 'home → charter', 'impact → score', 'record → condition', 'record → tracer'],
+      'ui api session wording people record background charter home intake impact condition tracer frame list lead enact territory score gate grade catalogue route company .',
+    upwards: [],
   },
 };
 

@@ -7,7 +7,7 @@ import type { CharterState, Draft, People, WordingDocument } from '@relvik/contr
 import { type Charter, nameListsOf, readCharter, STANDARD_KINDS } from '@relvik/core';
 import { SMALL_CHARTER, smallWorld } from '../../core/src/charter/charter.fixture';
 import { CharterService } from './charter/charter.service';
-import { WordingService } from './record/wording.service';
+import { WordingService } from './wording/wording.service';
 
 export const CHARTER: Charter = (() => {
   const reading = readCharter(SMALL_CHARTER);

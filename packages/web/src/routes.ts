@@ -25,7 +25,7 @@ export const ROUTES: Routes = [
       {
         path: 'leads',
         title: 'Leads · Relvik',
-        loadComponent: () => import('./record/leads.page').then((m) => m.LeadsPage),
+        loadComponent: () => import('./list/leads.page').then((m) => m.LeadsPage),
       },
       {
         path: 'leads/new',
@@ -35,7 +35,7 @@ export const ROUTES: Routes = [
       {
         path: 'leads/:id',
         title: 'Lead · Relvik',
-        loadComponent: () => import('./record/lead.page').then((m) => m.LeadPage),
+        loadComponent: () => import('./lead/lead.page').then((m) => m.LeadPage),
       },
       {
         path: 'companies',
@@ -122,7 +122,7 @@ export const ROUTES: Routes = [
         path: 'enact',
         title: 'Enact · Relvik',
         canActivate: [admin],
-        loadComponent: () => import('./charter/enact.page').then((m) => m.EnactPage),
+        loadComponent: () => import('./enact/enact.page').then((m) => m.EnactPage),
       },
       {
         path: '**',

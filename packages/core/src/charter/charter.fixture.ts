@@ -3,7 +3,7 @@ import { kindsFrom, STANDARD_KINDS } from '../activity/activity-kind';
 import type { RepKey, RouteKey, StageKey } from '../record/keys';
 import type { LeadRecord, Look, Place } from '../record/record';
 import { BLANK, type Raw, readValue } from '../record/value';
-import type { World } from '../world';
+import type { World } from '../people/world';
 import { readCharter } from './read-charter';
 import { bindCharter, type ReadyCharter } from './ready-charter';
 

@@ -10,7 +10,7 @@ import type { Destination } from '../route/route';
 import type { ReadyScoreSet, ReadySignal } from '../score/score-record';
 import type { Axis, ScoredKind } from '../score/score-set';
 import { type Coverage, coverageOf, insideOf } from '../territory/territory';
-import type { Surroundings } from '../world';
+import type { Surroundings } from '../people/world';
 import type { Charter } from './charter';
 import { type Problem, Spot } from '../document/problem';
 

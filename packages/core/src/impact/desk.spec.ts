@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { Charter } from '../charter/charter';
 import { condition, FIELDS, HAVING } from '../condition/conditions.fixture';
-import { appraise, decide } from '../decide';
+import { appraise, decide } from '../decide/decide';
 import type { AxisScore } from '../score/score-record';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';

@@ -15,7 +15,7 @@ import { type Population, testKey } from '../sweep/population';
 import { type Placed, placeOnEnact, placesStored, replay } from '../sweep/replay';
 import type { Swept } from '../sweep/sweep';
 import { conditionsIn, missingAnswers } from '../sweep/withheld';
-import type { World } from '../world';
+import type { World } from '../people/world';
 import { stageFacet } from './facet';
 import { type FieldValues, fieldValues } from './field-values';
 import { compareOwners, compareSides, type Impact, type OwnerImpact } from './impact';

@@ -2,7 +2,7 @@ import { splitChoices } from '../record/choices';
 import { countBits } from '../sweep/bits';
 import type { CodeColumn } from '../sweep/column';
 import type { Population } from '../sweep/population';
-import type { World } from '../world';
+import type { World } from '../people/world';
 
 /** The values of a field as they are in the data. */
 export interface FieldValues {

@@ -6,7 +6,7 @@ import { type Bits, both, noBits, setBit, without } from '../sweep/bits';
 import type { Population } from '../sweep/population';
 import { Resident } from '../sweep/resident';
 import { type Reading, Sweep, type Swept } from '../sweep/sweep';
-import type { World } from '../world';
+import type { World } from '../people/world';
 import { accountOf, type SweptAccount } from './account';
 import { chosenBy, type ImpactReading } from './scope';
 import { type Part, Side } from './side';

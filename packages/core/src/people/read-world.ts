@@ -23,7 +23,7 @@ import { type Catalogue, type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS, TAGS
 import type { RepKey, RouteKey } from '../record/keys';
 import { currencyDecimals, type Rate, Rates } from '../record/money';
 import { parseScaled, showScaled } from '../record/scaled';
-import type { World } from '../world';
+import type { World } from './world';
 import type { Queue, Rep, Team, Turn } from './people';
 
 export const WORLD_FORMAT = 'relvik-world';

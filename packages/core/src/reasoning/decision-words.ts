@@ -1,5 +1,5 @@
 import { type Account, readKey } from '../condition/explain';
-import type { Decision } from '../decision';
+import type { Decision } from '../decide/decision';
 import type { GateAnswer } from '../gate/pass-gates';
 import type { Score } from '../score/score-by-sets';
 import type { AxisScore, GroupOutcome, SetScore, SignalOutcome } from '../score/score-record';

@@ -1,6 +1,6 @@
 import type { Charter } from '../charter/charter';
 import { kindInWords } from '../activity/activity-kind';
-import type { Surroundings } from '../world';
+import type { Surroundings } from '../people/world';
 
 /** What things are called, for words that people read. A key without a name stands for itself. */
 export interface Names {

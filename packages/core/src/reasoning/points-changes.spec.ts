@@ -1,5 +1,5 @@
 import { lead, NOW, SMALL_CHARTER, smallCharter, smallWorld } from '../charter/charter.fixture';
-import { decide } from '../decide';
+import { decide } from '../decide/decide';
 import { namesOf } from './names';
 import { pointsChanges, pointsChangesWords } from './points-changes';
 

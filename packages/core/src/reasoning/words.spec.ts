@@ -1,6 +1,6 @@
 import { SMALL_CHARTER, lead, NOW, smallCharter, smallWorld } from '../charter/charter.fixture';
 import type { Condition } from '../condition/condition';
-import { decide } from '../decide';
+import { decide } from '../decide/decide';
 import type { BayReason, Place } from '../record/record';
 import type { Destination } from '../route/route';
 import type { TerritoryAnswer } from '../territory/territory';

@@ -1,5 +1,5 @@
 import { NOW, lead, readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
-import { decide } from '../decide';
+import { decide } from '../decide/decide';
 
 // Source: the loan example of OMG's DMN 1.x specification, chapter "Example"; its tables from memory, the sums checked
 // with a FEEL library outside this project.

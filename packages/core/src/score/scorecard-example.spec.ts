@@ -1,5 +1,5 @@
 import { lead, NOW, readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
-import { appraise } from '../decide';
+import { appraise } from '../decide/decide';
 
 // Source: the scorecard example of DMG's PMML 4.4 specification, chapter "Scorecard", with its reason codes by "pointsBelow":
 // baseline less partial score, the largest first, ties as declared. The example is from memory; the sums and orders were

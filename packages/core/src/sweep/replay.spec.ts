@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
-import { advance, appraise, decide } from '../decide';
+import { advance, appraise, decide } from '../decide/decide';
 import { smallWorld } from '../charter/charter.fixture';
 import type { LeadRecord, Place } from '../record/record';
 import { FIELDS } from '../condition/conditions.fixture';
@@ -11,7 +11,7 @@ import { PLACES, type Placed, placeOnEnact, replay } from './replay';
 import { Resident } from './resident';
 import { AS_OF, busyCharter, RATES, records, populationOf, WORLD } from './sweep.fixture';
 import { Sweep } from './sweep';
-import type { World } from '../world';
+import type { World } from '../people/world';
 
 /** Limits so small that most have to wait. */
 const world = (): World => {

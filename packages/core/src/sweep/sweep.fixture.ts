@@ -9,7 +9,7 @@ import { type LeadRecord, type Look, type Place, WAYS } from '../record/record';
 import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
 import { happeningKey } from '../activity/property-test';
-import type { World } from '../world';
+import type { World } from '../people/world';
 import { encodeHappening, encodePopulation, type PopulationRecord } from './encode';
 import type { Population } from './population';
 

@@ -8,7 +8,7 @@ import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { BackgroundService } from './background.service';
 
 const WORKS: Readonly<Record<string, string>> = {

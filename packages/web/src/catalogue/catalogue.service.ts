@@ -16,7 +16,7 @@ import type {
   UnjudgedRow,
 } from '@relvik/contracts';
 import { type Observable, tap } from 'rxjs';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 
 /** Fields, kinds of activities, and the values that can't be judged. What is added is known everywhere at once. */
 @Injectable({ providedIn: 'root' })

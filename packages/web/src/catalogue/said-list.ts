@@ -7,8 +7,8 @@ import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from '../record/lead.service';
 import { wayWords } from '../record/said-words';
-import { shownAs } from '../record/shown-as';
-import { WordingService } from '../record/wording.service';
+import { shownAs } from '../wording/shown-as';
+import { WordingService } from '../wording/wording.service';
 import { CatalogueService } from './catalogue.service';
 
 /** Values sent for open leads but not taken: to accept or to dismiss. Hidden where there are none. */

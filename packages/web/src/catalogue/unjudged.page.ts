@@ -19,7 +19,7 @@ import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { ValueField } from '../record/value-field';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { CatalogueService } from './catalogue.service';
 import { Rates } from './rates';
 import { SaidList } from './said-list';

@@ -12,7 +12,7 @@ import { AgoPipe } from '../api/ago.pipe';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { CharterService } from './charter.service';
 
 const ACTS: { readonly [A in JournalAct]: string } = {

@@ -11,7 +11,7 @@ import { switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { GradeBadge } from '../ui/grade-badge';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { CompanyService } from './company.service';
 
 /** Companies, the best rank first, with what each of their score sets gives. */

@@ -7,8 +7,8 @@ import { Waiting } from '../api/waiting';
 import { GradeBadge } from '../ui/grade-badge';
 import { PlaceLabel } from '../record/place-label';
 import { ScoreAccount } from '../record/score-account';
-import { shownAs } from '../record/shown-as';
-import { WordingService } from '../record/wording.service';
+import { shownAs } from '../wording/shown-as';
+import { WordingService } from '../wording/wording.service';
 import { CompanyService } from './company.service';
 
 /** One company: its scores and why, what is known of it, and its leads. */

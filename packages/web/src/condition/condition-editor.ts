@@ -13,7 +13,7 @@ import {
 import { type Condition, type Match, readableIn, type RulePlace } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { ConditionForm } from './condition-form';
 
 /** The condition of a rule, opened in place, with how many leads it holds for beside it while it is typed. */

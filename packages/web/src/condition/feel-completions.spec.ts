@@ -1,5 +1,5 @@
 import { type Field, fieldScope, namesFrom } from '@relvik/core';
-import { NO_NAMES } from '../record/wording.service';
+import { NO_NAMES } from '../wording/wording.service';
 import { feelCompletions } from './feel-completions';
 
 const FIELDS: readonly Field[] = [

@@ -26,7 +26,7 @@ import {
 import { bindCondition, type Condition, type Problem, type Scope, Spot } from '@relvik/core';
 import { conditionFromFeel, conditionToFeel, type FeelProblem, feelParser } from '@relvik/formats';
 import { minimalSetup } from 'codemirror';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { feelCompletions } from './feel-completions';
 
 const COLOURS = HighlightStyle.define([

@@ -22,7 +22,7 @@ import {
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { ChipField, type Offered } from '../ui/chip-field';
 import { PropertyTests } from './property-tests';
 import { subjectGroups } from './subject-groups';

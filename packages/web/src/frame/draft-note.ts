@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { changesBetween, findingWords, isError } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { ProblemNote } from '../api/problem-note';
 
 /** On a page of the course: whether one draws in a draft here, and what is wrong with it. */

@@ -4,9 +4,9 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { filter } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
 import { HomeService } from '../home/home.service';
-import { ImpactPanel } from '../impact/impact-panel';
+import { ImpactPanel } from './impact-panel';
 import { TracerBar } from '../tracer/tracer-bar';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { SessionService } from '../session/session.service';
 import { CharterPanel } from './charter-panel';
 import { CourseBand } from './course-band';

@@ -13,7 +13,7 @@ import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
 import { ImpactService } from '../impact/impact.service';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 
 /** Gates: the stages from left to right, and the moves between them, changed in the draft. */
 @Component({

@@ -11,7 +11,7 @@ import { ImpactService } from '../impact/impact.service';
 import { chosenBars } from '../score/chosen-bars';
 import { DistributionChart } from '../score/distribution-chart';
 import { SetBar } from '../score/set-bar';
-import { SetChoice } from '../score/set-choice';
+import { SetChoice } from '../charter/set-choice';
 import { withCut } from '../score/with-cut';
 
 /** Grade: the cuts of both axes, and what each cell of the grid asks for. */

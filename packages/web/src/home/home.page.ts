@@ -9,7 +9,7 @@ import { Waiting } from '../api/waiting';
 import { GradeBadge } from '../ui/grade-badge';
 import { LeadService } from '../record/lead.service';
 import { PlaceLabel } from '../record/place-label';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { SessionService } from '../session/session.service';
 import { HomeService } from './home.service';
 import { WatershedChart } from './watershed-chart';

@@ -11,7 +11,7 @@ import { Router } from '@angular/router';
 import type { Watershed } from '@relvik/contracts';
 import { linkHorizontal, select } from 'd3';
 import { CharterService } from '../charter/charter.service';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { layOut, type PlacedLink, type PlacedNode, queryOf } from './watershed-layout';
 
 const WIDTH = 950;

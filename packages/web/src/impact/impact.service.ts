@@ -16,7 +16,7 @@ import type {
 } from '@relvik/core';
 import { keepEqual } from '../api/keep-equal';
 import { CharterService } from '../charter/charter.service';
-import { SetChoice } from '../score/set-choice';
+import { SetChoice } from '../charter/set-choice';
 import { type AxisBars, barsOf, type ScoreBar } from './bars-of';
 import { CompanyDesk } from './company-desk';
 import { PopulationService } from './population.service';

@@ -13,7 +13,7 @@ import { problemOf } from '../api/problem';
 import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { ActivityFile } from './activity-file';
 import { IntakeService } from './intake.service';
 import { LeadFile } from './lead-file';

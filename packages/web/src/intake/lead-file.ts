@@ -8,7 +8,7 @@ import { catchError, distinctUntilChanged, EMPTY, type Observable, switchMap, ta
 import { AgoPipe } from '../api/ago.pipe';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { IntakeService } from './intake.service';
 
 /** While rows are taken in or taken back, the page asks again so often, ms. */

@@ -6,7 +6,7 @@ import { messageAt, problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from './lead.service';
 import { ValueField } from './value-field';
-import { WordingService } from './wording.service';
+import { WordingService } from '../wording/wording.service';
 
 /** A lead typed in by hand: the same decisions as for any other. */
 @Component({

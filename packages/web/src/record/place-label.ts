@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { bayWords, type Place } from '@relvik/core';
-import { WordingService } from './wording.service';
+import { WordingService } from '../wording/wording.service';
 
 /** Where a lead is, short; in the bay with its reason. */
 @Component({

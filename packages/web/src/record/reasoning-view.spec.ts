@@ -5,7 +5,7 @@ import type { Reasoning, WordingDocument } from '@relvik/contracts';
 import { decide, nameListsOf } from '@relvik/core';
 import { clicks, lead, NOW, smallCharter, smallWorld } from '../../../core/src/charter/charter.fixture';
 import { ReasoningView } from './reasoning-view';
-import { WordingService } from './wording.service';
+import { WordingService } from '../wording/wording.service';
 
 function setting() {
   const world = smallWorld();

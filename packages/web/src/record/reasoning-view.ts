@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import type { Reasoning } from '@relvik/contracts';
 import { DecisionView } from './decision-view';
 import { occasionWords } from './occasion-words';
-import { WordingService } from './wording.service';
+import { WordingService } from '../wording/wording.service';
 
 /** Why this score, grade, stage and owner; as it was decided, and as it would be decided now. */
 @Component({

@@ -1,6 +1,6 @@
 import type { SaidValue } from '@relvik/contracts';
 import type { FieldType } from '@relvik/core';
-import { shownAs } from './shown-as';
+import { shownAs } from '../wording/shown-as';
 
 const WAYS: Readonly<Record<SaidValue['way'], string>> = {
   form: 'by the form',

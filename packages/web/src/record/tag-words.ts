@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { splitChoices, TAGS } from '@relvik/core';
 import { ChipField } from '../ui/chip-field';
-import { WordingService } from './wording.service';
+import { WordingService } from '../wording/wording.service';
 
 /** Words to tag with: known ones are suggested, any other is typed. */
 @Component({

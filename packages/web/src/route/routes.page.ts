@@ -26,7 +26,7 @@ import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
 import { ImpactService } from '../impact/impact.service';
 import { PeopleService } from '../people/people.service';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { TracerService } from '../tracer/tracer.service';
 
 function codeOf(to: Destination): string {

@@ -5,7 +5,7 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { HomeService } from '../home/home.service';
 import { type AxisBars, storedBars } from '../impact/bars-of';
 import { ImpactService } from '../impact/impact.service';
-import { SetChoice } from './set-choice';
+import { SetChoice } from '../charter/set-choice';
 
 /** What is drawn of the chosen set: all records by both charters as the impact computes it, else open ones as they are stored. */
 export function chosenBars(): Signal<AxisBars> {

@@ -11,7 +11,7 @@ import { chosenBars } from './chosen-bars';
 import { DistributionChart } from './distribution-chart';
 import { SignalEditor } from './signal-editor';
 import { SetBar } from './set-bar';
-import { SetChoice } from './set-choice';
+import { SetChoice } from '../charter/set-choice';
 import { SignalRow } from './signal-row';
 import { withCut } from './with-cut';
 

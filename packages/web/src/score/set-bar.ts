@@ -4,9 +4,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { conditionWords, MOST_SETS, type ScoredKind, type ScoreSet, type Wording } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { copyOfSet, freshSet } from './more-sets';
-import { SetChoice } from './set-choice';
+import { SetChoice } from '../charter/set-choice';
 import { SetEditor } from './set-editor';
 
 /** Whom an entry condition admits. */

@@ -4,7 +4,7 @@ import type { ActivitySignal, Condition, Fade, PropertyTest, Signal, SignalGroup
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { ConditionEditor } from '../condition/condition-editor';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 import { PropertyTests } from '../condition/property-tests';
 
 const FADES = [

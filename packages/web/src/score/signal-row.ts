@@ -1,7 +1,7 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { type RuleTally, type Signal, signalWords, signed } from '@relvik/core';
-import { WordingService } from '../record/wording.service';
+import { WordingService } from '../wording/wording.service';
 
 /** One signal in a table: what it is given for, whom it is given to, and its points, which are typed in place. */
 @Component({

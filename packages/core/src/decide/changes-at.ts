@@ -1,0 +1,56 @@
+import type { ReadyCharter } from '../charter/ready-charter';
+import { judge } from '../condition/judge';
+import type { ReadyCondition } from '../condition/ready';
+import { turningInstants } from '../condition/turning-instants';
+import type { Decision } from './decision';
+import { enteredAt, type FactsAround, LeadFacts } from './facts';
+import type { Instant } from '../record/keys';
+import type { LeadRecord } from '../record/record';
+import { routesOnEntering } from '../route/match-route';
+import { scoresChangeAt } from './scores-change-at';
+
+/**
+ * The earliest instant after `asOf` at which anything that would be asked of a record is another by the passing of time
+ * alone: a score, as {@link scoresChangeAt} says, the condition of a gate of its stage, or of a stream or route while it
+ * waits in the bay. Where nothing changes for ten years, those ten years.
+ *
+ * @param decision the one made of this record at `asOf`
+ */
+export function changesAt(
+  charter: ReadyCharter,
+  record: LeadRecord,
+  decision: Decision,
+  around: FactsAround,
+  asOf: Instant,
+): Instant {
+  const last = scoresChangeAt(charter, record, around, asOf);
+  const asked = askedByTime(charter, decision);
+  const stageSince = enteredAt(record, decision.gates.moves.length > 0, asOf);
+  const stands: LeadRecord = { ...record, stage: decision.stage, stageSince, place: decision.place };
+  const { timeZone } = charter.charter;
+  const turns = turningInstants(asked, { record, timeZone, kinds: around.kinds, stageSince }).filter(
+    (at) => at > asOf && at < last,
+  );
+  if (turns.length === 0) return last;
+
+  const { score, grade, stage, territory } = decision;
+  const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid ?? null;
+  const answersAt = (at: Instant): string => {
+    const own = LeadFacts.of(stands, around, charter, at);
+    // Until `last` the scores stay what they are, so that only days turn.
+    const facts = own.withScore(score, grade, grid).withStage(stage, false).withTerritory(territory);
+    return asked.map((condition) => judge(condition, facts)).join();
+  };
+  const before = answersAt(asOf);
+  return turns.find((at) => answersAt(at) !== before) ?? last;
+}
+
+function askedByTime(charter: ReadyCharter, { stage, place }: Decision): ReadyCondition[] {
+  const gates = charter.gates.filter(({ on, from }) => on && from === stage).map(({ ready }) => ready);
+  if (place.kind !== 'bay') return gates;
+  const streams = charter.streams.filter((stream) => routesOnEntering([stream], stage));
+  return [
+    ...gates,
+    ...streams.flatMap((stream) => [stream.ready, ...stream.routes.filter(({ on }) => on).map(({ ready }) => ready)]),
+  ];
+}

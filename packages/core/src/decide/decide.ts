@@ -1,0 +1,120 @@
+import type { ReadyCharter } from '../charter/ready-charter';
+import type { Appraisal, Decision, Warning } from './decision';
+import { LeadFacts } from './facts';
+import { type GateRun, passGates } from '../gate/pass-gates';
+import { gradeOf } from '../grade/grid';
+import type { Rota } from '../people/people';
+import type { Instant, StageKey } from '../record/keys';
+import { isOpen, type LeadRecord, type Occasion, type Status } from '../record/record';
+import { matchRoute, routesOnEntering } from '../route/match-route';
+import { rankOf, scoreBySets } from '../score/score-by-sets';
+import { settle } from './settle';
+import { territoryOf } from '../territory/territory';
+import type { World } from '../people/world';
+
+/**
+ * The way of one lead: score → grade → gates → territory → route → owner, queue, bay or not handed over.
+ *
+ * The same charter, record, world and `asOf` give the same Decision. Nothing is changed: {@link advance} carries the new
+ * turns and loads into a rota.
+ *
+ * @param asOf the instant of the decision; activities after it are not counted
+ */
+export function decide(
+  charter: ReadyCharter,
+  record: LeadRecord,
+  world: World,
+  occasion: Occasion,
+  asOf: Instant,
+): Decision {
+  return settle(charter, record, appraise(charter, record, world, occasion, asOf), world);
+}
+
+/** The part of a decision that needs neither turns nor loads, so that it can be computed before they are locked. */
+export function appraise(
+  charter: ReadyCharter,
+  record: LeadRecord,
+  world: Omit<World, 'rota'>,
+  occasion: Occasion,
+  asOf: Instant,
+): Appraisal {
+  const own = LeadFacts.of(record, world, charter, asOf);
+
+  const score = scoreBySets(charter.scoreSets, record, own, asOf);
+  const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid;
+  const { fit, engagement } = score;
+  const grade = fit.judged && engagement.judged && grid ? gradeOf(grid, fit.score, engagement.score) : null;
+
+  const graded = own.withScore(score, grade, grid ?? null);
+  const run = gateRunOn(record, occasion);
+  const gates = passGates(
+    charter.gates,
+    { stage: record.stage, entry: charter.charter.entry, looks: record.looks },
+    (stage, moved) => graded.withStage(stage, moved),
+    run,
+  );
+
+  const territory = territoryOf(charter.coverage, record.pin, own.value(charter.charter.territories.field));
+
+  const { stage } = gates;
+  const status = statusAfter(charter, record, stage);
+  const facts = graded.withStage(stage, gates.moves.length > 0).withTerritory(territory);
+  // Whom no set admits has no grade, but all is known of it: it may go on.
+  const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
+  const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);
+  const routed =
+    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(charter, record, stage, occasion));
+
+  return {
+    record: record.id,
+    asOf,
+    occasion,
+    score,
+    rank: rankOf(score),
+    grade,
+    gates,
+    stage,
+    status,
+    territory,
+    routing: routed ? matchRoute(charter.streams, stage, facts) : null,
+    warnings: warningsOf(record),
+  };
+}
+
+function gateRunOn(record: LeadRecord, occasion: Occasion): GateRun {
+  if (!isOpen(record) || occasion === 'enacted' || occasion === 'looked-at') return 'no';
+  return occasion === 'time' ? 'by time' : 'on what became true';
+}
+
+function statusAfter(charter: ReadyCharter, record: LeadRecord, stage: StageKey): Status {
+  const entered = charter.charter.stages.find((s) => s.key === stage);
+  return isOpen(record) && record.stage !== stage && entered?.kind === 'out' ? 'disqualified' : record.status;
+}
+
+/**
+ * Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner
+ * or queue. When a charter that is to route comes into force, they act on all that stands there without an owner.
+ */
+function isToBeRouted(charter: ReadyCharter, record: LeadRecord, stage: StageKey, occasion: Occasion): boolean {
+  if (record.place?.kind === 'owner' || !routesOnEntering(charter.charter.streams, stage)) return false;
+  switch (occasion) {
+    case 'regated':
+      return false;
+    case 'rerouted':
+      return true;
+    default:
+      return record.place?.kind !== 'queue' && (record.stage !== stage || record.place?.kind === 'bay');
+  }
+}
+
+function warningsOf(record: LeadRecord): Warning[] {
+  return [...record.values]
+    .flatMap(([field, value]) => (value.kind === 'unreadable' ? [{ field, raw: value.raw, why: value.why }] : []))
+    .sort((a, b) => (a.field < b.field ? -1 : 1));
+}
+
+/** Carries a decision's turns and loads into a rota, so that the next decision sees them. */
+export function advance(rota: Rota, decision: Pick<Decision, 'turn' | 'loads'>): void {
+  if (decision.turn?.after) rota.turns.set(decision.turn.route, decision.turn.after);
+  for (const { rep, by } of decision.loads) rota.loads.set(rep, (rota.loads.get(rep) ?? 0) + by);
+}

@@ -1,0 +1,52 @@
+import type { GatePassage } from '../gate/pass-gates';
+import type { Grade } from '../grade/grid';
+import type { Turn } from '../people/people';
+import type { Exclusion } from '../people/eligible';
+import type { Instant, QueueKey, RepKey, RouteKey, StageKey } from '../record/keys';
+import type { Occasion, Place, Status } from '../record/record';
+import type { Routing } from '../route/match-route';
+import type { Score } from '../score/score-by-sets';
+import type { TerritoryAnswer } from '../territory/territory';
+
+/** What a decision asks others to do, once it is written down. */
+export type Effect =
+  | { readonly kind: 'tell-owner'; readonly rep: RepKey }
+  | { readonly kind: 'tell-queue'; readonly queue: QueueKey }
+  /** A lead that no route takes: operations hears of it. */
+  | { readonly kind: 'tell-operations'; readonly of: 'last-resort' | 'bay' };
+
+/** A value that came in and can't be read. */
+export interface Warning {
+  readonly field: string;
+  readonly raw: string;
+  readonly why: string;
+}
+
+/** All that can be said of a record without knowing whose turn it is. */
+export interface Appraisal {
+  readonly record: string;
+  readonly asOf: Instant;
+  readonly occasion: Occasion;
+  readonly score: Score;
+  /** fit + engagement, for ordering; null without a score on both axes. */
+  readonly rank: number | null;
+  readonly grade: Grade | null;
+  readonly gates: GatePassage;
+  readonly stage: StageKey;
+  readonly status: Status;
+  readonly territory: TerritoryAnswer;
+  /** Null when the record is not routed on this occasion. */
+  readonly routing: Routing | null;
+  readonly warnings: readonly Warning[];
+}
+
+/** The whole outcome for one record, and the account of how it came about. It does nothing itself. */
+export interface Decision extends Appraisal {
+  readonly place: Place;
+  readonly skipped: readonly { readonly rep: RepKey; readonly exclusion: Exclusion }[];
+  /** The route that placed the record, and its turns before and after. */
+  readonly turn: { readonly route: RouteKey; readonly before: Turn | null; readonly after: Turn | null } | null;
+  /** By how many the open leads of each rep change. */
+  readonly loads: readonly { readonly rep: RepKey; readonly by: 1 | -1 }[];
+  readonly effects: readonly Effect[];
+}

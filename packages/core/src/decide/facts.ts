@@ -1,0 +1,163 @@
+import { lastByThem } from '../activity/activity-kind';
+import type { ReadyCharter } from '../charter/ready-charter';
+import type { Facts } from '../condition/facts';
+import type { ScoreAxis } from '../condition/subject';
+import type { Grade, Grid } from '../grade/grid';
+import { type Computed, NUMBER_DECIMALS } from '../record/field';
+import { teamsOf } from '../people/people';
+import { fold } from '../record/fold';
+import { dayNumber, dayOf } from '../record/day';
+import type { Instant, StageKey } from '../record/keys';
+import type { Money } from '../record/money';
+import type { LeadRecord } from '../record/record';
+import { BLANK, type Value } from '../record/value';
+import type { Score } from '../score/score-by-sets';
+import type { TerritoryAnswer } from '../territory/territory';
+import type { World } from '../people/world';
+
+function textValue(text: string): Value {
+  return { kind: 'text', text, folded: fold(text) };
+}
+
+function numberValue(value: number): Value {
+  return { kind: 'number', scaled: Math.round(value * 10 ** NUMBER_DECIMALS), decimals: NUMBER_DECIMALS };
+}
+
+/** A set scores the record, and an axis can't be judged. */
+const NO_SCORE = { kind: 'unreadable', raw: '', why: 'has no score' } as const;
+
+/** The part of the world that facts read. */
+export type FactsAround = Pick<World, 'rates' | 'kinds' | 'teams'>;
+
+/**
+ * When a record entered the stage in which it is.
+ *
+ * @param moved gates brought it there at `asOf`; of a record that has just come in moves take no time
+ */
+export function enteredAt({ stage, stageSince, arrived }: LeadRecord, moved: boolean, asOf: Instant): Instant {
+  if (stage === null) return arrived;
+  return moved ? asOf : (stageSince ?? arrived);
+}
+
+/** A record's own values, and beside them what the way of the lead has computed so far. */
+export class LeadFacts implements Facts {
+  private constructor(
+    private readonly record: LeadRecord,
+    private readonly around: FactsAround,
+    private readonly setting: { readonly baseCurrency: string; readonly timeZone: string },
+    readonly asOf: Instant,
+    private readonly known: ReadonlyMap<Computed, Value>,
+    readonly stageSince: Instant,
+    private readonly score: Score | null,
+  ) {}
+
+  static of(record: LeadRecord, around: FactsAround, { charter }: ReadyCharter, asOf: Instant): LeadFacts {
+    return new LeadFacts(record, around, charter, asOf, new Map(), enteredAt(record, false, asOf), null);
+  }
+
+  get timeZone(): string {
+    return this.setting.timeZone;
+  }
+
+  get arrived(): Instant {
+    return this.record.arrived;
+  }
+
+  get activities(): LeadRecord['activities'] {
+    return this.record.activities;
+  }
+
+  get way(): string | null {
+    return this.record.way;
+  }
+
+  get owner(): string | null {
+    const { place } = this.record;
+    return place?.kind === 'owner' ? place.rep : null;
+  }
+
+  get teams(): readonly string[] {
+    return teamsOf(this.owner, this.around.teams);
+  }
+
+  lastActivity(): Instant | null {
+    return lastByThem(this.around.kinds, this.record.activities, this.asOf);
+  }
+
+  today(): number {
+    return dayNumber(dayOf(this.asOf, this.setting.timeZone));
+  }
+
+  value(field: string): Value {
+    return this.record.values.get(field) ?? BLANK;
+  }
+
+  inBase(amount: Money): number | null {
+    return this.around.rates.toBase(amount, this.setting.baseCurrency);
+  }
+
+  computed(key: Computed): Value {
+    return this.known.get(key) ?? BLANK;
+  }
+
+  setScore(set: string, axis: ScoreAxis): Value {
+    const { score } = this;
+    if (score === null) return BLANK;
+    const given = score.set === set ? score : score.beside.find((one) => one.set === set);
+    if (given === undefined) return BLANK;
+    const { fit, engagement } = given;
+    switch (axis) {
+      case 'fit':
+      case 'engagement': {
+        const of = given[axis];
+        return of.judged ? numberValue(of.score) : NO_SCORE;
+      }
+      case 'rank':
+        return fit.judged && engagement.judged ? numberValue(fit.score + engagement.score) : NO_SCORE;
+    }
+  }
+
+  private knowing(
+    computed: Iterable<readonly [Computed, Value]>,
+    stageSince = this.stageSince,
+    score = this.score,
+  ): LeadFacts {
+    const known = new Map([...this.known, ...computed]);
+    return new LeadFacts(this.record, this.around, this.setting, this.asOf, known, stageSince, score);
+  }
+
+  /** @param grid that of the set that grades; null: none does. Whom no set admits has blank scores. */
+  withScore(score: Score, grade: Grade | null, grid: Grid | null): LeadFacts {
+    const missing = (why: string): Value => (score.admitted === 'no' ? BLANK : { kind: 'unreadable', raw: '', why });
+    const noScore = missing(NO_SCORE.why);
+    const noGrade = missing('has no grade');
+    const { fit, engagement } = score;
+    const known: [Computed, Value][] = [
+      ['fit', fit.judged ? numberValue(fit.score) : noScore],
+      ['engagement', engagement.judged ? numberValue(engagement.score) : noScore],
+      ['rank', fit.judged && engagement.judged ? numberValue(fit.score + engagement.score) : noScore],
+      ['fit_band', grade ? textValue(grid?.fit.names[grade.fit] ?? '') : noGrade],
+      ['engagement_band', grade ? textValue(grid?.engagement.names[grade.engagement] ?? '') : noGrade],
+      ['verdict', grade ? textValue(grade.verdict) : noGrade],
+    ];
+    return this.knowing(known, this.stageSince, score);
+  }
+
+  /** @param moved gates brought it there by this decision */
+  withStage(stage: StageKey, moved: boolean): LeadFacts {
+    return this.knowing([['stage', textValue(stage)]], enteredAt(this.record, moved, this.asOf));
+  }
+
+  withTerritory(answer: TerritoryAnswer): LeadFacts {
+    switch (answer.found) {
+      case 'covered':
+      case 'pinned':
+        return this.knowing([['territory', textValue(answer.territory)]]);
+      case 'unjudged':
+        return this.knowing([['territory', { kind: 'unreadable', raw: answer.raw, why: 'is not a country' }]]);
+      case 'open-ground':
+      case 'no-address':
+        return this.knowing([['territory', BLANK]]);
+    }
+  }
+}

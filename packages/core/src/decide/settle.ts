@@ -1,0 +1,119 @@
+import type { ReadyCharter } from '../charter/ready-charter';
+import type { Appraisal, Decision, Effect } from './decision';
+import type { RepKey } from '../record/keys';
+import type { BayReason, LeadRecord, Place, Status } from '../record/record';
+import { choose } from '../route/choose';
+import type { World } from '../people/world';
+
+interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn'>> {
+  readonly place: Place;
+  readonly lastResort?: boolean;
+}
+
+function bay(reason: BayReason): Placing {
+  return { place: { kind: 'bay', reason } };
+}
+
+/** Gives an appraised record its place, with the turns and loads as they are in `world.rota`. */
+export function settle(charter: ReadyCharter, record: LeadRecord, appraisal: Appraisal, world: World): Decision {
+  const placing = placingOf(charter, record, appraisal, world);
+  return {
+    ...appraisal,
+    place: placing.place,
+    skipped: placing.skipped ?? [],
+    turn: placing.turn ?? null,
+    loads: loadsBetween(record, appraisal.status, placing.place),
+    effects: effectsOf(record.place, placing),
+  };
+}
+
+function placingOf(charter: ReadyCharter, record: LeadRecord, appraisal: Appraisal, world: World): Placing {
+  const before = record.place;
+  const notHandedOver: Placing = { place: { kind: 'not-handed-over', verdict: appraisal.grade?.verdict ?? null } };
+
+  if (appraisal.occasion === 'looked-at') return before === null ? notHandedOver : { place: before };
+  // A right owner is not taken away.
+  if (before?.kind === 'owner') return { place: before };
+  if (appraisal.status !== 'open') return notHandedOver;
+  const { routing, gates } = appraisal;
+  // What is in a queue stays there until someone picks it up, or a new charter routes it.
+  if (before?.kind === 'queue' && routing === null) return { place: before };
+
+  const fields = unjudgedIn(appraisal);
+  if (gates.loop) return bay({ why: 'loop', gates: gates.moves.map((move) => move.gate) });
+  if (fields.length > 0) return bay({ why: 'unjudged', fields });
+  if (routing === null) {
+    // A rescore moves nobody: what waits for someone free goes on waiting.
+    const enacting = appraisal.occasion === 'enacted' || appraisal.occasion === 'regated';
+    return before?.kind === 'bay' && enacting ? { place: before } : notHandedOver;
+  }
+  switch (routing.match.kind) {
+    case 'unjudged':
+      return bay({ why: 'unjudged', fields: toMend(routing.match.fields, charter) });
+    case 'none':
+      return { place: { kind: 'queue', queue: charter.charter.lastResort }, lastResort: true };
+    case 'matched': {
+      const { route, to } = routing.match;
+      const chosen = choose(route, to, world, world.rota);
+      const turn =
+        to.kind === 'team' ? { route, before: world.rota.turns.get(route) ?? null, after: chosen.turn } : null;
+      return { place: chosen.place, skipped: chosen.skipped, turn };
+    }
+  }
+}
+
+function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect[] {
+  const stays =
+    before?.kind === place.kind && !(before.kind === 'queue' && place.kind === 'queue' && before.queue !== place.queue);
+  if (stays) return [];
+  switch (place.kind) {
+    case 'owner':
+      return [{ kind: 'tell-owner', rep: place.rep }];
+    case 'queue':
+      return lastResort
+        ? [{ kind: 'tell-operations', of: 'last-resort' }]
+        : [{ kind: 'tell-queue', queue: place.queue }];
+    case 'bay':
+      return [{ kind: 'tell-operations', of: 'bay' }];
+    case 'not-handed-over':
+      return [];
+  }
+}
+
+/** The fields that a person can put right: a territory that can't be told comes from a country. */
+function toMend(fields: readonly string[], { charter }: ReadyCharter): string[] {
+  return [...new Set(fields.map((field) => (field === 'territory' ? charter.territories.field : field)))];
+}
+
+/** Fields that keep the record without a grade, or a gate of its stage without an answer. */
+function unjudgedIn(appraisal: Appraisal): string[] {
+  const { fit, engagement } = appraisal.score;
+  const fields = new Set<string>();
+  for (const axis of [fit, engagement]) if (!axis.judged) for (const field of axis.fields) fields.add(field);
+  // Without a grade, gates that read it are unjudged for the same reason.
+  if (fields.size === 0) for (const field of appraisal.gates.unjudged) fields.add(field);
+  return [...fields];
+}
+
+/**
+ * By how many the open leads of each rep change: a rep carries the open leads they own.
+ *
+ * A record that was never decided is on nobody's load yet, even when it comes in with an owner.
+ */
+export function loadsBetween(
+  record: Pick<LeadRecord, 'stage' | 'status' | 'place'>,
+  status: Status,
+  place: Place,
+): Decision['loads'] {
+  const was = record.stage === null ? null : carrierOf(record.status, record.place);
+  const is = carrierOf(status, place);
+  if (was === is) return [];
+  return [
+    ...(was === null ? [] : [{ rep: was, by: -1 as const }]),
+    ...(is === null ? [] : [{ rep: is, by: 1 as const }]),
+  ];
+}
+
+function carrierOf(status: Status, place: Place | null): RepKey | null {
+  return status === 'open' && place?.kind === 'owner' ? place.rep : null;
+}

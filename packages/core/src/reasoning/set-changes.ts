@@ -1,0 +1,81 @@
+import { conditionWords } from './condition-words';
+import type { Wording } from './subject-words';
+import { signed } from './decision-words';
+import { signalWords } from './signal-words';
+import { AXES, type ScoreSet } from '../score/score-set';
+import type { ChangeNotes } from './change-notes';
+
+/** Notes what score sets change against others: who is admitted, signals, groups, cuts, verdicts, bounds. */
+export function noteSetChanges(
+  notes: ChangeNotes,
+  before: readonly ScoreSet[],
+  after: readonly ScoreSet[],
+  wording: Wording,
+): void {
+  notes.each('Score set', before, after, (set) =>
+    [
+      `${set.of === 'company' ? 'for companies, ' : ''}when ${conditionWords(set.when, wording)}`,
+      ...(set.on ? [] : ['off']),
+    ].join(', '),
+  );
+  notes.order('Order of score sets', before, after);
+  const many = before.length > 1 || after.length > 1;
+  for (const set of after) {
+    const old = before.find(({ key }) => key === set.key);
+    noteInSet(notes, old, set, wording, many ? `${set.name}: ` : '');
+  }
+}
+
+function noteInSet(
+  notes: ChangeNotes,
+  before: ScoreSet | undefined,
+  after: ScoreSet,
+  wording: Wording,
+  of: string,
+): void {
+  const { names } = wording;
+  const old = new Map((before?.signals ?? []).map((signal) => [signal.key, signal]));
+  for (const signal of after.signals) {
+    const was = old.get(signal.key);
+    notes.note(`${of}Points for “${signal.name}”`, was ? signed(was.points) : null, signed(signal.points));
+    if (was) notes.note(`${of}“${signal.name}” is given when`, signalWords(was, wording), signalWords(signal, wording));
+    old.delete(signal.key);
+  }
+  for (const signal of old.values()) notes.note(`${of}Signal “${signal.name}”`, signed(signal.points), 'taken out');
+  noteGrid(notes, before, after, wording, of);
+
+  notes.each(`${of}Group`, before?.groups ?? [], after.groups, ({ cap }) => `held at ${cap}`);
+  notes.eachInBoth(`${of}Signal`, before?.signals ?? [], after.signals, ({ on, group }) =>
+    [on ? 'on' : 'off', ...(group === null ? [] : [`in ${names.group(group)}`])].join(', '),
+  );
+  for (const axis of AXES) {
+    const shown = (set: ScoreSet): string => {
+      const { least, most, decimals } = set[axis];
+      return `${least} to ${most}, ${decimals} decimals; bands ${set.grid[axis].names.join(', ')}`;
+    };
+    notes.note(`${of}Bounds and bands of ${axis}`, before ? shown(before) : null, shown(after));
+  }
+}
+
+function noteGrid(
+  notes: ChangeNotes,
+  before: ScoreSet | undefined,
+  { grid }: ScoreSet,
+  { names }: Wording,
+  of: string,
+): void {
+  for (const axis of AXES) {
+    const bands = grid[axis];
+    bands.cuts.forEach((cut, i) => {
+      const was = before ? String(before.grid[axis].cuts[i] ?? '–') : null;
+      notes.note(`${of}Cut between ${bands.names[i]} and ${bands.names[i + 1]}`, was, String(cut));
+    });
+  }
+  grid.cells.forEach((row, f) => {
+    row.forEach((verdict, e) => {
+      const was = before?.grid.cells[f]?.[e];
+      const grade = `${grid.fit.names[f]} ${grid.engagement.names[e]}`;
+      notes.note(`${of}Verdict of ${grade}`, was ? names.verdict(was) : null, names.verdict(verdict));
+    });
+  });
+}

@@ -1,0 +1,230 @@
+import { DatePipe, DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import { type Axis, BAY_LABEL, type Charter, type Flow, placeInCharter, type Reach } from '@relvik/core';
+import { SelectModule } from 'primeng/select';
+import { valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { CharterService } from '../charter/charter.service';
+import { GradeBadge } from '../ui/grade-badge';
+import { WordingService } from '../wording/wording.service';
+import { TracerService } from '../tracer/tracer.service';
+import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from '../impact/enact-choices';
+import { FlowChart, type FlowNode } from '../impact/flow-chart';
+import { ImpactService } from '../impact/impact.service';
+import { bandFlows, difference, gradeParts, labelWords, withChange } from '../impact/impact-words';
+import { ShiftChart } from '../impact/shift-chart';
+import { loadShifts, stageShifts, standing, territoryShifts } from '../impact/shifts';
+
+type Tab = 'grade' | 'stage' | 'territory' | 'owner';
+
+/** At the right of every page of the course: what the open draft changes, over all leads, while one types. */
+@Component({
+  selector: 'rv-impact-panel',
+  imports: [DatePipe, DecimalPipe, FormsModule, SelectModule, Waiting, FlowChart, ShiftChart, GradeBadge],
+  templateUrl: './impact-panel.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ImpactPanel {
+  protected readonly impacts = inject(ImpactService);
+  protected readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
+  private readonly tracer = inject(TracerService);
+  private readonly router = inject(Router);
+  private readonly names = signal<ReadonlyMap<number, { readonly name: string; readonly company: string }>>(new Map());
+
+  protected readonly scopes = [...SCOPE_CHOICES];
+  protected readonly reaches = [...REACH_CHOICES];
+  protected readonly scope = signal('all');
+  protected readonly reach = signal<Reach>('score');
+  protected readonly tab = signal<Tab>('grade');
+  protected readonly tabs = [
+    { key: 'grade', name: 'Grade' },
+    { key: 'stage', name: 'Stage' },
+    { key: 'territory', name: 'Territory' },
+    { key: 'owner', name: 'Owner' },
+  ] as const;
+
+  protected readonly cameIn = computed(() => this.impacts.reading().kind === 'came-in');
+  protected readonly impact = this.impacts.impact;
+  protected readonly loading = computed(() => {
+    const state = this.impacts.state();
+    return state.state === 'ready' ? null : state;
+  });
+  protected readonly size = computed(() => valueOf(this.impacts.state())?.size ?? null);
+  protected readonly asOf = computed(() => valueOf(this.impacts.state())?.asOf ?? 0);
+  private readonly draft = computed(() => this.charters.shown());
+  /** Why nothing can be counted: the first part that names what is not there. */
+  protected readonly unusable = computed(() => {
+    const [first] = this.impacts.problems();
+    return first && `${placeInCharter(this.draft(), first.path).words}: ${first.message}`;
+  });
+  private readonly before = computed(() => this.charters.inForce()?.charter ?? null);
+
+  /** Moves between the bands of each axis. */
+  protected readonly bandMoves = computed(() => [this.movesOn('fit'), this.movesOn('engagement')]);
+
+  /** The picture of the tab; the one of grades shows who moved where. */
+  protected readonly shifts = computed(() => {
+    const { names } = this.words.wording();
+    const [facets, owners, tab] = [this.impact()?.facets, this.impacts.owners(), this.tab()];
+    if (facets === undefined || tab === 'grade') return null;
+    switch (tab) {
+      case 'stage':
+        return stageShifts(facets.stage, this.before(), this.draft(), names);
+      case 'territory':
+        return territoryShifts(facets.territory, names);
+      case 'owner':
+        return owners && loadShifts(owners, names);
+    }
+  });
+  protected readonly pictureLabel = computed(() => {
+    const said = (this.shifts() ?? []).map(({ name, before, after }) => `${name} ${before} to ${after}`);
+    return `In force and in the draft: ${said.join(', ')}`;
+  });
+  protected readonly behind = computed(() => this.tab() === 'owner' && this.impacts.ownersBehind());
+  protected readonly counting = computed(() => this.tab() === 'owner' && this.impacts.owners() === null);
+  protected readonly rows = computed(() => {
+    const now = this.impact();
+    if (now === null) return [];
+    const owners = this.impacts.owners();
+    const handed = { before: now.course.before.gates, after: now.course.after.gates };
+    const bay = owners === null ? null : standing(owners.owners, BAY_LABEL);
+    const owned = owners?.course ?? null;
+    const row = (
+      name: string,
+      tab: Tab | null,
+      before: number | null,
+      change: string | null,
+      counts: 'shown' | 'counting' | 'behind' = 'shown',
+    ) => ({ name, tab, before, change, counts });
+    const ofOwners = owners === null ? 'counting' : this.impacts.ownersBehind() ? 'behind' : 'shown';
+    return [
+      row('Scores', null, null, withChange(now.score)),
+      row(this.handedOverName(), 'stage', handed.before, difference(handed)),
+      row('Stages that move', 'stage', null, withChange(now.facets.stage.changed)),
+      row('Territories that change', 'territory', null, withChange(now.facets.territory.changed)),
+      row('With an owner', 'owner', owned?.before ?? null, owned && difference(owned), ofOwners),
+      row('Owners that change', 'owner', null, owners && withChange(owners.owners.changed), ofOwners),
+      row('Waiting in the bay', 'owner', bay?.before ?? null, bay && difference(bay), ofOwners),
+    ];
+  });
+
+  private movesOn(axis: Axis): BandMoves {
+    const flows = bandFlows(this.impact()?.facets.grade.flows ?? [], axis, this.before(), this.draft());
+    // Of several sets only those bands that some lead is in.
+    const seen = new Set(flows.flatMap(({ from, to }) => [from, to]));
+    const depths = new Map([...bandDepths(this.draft(), axis), ...bandDepths(this.before(), axis)]);
+    const nodes = [
+      ...[...depths].flatMap(([name, depth]) => (seen.has(name) ? [{ label: name, name, depth }] : [])),
+      { label: '', name: '–', depth: 0 },
+    ];
+    const count = (rises: boolean): number =>
+      flows.reduce((sum, { from, to, count: many }) => {
+        const [was, is] = [depths.get(from) ?? 0, depths.get(to) ?? 0];
+        return (rises ? is > was : is < was) ? sum + many : sum;
+      }, 0);
+    return { axis, name: axis === 'fit' ? 'Fit' : 'Engagement', flows, nodes, up: count(true), down: count(false) };
+  }
+
+  private readonly ids = computed(() => {
+    const tab = this.tab();
+    if (tab === 'owner') return (this.impacts.owners()?.leads ?? []).slice(0, 12).map(({ id }) => id);
+    return (this.impact()?.leads[tab] ?? []).slice(0, 12).map(({ id }) => id);
+  });
+  protected readonly more = computed(() => {
+    const tab = this.tab();
+    const changed =
+      tab === 'owner' ? (this.impacts.owners()?.owners.changed ?? 0) : (this.impact()?.facets[tab].changed ?? 0);
+    return changed - this.ids().length;
+  });
+  protected readonly leads = computed(() => {
+    const tab = this.tab();
+    const { names } = this.words.wording();
+    const nameOf = (id: number): string => {
+      const lead = this.names().get(id);
+      return lead === undefined ? `Lead ${id}` : lead.company || lead.name;
+    };
+    if (tab === 'owner')
+      return (this.impacts.owners()?.leads ?? []).slice(0, 12).map(({ id, from, to }) => ({
+        id,
+        name: nameOf(id),
+        grades: null,
+        from: labelWords('place', from, names),
+        to: labelWords('place', to, names),
+      }));
+    return (this.impact()?.leads[tab] ?? []).slice(0, 12).map((lead) => ({
+      id: lead.id,
+      name: nameOf(lead.id),
+      grades:
+        tab === 'grade'
+          ? {
+              before: gradeParts(lead.grade[0], this.before()),
+              after: gradeParts(lead.grade[1], this.draft()),
+              bands: Math.max(1, ...(this.draft()?.scoreSets ?? []).map(({ grid }) => grid.engagement.names.length)),
+            }
+          : null,
+      from: tab === 'grade' ? '' : labelWords(tab, lead[tab][0], names),
+      to: tab === 'grade' ? '' : labelWords(tab, lead[tab][1], names),
+    }));
+  });
+
+  constructor() {
+    this.impacts.want();
+    effect(() => {
+      const ids = this.ids();
+      if (ids.length > 0)
+        void this.impacts.namesOf(ids).then(
+          (names) => {
+            this.names.set(new Map(names));
+          },
+          () => undefined,
+        );
+    });
+  }
+
+  private handedOverName(): string {
+    const stages = new Set((this.draft()?.streams ?? []).flatMap((stream) => stream.entering));
+    return [...stages].map((stage) => this.words.wording().names.stage(stage)).join(', ') || 'Handed over';
+  }
+
+  protected read(kind: 'came-in' | 'on-enact'): void {
+    this.impacts.reading.set(
+      kind === 'came-in' ? { kind } : { kind, reach: this.reach(), scope: scopeNamed(this.scope()) },
+    );
+  }
+
+  protected chooseScope(value: string): void {
+    this.scope.set(value);
+    this.read('on-enact');
+  }
+
+  protected chooseReach(value: Reach): void {
+    this.reach.set(value);
+    this.read('on-enact');
+  }
+
+  /** Opens the lead's reasoning under both charters, side by side. */
+  protected open(id: number): void {
+    this.tracer.carry(id);
+    void this.router.navigateByUrl('/tracer');
+  }
+}
+
+/** Fit bands from the best down, set by set, each with how deep it is shown. */
+function bandDepths(charter: Charter | null, axis: Axis): [name: string, depth: number][] {
+  return (charter?.scoreSets ?? []).flatMap(({ grid }) =>
+    grid[axis].names.map((name, place): [string, number] => [name, place + 1]).reverse(),
+  );
+}
+
+/** Moves between the bands of an axis, with the counts up and down. */
+interface BandMoves {
+  readonly axis: Axis;
+  readonly name: string;
+  readonly flows: readonly Flow[];
+  readonly nodes: readonly FlowNode[];
+  readonly up: number;
+  readonly down: number;
+}

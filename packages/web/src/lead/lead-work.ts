@@ -1,0 +1,129 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { closeSchema, type CloseLead, type LeadDetail, type ProblemDocument } from '@relvik/contracts';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
+import { catchError, type Observable, of } from 'rxjs';
+import { problemIn } from '../api/problem-in';
+import { ProblemNote } from '../api/problem-note';
+import { PeopleService } from '../people/people.service';
+import { LeadService } from '../record/lead.service';
+
+const OUTCOMES = [
+  { label: 'Won', value: 'won' },
+  { label: 'Lost', value: 'lost' },
+  { label: 'Disqualified', value: 'disqualified' },
+];
+
+/** What can be done with a lead by hand: pick up, assign, close. Each opens in place. */
+@Component({
+  selector: 'rv-lead-work',
+  imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, ProblemNote],
+  template: `
+    @let may = lead().may;
+    @if (may.pickUp || may.assign || may.close || may.remove) {
+      <div class="work">
+        @if (may.pickUp) {
+          <button pButton type="button" [disabled]="busy()" (click)="run.emit(leads.pickUp(lead().id))">Pick up</button>
+        }
+        @if (may.assign) {
+          <form (ngSubmit)="assign()">
+            @let verb = lead().place.kind === 'owner' ? 'Hand on to' : 'Give to';
+            <span>{{ verb }}</span>
+            <p-select
+              [ariaLabel]="verb"
+              name="rep"
+              [options]="takers()"
+              optionLabel="label"
+              optionValue="value"
+              [filter]="true"
+              placeholder="Choose someone"
+              [(ngModel)]="rep"
+            />
+            <button pButton type="submit" [outlined]="true" [disabled]="busy() || !rep">Assign</button>
+          </form>
+        }
+        @if (may.close) {
+          @if (closing()) {
+            <form (ngSubmit)="close()" (keydown.escape)="closing.set(false)">
+              <p-select
+                ariaLabel="How it ended"
+                name="outcome"
+                [options]="outcomes"
+                optionLabel="label"
+                optionValue="value"
+                placeholder="How it ended"
+                [(ngModel)]="outcome"
+              />
+              <input
+                pInputText
+                name="reason"
+                aria-label="Reason"
+                placeholder="Why, in a few words"
+                [(ngModel)]="reason"
+              />
+              <button pButton type="submit" [disabled]="busy()">Close the lead</button>
+              <button type="button" class="link" (click)="closing.set(false)">Cancel</button>
+            </form>
+          } @else {
+            <button pButton type="button" [outlined]="true" (click)="closing.set(true)">Close…</button>
+          }
+        }
+        @if (may.join) {
+          <button pButton type="button" [outlined]="true" (click)="join.emit()">Join with…</button>
+        }
+        @if (may.remove) {
+          <button pButton type="button" [outlined]="true" [disabled]="busy()" (click)="remove.emit()">
+            Remove the test lead
+          </button>
+        }
+      </div>
+      <rv-problem-note [problem]="wrong()" />
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadWork {
+  protected readonly leads = inject(LeadService);
+  readonly lead = input.required<LeadDetail>();
+  readonly busy = input.required<boolean>();
+  readonly run = output<Observable<unknown>>();
+  readonly join = output();
+  readonly remove = output();
+
+  private readonly people = toSignal(
+    inject(PeopleService)
+      .people()
+      .pipe(catchError(() => of(null))),
+    { initialValue: null },
+  );
+  protected readonly takers = computed(() =>
+    (this.people()?.people ?? [])
+      .filter((person) => person.mayTakeLeads)
+      .map(({ key, name, open, limit }) => ({
+        value: key,
+        label: `${name} · ${open} open${limit === null ? '' : ` of ${limit}`}`,
+      })),
+  );
+  protected readonly outcomes = [...OUTCOMES];
+  protected readonly closing = signal(false);
+  protected readonly wrong = signal<ProblemDocument | null>(null);
+  protected rep: string | null = null;
+  protected outcome: string | null = null;
+  protected reason = '';
+
+  protected assign(): void {
+    if (this.rep !== null) this.run.emit(this.leads.assign(this.lead().id, this.rep));
+  }
+
+  protected close(): void {
+    const closing = { outcome: this.outcome ?? undefined, reason: this.reason };
+    const wrong = problemIn(closeSchema, closing);
+    this.wrong.set(wrong);
+    if (wrong !== null) return;
+    this.closing.set(false);
+    this.run.emit(this.leads.close(this.lead().id, closing as CloseLead));
+  }
+}

@@ -1,0 +1,198 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
+import { type Activity, splitChoices, TAGS } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { map, type Observable, Subject, startWith, switchMap, tap } from 'rxjs';
+import { AgoPipe } from '../api/ago.pipe';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { problemOf } from '../api/problem';
+import { ProblemNote } from '../api/problem-note';
+import { Waiting } from '../api/waiting';
+import { GradeBadge } from '../ui/grade-badge';
+import { SessionService } from '../session/session.service';
+import { TracerService } from '../tracer/tracer.service';
+import { causeWords, changeWords } from '../record/change-words';
+import { JoinLeads } from './join-leads';
+import { LeadService } from '../record/lead.service';
+import { LeadWork } from './lead-work';
+import { NoteActivity } from './note-activity';
+import { PlaceLabel } from '../record/place-label';
+import { ReasoningView } from '../record/reasoning-view';
+import { ScoreCurve } from '../record/score-curve';
+import { saidOf } from '../record/said-words';
+import { shownAs } from '../wording/shown-as';
+import { ValueField } from '../record/value-field';
+import { WordingService } from '../wording/wording.service';
+
+/** One lead: where it stands, why, what is known of it, and what can be done with it. */
+@Component({
+  selector: 'rv-lead',
+  imports: [
+    JoinLeads,
+    ButtonModule,
+    DatePipe,
+    RouterLink,
+    AgoPipe,
+    GradeBadge,
+    LeadWork,
+    NoteActivity,
+    PlaceLabel,
+    ProblemNote,
+    ReasoningView,
+    ScoreCurve,
+    ValueField,
+    Waiting,
+  ],
+  templateUrl: './lead.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadPage {
+  private readonly leads = inject(LeadService);
+  private readonly router = inject(Router);
+  protected readonly tracer = inject(TracerService);
+  private readonly sessions = inject(SessionService);
+  protected readonly admin = computed(() => this.sessions.is('admin'));
+  protected readonly words = inject(WordingService);
+  readonly id = input.required({ transform: numberAttribute });
+
+  private readonly again = new Subject<void>();
+  private readonly opened = toObservable(this.id).pipe(
+    switchMap((id) =>
+      this.again.pipe(
+        map(() => id),
+        startWith(id),
+      ),
+    ),
+  );
+  protected readonly loaded = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.one(id)))), {
+    initialValue: LOADING,
+  });
+  protected readonly reasoning = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.reasoning(id)))), {
+    initialValue: LOADING,
+  });
+  protected readonly curve = toSignal(this.opened.pipe(switchMap((id) => asLoaded(this.leads.curve(id)))), {
+    initialValue: LOADING,
+  });
+  protected readonly drawn = computed(() => valueOf(this.curve()));
+  /** Kept while it is loaded again, so that the page does not jump. */
+  private kept: LeadDetail | null = null;
+  protected readonly lead = computed(
+    () => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)),
+  );
+  protected readonly account = computed(() => valueOf(this.reasoning()));
+
+  protected readonly editing = signal<string | null>(null);
+  protected readonly typed = signal('');
+  protected readonly problem = signal<ProblemDocument | null>(null);
+  protected readonly busy = signal(false);
+  /** Set while a lead to join with is chosen. */
+  protected readonly joining = signal<{ readonly other: number | null } | null>(null);
+  protected readonly now = Date.now();
+
+  protected readonly fields = computed(() => {
+    const values = new Map((this.lead()?.values ?? []).map((value) => [value.field, value]));
+    const said = new Map((this.lead()?.said ?? []).map((one) => [one.field, one]));
+    return this.words.fields().map((field) => {
+      const value = values.get(field.key);
+      const raw = value?.shown ?? '';
+      return {
+        field,
+        raw,
+        shown: value?.unreadable ? raw : shownAs(field.type, raw),
+        unreadable: value?.unreadable ?? null,
+        said: saidOf(said.get(field.key), field.type),
+      };
+    });
+  });
+  protected readonly tags = computed(() =>
+    splitChoices(this.lead()?.values.find(({ field }) => field === TAGS)?.shown ?? ''),
+  );
+  protected readonly history = computed(() =>
+    (this.lead()?.history ?? []).map((change) => ({
+      at: change.at,
+      by: causeWords(change, this.words.wording()),
+      words: changeWords(change, this.words.wording()),
+    })),
+  );
+
+  constructor() {
+    toObservable(this.id)
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => {
+        this.kept = null;
+        this.editing.set(null);
+        this.joining.set(null);
+        this.problem.set(null);
+      });
+  }
+
+  /** After a join the page shows the lead that is left. */
+  protected joined(work: Observable<LeadDetail>): void {
+    this.run(work.pipe(tap(({ id }) => void this.router.navigate(['/leads', id]))));
+    this.joining.set(null);
+  }
+
+  protected undoJoin(id: number): void {
+    this.run(this.leads.undoJoin(id));
+  }
+
+  protected removeTest(id: number): void {
+    this.run(this.leads.removeTest(id).pipe(tap(() => void this.router.navigate(['/leads']))));
+  }
+
+  protected propertiesOf({ properties = {} }: Activity): string {
+    return Object.entries(properties)
+      .map(([key, text]) => `${key.replaceAll('_', ' ')} ${text}`)
+      .join(', ');
+  }
+
+  protected edit(key: string, raw: string): void {
+    this.editing.set(key);
+    this.typed.set(raw);
+    this.problem.set(null);
+  }
+
+  protected settle(field: string, take: boolean): void {
+    const lead = this.lead();
+    if (lead !== null) this.run(this.leads.settleSaid(lead.id, field, take));
+  }
+
+  protected save(): void {
+    const lead = this.lead();
+    const key = this.editing();
+    if (lead === null || key === null) return;
+    const edit = this.leads.edit(lead.id, lead.version, { [key]: this.typed() });
+    // A new tag is suggested from now on.
+    this.run(
+      key === TAGS
+        ? edit.pipe(
+            tap(() => {
+              this.words.load();
+            }),
+          )
+        : edit,
+    );
+  }
+
+  /** Carries work out; on success the page shows the lead as it is then, else what went wrong. */
+  protected run(work: Observable<unknown>): void {
+    if (this.busy()) return;
+    this.busy.set(true);
+    work.subscribe({
+      next: () => {
+        this.busy.set(false);
+        this.editing.set(null);
+        this.problem.set(null);
+        this.again.next();
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.problem.set(problemOf(error));
+        if (this.problem()?.status === 409) this.again.next();
+      },
+    });
+  }
+}
