@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { type Figure, ROUNDS } from './measure';
 import { peerFigures } from './peers.bench';
 import { storedFigures } from './stored.bench';
+import { subjectFigures } from './subjects.bench';
 import { sweepFigures } from './sweep.bench';
 
 /** `npm run bench`: measures, prints, and writes docs/speed.md. `npm run bench -- quick` leaves out the million. */
@@ -19,6 +20,8 @@ async function main(): Promise<void> {
   measured(await peerFigures(100_000, ROUNDS));
   console.log('S2 to S4 on 100,000');
   measured(sweepFigures(100_000));
+  console.log('S2 with choices, tags and what is more than a field, on 100,000');
+  measured(subjectFigures(100_000));
   console.log('S4 from the database');
   measured(await storedFigures(100_000, 5));
   if (!quick) {

@@ -1,4 +1,4 @@
-import { hasChoice } from '../record/choices';
+import { choiceIn } from '../record/choices';
 import { hasPart } from '../record/text-part';
 import type { Value } from '../record/value';
 import { allOf, type Answer, anyOf, notOf } from './answer';
@@ -16,24 +16,32 @@ export function within<T extends number | string>(
   return to === null || (to.included ? value <= to.at : value < to.at);
 }
 
-/** Whether a predicate on texts passes a folded one, or one on several options a folded combination. */
-export function passesText(predicate: ReadyPredicate, folded: string): boolean {
+/** What a predicate on texts, or on several options, says of a folded text or combination: made once, asked of many. */
+export function textTest(predicate: ReadyPredicate): (folded: string) => boolean {
   switch (predicate.kind) {
     case 'text-in':
-      return predicate.folded.has(folded);
+      return (folded) => predicate.folded.has(folded);
     case 'text-part':
-      return hasPart(predicate, folded);
+      return (folded) => hasPart(predicate, folded);
     case 'any-of':
-      return [...predicate.folded].some((option) => hasChoice(folded, option));
-    case 'all-of':
-      return [...predicate.folded].every((option) => hasChoice(folded, option));
+    case 'all-of': {
+      const options = [...predicate.folded].map(choiceIn);
+      return predicate.kind === 'any-of'
+        ? (folded) => options.some((option) => folded.includes(option))
+        : (folded) => options.every((option) => folded.includes(option));
+    }
     case 'yes-no':
     case 'number-in':
     case 'money-in':
     case 'day-in':
     case 'blank':
-      return false;
+      return () => false;
   }
+}
+
+/** Whether a predicate on texts passes a folded one, or one on several options a folded combination. */
+export function passesText(predicate: ReadyPredicate, folded: string): boolean {
+  return textTest(predicate)(folded);
 }
 
 function holds(test: ReadyTest, value: Value, facts: Facts): boolean | null {

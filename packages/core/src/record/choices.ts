@@ -37,9 +37,14 @@ export function choicesOf(options: readonly string[]): Choices {
   };
 }
 
+/** A folded option as it stands in a folded combination. */
+export function choiceIn(option: string): string {
+  return `;${option};`;
+}
+
 /** Whether a folded combination has an option, folded too. */
 export function hasChoice(combination: string, option: string): boolean {
-  return combination.includes(`;${option};`);
+  return combination.includes(choiceIn(option));
 }
 
 /** A combination with more options; those that it has keep their spelling. */

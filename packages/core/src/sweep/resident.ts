@@ -1,5 +1,6 @@
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
 import { dayNumber, dayOf } from '../record/day';
+import { daysBefore } from '../record/stage-days';
 import type { Instant } from '../record/keys';
 import { choicesOf } from '../record/choices';
 import { type Organisation, teamsOf } from '../people/people';
@@ -25,6 +26,8 @@ export class Resident {
   private readonly aged = new Map<string, AgedEvents>();
   private readonly byAge = new Map<string, EventsByAge>();
   private readonly made = new Map<string, NumberColumn>();
+  /** By number of days: the calendar is asked many times for each. */
+  private readonly daysPassed = new Map<number, Instant>();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
   private readonly columns: ColumnSource;
@@ -66,6 +69,15 @@ export class Resident {
     this.answers.clear();
   }
 
+  /** The latest instant from which so many whole days have passed by now. */
+  daysBefore(days: number): Instant {
+    const known = this.daysPassed.get(days);
+    if (known !== undefined) return known;
+    const instant = daysBefore(this.asOf, days, this.timeZone);
+    this.daysPassed.set(days, instant);
+    return instant;
+  }
+
   /** The teams of an owner, as a folded combination. */
   teamsOf(owner: string): string {
     return choicesOf(teamsOf(owner, this.world.teams)).folded;
@@ -80,9 +92,23 @@ export class Resident {
     return column;
   }
 
-  /** Instants of arrivals, and of what they last did. */
-  instants(of: 'arrived' | 'last-activity'): NumberColumn {
-    return this.kept(of, () => new NumberColumn(of === 'arrived' ? this.population.arrived : this.lastByThem(), null));
+  /** Instants of arrivals, of what they last did, and of the entry into the stage where each is stored. */
+  instants(of: 'arrived' | 'last-activity' | 'entered'): NumberColumn {
+    return this.kept(of, () => {
+      switch (of) {
+        case 'arrived':
+          return new NumberColumn(this.population.arrived, null);
+        case 'last-activity':
+          return new NumberColumn(this.lastByThem(), null);
+        case 'entered':
+          return new NumberColumn(this.enteredAt(), null);
+      }
+    });
+  }
+
+  private enteredAt(): Float64Array {
+    const { arrived, standing } = this.population;
+    return standing.stageSince.map((at, i) => (Number.isNaN(at) ? (arrived[i] as number) : at));
   }
 
   private lastByThem(): Float64Array {

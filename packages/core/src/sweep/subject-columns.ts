@@ -1,5 +1,5 @@
 import type { ReadyBound, ReadyTest } from '../condition/ready';
-import { passesText } from '../condition/judge';
+import { textTest } from '../condition/judge';
 import type { Happening } from '../activity/happened';
 import type { DaySubject, Subject, SubjectKind, SubjectOf } from '../condition/subject';
 import { dayNumber, startOfDay } from '../record/day';
@@ -157,7 +157,7 @@ function textsWhere(codes: CodeColumn, test: ReadyTest): Bits {
         ? codes.where((code) => test.folded.has(fold(code)))
         : codes.whereOneOf(test.folded);
     default:
-      return codes.where((folded) => passesText(test, folded));
+      return codes.where(textTest(test));
   }
 }
 

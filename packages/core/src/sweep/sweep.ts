@@ -3,7 +3,7 @@ import type { Axis } from '../score/score-set';
 import { type Bits, bitsByKey, noBits, setBit, wordsIn } from './bits';
 import type { Share } from './axis-sums';
 import { Chunk, CHUNK, eachChunk, loadWords } from './chunk';
-import { CodeColumn, NumberColumn } from './column';
+import { CodeColumn, type NumberColumn } from './column';
 import type { ReadyCondition } from '../condition/ready';
 import { countMask, type Mask } from './mask';
 import { GateSweep } from './gate-sweep';
@@ -83,15 +83,10 @@ export class Sweep {
     const { size } = resident.population;
     this.scoring = new ScoreSweep(resident);
     this.open = noBits(size);
-    const { standing, arrived } = resident.population;
+    const { standing } = resident.population;
     const cameIn = reading.kind === 'came-in';
     this.owners = cameIn ? null : new CodeColumn(standing.owner, standing.keys, null);
-    this.entered = cameIn
-      ? resident.instants('arrived')
-      : new NumberColumn(
-          Float64Array.from(standing.stageSince, (at, i) => (Number.isNaN(at) ? (arrived[i] as number) : at)),
-          null,
-        );
+    this.entered = resident.instants(cameIn ? 'arrived' : 'entered');
   }
 
   private get population(): Population {

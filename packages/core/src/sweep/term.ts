@@ -4,7 +4,6 @@ import { NUMBER_DECIMALS } from '../record/field';
 import { fold } from '../record/fold';
 import type { StageKey } from '../record/keys';
 import { type Bits, noBits } from './bits';
-import { daysBefore } from '../record/stage-days';
 import type { CodeColumn, NumberColumn } from './column';
 import type { Mask } from './mask';
 import type { Resident } from './resident';
@@ -130,13 +129,13 @@ function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting)
 
 /** Turns bounds in whole days into bounds on the instant of entry, once for all records. */
 function stageDays(test: ReadyTest, { resident, entered, timeless }: TermSetting): Term {
-  const { asOf, timeZone, population } = resident;
+  const { population } = resident;
   if (test.kind !== 'number-in') return { kind: 'mask', mask: { yes: noBits(population.size), unjudged: null } };
   const first = test.from === null ? 0 : test.from.included ? test.from.at : test.from.at + 1;
   const beyond = test.to === null ? Infinity : test.to.included ? test.to.at + 1 : test.to.at;
   // Entered at the first bound or before it, and after the second.
-  const latest = daysBefore(asOf, first, timeZone);
-  const earliest = Number.isFinite(beyond) ? daysBefore(asOf, beyond, timeZone) : -Infinity;
+  const latest = resident.daysBefore(first);
+  const earliest = Number.isFinite(beyond) ? resident.daysBefore(beyond) : -Infinity;
   const stood = earliest === Infinity ? noBits(population.size) : entered.between(earliest + 1, latest + 1);
   if (timeless) return { kind: 'mask', mask: { yes: stood, unjudged: null } };
   return { kind: 'stage-days', stood, moved: first <= 0 && beyond > 0 };

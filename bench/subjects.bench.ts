@@ -1,0 +1,129 @@
+import {
+  bindCharter,
+  bindCondition,
+  type Condition,
+  encodePopulation,
+  type Field,
+  type PopulationRecord,
+  readableIn,
+  type ReadyCharter,
+  readCharter,
+  readValue,
+  Resident,
+  Spot,
+  type Subject,
+  Sweep,
+  TAGS,
+  TAGS_FIELD,
+  type World,
+} from '@relvik/core';
+import { Dice } from './dice';
+import { atMost, type Figure, letGo, median, ROUNDS, timeOf } from './measure';
+import { AS_OF, CHARTER_JSON, FIELDS, recordsOf, world } from './setting';
+
+const MEASURES = ['Flow', 'Nitrate', 'Oxygen', 'Salinity', 'Temperature', 'Turbidity'];
+const WORDS = Array.from({ length: 40 }, (_, i) => `tag ${i}`);
+const WIDE: ReadonlyMap<string, Field> = new Map([
+  ...FIELDS,
+  ['measures', { key: 'measures', name: 'measures', type: 'choices', options: MEASURES, retired: false }],
+  [TAGS, { ...TAGS_FIELD, options: WORDS }],
+]);
+const AROUND: World = { ...world(), fields: WIDE };
+
+/** The records of the bench with several options and tags on most of them. */
+function wideRecords(count: number): PopulationRecord[] {
+  const dice = new Dice(7);
+  const some = (from: readonly string[], most: number): string =>
+    Array.from({ length: dice.whole(most + 1) }, () => dice.pick(from)).join(';');
+  return recordsOf(count).map((one) => {
+    const values = new Map(one.record.values);
+    for (const [key, raw] of [
+      ['measures', some(MEASURES, 3)],
+      [TAGS, some(WORDS, 3)],
+    ] as const)
+      values.set(key, readValue(WIDE.get(key) as Field, raw, '2026-06-01'));
+    const owner = dice.chance(0.4)
+      ? ({ kind: 'owner', rep: `rep${dice.whole(40)}` } as PopulationRecord['record']['place'])
+      : null;
+    const since = one.record.arrived + dice.whole(20 * 86_400_000);
+    return {
+      ...one,
+      record: { ...one.record, values, place: owner, stage: 'new' as never, stageSince: Math.min(since, AS_OF) },
+    };
+  });
+}
+
+const field = (key: string): Subject => ({ kind: 'field', field: key });
+const from = (subject: Subject, at: string): Condition => ({
+  test: 'range',
+  subject,
+  from: { at, included: true },
+  to: null,
+});
+
+/** Ten conditions, one on each subject that is more than a field. */
+const CONDITIONS: readonly (readonly [what: string, when: Condition])[] = [
+  ['choices, any of two', { test: 'any-of', subject: field('measures'), values: ['Oxygen', 'Flow'] }],
+  ['tags, all of two', { test: 'all-of', subject: field(TAGS), values: ['tag 1', 'tag 2'] }],
+  ['amount as entered', from({ kind: 'amount', field: 'deal_value' }, '7500')],
+  ['happened twice in 30 days', from({ kind: 'happened', activity: 'page_visited', having: [], within: 30 }, '2')],
+  ['days in the stage', from({ kind: 'days-in-stage' }, '20')],
+  ['arrived', from({ kind: 'arrived' }, '2026-06-01')],
+  ['days since the last activity', from({ kind: 'days-since', day: { kind: 'last-activity' } }, '30')],
+  ['way in', { test: 'one-of', subject: { kind: 'way-in' }, values: ['form', 'api'] }],
+  ['owner’s teams', { test: 'any-of', subject: { kind: 'team' }, values: ['north'] }],
+  ['score of a named set', from({ kind: 'set-score', set: 'bench', axis: 'fit' }, '20')],
+];
+
+function bound(change: (charter: typeof CHARTER_JSON) => unknown): ReadyCharter {
+  const json = structuredClone(CHARTER_JSON);
+  change(json);
+  const reading = readCharter(json);
+  if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
+  const binding = bindCharter(reading.charter, AROUND);
+  if (!binding.ok) throw new Error(JSON.stringify(binding.problems));
+  return binding.ready;
+}
+
+/** What conditions on more than a field cost: each by itself, and all of them as routes of a full sweep. */
+export function subjectFigures(count: number): Figure[] {
+  const population = encodePopulation(wideRecords(count), WIDE);
+  const setting = { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' };
+  const reading = { kind: 'on-enact', reach: 'routes' } as const;
+  const resident = new Resident(population, AS_OF, setting, AROUND);
+  const plain = bound(() => undefined);
+  const sweep = new Sweep(resident, reading);
+  sweep.run(plain);
+  const scope = readableIn(plain.charter, AROUND, 'route');
+  for (const [what, when] of CONDITIONS) {
+    const ready = bindCondition(when, scope, Spot.root([]));
+    const first = timeOf(() => sweep.answerTo(ready));
+    const again = Array.from({ length: ROUNDS }, () => {
+      resident.forget();
+      return timeOf(() => sweep.answerTo(ready));
+    });
+    console.log(`  ${what}: first ${first.toFixed(1)} ms, then ${median(again).toFixed(2)} ms`);
+  }
+  const wide = bound((json) => {
+    const [stream] = json.streams;
+    const more = CONDITIONS.map(([, when], i) => ({ ...stream!.routes[0]!, key: `w${i}`, name: `w${i}`, when }));
+    (stream!.routes as object[]).push(...more);
+  });
+  const full = (charter: ReadyCharter): number => {
+    letGo();
+    resident.forget();
+    return timeOf(() => new Sweep(resident, reading).run(charter));
+  };
+  full(plain);
+  full(wide);
+  const ratios = Array.from({ length: ROUNDS }, () => full(wide) / full(plain));
+  return [
+    atMost(
+      'S2',
+      `full sweep of ${count.toLocaleString('en')} with ten conditions on more than fields, against without`,
+      1.5,
+      'sweeps',
+      ratios,
+    ),
+  ];
+}
