@@ -59,8 +59,17 @@ export async function store(source: DataSource, records: readonly PopulationReco
   await insert(
     source,
     'field',
-    ['key', 'name', 'type', 'options', 'retired', 'position', 'personal'],
-    [...FIELDS.values()].map((field, i) => [field.key, field.name, field.type, JSON.stringify(field.options), 0, i, 0]),
+    ['key', 'name', 'type', 'options', 'retired_options', 'retired', 'position', 'personal'],
+    [...FIELDS.values()].map(({ key, name, type, options }, i) => [
+      key,
+      name,
+      type,
+      JSON.stringify(options),
+      '[]',
+      0,
+      i,
+      0,
+    ]),
   );
   await insert(
     source,
