@@ -220,3 +220,25 @@ test('tests name a subject in place of a field; looks of gates stay what they we
   await database.runMigrations();
   await database.query('DELETE FROM charter');
 });
+
+test('fields from before are kept, and tags are among them; undone, only what they can’t hold is gone, both ways', async () => {
+  await undoThrough('SeveralAtOnce');
+  await database.query('DELETE FROM field_value');
+  await database.query("DELETE FROM field WHERE `key` = 'trade'");
+  await database.query(
+    "INSERT INTO field (`key`, name, type, options, retired, personal, position) VALUES ('trade', 'Trade', 'choice', '[\"Mill\"]', 0, 0, 1)",
+  );
+  const value = "INSERT INTO field_value (record, field, kind, shown, folded) VALUES (1, '%', '%', 'Mill', '%')";
+  const put = (...texts: string[]) => database.query(texts.reduce((sql, text) => sql.replace('%', text), value));
+  await put('trade', 'text', 'mill');
+  await database.runMigrations();
+  const fields = "SELECT `key`, type, retired_options FROM field WHERE `key` IN ('trade', 'tags') ORDER BY `key`";
+  expect(await database.query(fields)).toEqual([
+    { key: 'tags', type: 'choices', retired_options: '[]' },
+    { key: 'trade', type: 'choice', retired_options: '[]' },
+  ]);
+  await put('tags', 'choices', ';mill;');
+  await undoThrough('SeveralAtOnce');
+  expect(await database.query('SELECT field, folded FROM field_value')).toEqual([{ field: 'trade', folded: 'mill' }]);
+  await database.runMigrations();
+});
