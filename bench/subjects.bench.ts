@@ -85,7 +85,7 @@ function bound(change: (charter: typeof CHARTER_JSON) => unknown): ReadyCharter 
   return binding.ready;
 }
 
-/** What conditions on more than a field cost: each by itself, and all of them as routes of a full sweep. */
+/** The cost of conditions on more than a field: each by itself, and all of them as routes of a full sweep. */
 export function subjectFigures(count: number): Figure[] {
   const population = encodePopulation(wideRecords(count), WIDE);
   const setting = { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' };

@@ -93,7 +93,7 @@ export interface Draft {
   readonly note: string | null;
   readonly changedAt: Instant;
   readonly charter: Charter;
-  /** What it shows by itself, without its routes being searched. Errors keep it from being enacted. */
+  /** Its findings, without those of a search of its routes. Errors keep it from being enacted. */
   readonly findings: readonly Finding[];
 }
 

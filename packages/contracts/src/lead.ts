@@ -70,7 +70,7 @@ export interface TagLeads {
   readonly remove: readonly string[];
 }
 
-/** What tagging many leads did. */
+/** The result of tagging many leads. */
 export interface Tagged {
   readonly changed: number;
   /** They had the tags already. */

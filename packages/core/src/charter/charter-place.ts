@@ -1,4 +1,4 @@
-/** What the lists of a charter hold, one of each. */
+/** The name of one element of each list in a charter. */
 const ITEM: Readonly<Record<string, string>> = {
   scoreSets: 'score set',
   signals: 'signal',

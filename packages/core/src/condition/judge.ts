@@ -16,7 +16,7 @@ export function within<T extends number | string>(
   return to === null || (to.included ? value <= to.at : value < to.at);
 }
 
-/** What a predicate on texts, or on several options, says of a folded text or combination: made once, asked of many. */
+/** The test that a predicate makes of a folded text, or of a folded combination of options: built once, run on many. */
 export function textTest(predicate: ReadyPredicate): (folded: string) => boolean {
   switch (predicate.kind) {
     case 'text-in':

@@ -10,8 +10,8 @@ import type { Finding } from './finding';
 type Surroundings = Parameters<typeof bindCharter>[1];
 
 /**
- * What a charter shows by itself, without its routes being searched: what keeps it from coming into force (errors), and
- * what one should know before (warnings).
+ * The findings of a charter, without those of a search of its routes: errors, which keep it from coming into force, and
+ * warnings.
  */
 export function charterFindings(charter: Charter, around: Surroundings): readonly Finding[] {
   return [

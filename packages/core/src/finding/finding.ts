@@ -8,7 +8,7 @@ export interface Witness {
   readonly value: string;
 }
 
-/** What is found by searching the routes of a stream. */
+/** A finding of a search of a stream's routes. */
 export type RouteFinding = Extract<Finding, { code: 'route-never-reached' | 'gap-between-numbers' }>;
 
 /** Something that a charter shows by itself: where, and what proves it. An error keeps it from coming into force. */

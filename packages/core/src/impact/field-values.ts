@@ -14,7 +14,7 @@ export interface FieldValues {
 }
 
 /**
- * What the values of a field are in a population.
+ * The values of a field in a population, with how many records have each.
  *
  * @param base the currency in which amounts are compared
  */

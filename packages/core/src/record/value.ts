@@ -37,6 +37,14 @@ function isSeveral(raw: Raw): raw is readonly string[] {
   return Array.isArray(raw);
 }
 
+/** A field for a record that has a value: options that it has stay possible, though they are no longer offered. */
+export function withOptionsOf(field: Field, value: Value | undefined): Field {
+  const { retiredOptions = [] } = field;
+  if (retiredOptions.length === 0 || value === undefined) return field;
+  const has = new Set(splitChoices(showValue(value)).map(fold));
+  return { ...field, options: [...field.options, ...retiredOptions.filter((option) => has.has(fold(option)))] };
+}
+
 /** Why a field takes nothing of this form, whatever it says; null: it does. */
 export function formProblem({ type }: Pick<Field, 'type'>, raw: Raw): string | null {
   return isSeveral(raw) && type !== 'choices' ? 'must be one value, not a list' : null;
@@ -66,7 +74,7 @@ function readMoney(text: string, enteredOn: Day): Value {
   return { kind: 'money', minor: amount.scaled, currency: code, enteredOn };
 }
 
-/** Longer options are cut off nowhere: they are refused. */
+/** The longest option, in characters; a longer one is refused. */
 export const LONGEST_OPTION = 190;
 
 function readChoices(field: Field, text: string): Value {

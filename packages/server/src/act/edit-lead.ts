@@ -1,4 +1,4 @@
-import { dayOf, formProblem, type Raw, readValue, sameValue, type Value } from '@relvik/core';
+import { dayOf, formProblem, type Raw, readValue, sameValue, type Value, withOptionsOf } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
@@ -31,8 +31,9 @@ export function editLead(
         throw Refused.invalid([{ path: `/values/${key}`, message: 'is no field' }]);
       const message = formProblem(field, written);
       if (message !== null) throw Refused.invalid([{ path: `/values/${key}`, message }]);
-      const value = readValue(field, written, day);
-      if (!sameValue(lead.record.values.get(key), value)) changed.set(key, value);
+      const before = lead.record.values.get(key);
+      const value = readValue(withOptionsOf(field, before), written, day);
+      if (!sameValue(before, value)) changed.set(key, value);
     }
     await forget(
       acting.manager,

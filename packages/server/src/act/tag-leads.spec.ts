@@ -96,6 +96,17 @@ test('an option that is retired stays where it is, can be looked for, and is not
   });
   const subject = { kind: 'field', field: 'topics' };
   expect(await listed({ test: 'any-of', subject, values: ['Valves'] })).toEqual([id]);
+  // Who edits the others does not lose it, and it can be taken out.
+  const edit = async (raw: string): Promise<unknown> => {
+    const { version } = (await admin.get(`/api/leads/${id}`)).body as { version: number };
+    const after = await admin
+      .patch(`/api/leads/${id}`)
+      .send({ version, values: { topics: raw } })
+      .expect(200);
+    return (after.body as { values: { field: string }[] }).values.find((one) => one.field === 'topics');
+  };
+  expect(await edit('valves')).toMatchObject({ shown: 'Valves', unreadable: null });
+  expect(await edit('Pumps; Valves')).toMatchObject({ shown: 'Pumps; Valves', unreadable: null });
   const later = await admin.post('/api/leads').send({ values: { email: 'z@firm.example', topics: 'Valves' } });
   expect((later.body as { warnings: object[] }).warnings).toMatchObject([{ field: 'topics' }]);
 });

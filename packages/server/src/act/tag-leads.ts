@@ -1,5 +1,5 @@
 import type { Tagged, TagLeads } from '@relvik/contracts';
-import { BLANK, choicesOf, splitChoices, TAGS, type Value, withChoices, withoutChoices } from '@relvik/core';
+import { BLANK, choicesOf, fold, splitChoices, TAGS, type Value, withChoices, withoutChoices } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { rightsOn, sees } from '../session/rights';
 import { sightOf } from '../session/sight';
@@ -11,7 +11,7 @@ import { handOf } from './cause';
 import type { Hand } from './hand';
 import { type Acting, perform } from './perform';
 
-/** So few at a time that intake waits only for a short while. */
+/** Small batch: bounds how long intake waits for locks. */
 const BATCH = 200;
 
 /**
@@ -43,8 +43,8 @@ async function tagSome(
   const sight = await sightOf(acting.manager, hand.user);
   const editable = leads.filter(({ entity }) => sees(entity, sight) && rightsOn(entity, sight, hand.user).edit);
   const field = governing.world.fields.get(TAGS);
-  const spelled = new Map((field?.options ?? []).map((word) => [choicesOf([word]).folded, word]));
-  const add = words.add.map((word) => spelled.get(choicesOf([word]).folded) ?? word);
+  const spelled = new Map((field?.options ?? []).map((word) => [fold(word), word]));
+  const add = words.add.map((word) => spelled.get(fold(word)) ?? word);
   const acts = editable.flatMap((lead) => {
     const before = lead.record.values.get(TAGS);
     const known = before?.kind === 'choices' ? before.texts : [];

@@ -49,7 +49,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
     }));
   }
 
-  /** Options that are no longer offered and that some lead has, or had and may be given back by undoing. */
+  /** Options that are no longer offered, and that some lead has. */
   async function retiredOptions({ key, options, retiredOptions: before = [] }: Field, now: readonly string[]) {
     const offered = new Set(now.map(fold));
     const gone = [...options, ...before].filter((option) => !offered.has(fold(option)));

@@ -89,7 +89,7 @@ export class TestEditor {
       );
     if (holds.options.length + holds.retired.length > 0) {
       const offered = holds.options.map((value) => ({ value, label: this.shown(value), count: count(value) }));
-      // What is no longer offered can be looked for in lists.
+      // Lists can look for retired options.
       const retired = this.scope().place === 'list' ? holds.retired : [];
       return [
         ...offered.sort((a, b) => b.count - a.count),

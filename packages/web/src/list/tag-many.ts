@@ -7,7 +7,7 @@ import { WordingService } from '../wording/wording.service';
 import { TagService } from './tag.service';
 import { TagWords } from '../record/tag-words';
 
-/** What tagging did, in words: "3 leads tagged, 2 had it already, 1 is not yours to edit". */
+/** The result of tagging in words: "3 leads changed, 2 were so already, 1 is not yours to edit". */
 export function taggedWords({ changed, unchanged, refused }: Tagged): string {
   const leads = (count: number): string => `${count} ${count === 1 ? 'lead' : 'leads'}`;
   return [

@@ -80,7 +80,7 @@ export class ValueField {
   readonly value = input.required<string>();
   readonly changed = output<string>();
 
-  /** What is chosen of several options; null: it holds one value. */
+  /** The options chosen; null: it holds one value. */
   protected readonly several = computed(() => (this.field().type === 'choices' ? splitChoices(this.value()) : null));
   protected readonly open = computed(() => takesAnyOption(this.field()));
   protected readonly hint = computed(() => HINTS[this.field().type]);

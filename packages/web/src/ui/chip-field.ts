@@ -10,7 +10,7 @@ export interface Offered {
   readonly count: number;
 }
 
-/** So many are suggested at a time. */
+/** The most suggestions shown at a time. */
 const SUGGESTED = 60;
 
 /** Pasted text as values: one a line, or between tabs or semicolons, without blanks and repetitions. */
