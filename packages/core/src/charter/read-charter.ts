@@ -3,20 +3,17 @@ import type { Gate, Stage } from '../gate/gate';
 import type { Bands, Grid } from '../grade/grid';
 import { type Verdict, VERDICT_KEYS } from '../grade/verdict';
 import type { Destination, Route, Stream } from '../route/route';
-import { type Fade, LONGEST_FADE } from '../score/fade';
+import { type Fade, LONGEST_FADE } from '../signal/fade';
 import { readHaving } from '../activity/read-having';
 import {
   type ActivitySignal,
   type AttributeSignal,
   AXES,
-  type AxisBounds,
-  MOST_SETS,
-  SCORED_KINDS,
-  type ScoreSet,
   type Signal,
   type SignalGroup,
   type SilenceSignal,
-} from '../score/score-set';
+} from '../signal/signal';
+import { type AxisBounds, MOST_SETS, SCORED_KINDS, type ScoreSet } from '../score/score-set';
 import type { Territory } from '../territory/territory';
 import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from './charter';
 import { checkCharter } from './check-charter';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { LeadRecord } from '../record/record';
-import { hasBit } from '../sweep/bits';
-import type { CodeColumn, Column, NumberColumn } from '../sweep/column';
+import { hasBit } from '../column/bits';
+import type { CodeColumn, Column, NumberColumn } from '../column/column';
 import type { Population } from '../sweep/population';
 import { populationOf, records } from '../sweep/sweep.fixture';
 import { companyPopulation } from './company-population';

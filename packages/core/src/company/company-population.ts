@@ -1,6 +1,6 @@
-import { allBits, type Bits, hasBit, noBits, setBit } from '../sweep/bits';
-import { CodeColumn, type Column, MoneyColumn, NumberColumn } from '../sweep/column';
-import type { Events } from '../sweep/events';
+import { allBits, type Bits, hasBit, noBits, setBit } from '../column/bits';
+import { CodeColumn, type Column, MoneyColumn, NumberColumn } from '../column/column';
+import type { Events } from '../column/events';
 import type { Population } from '../sweep/population';
 
 /** The leads of each company: those of the c-th are `leads[starts[c]]` up to `leads[starts[c + 1]]`, newest first. */

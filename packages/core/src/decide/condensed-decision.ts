@@ -4,7 +4,8 @@ import type { GateLook } from '../gate/pass-gates';
 import type { Instant } from '../record/keys';
 import type { RouteLook, Routing } from '../route/match-route';
 import type { Score } from '../score/score-by-sets';
-import type { SetScore, SignalOutcome } from '../score/score-record';
+import type { SetScore } from '../score/score-record';
+import type { SignalOutcome } from '../signal/points-at';
 import { type CondensedAccount, condenseAccount, type FieldRead, restoreAccount } from '../condition/condensed-account';
 
 /** The outcome of a signal: the account of an attribute signal, from which its points follow; else counts. */

@@ -2,7 +2,7 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import { type FactsAround, LeadFacts } from './facts';
 import type { Instant } from '../record/keys';
 import type { LeadRecord } from '../record/record';
-import { HOUR, HOURS_A_DAY } from '../score/fade';
+import { HOUR, HOURS_A_DAY } from '../record/hours';
 import { admissionOf } from '../score/score-by-sets';
 import { scoreRecord } from '../score/score-record';
 

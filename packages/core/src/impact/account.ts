@@ -1,5 +1,6 @@
-import type { Axis, AxisBounds } from '../score/score-set';
-import { type Bits, both, countBits, eachBit, hasBit, noBits } from '../sweep/bits';
+import type { Axis } from '../signal/signal';
+import type { AxisBounds } from '../score/score-set';
+import { type Bits, both, countBits, eachBit, hasBit, noBits } from '../column/bits';
 import { NO_CELL } from '../sweep/grade-cells';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import { HUNDREDTHS } from '../sweep/score-tables';

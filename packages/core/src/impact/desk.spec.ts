@@ -5,7 +5,7 @@ import { appraise, decide } from '../decide/decide';
 import type { AxisScore } from '../score/score-record';
 import type { LeadRecord, Occasion } from '../record/record';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
-import { eventsFrom } from '../sweep/events';
+import { eventsFrom } from '../column/events';
 import type { Reach } from '../sweep/sweep';
 import { AS_OF, busyCharter, charter, lookingAt, records, WORLD, populationOf } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';

@@ -1,4 +1,4 @@
-import { type Bits, hasBit } from '../sweep/bits';
+import { type Bits, hasBit } from '../column/bits';
 import type { Placed } from '../sweep/replay';
 import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/replay';
 import type { Swept } from '../sweep/sweep';

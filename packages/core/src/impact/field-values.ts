@@ -1,6 +1,6 @@
 import { splitChoices } from '../record/choices';
-import { countBits } from '../sweep/bits';
-import type { CodeColumn } from '../sweep/column';
+import { countBits } from '../column/bits';
+import type { CodeColumn } from '../column/column';
 import type { Population } from '../sweep/population';
 import type { World } from '../people/world';
 

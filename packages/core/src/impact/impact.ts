@@ -1,7 +1,7 @@
 import type { Organisation } from '../people/people';
 import type { RepKey } from '../record/keys';
-import type { Axis } from '../score/score-set';
-import { type Bits, both, countBits, eachBit, noBits, setBit } from '../sweep/bits';
+import type { Axis } from '../signal/signal';
+import { type Bits, both, countBits, eachBit, noBits, setBit } from '../column/bits';
 import { type Placed, WITH_OWNER } from '../sweep/replay';
 import { HUNDREDTHS } from '../sweep/score-tables';
 import type { CourseCounts, FacetName, Spread } from './account';

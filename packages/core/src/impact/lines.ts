@@ -2,7 +2,7 @@ import type { Charter } from '../charter/charter';
 import { bindCharter, type ReadyCharter } from '../charter/ready-charter';
 import type { Problem } from '../document/problem';
 import type { Instant } from '../record/keys';
-import { type Bits, both, noBits, setBit, without } from '../sweep/bits';
+import { type Bits, both, noBits, setBit, without } from '../column/bits';
 import type { Population } from '../sweep/population';
 import { Resident } from '../sweep/resident';
 import { type Reading, Sweep, type Swept } from '../sweep/sweep';

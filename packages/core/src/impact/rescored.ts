@@ -1,5 +1,5 @@
-import { AXES } from '../score/score-set';
-import { type Bits, hasBit, noBits, setBit } from '../sweep/bits';
+import { AXES } from '../signal/signal';
+import { type Bits, hasBit, noBits, setBit } from '../column/bits';
 import type { SweptSet } from '../sweep/score-sweep';
 import type { Swept } from '../sweep/sweep';
 

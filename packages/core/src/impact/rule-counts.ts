@@ -1,7 +1,7 @@
 import type { ReadyCharter } from '../charter/ready-charter';
-import { MICRO } from '../score/points';
-import { AXES } from '../score/score-set';
-import { countBits } from '../sweep/bits';
+import { MICRO } from '../signal/points';
+import { AXES } from '../signal/signal';
+import { countBits } from '../column/bits';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import type { Sweep, Swept } from '../sweep/sweep';
 

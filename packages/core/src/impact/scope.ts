@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 import type { Instant } from '../record/keys';
-import { type Bits, noBits, setBit } from '../sweep/bits';
+import { type Bits, noBits, setBit } from '../column/bits';
 import type { Population } from '../sweep/population';
 import type { Reach } from '../sweep/sweep';
 

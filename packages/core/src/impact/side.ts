@@ -1,5 +1,5 @@
-import type { Axis } from '../score/score-set';
-import { type Bits, eachBit, hasBit } from '../sweep/bits';
+import type { Axis } from '../signal/signal';
+import { type Bits, eachBit, hasBit } from '../column/bits';
 import type { CourseCounts, FacetName, Spread, SweptAccount } from './account';
 import { Facet } from './facet';
 

@@ -1,5 +1,5 @@
 import type { Score } from '../score/score-by-sets';
-import type { Axis } from '../score/score-set';
+import type { Axis } from '../signal/signal';
 import { signed } from './decision-words';
 import type { Names } from './names';
 

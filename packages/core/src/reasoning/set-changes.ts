@@ -2,7 +2,8 @@ import { conditionWords } from './condition-words';
 import type { Wording } from './subject-words';
 import { signed } from './decision-words';
 import { signalWords } from './signal-words';
-import { AXES, type ScoreSet } from '../score/score-set';
+import { AXES } from '../signal/signal';
+import type { ScoreSet } from '../score/score-set';
 import type { ChangeNotes } from './change-notes';
 
 /** Notes what score sets change against others: who is admitted, signals, groups, cuts, verdicts, bounds. */

@@ -1,5 +1,5 @@
-import type { Fade } from '../score/fade';
-import type { ActivitySignal, Signal } from '../score/score-set';
+import type { Fade } from '../signal/fade';
+import type { ActivitySignal, Signal } from '../signal/signal';
 import { conditionWords } from './condition-words';
 import { daysWords, propertyWords, type Wording } from './subject-words';
 

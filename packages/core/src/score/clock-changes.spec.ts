@@ -9,8 +9,9 @@ import { judge } from '../condition/judge';
 import { daysBefore, wholeDays, wholeDaysOver } from '../record/stage-days';
 import { Spot } from '../document/problem';
 import { dayNumber, dayOf, startOfDay } from '../record/day';
-import { countActivities, countSilence, silentSince } from './activity-points';
-import type { ActivitySignal, SilenceSignal } from './score-set';
+import { countActivities } from '../signal/activity-signal';
+import { countSilence, silentSince } from '../signal/silence-signal';
+import type { ActivitySignal, SilenceSignal } from '../signal/signal';
 
 // Outside judge: Temporal (TC39, here its polyfill), at instants around the clock changes of several zones. A window and a
 // silence are of whole 24 hours, also across a change; days of the calendar are those of the charter's zone.

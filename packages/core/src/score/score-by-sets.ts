@@ -3,7 +3,8 @@ import { explain, unjudgedFields } from '../condition/explain';
 import type { Facts } from '../condition/facts';
 import { judge } from '../condition/judge';
 import type { Instant } from '../record/keys';
-import { type AxisScore, type ReadyScoreSet, type ScoredRecord, scoreRecord, type SetScore } from './score-record';
+import type { ScoredRecord } from '../signal/points-at';
+import { type AxisScore, type ReadyScoreSet, scoreRecord, type SetScore } from './score-record';
 
 /** What the set that grades a record gives it, and beside it what the other sets do that admit the record. */
 export interface Score extends Omit<SetScore, 'set'> {

@@ -1,10 +1,9 @@
-import { heldTo } from '../score/activity-points';
-import { type Micro, toMicro } from '../score/points';
-import type { ReadySignal } from '../score/score-record';
-import type { ActivitySignal, Axis, SignalGroup, SilenceSignal } from '../score/score-set';
-import { allBits, type Bits, countBoth, eachBit, noBits } from './bits';
-import { addActivities, addSilence } from './happened';
-import type { Mask } from './mask';
+import { allBits, type Bits, countBoth, eachBit, noBits } from '../column/bits';
+import type { Mask } from '../column/mask';
+import { addWhere, exchangeWhere } from '../signal/attribute-column';
+import { addHappened } from '../signal/columns';
+import { heldTo, type Micro, toMicro } from '../signal/points';
+import type { ActivitySignal, Axis, ReadySignal, SignalGroup, SilenceSignal } from '../signal/signal';
 import type { Resident } from './resident';
 
 /** What one signal adds: the same points wherever a mask is set, or amounts that follow from what happened. */
@@ -118,7 +117,7 @@ export class AxisSums {
     if (known?.among === among) return known.share;
     const { size } = this.resident.population;
     const alone = new Float64Array(size);
-    this.happen(part.signal, 1, alone, noBits(size));
+    addHappened(part.signal, this.resident, 1, alone, noBits(size));
     let records = 0;
     let micro = 0;
     eachBit(among, (i) => {
@@ -145,11 +144,12 @@ export class AxisSums {
   private change(before: Part | undefined, after: Part | undefined, touched: Bits): void {
     if (before?.kind === 'mask' && after?.kind === 'mask' && before.group === after.group) {
       const sums = this.sumsFor(after.group);
-      if (before.mask === after.mask) add(sums, after.mask.yes, after.points - before.points, touched);
-      else if (before.points === after.points) exchange(sums, before.mask.yes, after.mask.yes, after.points, touched);
+      if (before.mask === after.mask) addWhere(sums, after.mask.yes, after.points - before.points, touched);
+      else if (before.points === after.points)
+        exchangeWhere(sums, before.mask.yes, after.mask.yes, after.points, touched);
       else {
-        add(sums, before.mask.yes, -before.points, touched);
-        add(sums, after.mask.yes, after.points, touched);
+        addWhere(sums, before.mask.yes, -before.points, touched);
+        addWhere(sums, after.mask.yes, after.points, touched);
       }
       return;
     }
@@ -160,15 +160,10 @@ export class AxisSums {
   private apply(part: Part, sign: 1 | -1, touched: Bits): void {
     const sums = this.sumsFor(part.group);
     if (part.kind === 'mask') {
-      add(sums, part.mask.yes, sign * part.points, touched);
+      addWhere(sums, part.mask.yes, sign * part.points, touched);
       return;
     }
-    this.happen(part.signal, sign, sums, touched);
-  }
-
-  private happen(signal: ActivitySignal | SilenceSignal, sign: 1 | -1, sums: Float64Array, touched: Bits): void {
-    if (signal.kind === 'activity') addActivities(signal, this.resident, sign, sums, touched);
-    else addSilence(signal, this.resident, sign, sums, touched);
+    addHappened(part.signal, this.resident, sign, sums, touched);
   }
 
   /** Gathers what can't be judged; where that changed, the record is touched. */
@@ -197,35 +192,5 @@ export class AxisSums {
         touched[w] = (touched[w] as number) | changed;
       }
     this.unjudged = gathered;
-  }
-}
-
-/** Adds points where a bit is set. */
-function add(sums: Float64Array, bits: Bits, points: Micro, touched: Bits): void {
-  if (points === 0) return;
-  for (let w = 0; w < bits.length; w += 1) {
-    const word = bits[w] as number;
-    if (word === 0) continue;
-    touched[w] = (touched[w] as number) | word;
-    const base = w << 5;
-    for (let rest = word; rest !== 0; rest &= rest - 1) {
-      const i = base + 31 - Math.clz32(rest & -rest);
-      sums[i] = (sums[i] as number) + points;
-    }
-  }
-}
-
-/** Takes points from where only the old mask is set and adds them where only the new one is. */
-function exchange(sums: Float64Array, before: Bits, after: Bits, points: Micro, touched: Bits): void {
-  for (let w = 0; w < before.length; w += 1) {
-    const changed = (before[w] as number) ^ (after[w] as number);
-    if (changed === 0) continue;
-    touched[w] = (touched[w] as number) | changed;
-    const base = w << 5;
-    for (let rest = changed; rest !== 0; rest &= rest - 1) {
-      const bit = rest & -rest;
-      const i = base + 31 - Math.clz32(bit);
-      sums[i] = (sums[i] as number) + (((after[w] as number) & bit) === 0 ? -points : points);
-    }
   }
 }

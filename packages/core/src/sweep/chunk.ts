@@ -1,4 +1,4 @@
-import type { Bits } from './bits';
+import type { Bits } from '../column/bits';
 import type { SweptSet, Unscored } from './score-sweep';
 import type { Scores } from './scores';
 import type { Term } from './term';

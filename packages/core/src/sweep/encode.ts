@@ -4,9 +4,9 @@ import type { Instant } from '../record/keys';
 import type { Money } from '../record/money';
 import type { LeadRecord } from '../record/record';
 import { hasProperties, type PropertyTest } from '../activity/property-test';
-import { type Bits, noBits, setBit } from './bits';
-import { CodeColumn, type Column, NumberColumn, MoneyColumn } from './column';
-import { type Events, eventsFrom } from './events';
+import { type Bits, noBits, setBit } from '../column/bits';
+import { CodeColumn, type Column, NumberColumn, MoneyColumn } from '../column/column';
+import { type Events, eventsFrom } from '../column/events';
 import type { Population, Standing } from './population';
 
 /** A record, and what only the population needs of it. */

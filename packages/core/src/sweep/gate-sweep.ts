@@ -1,6 +1,6 @@
 import type { ReadyCondition } from '../condition/ready';
 import { MOST_MOVES } from '../gate/pass-gates';
-import { type Bits, noBits } from './bits';
+import { type Bits, noBits } from '../column/bits';
 import { type Chunk, CHUNK, type ChunkAnswer } from './chunk';
 import type { GatePlan } from './plan';
 import { type Term, termInStage, termOf, type TermSetting } from './term';

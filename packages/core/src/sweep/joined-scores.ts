@@ -1,4 +1,4 @@
-import { type Bits, noBits } from './bits';
+import { type Bits, noBits } from '../column/bits';
 import { NO_CELL } from './grade-cells';
 import type { Scores, ScoreWatch, ScoreWatcher } from './scores';
 import type { SetSweep } from './set-sweep';

@@ -1,8 +1,8 @@
 import type { Test } from '../condition/condition';
-import type { Mask } from './mask';
-import type { CodeColumn, Column } from './column';
-import type { Events } from './events';
-import type { Bits } from './bits';
+import type { Mask } from '../column/mask';
+import type { CodeColumn, Column } from '../column/column';
+import type { Events } from '../column/events';
+import type { Bits } from '../column/bits';
 
 /** Where the records stand as they are stored: what "on enact" begins from. */
 export interface Standing {

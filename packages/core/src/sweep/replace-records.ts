@@ -1,6 +1,6 @@
-import { type Bits, hasBit, noBits, setBit } from './bits';
-import { CodeColumn, type Column, MoneyColumn, NumberColumn } from './column';
-import type { Events } from './events';
+import { type Bits, hasBit, noBits, setBit } from '../column/bits';
+import { CodeColumn, type Column, MoneyColumn, NumberColumn } from '../column/column';
+import type { Events } from '../column/events';
 import type { Population, Standing } from './population';
 
 /** Where each record comes from: a place in the population before, or −1 − its place in the part that replaces. */

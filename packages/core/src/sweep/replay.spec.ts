@@ -5,7 +5,7 @@ import { advance, appraise, decide } from '../decide/decide';
 import { smallWorld } from '../charter/charter.fixture';
 import type { LeadRecord, Place } from '../record/record';
 import { FIELDS } from '../condition/conditions.fixture';
-import { allBits } from './bits';
+import { allBits } from '../column/bits';
 import { type PopulationRecord } from './encode';
 import { PLACES, type Placed, placeOnEnact, replay } from './replay';
 import { Resident } from './resident';

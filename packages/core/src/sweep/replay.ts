@@ -1,7 +1,7 @@
 import type { Organisation, Rota } from '../people/people';
 import type { QueueKey, RepKey } from '../record/keys';
 import { choose } from '../route/choose';
-import { type Bits, hasBit } from './bits';
+import { type Bits, hasBit } from '../column/bits';
 import type { Population } from './population';
 import type { Resident } from './resident';
 import { FIRST_ROUTE, NOT_ROUTED, type PlacedRoute, ROUTE_UNJUDGED } from './route-sweep';

@@ -8,11 +8,11 @@ import type { Rates } from '../record/money';
 import { type ActivityKinds, isByThem } from '../activity/activity-kind';
 import { type Happening, happeningText } from '../activity/happened';
 import { happeningKey, isKindAlone } from '../activity/property-test';
-import { ageInHours, HOURS_A_DAY } from '../score/fade';
-import { allBits, type Bits, noBits } from './bits';
-import { NumberColumn } from './column';
-import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from './events';
-import type { Mask } from './mask';
+import { ageInHours, HOURS_A_DAY } from '../record/hours';
+import { allBits, type Bits, noBits } from '../column/bits';
+import { NumberColumn } from '../column/column';
+import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from '../column/events';
+import type { Mask } from '../column/mask';
 import { testKey, type Population } from './population';
 import { answerFrom, type ColumnSource, isSwept } from './subject-columns';
 

@@ -1,9 +1,9 @@
 import type { ReadyScoreSet } from '../score/score-record';
 import type { Share } from './axis-sums';
-import { type Bits, noBits } from './bits';
+import { type Bits, noBits } from '../column/bits';
 import { cellOffsets, gradeCells } from './grade-cells';
 import { JoinedScores } from './joined-scores';
-import type { Mask } from './mask';
+import type { Mask } from '../column/mask';
 import type { Resident } from './resident';
 import type { Scores } from './scores';
 import { SetSweep, shapeOf } from './set-sweep';

@@ -1,6 +1,6 @@
 import { bandOf } from '../grade/band';
 import type { Bands } from '../grade/grid';
-import { MICRO } from '../score/points';
+import { MICRO } from '../signal/points';
 import type { AxisBounds } from '../score/score-set';
 import type { AxisSums } from './axis-sums';
 

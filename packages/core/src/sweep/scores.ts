@@ -1,6 +1,6 @@
 import type { AxisBounds } from '../score/score-set';
 import type { Grid } from '../grade/grid';
-import { type Bits, noBits } from './bits';
+import { type Bits, noBits } from '../column/bits';
 import type { AxisSums } from './axis-sums';
 import { cellCount, NO_CELL } from './grade-cells';
 import { BandTable, inHundredths, Rounding, Stretches } from './score-tables';

@@ -1,6 +1,6 @@
 import type { ReadyScoreSet } from '../score/score-record';
 import { AxisSums } from './axis-sums';
-import type { Bits } from './bits';
+import type { Bits } from '../column/bits';
 import type { Resident } from './resident';
 import { SetScores } from './scores';
 

@@ -4,10 +4,10 @@ import type { Happening } from '../activity/happened';
 import type { DaySubject, Subject, SubjectKind, SubjectOf } from '../condition/subject';
 import { dayNumber, startOfDay } from '../record/day';
 import { fold } from '../record/fold';
-import { type Bits, noBits } from './bits';
-import type { CodeColumn, Column, MoneyColumn, NumberColumn } from './column';
+import { type Bits, noBits } from '../column/bits';
+import type { CodeColumn, Column, MoneyColumn, NumberColumn } from '../column/column';
 import { NO_TEXT, YES_TEXT } from './encode';
-import type { Mask } from './mask';
+import type { Mask } from '../column/mask';
 
 /** Subjects that only the sweep itself can tell: they follow from scores, gates and territories. */
 export const SWEPT_KINDS = [

@@ -10,7 +10,7 @@ import type { Appraisal } from '../decide/decision';
 import { LeadFacts } from '../decide/facts';
 import type { LeadRecord, Occasion } from '../record/record';
 import type { ReadyScoreSet, SetScore } from '../score/score-record';
-import { hasBit } from './bits';
+import { hasBit } from '../column/bits';
 import { type PopulationRecord } from './encode';
 import { Resident } from './resident';
 import { FIRST_ROUTE, NO_ROUTE, NOT_ROUTED, ROUTE_UNJUDGED } from './route-sweep';

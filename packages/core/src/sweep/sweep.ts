@@ -1,11 +1,11 @@
 import type { ReadyCharter } from '../charter/ready-charter';
-import type { Axis } from '../score/score-set';
-import { type Bits, bitsByKey, noBits, setBit, wordsIn } from './bits';
+import type { Axis } from '../signal/signal';
+import { type Bits, bitsByKey, noBits, setBit, wordsIn } from '../column/bits';
 import type { Share } from './axis-sums';
 import { Chunk, CHUNK, eachChunk, loadWords } from './chunk';
-import { CodeColumn, type NumberColumn } from './column';
+import { CodeColumn, type NumberColumn } from '../column/column';
 import type { ReadyCondition } from '../condition/ready';
-import { countMask, type Mask } from './mask';
+import { countMask, type Mask } from '../column/mask';
 import { GateSweep } from './gate-sweep';
 import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './plan';
 import type { Population } from './population';

@@ -2,8 +2,8 @@ import type { Charter } from '../charter/charter';
 import type { TerritoryKey } from '../record/keys';
 import { fold } from '../record/fold';
 import { type Coverage, territoryOf } from '../territory/territory';
-import { type Bits, clearBit } from './bits';
-import { CodeColumn } from './column';
+import { type Bits, clearBit } from '../column/bits';
+import { CodeColumn } from '../column/column';
 import type { Population } from './population';
 
 /** The territory of every record, as texts: blank on open ground and without an address, unreadable like the address. */

@@ -2,7 +2,7 @@ import type { Charter } from '../charter/charter';
 import { type Condition, type Test, testsIn } from '../condition/condition';
 import { readKey } from '../condition/explain';
 import { happeningKey, type PropertyTest } from '../activity/property-test';
-import type { Signal } from '../score/score-set';
+import type { Signal } from '../signal/signal';
 import type { Lookup } from './lookup';
 import { type Population, testKey, type Withheld } from './population';
 

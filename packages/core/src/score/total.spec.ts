@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { roundPoints, toMicro, total } from './points';
+import { roundPoints, toMicro } from '../signal/points';
+import { total } from './total';
 
 const bounds = { least: 0, most: 100, decimals: 0 };
 const points = fc.integer({ min: -20_000, max: 20_000 }).map((n) => n / 100);

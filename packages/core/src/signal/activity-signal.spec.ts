@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import type { Activity } from '../record/record';
-import { countActivities, countSilence, silentSince } from './activity-points';
-import type { ActivitySignal, SilenceSignal } from './score-set';
+import { activityMotion, countActivities, happenings } from './activity-signal';
+import { countSilence, silenceMotion, silentSince } from './silence-signal';
+import type { ActivitySignal, SilenceSignal } from './signal';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -66,4 +67,49 @@ test('silence runs from the last thing they did: our own mail does not break it,
   expect(lost(at(60 * DAY))).toBe(-10);
   expect(lost([...at(60 * DAY), { kind: 'mail_sent', at: NOW }, { kind: 'form_filled', at: NOW + 1 }])).toBe(-10);
   expect(lost(at(0))).toBe(-0);
+});
+
+test('until an age becomes an hour more or a turn comes points stay; at the next hour they move by no more than said', () => {
+  const signals = fc.record({
+    points: fc.integer({ min: -50, max: 50 }),
+    window: fc.option(fc.integer({ min: 1, max: 20 })),
+    most: fc.option(fc.integer({ min: 1, max: 3 })),
+    fade: fc.option(
+      fc.record({ kind: fc.constantFrom('half-life' as const, 'end' as const), days: fc.integer({ min: 1, max: 20 }) }),
+    ),
+  });
+  const ages = fc.array(fc.integer({ min: 0, max: 30 * DAY }), { minLength: 1, maxLength: 6 });
+  fc.assert(
+    fc.property(signals, ages, fc.integer({ min: 1, max: 200 }), (change, own, hours) => {
+      const signal = { ...clicks, ...change };
+      const activities = at(...own);
+      const times = happenings(signal, activities);
+      const { micro, tick, turns, above, below, sinks, rises } = activityMotion(signal, times, NOW);
+      expect(micro).toBe(countActivities(signal, activities, NOW).micro);
+      const turn = Math.min(...turns.filter((one) => one > NOW));
+      const changes = Math.min(tick ?? Infinity, turn);
+      if (changes > NOW + 1 && changes < Infinity)
+        expect(countActivities(signal, activities, changes - 1).micro).toBe(micro);
+      const later = NOW + hours * HOUR;
+      if (later >= turn) return;
+      const moved = countActivities(signal, activities, later).micro - micro;
+      expect(moved).toBeGreaterThanOrEqual(-Math.min(above, hours * sinks));
+      expect(moved).toBeLessThanOrEqual(Math.min(below, hours * rises));
+    }),
+  );
+});
+
+test('silence stays what it is until its next step, which adds what it says', () => {
+  const steps = fc.record({ every: fc.integer({ min: 1, max: 40 }), most: fc.option(fc.integer({ min: 1, max: 5 })) });
+  fc.assert(
+    fc.property(steps, fc.integer({ min: 0, max: 200 * DAY }), (change, age) => {
+      const signal = { ...silence, ...change };
+      const { micro, step } = silenceMotion(signal, NOW - age, NOW);
+      if (step === null) expect(countSilence(signal, NOW - age, NOW + 9999 * DAY).micro).toBe(micro);
+      else {
+        expect(countSilence(signal, NOW - age, step.at - 1).micro).toBe(micro);
+        expect(countSilence(signal, NOW - age, step.at).micro).toBe(micro + step.by);
+      }
+    }),
+  );
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { ageInHours, faded, fadeShare, roundHalfAway } from './fade';
-import { toMicro } from './points';
+import { ageInHours } from '../record/hours';
+import { faded, fadeShare } from './fade';
+import { roundHalfAway, toMicro } from './points';
 
 const HALF_LIFE = { kind: 'half-life', days: 30 } as const;
 

@@ -1,22 +1,22 @@
-import { heldTo } from '../score/activity-points';
-import { type Fade, fadedByAge, HOURS_A_DAY } from '../score/fade';
-import { toMicro } from '../score/points';
 import { happeningKey } from '../activity/property-test';
-import type { ActivitySignal, SilenceSignal } from '../score/score-set';
-import type { Bits } from './bits';
-import type { AgedEvents } from './events';
-import type { Resident } from './resident';
+import type { Bits } from '../column/bits';
+import type { AgedEvents } from '../column/events';
+import { HOURS_A_DAY } from '../record/hours';
+import type { SignalColumns } from './columns';
+import { type Fade, fadedByAge } from './fade';
+import { heldTo, toMicro } from './points';
+import type { ActivitySignal } from './signal';
 
 /** Adds, or takes away, what an activity signal gives: each event looked up in a table of faded points by age. */
 export function addActivities(
   signal: ActivitySignal,
-  resident: Resident,
+  source: SignalColumns,
   sign: 1 | -1,
   sums: Float64Array,
   touched: Bits,
 ): void {
   const happening = happeningKey(signal.activity, signal.having);
-  const events = resident.eventsOf(happening);
+  const events = source.eventsOf(happening);
   if (events === null) return;
   const { hours, having, oldest } = events;
   const reach = Math.min(oldest + 1, (signal.window ?? Infinity) * HOURS_A_DAY, endOf(signal.fade));
@@ -24,7 +24,7 @@ export function addActivities(
   if (signal.times === 'first') addFirst(signal.cap, events, table, sums);
   else if (signal.cap !== null) addCapped(signal, signal.cap, events, table, sums);
   else {
-    const byAge = reach > oldest ? null : resident.eventsByAge(happening, events);
+    const byAge = reach > oldest ? null : source.eventsByAge(happening, events);
     const young = byAge === null ? hours.length : (byAge.younger[reach] as number);
     if (byAge !== null && young * FEW_YOUNG < hours.length)
       addYoung(signal, events, byAge.order.subarray(0, young), table, sums);
@@ -104,25 +104,5 @@ function addCapped(
     }
     const record = records[n] as number;
     sums[record] = (sums[record] as number) + heldTo(cap, sum);
-  }
-}
-
-/** Adds, or takes away, what a signal for silence gives. */
-export function addSilence(
-  signal: SilenceSignal,
-  resident: Resident,
-  sign: 1 | -1,
-  sums: Float64Array,
-  touched: Bits,
-): void {
-  const silent = resident.silentHours();
-  const each = sign * toMicro(signal.points);
-  const step = signal.every * HOURS_A_DAY;
-  const most = signal.most ?? Infinity;
-  for (let i = 0; i < silent.length; i += 1) {
-    const steps = Math.floor((silent[i] as number) / step);
-    if (steps === 0) continue;
-    sums[i] = (sums[i] as number) + (steps < most ? steps : most) * each;
-    touched[i >>> 5] = (touched[i >>> 5] as number) | (1 << (i & 31));
   }
 }

@@ -1,14 +1,5 @@
+import { MICRO, type Micro, roundPoints } from '../signal/points';
 import type { AxisBounds } from './score-set';
-
-/** Millionths of a point. Sums are of whole numbers, so their order never matters. */
-export type Micro = number;
-
-export const MICRO = 1_000_000;
-
-/** Points as whole millionths. */
-export function toMicro(points: number): Micro {
-  return Math.round(points * MICRO);
-}
 
 /** What an axis adds up to: the parts before the bounds, and the score after rounding and bounds. */
 export interface Total {
@@ -23,17 +14,6 @@ export interface Total {
   readonly sum: number;
   /** The sum held to the axis bounds. */
   readonly score: number;
-}
-
-/** Millionths rounded half away from zero to so many decimals, in points. */
-export function roundPoints(micro: Micro, decimals: number): number {
-  const unit = MICRO / 10 ** decimals;
-  const size = Math.abs(micro);
-  const whole = Math.floor(size / unit);
-  // Remainders of whole numbers are exact, the quotient's last bit is not.
-  const rest = size - whole * unit;
-  const rounded = (2 * rest >= unit ? whole + 1 : whole) / 10 ** decimals;
-  return micro < 0 && rounded !== 0 ? -rounded : rounded;
 }
 
 /**

@@ -1,28 +1,11 @@
-import type { Instant } from '../record/keys';
-import { type ActivityKinds, lastByThem } from '../activity/activity-kind';
-import type { Activity } from '../record/record';
-import { ageInHours, faded, HOUR, HOURS_A_DAY } from './fade';
-import { type Micro, toMicro } from './points';
 import { hasProperties } from '../activity/property-test';
-import type { ActivitySignal, SilenceSignal } from './score-set';
-
-/** What a signal for activities or silence came to. */
-export interface Seen {
-  /** How many there were up to the moment asked about; for silence, how many whole days it lasts. */
-  readonly count: number;
-  /** How many of them counted, or how many steps of silence. */
-  readonly counted: number;
-  /** The newest of them, or the moment since which it is silent. */
-  readonly newest: Instant | null;
-  readonly micro: Micro;
-}
-
-/** A sum held to a cap on both sides of zero; null: not held. */
-export function heldTo(cap: number | null, micro: Micro): Micro {
-  if (cap === null) return micro;
-  const most = toMicro(cap);
-  return Math.max(-most, Math.min(most, micro));
-}
+import { ageInHours, HOUR, HOURS_A_DAY } from '../record/hours';
+import type { Instant } from '../record/keys';
+import type { Activity } from '../record/record';
+import { type Fade, faded } from './fade';
+import type { Motion, Seen } from './motion';
+import { heldTo, type Micro, toMicro } from './points';
+import type { ActivitySignal } from './signal';
 
 /** When a signal's activities happened, the newest first; whatever comes after the moment asked about included. */
 export function happenings(signal: ActivitySignal, activities: readonly Activity[]): Instant[] {
@@ -70,25 +53,32 @@ export function countActivities(signal: ActivitySignal, activities: readonly Act
   return { count: inWindow, counted: counted.length, newest: counted[0] ?? null, micro: heldTo(signal.cap, micro) };
 }
 
-/** The last instant up to `asOf` at which they did something; else their arrival. */
-export function silentSince(
-  kinds: ActivityKinds,
-  activities: readonly Activity[],
-  arrived: Instant,
-  asOf: Instant,
-): Instant {
-  return lastByThem(kinds, activities, asOf) ?? Math.min(arrived, asOf);
+/**
+ * How the points of an activity signal go on from an instant.
+ *
+ * @param times when its activities happened, newest first
+ */
+export function activityMotion(signal: ActivitySignal, times: readonly Instant[], now: Instant): Motion {
+  const each = toMicro(signal.points);
+  let micro = 0;
+  let [above, below, sinks, rises] = [0, 0, 0, 0];
+  let tick: Instant | null = null;
+  for (const at of countedOf(signal, times, now).counted) {
+    const age = ageInHours(at, now);
+    const left = faded(each, signal.fade, age);
+    micro += left;
+    if (signal.fade === null || left === 0) continue;
+    tick = Math.min(tick ?? Infinity, at + (age + 1) * HOUR);
+    const step = mostLost(signal.fade, each, left);
+    if (left > 0) [above, sinks] = [above + left, sinks + step];
+    else [below, rises] = [below - left, rises + step];
+  }
+  const windowEnds = signal.window === null ? [] : times.map((at) => at + (signal.window ?? 0) * HOURS_A_DAY * HOUR);
+  return { micro: heldTo(signal.cap, micro), above, below, sinks, rises, tick, turns: windowEnds, step: null };
 }
 
-/** The points lost by silence: once for every so many whole days in which they did nothing, at most so many times. */
-export function countSilence(signal: SilenceSignal, since: Instant, asOf: Instant): Seen {
-  const hours = ageInHours(since, asOf);
-  const steps = Math.floor(hours / (signal.every * HOURS_A_DAY));
-  const counted = signal.most === null ? steps : Math.min(steps, signal.most);
-  return {
-    count: Math.floor(hours / HOURS_A_DAY),
-    counted,
-    newest: since,
-    micro: counted * toMicro(signal.points),
-  };
+/** The most that an activity loses in an hour from now on, a millionth for rounding included. */
+function mostLost(fade: Fade, each: Micro, left: Micro): Micro {
+  const span = fade.days * HOURS_A_DAY;
+  return (fade.kind === 'half-life' ? ((Math.abs(left) + 1) * Math.LN2) / span : Math.abs(each) / span) + 1;
 }

@@ -1,5 +1,5 @@
 import type { Instant } from '../record/keys';
-import { HOUR } from '../score/fade';
+import { HOUR } from '../record/hours';
 import { type Bits, noBits, setBit } from './bits';
 
 /** The activities of one kind over all records: those of record i are `at[starts[i]]` up to `at[starts[i + 1]]`, newest first. */

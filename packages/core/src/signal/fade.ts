@@ -1,5 +1,5 @@
-import type { Instant } from '../record/keys';
-import type { Micro } from './points';
+import { HOURS_A_DAY } from '../record/hours';
+import { type Micro, roundHalfAway } from './points';
 
 /** How points for an activity shrink with its age. */
 export type Fade =
@@ -8,8 +8,6 @@ export type Fade =
   /** Evenly down to nothing at so many days. */
   | { readonly kind: 'end'; readonly days: number };
 
-export const HOUR = 3_600_000;
-export const HOURS_A_DAY = 24;
 /** Longer than this, in days, is refused. */
 export const LONGEST_FADE = 3650;
 
@@ -98,16 +96,6 @@ export function fadedByAge(points: Micro, fade: Fade | null, ages: number): Floa
     halved *= 2;
   }
   return left;
-}
-
-/** Rounded to a whole number, halves away from zero. */
-export function roundHalfAway(value: number): number {
-  return value < 0 ? -Math.floor(-value + 0.5) : Math.floor(value + 0.5);
-}
-
-/** The age of something in whole hours at an instant not before it. */
-export function ageInHours(at: Instant, asOf: Instant): number {
-  return Math.floor((asOf - at) / HOUR);
 }
 
 /**
