@@ -1,35 +1,15 @@
-/** The name of one element of each list in a charter. */
-const ITEM: Readonly<Record<string, string>> = {
-  scoreSets: 'score set',
-  signals: 'signal',
-  groups: 'group',
-  gates: 'gate',
-  streams: 'stream',
-  routes: 'route',
-  list: 'territory',
-  stages: 'stage',
-  verdicts: 'verdict',
-  entering: 'entered stage',
-  countries: 'country',
-  names: 'band',
-  cuts: 'cut',
-  cells: 'row',
-  of: 'part',
-  values: 'value',
-  having: 'property',
-};
+import type { Charter } from './charter';
+import type { CharterPart } from './part/part';
+import { eachPart } from './parts';
 
+/** What one element of each list is called, in the parts and in conditions. */
+const ITEM: Record<string, string> = { of: 'part', values: 'value' };
 /** Members that are called otherwise than in JSON; null: they only lead on. */
-const MEMBER: Readonly<Record<string, string | null>> = {
-  territories: null,
-  grid: null,
-  when: 'condition',
-  to: 'destination',
-  lastResort: 'last resort',
-  timeZone: 'time zone',
-  baseCurrency: 'base currency',
-  entry: 'entry stage',
-};
+const MEMBER: Record<string, string | null> = { when: 'condition' };
+eachPart(<K extends keyof Charter>(_: K, { words }: CharterPart<K>) => {
+  Object.assign(ITEM, words?.items);
+  Object.assign(MEMBER, words?.members);
+});
 
 /** A step into a charter: by its key, and in words. */
 interface Step {

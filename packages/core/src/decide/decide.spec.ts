@@ -12,7 +12,7 @@ import {
   stage,
 } from '../charter/charter.fixture';
 import { advance, decide } from './decide';
-import { namesOf } from '../reasoning/names';
+import { namesOf } from '../charter/charter-names';
 import { axisWords, reasonsOf } from '../reasoning/decision-words';
 import { type LeadRecord, OCCASIONS, type Place } from '../record/record';
 

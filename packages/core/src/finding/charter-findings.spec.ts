@@ -3,7 +3,7 @@ import { placeInCharter } from '../charter/charter-place';
 import { SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
 import { readCharter } from '../charter/read-charter';
 import { bindCharter } from '../charter/ready-charter';
-import { namesOf } from '../reasoning/names';
+import { namesOf } from '../charter/charter-names';
 import { readValue } from '../record/value';
 import { depthOf, territoryOf } from '../territory/territory';
 import { charterFindings } from './charter-findings';

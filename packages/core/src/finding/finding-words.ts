@@ -1,4 +1,4 @@
-import { groupDigits, subjectName, unitWords, type Wording } from '../reasoning/subject-words';
+import { groupDigits, subjectName, unitWords, type Wording } from '../wording/subject-words';
 import { countryName } from '../record/country';
 import type { Finding } from './finding';
 

@@ -8,7 +8,7 @@ import { NO_FACTS } from '../condition/facts';
 import { judge } from '../condition/judge';
 import type { Subject } from '../condition/subject';
 import { Spot } from '../document/problem';
-import { namesOf } from '../reasoning/names';
+import { namesOf } from '../charter/charter-names';
 import { BLANK, readValue } from '../record/value';
 import type { RouteFinding } from './finding';
 import { findingWords } from './finding-words';

@@ -5,20 +5,15 @@ import type { Score } from '../score/score-by-sets';
 import type { AxisScore, GroupOutcome, SetScore } from '../score/score-record';
 import type { SignalOutcome } from '../signal/points-at';
 import { AXES } from '../signal/signal';
-import { testWords } from './condition-words';
-import { exclusionWords, placeWords, territoryWords } from './place-words';
-import { readValueWords, type Wording } from './subject-words';
+import { testWords } from '../wording/condition-words';
+import { exclusionWords, placeWords, territoryWords } from '../wording/place-words';
+import { signed } from '../wording/signal-words';
+import { readValueWords, type Wording } from '../wording/subject-words';
 
 /** One sentence of the reasoning, and the step of the way it belongs to. */
 export interface Reason {
   readonly step: 'value' | 'score' | 'grade' | 'gate' | 'territory' | 'route' | 'place';
   readonly text: string;
-}
-
-/** Points with their sign, to two decimals: +20, −10, +5.66. */
-export function signed(points: number): string {
-  const shown = Math.round(Math.abs(points) * 100) / 100;
-  return points < 0 ? `−${shown}` : `+${shown}`;
 }
 
 /** "134 − 10 = 124, held at 100", or which fields can't be judged. */

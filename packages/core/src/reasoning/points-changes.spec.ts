@@ -1,6 +1,6 @@
 import { lead, NOW, SMALL_CHARTER, smallCharter, smallWorld } from '../charter/charter.fixture';
 import { decide } from '../decide/decide';
-import { namesOf } from './names';
+import { namesOf } from '../charter/charter-names';
 import { pointsChanges, pointsChangesWords } from './points-changes';
 
 const world = smallWorld();

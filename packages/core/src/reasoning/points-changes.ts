@@ -1,7 +1,7 @@
 import type { Score } from '../score/score-by-sets';
 import type { Axis } from '../signal/signal';
-import { signed } from './decision-words';
-import type { Names } from './names';
+import { signed } from '../wording/signal-words';
+import type { Names } from '../wording/names';
 
 /** A signal that gives other points than it did. */
 export interface PointsChange {

@@ -4,11 +4,11 @@ import { decide } from '../decide/decide';
 import type { BayReason, Place } from '../record/record';
 import type { Destination } from '../route/route';
 import type { TerritoryAnswer } from '../territory/territory';
-import { conditionWords } from './condition-words';
-import { groupDigits } from './subject-words';
+import { conditionWords } from '../wording/condition-words';
+import { groupDigits } from '../wording/subject-words';
 import { accountWords, reasonsOf } from './decision-words';
-import { namesOf } from './names';
-import { bayWords, destinationWords, exclusionWords, placeWords, territoryWords } from './place-words';
+import { namesOf } from '../charter/charter-names';
+import { bayWords, destinationWords, exclusionWords, placeWords, territoryWords } from '../wording/place-words';
 
 const world = smallWorld();
 const charter = smallCharter(world);

@@ -1,4 +1,3 @@
-import type { Charter } from '../charter/charter';
 import { type Condition, type Test, testsIn } from '../condition/condition';
 import { readKey } from '../condition/explain';
 import { happeningKey, type PropertyTest } from '../activity/property-test';
@@ -19,20 +18,6 @@ function canAnswer(test: Test, withheld: Withheld): boolean {
       return test.values.every((value) => value.trim().startsWith('@'));
     default:
       return false;
-  }
-}
-
-/** All conditions of a charter over leads. */
-export function* conditionsIn(charter: Charter): Generator<Condition> {
-  for (const set of charter.scoreSets) {
-    if (set.of !== 'lead') continue;
-    yield set.when;
-    for (const signal of set.signals) if (signal.kind === 'attribute') yield signal.when;
-  }
-  for (const gate of charter.gates) yield gate.when;
-  for (const stream of charter.streams) {
-    yield stream.when;
-    for (const route of stream.routes) yield route.when;
   }
 }
 

@@ -1,5 +1,4 @@
-import { type Field, fieldScope, namesFrom } from '@relvik/core';
-import { NO_NAMES } from '../wording/wording.service';
+import { type Field, fieldScope, namesFrom, NO_NAMES } from '@relvik/core';
 import { feelCompletions } from './feel-completions';
 
 const FIELDS: readonly Field[] = [

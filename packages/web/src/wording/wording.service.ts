@@ -7,27 +7,12 @@ import {
   type Field,
   kindsFrom,
   namesFrom,
+  NO_NAMES,
   type Scope,
   type ScopeAround,
   withNamesOf,
   type Wording,
 } from '@relvik/core';
-
-export const NO_NAMES = {
-  fields: [],
-  stages: [],
-  gates: [],
-  sets: [],
-  signals: [],
-  verdicts: [],
-  territories: [],
-  routes: [],
-  reps: [],
-  teams: [],
-  queues: [],
-  groups: [],
-  activities: [],
-};
 
 /** What things are called, for every page that puts keys into words. */
 @Injectable({ providedIn: 'root' })

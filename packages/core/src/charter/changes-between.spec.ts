@@ -1,10 +1,10 @@
 import fc from 'fast-check';
-import type { Wording } from './subject-words';
-import { namesFrom } from './names';
+import type { Wording } from '../wording/subject-words';
+import { namesFrom } from '../wording/names';
 import { charter as anyCharter } from '../sweep/sweep.fixture';
-import type { Charter } from '../charter/charter';
-import { SMALL_CHARTER } from '../charter/charter.fixture';
-import { readCharter } from '../charter/read-charter';
+import type { Charter } from './charter';
+import { SMALL_CHARTER } from './charter.fixture';
+import { readCharter } from './read-charter';
 import { changesBetween } from './changes-between';
 
 function charter(change: (json: typeof SMALL_CHARTER) => unknown = () => undefined): Charter {

@@ -1,10 +1,9 @@
-import { conditionWords } from './condition-words';
-import type { Wording } from './subject-words';
-import { signed } from './decision-words';
-import { signalWords } from './signal-words';
-import { AXES } from '../signal/signal';
-import type { ScoreSet } from '../score/score-set';
-import type { ChangeNotes } from './change-notes';
+import { conditionWords } from '../../wording/condition-words';
+import type { Wording } from '../../wording/subject-words';
+import { signalWords, signed } from '../../wording/signal-words';
+import { AXES } from '../../signal/signal';
+import type { ScoreSet } from '../../score/score-set';
+import type { ChangeNotes } from '../../wording/change-notes';
 
 /** Notes what score sets change against others: who is admitted, signals, groups, cuts, verdicts, bounds. */
 export function noteSetChanges(

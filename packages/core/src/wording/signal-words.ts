@@ -3,6 +3,12 @@ import type { ActivitySignal, Signal } from '../signal/signal';
 import { conditionWords } from './condition-words';
 import { daysWords, propertyWords, type Wording } from './subject-words';
 
+/** Points with their sign, to two decimals: +20, −10, +5.66. */
+export function signed(points: number): string {
+  const shown = Math.round(Math.abs(points) * 100) / 100;
+  return points < 0 ? `−${shown}` : `+${shown}`;
+}
+
 function fadeWords(fade: Fade): string {
   return fade.kind === 'half-life'
     ? `half-life ${daysWords(fade.days)}`

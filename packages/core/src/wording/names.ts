@@ -1,6 +1,4 @@
-import type { Charter } from '../charter/charter';
 import { kindInWords } from '../activity/activity-kind';
-import type { Surroundings } from '../people/world';
 
 /** What things are called, for words that people read. A key without a name stands for itself. */
 export interface Names {
@@ -36,7 +34,7 @@ const COMPUTED_NAMES: Readonly<Record<string, string>> = {
   team: 'Owner’s teams',
 };
 
-interface Named {
+export interface Named {
   readonly key: string;
   readonly name: string;
 }
@@ -58,45 +56,21 @@ export interface NameLists {
   readonly activities: readonly Named[];
 }
 
-/** What a charter names, and the world around it. */
-export function nameListsOf(charter: Charter, world: Surroundings): NameLists {
-  const only = ({ key, name }: Named): Named => ({ key, name });
-  return {
-    fields: [...world.fields.values()].map(only),
-    stages: charter.stages.map(only),
-    gates: charter.gates.map(only),
-    sets: charter.scoreSets.map(only),
-    signals: charter.scoreSets.flatMap((set) => set.signals).map(only),
-    verdicts: charter.verdicts.map(only),
-    territories: charter.territories.list.map(only),
-    routes: charter.streams.flatMap((stream) => stream.routes).map(only),
-    reps: [...world.reps.values()].map(only),
-    teams: [...world.teams.values()].map(only),
-    queues: [...world.queues.values()].map(only),
-    groups: charter.scoreSets.flatMap((set) => set.groups).map(only),
-    activities: [...world.kinds.values()].map(only),
-  };
-}
-
-/** The names of a charter's own parts put over those known: a draft has parts that the charter in force lacks. */
-export function withNamesOf(charter: Charter, known: Names): Names {
-  const over = (list: readonly Named[], otherwise: (key: string) => string) => byKey(list, otherwise);
-  return {
-    ...known,
-    stage: over(charter.stages, known.stage),
-    gate: over(charter.gates, known.gate),
-    set: over(charter.scoreSets, known.set),
-    signal: over(
-      charter.scoreSets.flatMap(({ signals }) => signals),
-      known.signal,
-    ),
-    territory: over(charter.territories.list, known.territory),
-    route: over(
-      charter.streams.flatMap(({ routes }) => routes),
-      known.route,
-    ),
-  };
-}
+export const NO_NAMES: NameLists = {
+  fields: [],
+  stages: [],
+  gates: [],
+  sets: [],
+  signals: [],
+  verdicts: [],
+  territories: [],
+  routes: [],
+  reps: [],
+  teams: [],
+  queues: [],
+  groups: [],
+  activities: [],
+};
 
 function byKey(named: readonly Named[], missing: (key: string) => string = (key) => key): (key: string) => string {
   const names = new Map(named.map(({ key, name }) => [key, name]));
@@ -123,7 +97,23 @@ export function namesFrom(lists: NameLists): Names {
   };
 }
 
-/** The names of a charter, and of the world around it. */
-export function namesOf(charter: Charter, world: Surroundings): Names {
-  return namesFrom(nameListsOf(charter, world));
+/** Some names put over those known. */
+export function namesOver(lists: Partial<NameLists>, known: Names): Names {
+  const over = (list: readonly Named[] | undefined, otherwise: (key: string) => string) =>
+    list === undefined ? otherwise : byKey(list, otherwise);
+  return {
+    field: over(lists.fields, known.field),
+    stage: over(lists.stages, known.stage),
+    gate: over(lists.gates, known.gate),
+    set: over(lists.sets, known.set),
+    signal: over(lists.signals, known.signal),
+    verdict: over(lists.verdicts, known.verdict),
+    territory: over(lists.territories, known.territory),
+    route: over(lists.routes, known.route),
+    rep: over(lists.reps, known.rep),
+    team: over(lists.teams, known.team),
+    queue: over(lists.queues, known.queue),
+    group: over(lists.groups, known.group),
+    activity: over(lists.activities, known.activity),
+  };
 }

@@ -1,0 +1,51 @@
+import { key, oneOf, reader, text } from '../../document/read-json';
+import { isTimeZone } from '../../record/day';
+import { currencyDecimals } from '../../record/money';
+import { CHARTER_FORMAT, CHARTER_VERSION } from '../charter';
+import type { CharterPart } from './part';
+
+export const FORMAT: CharterPart<'format'> = { read: oneOf([CHARTER_FORMAT]) };
+
+export const VERSION: CharterPart<'version'> = {
+  read: reader({ const: CHARTER_VERSION }, (value, at) => {
+    if (value !== CHARTER_VERSION) at.say(`must be ${CHARTER_VERSION}, the version this Relvik reads`);
+    return CHARTER_VERSION;
+  }),
+};
+
+/** A draft has a name of its own: that alone changes nothing. */
+export const NAME: CharterPart<'name'> = { read: text({ most: 120 }) };
+
+export const TIME_ZONE: CharterPart<'timeZone'> = {
+  read: text(),
+  words: { members: { timeZone: 'time zone' } },
+  check(zone, _, spot) {
+    if (!isTimeZone(zone)) spot.say(`no such time zone: ${zone}`);
+  },
+  changes(notes, before, after) {
+    notes.note('Time zone', before, after);
+  },
+};
+
+export const BASE_CURRENCY: CharterPart<'baseCurrency'> = {
+  read: text(),
+  words: { members: { baseCurrency: 'base currency' } },
+  check(currency, _, spot) {
+    if (currencyDecimals(currency) === undefined) spot.say(`is no currency in use: ${currency}`);
+  },
+  changes(notes, before, after) {
+    notes.note('Base currency', before, after);
+  },
+};
+
+export const LAST_RESORT: CharterPart<'lastResort'> = {
+  read: key(),
+  words: { members: { lastResort: 'last resort' } },
+  bind(queue, { people }, spot) {
+    if (!people.queues.has(queue)) spot.say(`no such queue: ${queue}`);
+    return {};
+  },
+  changes(notes, before, after, { names }) {
+    notes.note('Last resort', names.queue(before), names.queue(after));
+  },
+};
