@@ -14,6 +14,7 @@ import {
   territoryOf,
   toMicro,
   total,
+  entryOf,
 } from '@relvik/core';
 
 /** What the sweep gives for a record. */
@@ -62,8 +63,8 @@ export function judgeOne(charter: ReadyCharter, record: LeadRecord, around: Fact
   };
   const { fit, engagement } = score;
   const grade = fit.judged && engagement.judged ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
-  const graded = own.withScore(score, grade, scoreSet.grid);
-  let stage = charter.charter.entry;
+  const graded = own.withScore(score, grade);
+  let stage = entryOf(charter.charter);
   for (let moved = true, begun = false; moved; begun = true) {
     moved = false;
     const facts = graded.withStage(stage, begun);

@@ -15,7 +15,7 @@ export async function storeMany(source: DataSource, count: number): Promise<void
   const dice = new Dice(5);
   const at = new Date('2026-01-01T00:00:00Z');
   const columns =
-    'id, version, name, company, status, stage, place, stage_since, owner, since, admitted, score_set, fit, engagement, rank_order, fit_band, engagement_band, grade, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at, test';
+    'id, version, name, company, status, stage, place, stage_since, owner, since, admitted, score_set, fit, engagement, rank_order, fit_band, engagement_band, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at, test';
   for (let first = 1; first <= count; first += 5000) {
     const leads = [];
     const values = [];

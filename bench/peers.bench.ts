@@ -10,6 +10,7 @@ import {
   territoryOf,
   toMicro,
   total,
+  entryOf,
 } from '@relvik/core';
 import { type Connection, createConnection } from 'mysql2/promise';
 import { rmSync } from 'node:fs';
@@ -69,7 +70,7 @@ async function walk(
   const rest = await answersOf.rest(graded.map(({ known }) => known));
   return graded.map(({ fit, engagement }, i) => {
     const row = rest[i] ?? [];
-    let stage = charter.entry;
+    let stage = entryOf(charter);
     for (let moved = true; moved;) {
       const gate = GATES.findIndex((one, g) => one.from === stage && row[g]);
       moved = gate >= 0;

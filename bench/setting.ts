@@ -248,8 +248,25 @@ export const SCORE_SET = {
     ...BEHAVIOUR.map((one, i) => ({ key: `b${i}`, name: `b${i}`, axis: 'engagement', ...one })),
   ],
   grid: {
-    fit: { names: ['E', 'D', 'C', 'B', 'A'], cuts: [8, 18, 28, 40] },
-    engagement: { names: ['quiet', 'stirring', 'active', 'eager'], cuts: [5, 15, 30] },
+    fit: {
+      bands: [
+        { key: 'e', name: 'E' },
+        { key: 'd', name: 'D' },
+        { key: 'c', name: 'C' },
+        { key: 'b', name: 'B' },
+        { key: 'a', name: 'A' },
+      ],
+      cuts: [8, 18, 28, 40],
+    },
+    engagement: {
+      bands: [
+        { key: 'quiet', name: 'quiet' },
+        { key: 'stirring', name: 'stirring' },
+        { key: 'active', name: 'active' },
+        { key: 'eager', name: 'eager' },
+      ],
+      cuts: [5, 15, 30],
+    },
     cells: [
       ['decline', 'no-action', 'no-action', 'nurture'],
       ['no-action', 'nurture', 'nurture', 'hand-over'],
@@ -262,16 +279,23 @@ export const SCORE_SET = {
 
 export const CHARTER_JSON = {
   format: 'relvik-charter',
-  version: 2,
+  version: 3,
   name: 'Bench',
   timeZone: 'Europe/Oslo',
   baseCurrency: 'EUR',
-  stages: ['new', 'nurture', 'qualified', 'out'].map((key) => ({
-    key,
-    name: key,
-    kind: key === 'out' ? 'out' : 'open',
-  })),
-  entry: 'new',
+  pipelines: [
+    {
+      key: 'leads',
+      name: 'Leads',
+      of: 'lead',
+      stages: ['new', 'nurture', 'qualified', 'out'].map((key) => ({
+        key,
+        name: key,
+        kind: key === 'out' ? 'out' : 'open',
+      })),
+      entry: 'new',
+    },
+  ],
   verdicts: ['hand-over-now', 'hand-over', 'nurture', 'no-action', 'decline'].map((key) => ({ key, name: key })),
   scoreSets: [SCORE_SET],
   gates: [
@@ -297,7 +321,7 @@ export const CHARTER_JSON = {
       routes: ROUTES.map((route, i) => ({ key: `r${i}`, name: `r${i}`, ...route })),
     },
   ],
-  lastResort: 'operations',
+  lastResort: { lead: 'operations' },
 };
 
 export function world(): World {

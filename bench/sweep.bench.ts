@@ -12,6 +12,7 @@ import {
   type Swept,
   kindsFrom,
   STANDARD_KINDS,
+  stagesOf,
 } from '@relvik/core';
 import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { judgeOne, type Outcome } from './judge-one';
@@ -29,7 +30,7 @@ export function outcomeAt(swept: Swept, i: number): Outcome {
   return {
     fit: on('fit'),
     engagement: on('engagement'),
-    stage: (charter.charter.stages[stages.findIndex((bits) => hasBit(bits, i))] as { key: Outcome['stage'] }).key,
+    stage: (stagesOf(charter.charter)[stages.findIndex((bits) => hasBit(bits, i))] as { key: Outcome['stage'] }).key,
     route:
       code === NOT_ROUTED
         ? null

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { type Charter, CHARTER_SCHEMA, readCharter, readWorld, WORLD_SCHEMA } from '@relvik/core';
 import { charterFile } from '@relvik/formats';
 import { SMALL_CHARTER, SMALL_WORLD } from '../../core/src/charter/charter.fixture';
+import { asVersion2 } from '../../core/src/charter/earlier-charters.fixture';
 
 const root = join(__dirname, '../../..');
 const folder = mkdtempSync(join(tmpdir(), 'relvik-cli-'));
@@ -207,13 +208,19 @@ test('the same files give the same bytes', () => {
 test('check says where a charter is wrong, in itself and with its world', () => {
   expect(relvik('check', charter)).toMatchObject({ code: 0 });
   expect(relvik('check', charter, '--world', world)).toMatchObject({ code: 0 });
-  const wrong = write('wrong.json', { ...SMALL_CHARTER, entry: 'nowhere' });
-  expect(relvik('check', wrong)).toMatchObject({ code: 1, err: `${wrong}: /entry no such stage: nowhere\n` });
-  const alone = write('alone.json', { ...SMALL_CHARTER, lastResort: 'moon' });
+  const wrong = write('wrong.json', {
+    ...SMALL_CHARTER,
+    pipelines: [{ ...SMALL_CHARTER.pipelines[0]!, entry: 'nowhere' }],
+  });
+  expect(relvik('check', wrong)).toMatchObject({
+    code: 1,
+    err: `${wrong}: /pipelines/0/entry no such stage: nowhere\n`,
+  });
+  const alone = write('alone.json', { ...SMALL_CHARTER, lastResort: { lead: 'moon' } });
   expect(relvik('check', alone)).toMatchObject({ code: 0 });
   expect(relvik('check', alone, '--world', world)).toMatchObject({
     code: 1,
-    err: `${alone}: Last resort: no such queue: moon (/lastResort)\n`,
+    err: `${alone}: Last resort, for leads: no such queue: moon (/lastResort/lead)\n`,
   });
   expect(relvik('check', write('cut.json', '{"format":'))).toMatchObject({
     code: 1,
@@ -265,9 +272,9 @@ test('the JSON Schemas in docs accept and refuse forms as the reader does', () =
   const signals = set!.signals;
   const withSignals = (list: readonly object[]) => ({ ...SMALL_CHARTER, scoreSets: [{ ...set, signals: list }] });
   for (const broken of [
-    { ...SMALL_CHARTER, version: 3 },
+    { ...SMALL_CHARTER, version: 4 },
     { ...SMALL_CHARTER, surprise: 1 },
-    { ...SMALL_CHARTER, stages: [] },
+    { ...SMALL_CHARTER, pipelines: [] },
     withSignals([{ ...signals[0], points: 'ten' }]),
     { ...SMALL_CHARTER, scoreSets: [] },
     { ...SMALL_CHARTER, scoreSets: [{ ...set, when: { test: 'like' } }] },
@@ -290,6 +297,9 @@ test('check reads what the product exports, and warns of a team that nobody is i
   const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
   const exported = charterFile(SMALL_CHARTER as unknown as Charter, sha256);
   expect(relvik('check', write('exported.json', exported), '--world', world)).toMatchObject({ code: 0, err: '' });
+  // As an earlier version exported it.
+  const earlier = charterFile(asVersion2(SMALL_CHARTER) as unknown as Charter, sha256);
+  expect(relvik('check', write('earlier.json', earlier), '--world', world)).toMatchObject({ code: 0, err: '' });
   const changed = { ...exported, charter: { ...exported.charter, name: 'Other' } };
   expect(relvik('check', write('changed.json', changed))).toMatchObject({
     code: 1,

@@ -1,4 +1,5 @@
 import {
+  stagesOf,
   type Activity,
   type Charter,
   dayOf,
@@ -41,7 +42,7 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
   }
   const happened =
     activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, world, problems);
-  const stages = new Set<string>(charter.stages.map((stage) => stage.key));
+  const stages = new Set<string>(stagesOf(charter).map((stage) => stage.key));
   const seen = new Set<string>();
 
   const rows = table.rows.map((cells, i): Row => {

@@ -1,4 +1,5 @@
 import {
+  type Band,
   type ActivityKind,
   type Charter,
   type EnactScope,
@@ -185,8 +186,8 @@ export interface WordingDocument {
   readonly grids: readonly {
     readonly set: string;
     readonly of: ScoredKind;
-    readonly fit: readonly string[];
-    readonly engagement: readonly string[];
+    readonly fit: readonly Band[];
+    readonly engagement: readonly Band[];
   }[];
   readonly baseCurrency: string;
   readonly timeZone: string;

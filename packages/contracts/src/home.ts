@@ -47,12 +47,6 @@ export interface Home {
   readonly attention: readonly Attention[];
   readonly byStatus: readonly { readonly status: Status; readonly count: number }[];
   readonly byStage: readonly { readonly stage: string; readonly count: number }[];
-  readonly byGrade: readonly {
-    readonly grade: string;
-    readonly fitBand: number;
-    readonly engagementBand: number;
-    readonly count: number;
-  }[];
   readonly byTerritory: readonly { readonly territory: string | null; readonly count: number }[];
   readonly bySource: readonly { readonly source: string; readonly count: number }[];
   readonly notices: readonly Notice[];
@@ -72,8 +66,9 @@ export interface RuleCounts {
   readonly openGround: readonly { readonly country: string; readonly count: number }[];
   readonly cells: readonly {
     readonly scoreSet: string;
-    readonly fitBand: number;
-    readonly engagementBand: number;
+    /** The keys of its bands. */
+    readonly fitBand: string;
+    readonly engagementBand: string;
     readonly count: number;
     readonly won: number;
     readonly closed: number;

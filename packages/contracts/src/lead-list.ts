@@ -29,10 +29,9 @@ export const leadQuerySchema = object({
   queue: keyText(),
   stage: keyText(),
   territory: keyText(),
-  grade: words,
   verdict: keyText(),
-  /** A fit band by its name; `none` for no grade. */
-  fit: words,
+  /** A fit band by its key; `none` for no grade. */
+  fit: keyText(),
   /** Where it came from. */
   source: words,
   /** Owned by members of a team. */
@@ -41,8 +40,8 @@ export const leadQuerySchema = object({
   set: keyText(),
   /** A rank of at least so much. */
   least: number().min(-1_000_000).max(1_000_000),
-  /** An engagement band by its name. */
-  engagement: words,
+  /** An engagement band by its key. */
+  engagement: keyText(),
   find: words,
   /** A condition, as JSON, that may read all that was computed. */
   when: string().max(20_000),

@@ -97,7 +97,7 @@ export interface ShownValue {
   readonly text: string;
 }
 
-/** A field's value, a place, or the key of a stage, territory or status, or a grade; null: none. */
+/** A field's value, a place, or the key of a stage, territory or status, or a grade by the keys of its bands; null: none. */
 export type Changed = string | Value | ShownValue | Place | null;
 
 /** One line of a lead's history. */

@@ -76,17 +76,24 @@ const HANDED_OVER = oneOf('verdict', 'hand-over-now', 'hand-over');
 export function charterInForce() {
   return {
     format: 'relvik-charter',
-    version: 2,
+    version: 3,
     name: 'Spring cut',
     timeZone: 'Europe/Oslo',
     baseCurrency: 'EUR',
-    stages: [
-      { key: 'new', name: 'New', kind: 'open' },
-      { key: 'nurture', name: 'Nurture', kind: 'open' },
-      { key: 'qualified', name: 'Qualified', kind: 'open' },
-      { key: 'disqualified', name: 'Disqualified', kind: 'out' },
+    pipelines: [
+      {
+        key: 'leads',
+        name: 'Leads',
+        of: 'lead',
+        stages: [
+          { key: 'new', name: 'New', kind: 'open' },
+          { key: 'nurture', name: 'Nurture', kind: 'open' },
+          { key: 'qualified', name: 'Qualified', kind: 'open' },
+          { key: 'disqualified', name: 'Disqualified', kind: 'out' },
+        ],
+        entry: 'new',
+      },
     ],
-    entry: 'new',
     verdicts: [
       { key: 'hand-over-now', name: 'Hand over now' },
       { key: 'hand-over', name: 'Hand over' },
@@ -159,8 +166,25 @@ export function charterInForce() {
           did('event', 'Webinar or event attended', 12, 'event_attended', 2),
         ],
         grid: {
-          fit: { names: ['E', 'D', 'C', 'B', 'A'], cuts: [16, 34, 52, 72] },
-          engagement: { names: ['quiet', 'stirring', 'active', 'eager'], cuts: [14, 36, 62] },
+          fit: {
+            bands: [
+              { key: 'e', name: 'E' },
+              { key: 'd', name: 'D' },
+              { key: 'c', name: 'C' },
+              { key: 'b', name: 'B' },
+              { key: 'a', name: 'A' },
+            ],
+            cuts: [16, 34, 52, 72],
+          },
+          engagement: {
+            bands: [
+              { key: 'quiet', name: 'quiet' },
+              { key: 'stirring', name: 'stirring' },
+              { key: 'active', name: 'active' },
+              { key: 'eager', name: 'eager' },
+            ],
+            cuts: [14, 36, 62],
+          },
           cells: [
             ['decline', 'no-action', 'no-action', 'nurture'],
             ['no-action', 'nurture', 'nurture', 'nurture'],
@@ -185,8 +209,21 @@ export function charterInForce() {
           { ...did('care-page', 'Pages visited', 4, 'page_visited', 5), ...halving(90) },
         ],
         grid: {
-          fit: { names: ['weak', 'fair', 'strong'], cuts: [20, 40] },
-          engagement: { names: ['cold', 'warm'], cuts: [14] },
+          fit: {
+            bands: [
+              { key: 'weak', name: 'weak' },
+              { key: 'fair', name: 'fair' },
+              { key: 'strong', name: 'strong' },
+            ],
+            cuts: [20, 40],
+          },
+          engagement: {
+            bands: [
+              { key: 'cold', name: 'cold' },
+              { key: 'warm', name: 'warm' },
+            ],
+            cuts: [14],
+          },
           cells: [
             ['no-action', 'no-action'],
             ['no-action', 'nurture'],
@@ -212,8 +249,22 @@ export function charterInForce() {
           did('fleet-events', 'Events attended', 12, 'event_attended', 3),
         ],
         grid: {
-          fit: { names: ['small', 'middling', 'great'], cuts: [24, 46] },
-          engagement: { names: ['distant', 'in talks', 'close'], cuts: [20, 48] },
+          fit: {
+            bands: [
+              { key: 'small', name: 'small' },
+              { key: 'middling', name: 'middling' },
+              { key: 'great', name: 'great' },
+            ],
+            cuts: [24, 46],
+          },
+          engagement: {
+            bands: [
+              { key: 'distant', name: 'distant' },
+              { key: 'in-talks', name: 'in talks' },
+              { key: 'close', name: 'close' },
+            ],
+            cuts: [20, 48],
+          },
           cells: [
             ['no-action', 'no-action', 'nurture'],
             ['no-action', 'nurture', 'hand-over'],
@@ -277,7 +328,7 @@ export function charterInForce() {
         ],
       },
     ],
-    lastResort: 'operations',
+    lastResort: { lead: 'operations' },
   };
 }
 

@@ -54,6 +54,29 @@ test('what both changed differently is the draft’s, and is named', () => {
   expect(kept.charter.gates.map(({ key, name }) => [key, name])).toContainEqual(['decline', 'Turned down']);
 });
 
+test('cuts and cells of grids with other bands are not mixed: the draft’s grid stands, and is named', () => {
+  const taller = changed((c) => {
+    const { grid } = c.scoreSets[0]!;
+    grid.fit = { bands: [...grid.fit.bands, { key: 'top', name: 'Top' }], cuts: [40, 70, 90] };
+    grid.cells.push(['nurture', 'hand-over-now']);
+  });
+  const draft = changed((c) => {
+    c.scoreSets[0]!.grid.fit.cuts = [35, 70];
+    c.scoreSets[0]!.signals[0]!.points = 61;
+  });
+  const { charter, clashes } = bringUpToDate(BASE, draft, taller);
+  expect(clashes.map(({ path }) => path)).toEqual(['/scoreSets/leads/grid']);
+  expect(charter.scoreSets[0]!.grid).toEqual(draft.scoreSets[0]!.grid);
+  // Whoever changed nothing in the grid takes the other's whole.
+  const other = bringUpToDate(
+    BASE,
+    changed((c) => (c.scoreSets[0]!.signals[0]!.points = 61)),
+    taller,
+  );
+  expect(other.clashes).toEqual([]);
+  expect(other.charter.scoreSets[0]).toMatchObject({ grid: taller.scoreSets[0]!.grid });
+});
+
 test('a side that changed nothing leaves the other as it is', () => {
   const points = fc.array(fc.integer({ min: -50, max: 50 }), { minLength: 4, maxLength: 4 });
   const order = fc.shuffledSubarray([0, 1, 2], { minLength: 1 });

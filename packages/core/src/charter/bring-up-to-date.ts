@@ -1,3 +1,4 @@
+import { mergedOrder } from '../document/merged-order';
 import type { Charter } from './charter';
 
 /** A place where the draft and the charter in force both changed the same thing, differently. The draft's stands. */
@@ -30,8 +31,16 @@ function isObject(value: Json): value is Readonly<Record<string, Json>> {
 }
 
 /** Conditions are one thing: half of one and half of another would be neither. */
-function isWhole(value: Json): boolean {
+function isCondition(value: Json): boolean {
   return isObject(value) && 'test' in value;
+}
+
+/** The keys of a grid's bands; null: it is no grid. Cuts and cells go by their places: grids of other bands are not mixed. */
+function bandsIn(value: Json): string | null {
+  if (!isObject(value) || !('cells' in value)) return null;
+  const keysOn = (axis: Json): Json =>
+    isObject(axis) && isKeyedList(axis['bands']) ? axis['bands'].map(({ key }) => key) : [];
+  return JSON.stringify([keysOn(value['fit']), keysOn(value['engagement'])]);
 }
 
 /**
@@ -47,7 +56,8 @@ export function bringUpToDate(base: Charter, draft: Charter, inForce: Charter): 
     if (same(mine, theirs) || same(was, theirs)) return mine;
     if (same(was, mine)) return theirs;
     if (isKeyedList(was) && isKeyedList(mine) && isKeyedList(theirs)) return mergeList(path, was, mine, theirs);
-    if (isObject(was) && isObject(mine) && isObject(theirs) && !isWhole(mine)) {
+    const mixes = !isCondition(mine) && bandsIn(was) === bandsIn(mine) && bandsIn(was) === bandsIn(theirs);
+    if (isObject(was) && isObject(mine) && isObject(theirs) && mixes) {
       const names = new Set([...Object.keys(theirs), ...Object.keys(mine)]);
       return Object.fromEntries(
         [...names].map((name) => [name, merge(`${path}/${name}`, was[name], mine[name], theirs[name])]),
@@ -66,7 +76,7 @@ export function bringUpToDate(base: Charter, draft: Charter, inForce: Charter): 
       keysOf(was).filter((key) => mineBy.has(key)),
     );
     const [first, second] = reordered ? [keysOf(mine), keysOf(theirs)] : [keysOf(theirs), keysOf(mine)];
-    return placed(first, second).flatMap((key): Json[] => {
+    return mergedOrder(first, second).flatMap((key): Json[] => {
       const [before, own, other] = [wasBy.get(key), mineBy.get(key), theirsBy.get(key)];
       if (own !== undefined && other !== undefined)
         return [
@@ -89,18 +99,4 @@ export function bringUpToDate(base: Charter, draft: Charter, inForce: Charter): 
   }
 
   return { charter: merge('', base, draft, inForce) as Charter, clashes };
-}
-
-/** The keys of both lists: the first's order, each newcomer of the second behind the one it stands behind there. */
-function placed(first: readonly string[], second: readonly string[]): string[] {
-  const keys = [...first];
-  second.forEach((key, i) => {
-    if (keys.includes(key)) return;
-    const before = second
-      .slice(0, i)
-      .reverse()
-      .find((one) => keys.includes(one));
-    keys.splice(before === undefined ? 0 : keys.indexOf(before) + 1, 0, key);
-  });
-  return keys;
 }

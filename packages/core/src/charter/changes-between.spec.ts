@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Wording } from '../wording/subject-words';
-import { namesFrom } from '../wording/names';
+import { namesFrom, NO_NAMES } from '../wording/names';
 import { charter as anyCharter } from '../sweep/sweep.fixture';
 import type { Charter } from './charter';
 import { SMALL_CHARTER } from './charter.fixture';
@@ -16,19 +16,11 @@ function charter(change: (json: typeof SMALL_CHARTER) => unknown = () => undefin
 }
 
 const lists = {
-  fields: [],
-  stages: [],
-  gates: [],
-  sets: [],
-  signals: [],
+  ...NO_NAMES,
   verdicts: SMALL_CHARTER.verdicts,
-  territories: [],
-  routes: [],
   reps: [{ key: 'ada', name: 'Ada Lindqvist' }],
   teams: [{ key: 'north', name: 'Team north' }],
   queues: [{ key: 'projects', name: 'Projects' }],
-  groups: [],
-  activities: [],
 };
 const wording: Wording = { names: namesFrom(lists), fields: new Map(), baseCurrency: 'EUR' };
 const between = (change: (json: typeof SMALL_CHARTER) => unknown) =>

@@ -78,7 +78,8 @@ function stepsOf(charter: unknown, pointer: string): Step[] {
  */
 export function placeInCharter(charter: unknown, pointer: string): CharterPlace {
   const steps = stepsOf(charter, pointer);
-  const words = steps.flatMap((step) => (step.words === null ? [] : [step.words])).join(', ');
+  const last = steps.at(-1);
+  const words = steps.flatMap((step) => (step === last ? (step.words ?? step.key) : (step.words ?? []))).join(', ');
   return {
     path: steps.map(({ key }) => `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`).join(''),
     words: words.charAt(0).toUpperCase() + words.slice(1),

@@ -10,16 +10,23 @@ import { bindCharter, type ReadyCharter } from './ready-charter';
 /** A small charter as JSON: two fit signals, one for activities, two gates, two territories, three routes. */
 export const SMALL_CHARTER = {
   format: 'relvik-charter',
-  version: 2,
+  version: 3,
   name: 'Small',
   timeZone: 'Europe/Oslo',
   baseCurrency: 'EUR',
-  stages: [
-    { key: 'new', name: 'New', kind: 'open' },
-    { key: 'qualified', name: 'Qualified', kind: 'open' },
-    { key: 'out', name: 'Disqualified', kind: 'out' },
+  pipelines: [
+    {
+      key: 'leads',
+      name: 'Leads',
+      of: 'lead',
+      stages: [
+        { key: 'new', name: 'New', kind: 'open' },
+        { key: 'qualified', name: 'Qualified', kind: 'open' },
+        { key: 'out', name: 'Disqualified', kind: 'out' },
+      ],
+      entry: 'new',
+    },
   ],
-  entry: 'new',
   verdicts: [
     { key: 'hand-over-now', name: 'Hand over now' },
     { key: 'hand-over', name: 'Hand over' },
@@ -78,8 +85,21 @@ export const SMALL_CHARTER = {
         },
       ],
       grid: {
-        fit: { names: ['C', 'B', 'A'], cuts: [40, 70] },
-        engagement: { names: ['quiet', 'active'], cuts: [40] },
+        fit: {
+          bands: [
+            { key: 'c', name: 'C' },
+            { key: 'b', name: 'B' },
+            { key: 'a', name: 'A' },
+          ],
+          cuts: [40, 70],
+        },
+        engagement: {
+          bands: [
+            { key: 'quiet', name: 'quiet' },
+            { key: 'active', name: 'active' },
+          ],
+          cuts: [40],
+        },
         cells: [
           ['decline', 'no-action'],
           ['nurture', 'hand-over'],
@@ -150,7 +170,7 @@ export const SMALL_CHARTER = {
       ],
     },
   ],
-  lastResort: 'operations',
+  lastResort: { lead: 'operations' },
 };
 
 /** The people and fields around it. */

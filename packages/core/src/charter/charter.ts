@@ -1,12 +1,13 @@
-import type { Gate, Stage } from '../gate/gate';
+import type { Gate } from '../gate/gate';
+import type { Pipeline, PipelineKind } from '../gate/pipeline';
 import type { Verdict } from '../grade/verdict';
-import type { QueueKey, StageKey } from '../record/keys';
+import type { QueueKey } from '../record/keys';
 import type { Stream } from '../route/route';
 import type { ScoreSet } from '../score/score-set';
 import type { Territory } from '../territory/territory';
 
 export const CHARTER_FORMAT = 'relvik-charter';
-export const CHARTER_VERSION = 2;
+export const CHARTER_VERSION = 3;
 
 /** Everything the admin decides, as one document. */
 export interface Charter {
@@ -17,9 +18,7 @@ export interface Charter {
   readonly timeZone: string;
   /** ISO 4217: amounts are compared in it. */
   readonly baseCurrency: string;
-  readonly stages: readonly Stage[];
-  /** The stage that a new lead enters. */
-  readonly entry: StageKey;
+  readonly pipelines: readonly Pipeline[];
   readonly verdicts: readonly Verdict[];
   /** Of those for its kind the first that is on and admits a record grades it; the others give scores beside it. */
   readonly scoreSets: readonly ScoreSet[];
@@ -30,6 +29,6 @@ export interface Charter {
     readonly list: readonly Territory[];
   };
   readonly streams: readonly Stream[];
-  /** Where a lead goes that no route takes. */
-  readonly lastResort: QueueKey;
+  /** Where a record of each kind goes that no route takes. */
+  readonly lastResort: Readonly<Record<PipelineKind, QueueKey>>;
 }

@@ -4,7 +4,7 @@ import { GATES } from './part/gates';
 import type { CharterPart } from './part/part';
 import { SCORE_SETS } from './part/score-sets';
 import { BASE_CURRENCY, FORMAT, LAST_RESORT, NAME, TIME_ZONE, VERSION } from './part/setting';
-import { ENTRY, STAGES } from './part/stages';
+import { PIPELINES } from './part/pipelines';
 import { STREAMS } from './part/streams';
 import { TERRITORIES } from './part/territories';
 import { VERDICTS } from './part/verdicts';
@@ -18,8 +18,7 @@ export const PARTS: Parts = {
   name: NAME,
   timeZone: TIME_ZONE,
   baseCurrency: BASE_CURRENCY,
-  stages: STAGES,
-  entry: ENTRY,
+  pipelines: PIPELINES,
   verdicts: VERDICTS,
   scoreSets: SCORE_SETS,
   gates: GATES,

@@ -28,12 +28,15 @@ test('a charter that is right has no problems', () => {
 });
 
 test.each<[string, unknown, string, RegExp]>([
-  ['/version', 3, '/version', /must be 2/],
+  ['/version', 4, '/version', /must be 3/],
   ['/surprise', true, '/surprise', /not known here/],
   ['/timeZone', 'Europe/Atlantis', '/timeZone', /no such time zone/],
   ['/baseCurrency', 'ABC', '/baseCurrency', /no currency/],
-  ['/entry', 'nowhere', '/entry', /no such stage/],
-  ['/stages/1/key', 'new', '/stages/1/key', /stands twice/],
+  ['/pipelines/0/entry', 'nowhere', '/pipelines/0/entry', /no such stage/],
+  ['/pipelines/0/stages/1/key', 'new', '/pipelines/0/stages/1/key', /stands twice/],
+  ['/pipelines/1', SMALL_CHARTER.pipelines[0], '/pipelines', /at most 1/],
+  ['/scoreSets/0/grid/fit/bands/1/key', 'c', '/scoreSets/0/grid/fit/bands/1/key', /stands twice/],
+  ['/scoreSets/0/grid/fit/bands/1/name', 'c', '/scoreSets/0/grid/fit/bands', /a name twice/],
   ['/verdicts/0', { key: 'decline', name: 'No' }, '/verdicts', /hand-over-now once/],
   ['/scoreSets/0/signals/0/points', 'ten', '/scoreSets/0/signals/0/points', /must be a number/],
   ['/scoreSets/0/signals/3/most', 0, '/scoreSets/0/signals/3/most', /from 1/],
@@ -65,7 +68,7 @@ test.each<[string, unknown, string, RegExp]>([
   ['/scoreSets/0/grid/cells/2', ['nurture'], '/scoreSets/0/grid/cells/2', /one cell for each/],
   ['/scoreSets/0/grid/fit/cuts', [40, 120], '/scoreSets/0/grid/fit/cuts/1', /outside the bounds of its axis, 0 to 100/],
   ['/gates/0/from', 'out', '/gates/0/from', /a stage that closes/],
-  ['/lastResort', undefined, '/lastResort', /^is missing: it must be a key: small letters/],
+  ['/lastResort/lead', undefined, '/lastResort/lead', /^is missing: it must be a key: small letters/],
   [
     '/scoreSets/0/signals/1/when/from',
     20,
@@ -98,18 +101,11 @@ test.each<[string, unknown, string, RegExp]>([
   ['/streams/0/routes/1/key', 'large', '/streams/0/routes/1/key', /stands twice/],
   ['/streams/0/routes/1/to', { kind: 'team', team: 'south' }, '/streams/0/routes/1/to/team', /no such team/],
   ['/streams/0/routes/0/to', { kind: 'moon' }, '/streams/0/routes/0/to/kind', /must be one of/],
-  ['/lastResort', undefined, '/lastResort', /must be a key/],
-  ['/lastResort', 'nobody', '/lastResort', /no such queue/],
+  ['/lastResort/lead', undefined, '/lastResort/lead', /must be a key/],
+  ['/lastResort/lead', 'nobody', '/lastResort/lead', /no such queue/],
 ])('%s as %j is said at %s', (pointer, value, path, message) => {
   const problems = broken(SMALL_CHARTER, pointer, value, problemsIn);
   expect(problems).toContainEqual({ path, message: expect.stringMatching(message) as string });
-});
-
-test('a charter of version 1 had one score set, which admitted all', () => {
-  const { scoreSets, ...rest } = SMALL_CHARTER;
-  const reading = readCharter({ ...rest, version: 1, scoreSet: scoreSets[0] });
-  expect(reading).toEqual(readCharter(SMALL_CHARTER));
-  expect(reading.ok && reading.charter.scoreSets[0]).toMatchObject({ on: true, when: { test: 'all', of: [] } });
 });
 
 test.each([null, 7, 'text', [], {}])('%j is no charter, and one look says what is missing', (json) => {

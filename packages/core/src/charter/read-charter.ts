@@ -2,7 +2,7 @@ import { CONDITION_DEFINITIONS } from '../condition/read-condition';
 import { type Problem, Spot } from '../document/problem';
 import { JSON_SCHEMA, type JsonSchema, object } from '../document/read-json';
 import { type Charter, CHARTER_VERSION } from './charter';
-import { fromEarlierVersion } from './earlier-versions';
+import { fromEarlierVersion, pathAsWritten } from './earlier-versions';
 import type { CharterPart } from './part/part';
 import { eachPart, partReaders } from './parts';
 
@@ -36,5 +36,7 @@ export function readCharter(json: unknown): CharterReading {
     eachPart(<K extends keyof Charter>(key: K, part: CharterPart<K>) => {
       part.check?.(charter[key], charter, spot.at(key));
     });
-  return problems.length === 0 ? { ok: true, charter } : { ok: false, problems };
+  return problems.length === 0
+    ? { ok: true, charter }
+    : { ok: false, problems: problems.map((one) => ({ ...one, path: pathAsWritten(json, one.path) })) };
 }

@@ -1,6 +1,7 @@
 import type { RulePlace, Scope } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
 import type { ReadyGate } from '../gate/pass-gates';
+import { stagesOf } from '../gate/pipeline';
 import type { Surroundings } from '../people/world';
 import type { ReadyStream } from '../route/match-route';
 import type { ReadyScoreSet } from '../score/score-record';
@@ -34,10 +35,15 @@ export type ScopeAround = Pick<Surroundings, 'fields' | 'kinds'> & {
   readonly teams: ReadonlyMap<string, unknown>;
 };
 
+/** The keys of the bands of all score sets for leads. */
+export function bandKeysOf({ scoreSets }: Charter, axis: Axis): readonly string[] {
+  const sets = scoreSets.filter(({ of }) => of === 'lead');
+  return [...new Set(sets.flatMap(({ grid }) => grid[axis].bands.map(({ key }) => key)))];
+}
+
 /** The subjects that a condition may ask about at its place in a charter. */
 export function readableIn(charter: Charter, around: ScopeAround, place: RulePlace): Scope {
   const sets = charter.scoreSets.filter((set) => set.of === 'lead');
-  const bands = (axis: Axis): string[] => [...new Set(sets.flatMap(({ grid }) => grid[axis].names))];
   return {
     place,
     fields: around.fields,
@@ -46,8 +52,8 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
     owners: [...around.reps.keys()],
     teams: [...around.teams.keys()],
     sets: sets.map(({ key }) => key),
-    bands: { fit: bands('fit'), engagement: bands('engagement') },
-    stages: charter.stages.map((stage) => stage.key),
+    bands: { fit: bandKeysOf(charter, 'fit'), engagement: bandKeysOf(charter, 'engagement') },
+    stages: stagesOf(charter).map((stage) => stage.key),
     territories: charter.territories.list.map((territory) => territory.key),
     inside: insideOf(charter.territories.list),
   };

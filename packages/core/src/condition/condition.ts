@@ -29,3 +29,20 @@ export function* testsIn(condition: Condition): Generator<Test> {
       yield condition;
   }
 }
+
+/** The same condition with each test changed; the same object where none is. */
+export function mapTests(condition: Condition, change: (test: Test) => Test): Condition {
+  switch (condition.test) {
+    case 'all':
+    case 'any': {
+      const of = condition.of.map((part) => mapTests(part, change));
+      return of.every((part, i) => part === condition.of[i]) ? condition : { ...condition, of };
+    }
+    case 'not': {
+      const of = mapTests(condition.of, change);
+      return of === condition.of ? condition : { ...condition, of };
+    }
+    default:
+      return change(condition);
+  }
+}

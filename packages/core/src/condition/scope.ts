@@ -20,7 +20,7 @@ export interface Scope {
   readonly teams: readonly string[];
   /** The keys of the score sets. */
   readonly sets: readonly string[];
-  /** The names of the bands of all sets, by axis. */
+  /** The keys of the bands of all sets, by axis. */
   readonly bands: Readonly<Record<BandAxis, readonly string[]>>;
   readonly stages: readonly string[];
   readonly territories: readonly string[];

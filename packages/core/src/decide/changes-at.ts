@@ -34,11 +34,10 @@ export function changesAt(
   if (turns.length === 0) return last;
 
   const { score, grade, stage, territory } = decision;
-  const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid ?? null;
   const answersAt = (at: Instant): string => {
     const own = LeadFacts.of(stands, around, charter, at);
     // Until `last` the scores stay what they are, so that only days turn.
-    const facts = own.withScore(score, grade, grid).withStage(stage, false).withTerritory(territory);
+    const facts = own.withScore(score, grade).withStage(stage, false).withTerritory(territory);
     return asked.map((condition) => judge(condition, facts)).join();
   };
   const before = answersAt(asOf);

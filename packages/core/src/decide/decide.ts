@@ -1,3 +1,4 @@
+import { entryOf, stagesOf } from '../gate/pipeline';
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { LeadFacts } from './facts';
@@ -45,11 +46,11 @@ export function appraise(
   const { fit, engagement } = score;
   const grade = fit.judged && engagement.judged && grid ? gradeOf(grid, fit.score, engagement.score) : null;
 
-  const graded = own.withScore(score, grade, grid ?? null);
+  const graded = own.withScore(score, grade);
   const run = gateRunOn(record, occasion);
   const gates = passGates(
     charter.gates,
-    { stage: record.stage, entry: charter.charter.entry, looks: record.looks },
+    { stage: record.stage, entry: entryOf(charter.charter), looks: record.looks },
     (stage, moved) => graded.withStage(stage, moved),
     run,
   );
@@ -87,7 +88,7 @@ function gateRunOn(record: LeadRecord, occasion: Occasion): GateRun {
 }
 
 function statusAfter(charter: ReadyCharter, record: LeadRecord, stage: StageKey): Status {
-  const entered = charter.charter.stages.find((s) => s.key === stage);
+  const entered = stagesOf(charter.charter).find((s) => s.key === stage);
   return isOpen(record) && record.stage !== stage && entered?.kind === 'out' ? 'disqualified' : record.status;
 }
 

@@ -2,7 +2,7 @@ import { lastByThem } from '../activity/activity-kind';
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Facts } from '../condition/facts';
 import type { ScoreAxis } from '../condition/subject';
-import type { Grade, Grid } from '../grade/grid';
+import type { Grade } from '../grade/grid';
 import { type Computed, NUMBER_DECIMALS } from '../record/field';
 import { teamsOf } from '../people/people';
 import { fold } from '../record/fold';
@@ -126,8 +126,8 @@ export class LeadFacts implements Facts {
     return new LeadFacts(this.record, this.around, this.setting, this.asOf, known, stageSince, score);
   }
 
-  /** @param grid that of the set that grades; null: none does. Whom no set admits has blank scores. */
-  withScore(score: Score, grade: Grade | null, grid: Grid | null): LeadFacts {
+  /** Whom no set admits has blank scores. */
+  withScore(score: Score, grade: Grade | null): LeadFacts {
     const missing = (why: string): Value => (score.admitted === 'no' ? BLANK : { kind: 'unreadable', raw: '', why });
     const noScore = missing(NO_SCORE.why);
     const noGrade = missing('has no grade');
@@ -136,8 +136,8 @@ export class LeadFacts implements Facts {
       ['fit', fit.judged ? numberValue(fit.score) : noScore],
       ['engagement', engagement.judged ? numberValue(engagement.score) : noScore],
       ['rank', fit.judged && engagement.judged ? numberValue(fit.score + engagement.score) : noScore],
-      ['fit_band', grade ? textValue(grid?.fit.names[grade.fit] ?? '') : noGrade],
-      ['engagement_band', grade ? textValue(grid?.engagement.names[grade.engagement] ?? '') : noGrade],
+      ['fit_band', grade ? textValue(grade.bands.fit) : noGrade],
+      ['engagement_band', grade ? textValue(grade.bands.engagement) : noGrade],
       ['verdict', grade ? textValue(grade.verdict) : noGrade],
     ];
     return this.knowing(known, this.stageSince, score);

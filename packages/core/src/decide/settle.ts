@@ -51,7 +51,7 @@ function placingOf(charter: ReadyCharter, record: LeadRecord, appraisal: Apprais
     case 'unjudged':
       return bay({ why: 'unjudged', fields: toMend(routing.match.fields, charter) });
     case 'none':
-      return { place: { kind: 'queue', queue: charter.charter.lastResort }, lastResort: true };
+      return { place: { kind: 'queue', queue: charter.charter.lastResort.lead }, lastResort: true };
     case 'matched': {
       const { route, to } = routing.match;
       const chosen = choose(route, to, world, world.rota);

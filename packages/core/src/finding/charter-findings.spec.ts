@@ -89,7 +89,7 @@ test('what is wrong is told with the names of where it is', () => {
 
 test.each([
   ['', '', ''],
-  ['/lastResort', '/lastResort', 'Last resort'],
+  ['/lastResort/lead', '/lastResort/lead', 'Last resort, for leads'],
   ['/territories/list/1/countries/0', '/territories/list/dach/countries/0', 'Territory “D-A-CH”, country 1'],
   ['/streams/main/routes/centre', '/streams/main/routes/centre', 'Stream “Qualified leads”, route “D-A-CH”'],
   ['/streams/main/routes/gone', '/streams/main/routes/gone', 'Stream “Qualified leads”, route “gone”'],

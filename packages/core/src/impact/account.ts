@@ -1,3 +1,4 @@
+import { stagesOf } from '../gate/pipeline';
 import type { Axis } from '../signal/signal';
 import type { AxisBounds } from '../score/score-set';
 import { type Bits, both, countBits, eachBit, hasBit, noBits } from '../column/bits';
@@ -49,7 +50,7 @@ function spreadOf(scores: Int32Array, open: Bits | null, admitted: Bits | null, 
 function handedOver({ charter, stages }: Swept): Bits {
   const entering = new Set<string>(charter.charter.streams.flatMap((stream) => (stream.on ? stream.entering : [])));
   const bits = noBits((stages[0]?.length ?? 0) * 32);
-  charter.charter.stages.forEach((stage, s) => {
+  stagesOf(charter.charter).forEach((stage, s) => {
     if (!entering.has(stage.key)) return;
     for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) | ((stages[s] as Bits)[w] as number);
   });

@@ -1,3 +1,4 @@
+import { cellKey } from '../grade/grid';
 import fc from 'fast-check';
 import type { Charter } from '../charter/charter';
 import { condition, FIELDS, HAVING } from '../condition/conditions.fixture';
@@ -41,7 +42,7 @@ const facets = (ready: ReadyCharter, record: LeadRecord, occasion: Occasion) => 
   const shown = (of: AxisScore) => of.judged && of.score;
   return {
     scores: [score, ...score.beside].map(({ set, fit, engagement }) => [set, shown(fit), shown(engagement)]).sort(),
-    grade: score.admitted === 'no' ? NOT_SCORED_LABEL : (grade?.name ?? ''),
+    grade: score.admitted === 'no' ? NOT_SCORED_LABEL : grade === null ? '' : cellKey(grade.bands),
     stage: stage as string,
     territory: 'territory' in territory ? (territory.territory as string) : '',
   };
@@ -267,10 +268,10 @@ test('what names nothing that is there is said, and what reads withheld fields i
   const here = new ImpactDesk(population, WORLD, AS_OF);
   const happened = new Map([['mail_clicked', eventsFrom(list!.map(() => [AS_OF]))]]);
   const withEvents = new ImpactDesk({ ...population, events: happened }, WORLD, AS_OF);
-  const pair = { inForce: ready!.charter, draft: { ...ready!.charter, lastResort: 'moon' as never } };
+  const pair = { inForce: ready!.charter, draft: { ...ready!.charter, lastResort: { lead: 'moon' as never } } };
   expect(here.impact(pair, { kind: 'came-in' })).toEqual({
     ok: false,
-    problems: [{ path: '/lastResort', message: 'no such queue: moon' }],
+    problems: [{ path: '/lastResort/lead', message: 'no such queue: moon' }],
   });
   const asked = { test: 'starts-with' as const, subject: { kind: 'field' as const, field: 'mail' }, values: ['a@'] };
   const byDomain = {

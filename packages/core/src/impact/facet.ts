@@ -1,3 +1,5 @@
+import { stagesOf } from '../gate/pipeline';
+import { cellKey } from '../grade/grid';
 import { type Bits, hasBit } from '../column/bits';
 import type { Placed } from '../sweep/replay';
 import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/replay';
@@ -8,7 +10,7 @@ export class Facet {
   private counted: Uint32Array | null = null;
 
   /**
-   * @param labels what the codes stand for: grades by name, the rest by key; '' is none
+   * @param labels what the codes stand for: grades by the keys of their bands, the rest by key; '' is none
    * @param codes by record, a place in `labels`
    */
   constructor(
@@ -34,10 +36,10 @@ export class Facet {
 export const NOT_SCORED_LABEL = 'not scored';
 
 export function gradeFacet({ scores, grades }: Swept): Facet {
-  const names = grades.map(
-    ({ set: { grid }, fit, engagement }) => `${grid.fit.names[fit]} ${grid.engagement.names[engagement]}`,
+  const cells = grades.map(({ set: { grid }, fit, engagement }) =>
+    cellKey({ fit: grid.fit.bands[fit]?.key ?? '', engagement: grid.engagement.bands[engagement]?.key ?? '' }),
   );
-  const labels = ['', ...names, NOT_SCORED_LABEL];
+  const labels = ['', ...cells, NOT_SCORED_LABEL];
   return new Facet(labels, new Uint16Array(scores.cell));
 }
 
@@ -48,7 +50,7 @@ export function stageFacet({ stages, charter }: Swept, size: number): Facet {
       for (let rest = bits[w] as number; rest !== 0; rest &= rest - 1)
         codes[(w << 5) + 31 - Math.clz32(rest & -rest)] = s + 1;
   });
-  return new Facet(['', ...charter.charter.stages.map((stage) => stage.key)], codes);
+  return new Facet(['', ...stagesOf(charter.charter).map((stage) => stage.key)], codes);
 }
 
 export function territoryFacet({ territory, charter }: Swept): Facet {
@@ -103,7 +105,7 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   // All stay, until one is found that does not.
   before.sizes.forEach((size, code) => {
     const stays = (from[code] as number) * (many + 1);
-    // Grades of two sets may have one name.
+    // Grades of two sets may have the same keys.
     counts[stays] = (counts[stays] as number) + size;
   });
   const [old, now] = [before.codes, after.codes];

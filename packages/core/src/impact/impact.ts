@@ -1,10 +1,11 @@
 import type { Organisation } from '../people/people';
 import type { RepKey } from '../record/keys';
-import type { Axis } from '../signal/signal';
+import { AXES, type Axis } from '../signal/signal';
+import { mergedOrder } from '../document/merged-order';
 import { type Bits, both, countBits, eachBit, noBits, setBit } from '../column/bits';
 import { type Placed, WITH_OWNER } from '../sweep/replay';
 import { HUNDREDTHS } from '../sweep/score-tables';
-import type { CourseCounts, FacetName, Spread } from './account';
+import type { CourseCounts, FacetName, Spread, SweptAccount } from './account';
 import { compareFacets, type FacetChange, placeFacet } from './facet';
 import { rescored } from './rescored';
 import type { Side } from './side';
@@ -61,11 +62,36 @@ export interface OwnerImpact {
 }
 
 const SHOWN = 60;
-/** Bands as one number: fit first, engagement where fit is the same; none is the lowest. */
-function standingOf(side: Side, i: number): number {
-  const { scores, grades } = side.of(i).swept;
-  const grade = grades[(scores.cell[i] as number) - 1];
-  return grade === undefined ? -1 : grade.fit * 10 + grade.engagement;
+/** By cell of a charter where its bands stand as one number: fit first, engagement where fit is the same; none is the lowest. */
+type Standings = ReadonlyMap<SweptAccount, Int32Array>;
+
+/** Bands stand among those of both sides, so that a band put in between moves nobody. */
+function standingsOn(before: Side, after: Side): Standings {
+  const accounts = [...after.parts, ...before.parts].map(({ account }) => account);
+  const orders = new Map<string, string[]>();
+  for (const { swept } of accounts)
+    for (const { key: set, grid } of swept.charter.scoreSets)
+      for (const axis of AXES) {
+        const own = grid[axis].bands.map(({ key }) => key);
+        orders.set(`${set} ${axis}`, mergedOrder(orders.get(`${set} ${axis}`) ?? own, own));
+      }
+  return new Map(
+    accounts.map((account) => {
+      const standings = new Int32Array(account.swept.grades.length + 2).fill(-1);
+      account.swept.grades.forEach((cell, c) => {
+        const { key, grid } = cell.set;
+        const place = (axis: Axis): number =>
+          orders.get(`${key} ${axis}`)?.indexOf(grid[axis].bands[cell[axis]]?.key ?? '') ?? -1;
+        standings[c + 1] = place('fit') * 100 + place('engagement');
+      });
+      return [account, standings];
+    }),
+  );
+}
+
+function standingOf(side: Side, i: number, standings: Standings): number {
+  const account = side.of(i);
+  return standings.get(account)?.[account.swept.scores.cell[i] as number] ?? -1;
 }
 
 function rankOf(side: Side, i: number): number | null {
@@ -101,8 +127,9 @@ export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen
   for (let w = 0; w < any.length; w += 1) any[w] = (any[w] as number) | (score[w] as number);
   let up = 0;
   let down = 0;
+  const standings = standingsOn(before, after);
   eachBit(changed.grade, (i) => {
-    const rise = standingOf(after, i) - standingOf(before, i);
+    const rise = standingOf(after, i, standings) - standingOf(before, i, standings);
     if (rise > 0) up += 1;
     else if (rise < 0) down += 1;
   });

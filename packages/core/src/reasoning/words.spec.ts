@@ -8,7 +8,14 @@ import { conditionWords } from '../wording/condition-words';
 import { groupDigits } from '../wording/subject-words';
 import { accountWords, reasonsOf } from './decision-words';
 import { namesOf } from '../charter/charter-names';
-import { bayWords, destinationWords, exclusionWords, placeWords, territoryWords } from '../wording/place-words';
+import {
+  bayWords,
+  destinationWords,
+  exclusionWords,
+  gradeWords,
+  placeWords,
+  territoryWords,
+} from '../wording/place-words';
 
 const world = smallWorld();
 const charter = smallCharter(world);
@@ -233,7 +240,9 @@ test('the reasons of a decision stand in the order of the way, and name what cam
 
 test('every verdict, stage and route of a charter has its name', () => {
   for (const { key, name } of SMALL_CHARTER.verdicts) expect(names.verdict(key)).toBe(name);
-  for (const { key, name } of SMALL_CHARTER.stages) expect(names.stage(key)).toBe(name);
+  for (const { key, name } of SMALL_CHARTER.pipelines[0]!.stages) expect(names.stage(key)).toBe(name);
   for (const { key, name } of SMALL_CHARTER.streams[0]!.routes) expect(names.route(key)).toBe(name);
+  expect([names.fitBand('b'), names.engagementBand('active')]).toEqual(['B', 'active']);
+  expect([gradeWords('b/active', names), gradeWords('B active', names)]).toEqual(['B active', 'B active']);
   expect(names.field('engagement_band')).toBe('Engagement band');
 });

@@ -19,6 +19,7 @@ const streams = fc.array(fc.tuple(ready, routes, fc.boolean(), fc.boolean()), { 
   list.map(([entry, inside, on, here], s): ReadyStream => ({
     key: `s${s}`,
     name: `s${s}`,
+    of: 'lead',
     on,
     entering: [here ? QUALIFIED : ('other' as StageKey)],
     ...entry,

@@ -1,4 +1,5 @@
 import type { Condition } from '../condition/condition';
+import type { PipelineKind } from '../gate/pipeline';
 import type { QueueKey, RepKey, RouteKey, StageKey, TeamKey } from '../record/keys';
 
 /** Where a route leads. A team takes turns, round robin. */
@@ -19,6 +20,8 @@ export interface Route {
 export interface Stream {
   readonly key: string;
   readonly name: string;
+  /** The kind of record that it is for. */
+  readonly of: PipelineKind;
   readonly on: boolean;
   readonly entering: readonly StageKey[];
   readonly when: Condition;

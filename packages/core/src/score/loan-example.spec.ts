@@ -68,7 +68,11 @@ function loan(names: string[], cuts: number[]) {
           ...SET,
           fit: { least: 0, most: 1000 },
           signals: SIGNALS,
-          grid: { ...SET.grid, fit: { names, cuts }, cells: names.map(() => ['nurture', 'nurture']) },
+          grid: {
+            ...SET.grid,
+            fit: { bands: names.map((name, i) => ({ key: `band-${i}`, name })), cuts },
+            cells: names.map(() => ['nurture', 'nurture']),
+          },
         },
       ],
     },

@@ -6,7 +6,7 @@ export const NO_CELL = 0;
 
 /** A grid by itself has cell 0, and then 1 + fit band · engagement bands + engagement band. */
 export function cellCount(grid: Grid): number {
-  return 1 + grid.fit.names.length * grid.engagement.names.length;
+  return 1 + grid.fit.bands.length * grid.engagement.bands.length;
 }
 
 /** A cell of one of several grids. */
@@ -19,8 +19,8 @@ export interface GradeCell {
 /** The cells of several sets one after the other: the first is cell 1; one after the last is that of records that no set admits. */
 export function gradeCells(sets: readonly ScoreSet[]): GradeCell[] {
   return sets.flatMap((set) =>
-    set.grid.fit.names.flatMap((_, fit) =>
-      set.grid.engagement.names.map((__, engagement) => ({ set, fit, engagement })),
+    set.grid.fit.bands.flatMap((_, fit) =>
+      set.grid.engagement.bands.map((__, engagement) => ({ set, fit, engagement })),
     ),
   );
 }

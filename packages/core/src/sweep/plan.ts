@@ -38,8 +38,8 @@ export interface RoutePlan {
 /** The words of each cell, in their order. */
 export function cellWords(grades: readonly GradeCell[]): CellWords[] {
   return grades.map(({ set: { grid }, fit, engagement }) => ({
-    fit: grid.fit.names[fit] ?? '',
-    engagement: grid.engagement.names[engagement] ?? '',
+    fit: grid.fit.bands[fit]?.key ?? '',
+    engagement: grid.engagement.bands[engagement]?.key ?? '',
     verdict: grid.cells[fit]?.[engagement] ?? '',
   }));
 }

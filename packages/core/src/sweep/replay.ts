@@ -71,7 +71,8 @@ class Placing implements Placed {
   /** Carries the record's route out, or sends it to the last resort; false when it has to wait. */
   place(record: number): boolean {
     const route = this.routeOf(record);
-    if (route === null) return this.settle(record, { kind: 'queue', queue: this.swept.charter.charter.lastResort });
+    if (route === null)
+      return this.settle(record, { kind: 'queue', queue: this.swept.charter.charter.lastResort.lead });
     const { place, turn } = choose(route.key, route.to, this.people, this.rota);
     if (turn !== null) this.rota.turns.set(route.key, turn);
     if (place.kind === 'owner') this.carry(place.rep, 1);

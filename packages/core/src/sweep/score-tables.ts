@@ -1,5 +1,5 @@
 import { bandOf } from '../grade/band';
-import type { Bands } from '../grade/grid';
+import type { Bands } from '../grade/band';
 import { MICRO } from '../signal/points';
 import type { AxisBounds } from '../score/score-set';
 import type { AxisSums } from './axis-sums';

@@ -99,7 +99,7 @@ export class SetScores implements Scores {
 
     const fitBands = new BandTable(bounds.fit, grid.fit);
     const engagementBands = new BandTable(bounds.engagement, grid.engagement);
-    const columns = grid.engagement.names.length;
+    const columns = grid.engagement.bands.length;
     const { fit, engagement, cell, cells } = this;
     for (let w = 0; w < everyone.length; w += 1) {
       const unjudged = openIn(sums, w);
@@ -195,7 +195,7 @@ class Settling {
   ) {
     this.fitBands = new BandTable(bounds.fit, grid.fit);
     this.engagementBands = new BandTable(bounds.engagement, grid.engagement);
-    this.columns = grid.engagement.names.length;
+    this.columns = grid.engagement.bands.length;
   }
 
   /**

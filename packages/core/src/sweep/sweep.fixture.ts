@@ -1,3 +1,4 @@
+import { stagesOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
@@ -131,8 +132,21 @@ const gridWithin = (fitBounds: Bounds, engagementBounds: Bounds) =>
       fc.array(fc.constantFrom(...VERDICT_KEYS), { minLength: 6, maxLength: 6 }),
     )
     .map(([fit, engagement, v]) => ({
-      fit: { names: ['C', 'B', 'A'], cuts: fit },
-      engagement: { names: ['quiet', 'active'], cuts: engagement },
+      fit: {
+        bands: [
+          { key: 'c', name: 'C' },
+          { key: 'b', name: 'B' },
+          { key: 'a', name: 'A' },
+        ],
+        cuts: fit,
+      },
+      engagement: {
+        bands: [
+          { key: 'quiet', name: 'quiet' },
+          { key: 'active', name: 'active' },
+        ],
+        cuts: engagement,
+      },
       cells: [v.slice(0, 2), v.slice(2, 4), v.slice(4)],
     }));
 const gate = fc
@@ -194,8 +208,15 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
       {
         ...SMALL_CHARTER,
         baseCurrency: base,
-        entry,
-        stages: STAGES.map((key) => ({ key, name: key, kind: key === closing ? 'out' : 'open' })),
+        pipelines: [
+          {
+            key: 'leads',
+            name: 'Leads',
+            of: 'lead',
+            stages: STAGES.map((key) => ({ key, name: key, kind: key === closing ? 'out' : 'open' })),
+            entry,
+          },
+        ],
         // The one that some conditions name is the last: mostly another grades, and it scores beside.
         scoreSets: keyed('set', sets)
           .reverse()
@@ -315,7 +336,7 @@ export function lookingAt({ gates }: ReadyCharter, list: readonly PopulationReco
 
 /** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
 export const busyCharter = charter.map((ready): ReadyCharter => {
-  const everywhere = { on: true, entering: ready.charter.stages.map((stage) => stage.key) };
+  const everywhere = { on: true, entering: stagesOf(ready.charter).map((stage) => stage.key) };
   const streams = ready.streams.map((stream) => ({
     ...stream,
     ...everywhere,

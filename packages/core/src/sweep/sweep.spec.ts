@@ -1,3 +1,4 @@
+import { entryOf, type Pipeline, stagesOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
@@ -40,7 +41,7 @@ function sweptOf(swept: Swept, i: number) {
       const open = unscored[axis];
       return open !== null && hasBit(open, i) ? 'unjudged' : (of[axis][i] ?? NaN) / HUNDREDTHS;
     });
-  const stages = ready.charter.stages.filter((_, s) => hasBit(swept.stages[s]!, i));
+  const stages = stagesOf(ready.charter).filter((_, s) => hasBit(swept.stages[s]!, i));
   if (scores.cells.findIndex((bits) => hasBit(bits, i)) !== cell) throw new Error(`Record ${i} has not one cell`);
   if (stages.length !== 1) throw new Error(`Record ${i} stands in ${stages.length} stages`);
   const outcome = swept.outcome[i] ?? NaN;
@@ -50,8 +51,8 @@ function sweptOf(swept: Swept, i: number) {
     grade: grade
       ? [
           grade.set.key,
-          grade.set.grid.fit.names[grade.fit] ?? '',
-          grade.set.grid.engagement.names[grade.engagement] ?? '',
+          grade.set.grid.fit.bands[grade.fit]?.name ?? '',
+          grade.set.grid.engagement.bands[grade.engagement]?.name ?? '',
         ]
       : null,
     stage: stages[0]?.key,
@@ -115,6 +116,11 @@ const READINGS: readonly Reading[] = [
   { kind: 'on-enact', reach: 'routes' },
 ];
 
+/** The charter with something of another one's pipeline; stages of others may be named in its gates. */
+function withPipeline(from: ReadyCharter, change: Partial<Pipeline>): ReadyCharter {
+  return withParts(from, { pipelines: from.charter.pipelines.map((one) => ({ ...one, ...change })) }, {});
+}
+
 test.each(READINGS)('the sweep, read %j, says of every record what the one-record way says', (reading) => {
   fc.assert(
     fc.property(charter, records, (ready, some) => {
@@ -150,9 +156,9 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
       case 'streams':
         return withParts(from, { streams: to.charter.streams }, { streams: to.streams });
       case 'entry':
-        return withParts(from, { entry: to.charter.entry }, {});
+        return withPipeline(from, { entry: entryOf(to.charter) });
       case 'stages':
-        return withParts(from, { stages: to.charter.stages }, {});
+        return withPipeline(from, { stages: stagesOf(to.charter) });
       case 'territories':
         return withParts(from, { territories: to.charter.territories }, { coverage: to.coverage });
       default:

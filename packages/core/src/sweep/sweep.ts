@@ -1,3 +1,4 @@
+import { entryOf, stagesOf } from '../gate/pipeline';
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Axis } from '../signal/signal';
 import { type Bits, bitsByKey, noBits, setBit, wordsIn } from '../column/bits';
@@ -99,9 +100,9 @@ export class Sweep {
     const grades = gradeCells(scored.sets.map(({ set }) => set));
     const territory = this.territoryOf(charter);
     const plan: GatePlan = {
-      stages: charter.charter.stages.map((stage) => stage.key),
-      entry: charter.charter.entry,
-      closing: charter.charter.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : [])),
+      stages: stagesOf(charter.charter).map((stage) => stage.key),
+      entry: entryOf(charter.charter),
+      closing: stagesOf(charter.charter).flatMap((stage, s) => (stage.kind === 'out' ? [s] : [])),
       gates: charter.gates.map(planned.gate),
       cells: cellWords(grades),
       entries: scored.entries,

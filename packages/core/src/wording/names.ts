@@ -15,6 +15,8 @@ export interface Names {
   queue(key: string): string;
   group(key: string): string;
   activity(key: string): string;
+  fitBand(key: string): string;
+  engagementBand(key: string): string;
 }
 
 const COMPUTED_NAMES: Readonly<Record<string, string>> = {
@@ -54,6 +56,8 @@ export interface NameLists {
   readonly queues: readonly Named[];
   readonly groups: readonly Named[];
   readonly activities: readonly Named[];
+  readonly fitBands: readonly Named[];
+  readonly engagementBands: readonly Named[];
 }
 
 export const NO_NAMES: NameLists = {
@@ -70,6 +74,8 @@ export const NO_NAMES: NameLists = {
   queues: [],
   groups: [],
   activities: [],
+  fitBands: [],
+  engagementBands: [],
 };
 
 function byKey(named: readonly Named[], missing: (key: string) => string = (key) => key): (key: string) => string {
@@ -94,6 +100,8 @@ export function namesFrom(lists: NameLists): Names {
     queue: byKey(lists.queues),
     group: byKey(lists.groups),
     activity: byKey(lists.activities, kindInWords),
+    fitBand: byKey(lists.fitBands),
+    engagementBand: byKey(lists.engagementBands),
   };
 }
 
@@ -115,5 +123,7 @@ export function namesOver(lists: Partial<NameLists>, known: Names): Names {
     queue: over(lists.queues, known.queue),
     group: over(lists.groups, known.group),
     activity: over(lists.activities, known.activity),
+    fitBand: over(lists.fitBands, known.fitBand),
+    engagementBand: over(lists.engagementBands, known.engagementBand),
   };
 }

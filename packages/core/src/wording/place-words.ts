@@ -4,6 +4,17 @@ import type { Destination } from '../route/route';
 import type { TerritoryAnswer } from '../territory/territory';
 import type { Names } from './names';
 
+/**
+ * A grade as the history keeps it, by the keys of its bands: `b/active` is "B active". What was kept before bands had keys
+ * are the words themselves.
+ */
+export function gradeWords(kept: string, names: Names): string {
+  const [fit, engagement, ...more] = kept.split('/');
+  return fit === undefined || engagement === undefined || more.length > 0
+    ? kept
+    : `${names.fitBand(fit)} ${names.engagementBand(engagement)}`;
+}
+
 /** Why someone was skipped. */
 export function exclusionWords(exclusion: Exclusion): string {
   switch (exclusion.why) {

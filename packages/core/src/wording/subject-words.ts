@@ -158,7 +158,11 @@ const WORDS: { readonly [K in SubjectKind]: SubjectWords<SubjectOf<K>> } = {
     ...COMPUTED,
     name: ({ set, axis }, { names }) => `${names.field(axis)} by ${names.set(set)}`,
   },
-  band: { ...COMPUTED, name: ({ axis }, { names }) => names.field(`${axis}_band`) },
+  band: {
+    ...COMPUTED,
+    name: ({ axis }, { names }) => names.field(`${axis}_band`),
+    value: ({ axis }, value, { names }) => (axis === 'fit' ? names.fitBand(value) : names.engagementBand(value)),
+  },
   verdict: {
     ...COMPUTED,
     name: (_, { names }) => names.field('verdict'),

@@ -1,3 +1,4 @@
+import { gradeKey } from '../store/entity/scored.entity';
 import type { Decision, Place, Value } from '@relvik/core';
 import type { ChangeEntity } from '../store/entity/history.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
@@ -63,7 +64,8 @@ export function changesOf(
   if (decision === null) return changes;
   const rule = byRule(charter, null);
   for (const { from, to, gate } of decision.gates.moves) note('stage', from, to, byRule(charter, gate));
-  if ((stored?.grade ?? null) !== after.grade) note('grade', stored?.grade ?? null, after.grade, rule);
+  const [gradeBefore, grade] = [stored === null ? null : gradeKey(stored), gradeKey(after)];
+  if (gradeBefore !== grade) note('grade', gradeBefore, grade, rule);
   if ((stored?.territory ?? null) !== after.territory)
     note('territory', stored?.territory ?? null, after.territory, rule);
   if (hasMoved) {

@@ -62,7 +62,6 @@ export const UNSCORED = {
   rankOrder: NO_RANK,
   fitBand: null,
   engagementBand: null,
-  grade: null,
   verdict: null,
   charter: null,
   scoredAt: null,

@@ -41,7 +41,7 @@ const STAGE = `CREATE TEMPORARY TABLE IF NOT EXISTS staged_score (
   id int UNSIGNED NOT NULL PRIMARY KEY,
   admitted varchar(8) NOT NULL, score_set varchar(48) CHARACTER SET ascii COLLATE ascii_bin NULL,
   fit double NULL, engagement double NULL, rank_order double NOT NULL,
-  fit_band tinyint UNSIGNED NULL, engagement_band tinyint UNSIGNED NULL,
+  fit_band varchar(48) CHARACTER SET ascii COLLATE ascii_bin NULL, engagement_band varchar(48) CHARACTER SET ascii COLLATE ascii_bin NULL,
   charter int UNSIGNED NOT NULL,
   decided_at datetime(3) NOT NULL, touched_at datetime(3) NOT NULL, changes_at datetime(3) NULL
 ) ENGINE=MEMORY`;

@@ -1,3 +1,4 @@
+import { gradeKey } from '../store/entity/scored.entity';
 import { condenseDecision, type Decision, fold, TAGS } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
@@ -92,7 +93,7 @@ function decisionRow(act: Act, after: LeadEntity, decision: Decision, charter: n
     charter,
     asOf: act.asOf,
     occasion: decision.occasion,
-    grade: after.grade,
+    grade: gradeKey(after),
     stage: after.stage,
     format: DECISION_FORMAT,
     body: condenseDecision(decision),
@@ -115,7 +116,7 @@ function isQuiet({ act: { stored, values }, after, decision }: Outcome): boolean
     gates.moves.length === 0 &&
     routing === null &&
     effects.length + loads.length === 0 &&
-    after.grade === stored.grade &&
+    gradeKey(after) === gradeKey(stored) &&
     after.verdict === stored.verdict &&
     after.territory === stored.territory &&
     samePlace(placeOf(after), placeOf(stored)) &&

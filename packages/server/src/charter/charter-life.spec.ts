@@ -1,10 +1,10 @@
-import type { CharterState, Home, Job, LeadDetail, Reasoning } from '@relvik/contracts';
-import type { Charter } from '@relvik/core';
+import type { CharterState, Home, Job, LeadDetail, LeadPage, Reasoning } from '@relvik/contracts';
+import { type Charter, renameBand, takeOutBand } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { DecisionEntity } from '../store/entity/history.entity';
+import { ChangeEntity, DecisionEntity } from '../store/entity/history.entity';
 import { JobEntity } from '../store/entity/charter.entity';
 import { FieldEntity } from '../store/entity/catalogue.entity';
 import { passTime } from '../job/pass-time';
@@ -43,9 +43,9 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
   const before = await leadOf(id);
   expect(before).toMatchObject({ fit: 74, stage: 'qualified', charter: 1 });
   const draft = await drawn((charter) =>
-    withSets(charter, (set) => ({ ...set, grid: { ...set.grid, fit: { names: ['C', 'B', 'A'], cuts: [75, 90] } } })),
+    withSets(charter, (set) => ({ ...set, grid: { ...set.grid, fit: { ...set.grid.fit, cuts: [75, 90] } } })),
   );
-  expect(await leadOf(id)).toMatchObject({ fit: 74, grade: 'A quiet', charter: 1 });
+  expect(await leadOf(id)).toMatchObject({ fit: 74, fitBand: 'a', engagementBand: 'quiet', charter: 1 });
 
   const enacted = await admin
     .post(`/api/drafts/${draft.id}/enact`)
@@ -57,7 +57,8 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
   expect(notices[0]).toMatchObject({ kind: 'rescored', lead: null, name: 'Charter 2' });
   const after = await leadOf(id);
   expect(after).toMatchObject({
-    grade: 'C quiet',
+    fitBand: 'c',
+    engagementBand: 'quiet',
     verdict: 'no-action',
     charter: 2,
     stage: before.stage,
@@ -68,6 +69,40 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
     ['created', 1],
     ['enacted', 2],
   ]);
+});
+
+test('a band that is renamed changes no lead: nothing in its history, another name in lists', async () => {
+  const id = await bring('r@l.example', { industry: 'Golf course', employees: '60', country: 'NO' });
+  const before = await leadOf(id);
+  const changesOf = () => server.source.manager.count(ChangeEntity, { where: { record: id } });
+  const noted = await changesOf();
+  const draft = await drawn((charter) =>
+    withSets(charter, (set) => renameBand(renameBand(set, 'fit', 'a', 'Top'), 'engagement', 'quiet', 'still')),
+  );
+  await admin.post(`/api/drafts/${draft.id}/enact`).send({ version: draft.version, reason: 'plainer names' });
+  expect(await rescored()).toMatchObject({ state: 'done', changed: 0 });
+  const { fitBand, engagementBand, verdict, stage, owner } = before;
+  expect(await leadOf(id)).toMatchObject({ fitBand, engagementBand, verdict, stage, owner, charter: 2 });
+  expect(await changesOf()).toBe(noted);
+  const { rows } = (await admin.get('/api/leads').query({ find: 'r@l.example' })).body as LeadPage;
+  expect(rows).toMatchObject([{ grade: 'Top still' }]);
+  // Lists and history know bands by key.
+  expect((await admin.get('/api/lead-count').query({ fit: 'a', find: 'r@l.example' })).body).toEqual({ count: 1 });
+  expect((await admin.get('/api/leads').query({ fit: 'Top' })).status).toBe(422);
+});
+
+test('a lead that an earlier charter graded keeps the name that its band had there', async () => {
+  const id = await bring('o@l.example', { industry: 'Golf course', employees: '60', country: 'NO' });
+  const fitBand = (await leadOf(id)).fitBand ?? '';
+  const draft = await drawn((charter) => {
+    const [set] = charter.scoreSets;
+    const to = { scores: 'b', verdicts: 'b', conditions: ['b'] };
+    return takeOutBand(charter, set?.key ?? '', 'fit', fitBand, to) ?? charter;
+  });
+  const enact = { version: draft.version, reason: 'two bands', scope: { which: 'new' } };
+  await admin.post(`/api/drafts/${draft.id}/enact`).send(enact);
+  const { rows } = (await admin.get('/api/leads').query({ find: 'o@l.example' })).body as LeadPage;
+  expect(rows).toMatchObject([{ grade: 'A quiet' }]);
 });
 
 test('a rescore goes on after a stop, passes over what was decided since, and a newer charter cancels it', async () => {
@@ -214,7 +249,7 @@ test('a closed lead keeps the score it closed with, whatever is enacted or corre
   await admin.patch(`/api/leads/${closed}`).send(edit).expect(200);
   expect(await leadOf(closed)).toMatchObject({
     fit: before.fit,
-    grade: before.grade,
+    fitBand: before.fitBand,
     charter: 1,
     company: 'Mill Works',
   });
@@ -228,7 +263,7 @@ test('bad drafts: wrong form is refused with its path, wrong names are kept and 
     admin.put(`/api/drafts/${draft.id}`).send({ version, charter });
   const cuts = structuredClone(draft.charter) as unknown as {
     scoreSets: { grid: { fit: { cuts: number[] } } }[];
-    lastResort: string;
+    lastResort: { lead: string };
   };
   cuts.scoreSets[0]!.grid.fit.cuts = [70, 40];
   expect((await put(cuts)).body).toMatchObject({
@@ -241,15 +276,19 @@ test('bad drafts: wrong form is refused with its path, wrong names are kept and 
   });
   expect((await put(draft.charter, 1)).body).toMatchObject({ status: 409 });
 
-  const kept = (await put({ ...draft.charter, lastResort: 'moon' })).body as CharterState;
+  const kept = (await put({ ...draft.charter, lastResort: { lead: 'moon' } })).body as CharterState;
   expect(kept.draft?.findings).toMatchObject([
-    { code: 'unusable', place: { path: '/lastResort', words: 'Last resort' }, message: 'no such queue: moon' },
+    {
+      code: 'unusable',
+      place: { path: '/lastResort/lead', words: 'Last resort, for leads' },
+      message: 'no such queue: moon',
+    },
   ]);
   const enact = (version: number | undefined, reason: string) =>
     admin.post(`/api/drafts/${draft.id}/enact`).send({ version, reason });
   expect((await enact(kept.draft?.version, 'x')).body).toMatchObject({
     status: 422,
-    errors: [{ path: '/charter/lastResort' }],
+    errors: [{ path: '/charter/lastResort/lead' }],
   });
   expect((await enact(kept.draft?.version, ' ')).body).toMatchObject({ status: 422, errors: [{ path: '/reason' }] });
   expect((await admin.delete(`/api/drafts/${draft.id}`)).body).toMatchObject({ draft: null, inForce: { number: 1 } });

@@ -1,3 +1,4 @@
+import { gradeKey } from '../store/entity/scored.entity';
 import type { CharterState, DeskAnswer, Job } from '@relvik/contracts';
 import type { Charter, EnactScope, FacetChange, Impact, Meeting, OwnerImpact, Reach } from '@relvik/core';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
@@ -84,7 +85,7 @@ async function stored(): Promise<Map<number, Stored>> {
     leads.map((lead) => [
       lead.id,
       {
-        grade: lead.grade ?? '',
+        grade: gradeKey(lead) ?? '',
         stage: lead.stage,
         territory: lead.territory ?? '',
         place: placeLabel(lead),

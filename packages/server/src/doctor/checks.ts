@@ -48,7 +48,7 @@ export const CHECKS: readonly Check[] = [
       // Nobody knows whose it was: it goes where leads go that no route takes, in view.
       await manager.query(
         `UPDATE \`lead\` SET place = 'queue', queue = ?, owner = NULL, bay = NULL, bay_team = NULL, since = ?, version = version + 1 WHERE id IN (?)`,
-        [body.lastResort, now, ids],
+        [body.lastResort.lead, now, ids],
       );
       await manager.query(
         "INSERT INTO record_change (record, field, `from`, `to`, reason, at, cause, person, `by`, charter, rule) SELECT id, 'place', NULL, JSON_OBJECT('kind', 'queue', 'queue', queue), 'it had no place', ?, 'relvik', NULL, '', NULL, NULL FROM `lead` WHERE id IN (?)",

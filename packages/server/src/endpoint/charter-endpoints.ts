@@ -54,8 +54,8 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
     grids: body.scoreSets.map(({ key, of, grid }) => ({
       set: key,
       of,
-      fit: grid.fit.names,
-      engagement: grid.engagement.names,
+      fit: grid.fit.bands,
+      engagement: grid.engagement.bands,
     })),
   };
 }

@@ -193,25 +193,25 @@ test('time passes: a score that fades is written when it changes, and not before
 test('what time changes beyond a number is decided in full: grade, gate, history', async () => {
   const id = await bring('sink@a.example');
   for (let i = 0; i < 3; i += 1) await send({ ...prices, lead: id });
-  expect(await leadOf(id)).toMatchObject({ engagement: 60, engagementBand: 1 });
+  expect(await leadOf(id)).toMatchObject({ engagement: 60, engagementBand: 'active' });
   server.now = new Date(server.now.getTime() + 30 * DAY);
   expect(await passTime(server.source, server.now)).toBe(1);
-  expect(await leadOf(id)).toMatchObject({ engagement: 8, engagementBand: 0 });
+  expect(await leadOf(id)).toMatchObject({ engagement: 8, engagementBand: 'quiet' });
   const [last] = await server.source.manager.find(DecisionEntity, {
     where: { record: id },
     order: { id: 'DESC' },
     take: 1,
   });
-  expect(last).toMatchObject({ occasion: 'time', grade: 'B quiet' });
+  expect(last).toMatchObject({ occasion: 'time', grade: 'b/quiet' });
   // Thirty days on, the session is over.
   const again = await server.as('admin');
   const { history } = (await again.get(`/api/leads/${id}`)).body as LeadDetail;
-  expect(history[0]).toMatchObject({ field: 'grade', from: 'B active', to: 'B quiet' });
+  expect(history[0]).toMatchObject({ field: 'grade', from: 'b/active', to: 'b/quiet' });
   // The decision before was at 40: the third visit moved a number only. Three times 20 are 7.5 three half-lives later.
   const moved = ((await again.get(`/api/leads/${id}/reasoning`)).body as Reasoning).gradeMoved;
   expect(moved).toEqual({
     at: server.now.getTime(),
-    from: 'B active',
+    from: 'b/active',
     occasion: 'time',
     changes: [{ signal: 'prices', axis: 'engagement', by: -32.5 }],
   });

@@ -29,8 +29,8 @@ test('a lead that is answered is on disk, decided, with turns and loads moved on
   for (const n of [1, 2, 3, 4]) {
     const answer = await send({ email: `turn${n}@a.example`, industry: 'Brewery', country: 'NO' });
     expect(answer.status).toBe(201);
-    const { owner, stage, grade } = await leadOf((answer.body as Accepted).id);
-    expect([stage, grade]).toEqual(['qualified', 'B quiet']);
+    const { owner, stage, fitBand, engagementBand } = await leadOf((answer.body as Accepted).id);
+    expect([stage, fitBand, engagementBand]).toEqual(['qualified', 'b', 'quiet']);
     owners.push(owner);
   }
   expect(owners).toEqual(['ada', 'bo', 'ada', 'bo']);

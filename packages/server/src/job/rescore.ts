@@ -1,3 +1,4 @@
+import { gradeKey } from '../store/entity/scored.entity';
 import { type Reach, touchedSince } from '@relvik/core';
 import { type DataSource, type EntityManager, MoreThan, MoreThanOrEqual } from 'typeorm';
 import { again } from '../act/act';
@@ -89,7 +90,9 @@ export async function rescoreBatch(source: DataSource, now: Date, size: number):
         .map((lead) => again(lead, OCCASION[job.reach], { kind: 'charter', charter: job.charter }, job.startedAt)),
       governing,
     );
-    const changed = outcomes.filter(({ act: { stored }, after }) => after.grade !== stored?.grade).length;
+    const changed = outcomes.filter(
+      ({ act: { stored }, after }) => gradeKey(after) !== (stored === null ? null : gradeKey(stored)),
+    ).length;
     await manager.update(JobEntity, job.id, {
       cursor: ids.at(-1) ?? job.cursor,
       done: Math.min(job.total, job.done + ids.length),

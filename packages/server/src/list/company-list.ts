@@ -6,6 +6,7 @@ import { readGoverning } from '../store/governing';
 import { inSight, type Sight } from '../session/sight';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { shownScores } from '../store/entity/scored.entity';
+import { ShownGrades } from './shown-grades';
 import { rowOfLead } from './lead-list';
 import { beforeOrAfter, goOn, type Mark, markOf, markText, readMark } from './lead-order';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
@@ -52,9 +53,10 @@ async function rowsOf(
     const own = beside.get(side.record);
     if (own !== undefined) own[side.scoreSet] = shownScores(side);
   }
+  const grades = await ShownGrades.of(manager, companies);
   return companies.map((company): CompanyRow => {
-    const { id, name, folded, admitted, scoreSet, fitBand, engagementBand, grade } = company;
-    const scores = { admitted, scoreSet, ...shownScores(company), fitBand, engagementBand, grade };
+    const { id, name, folded, admitted, scoreSet } = company;
+    const scores = { admitted, scoreSet, ...shownScores(company), ...grades.shown(company) };
     return { id, name, leads: leads.get(folded) ?? 0, ...scores, beside: beside.get(id) ?? {} };
   });
 }
@@ -144,6 +146,8 @@ export async function companyDetail(
     sight,
   );
   const seen = await leads.orderBy('lead.rankOrder', 'DESC').addOrderBy('lead.id', 'DESC').getMany();
+  const listed = seen.slice(0, LEADS);
+  const grades = await ShownGrades.of(manager, listed);
   const ids = new Set(seen.map((lead) => lead.id));
   const known = all.filter(({ entity }) => ids.has(entity.id)).map((lead) => lead.record);
   return {
@@ -156,6 +160,6 @@ export async function companyDetail(
     score: known.length === all.length ? score : withoutAccounts(score),
     gradedNow: grade,
     asOf,
-    ofLeads: seen.slice(0, LEADS).map(rowOfLead),
+    ofLeads: listed.map((lead) => rowOfLead(lead, grades)),
   };
 }

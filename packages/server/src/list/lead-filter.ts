@@ -22,10 +22,10 @@ export function filtered<T extends ObjectLiteral>(
   by: LeadQuery,
   when: SqlPart | null,
 ): SelectQueryBuilder<T> {
-  const { status = 'open', place, owner, queue, stage, territory, grade, verdict, fit, source, team, find } = by;
+  const { status = 'open', place, owner, queue, stage, territory, verdict, fit, source, team, find } = by;
   if (when !== null) query.andWhere(when.sql, when.parameters);
   if (status !== 'any') query.andWhere('lead.status = :status', { status });
-  for (const [column, value] of Object.entries({ place, owner, queue, stage, grade, verdict })) {
+  for (const [column, value] of Object.entries({ place, owner, queue, stage, verdict })) {
     if (value !== undefined) query.andWhere(`lead.${column} = :${column}`, { [column]: value });
   }
   if (fit === 'none') query.andWhere('lead.fitBand IS NULL');

@@ -63,7 +63,7 @@ test.each<[Record<string, string | number>, (row: LeadRow) => boolean]>([
   [{ territory: 'none' }, (row) => row.territory === null],
   [{ territory: 'dach' }, (row) => row.territory === 'dach'],
   [{ least: 70 }, (row) => (row.rank ?? -1) >= 70],
-  [{ grade: 'B quiet' }, (row) => row.grade === 'B quiet'],
+  [{ fit: 'b', engagement: 'quiet' }, (row) => row.grade === 'B quiet'],
   [{ find: 'inga sol' }, (row) => row.name === 'Inga Solheim'],
   [{ find: 'hopfenau' }, (row) => row.company === 'Hopfenau Bräu'],
   [{ find: "o'dwyer" }, (row) => row.name.endsWith("O'Dwyer")],

@@ -10,12 +10,13 @@ import { placeOf } from '../store/load-leads';
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { shownScores } from '../store/entity/scored.entity';
+import { ShownGrades } from './shown-grades';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 
 /** What a list shows of a lead, and what tells where it is. */
 const LISTED = [
   ...(['id', 'name', 'company', 'status', 'admitted', 'scoreSet', 'fit', 'engagement', 'rankOrder'] as const),
-  ...(['fitBand', 'engagementBand', 'grade', 'verdict', 'stage', 'territory', 'arrived'] as const),
+  ...(['fitBand', 'engagementBand', 'charter', 'verdict', 'stage', 'territory', 'arrived'] as const),
   ...(['place', 'owner', 'queue', 'bay'] as const),
 ] satisfies (keyof LeadEntity)[];
 
@@ -29,8 +30,8 @@ function listed(row: ListedRow): Listed {
 }
 
 /** A lead as a list shows it. */
-export function rowOfLead(lead: Listed): Omit<LeadRow, 'values' | 'scores'> {
-  const { id, name, company, status, fitBand, engagementBand, grade, stage, territory, arrived } = lead;
+export function rowOfLead(lead: Listed, grades: ShownGrades): Omit<LeadRow, 'values' | 'scores'> {
+  const { id, name, company, status, stage, territory, arrived } = lead;
   const { admitted, scoreSet } = lead;
   return {
     admitted,
@@ -40,9 +41,7 @@ export function rowOfLead(lead: Listed): Omit<LeadRow, 'values' | 'scores'> {
     company,
     status,
     ...shownScores(lead),
-    fitBand,
-    engagementBand,
-    grade,
+    ...grades.shown(lead),
     stage,
     territory,
     place: placeOf(lead),
@@ -165,9 +164,10 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
     fieldColumns(by),
   );
   const scores = await scoresOf(manager, shown, setColumns(by));
+  const grades = await ShownGrades.of(manager, shown);
   return {
     rows: shown.map((lead) =>
-      Object.assign(rowOfLead(lead), { values: values.get(lead.id) ?? {}, scores: scores.get(lead.id) ?? {} }),
+      Object.assign(rowOfLead(lead, grades), { values: values.get(lead.id) ?? {}, scores: scores.get(lead.id) ?? {} }),
     ),
     asOf: (await scoresAsOf(manager, now)).getTime(),
     next: last === undefined ? null : markText(last.mark),

@@ -68,13 +68,19 @@ test('the first set that admits a lead grades it, the others score beside; whom 
 
   expect(await leadOf(both)).toMatchObject({ admitted: 'yes', scoreSet: 'leads', fit: 100, stage: 'qualified' });
   expect(await besideOf(both)).toEqual([['extra', 0, 0]]);
-  expect(await leadOf(extra)).toMatchObject({ admitted: 'yes', scoreSet: 'extra', fit: 0, grade: 'C quiet' });
-  expect(await leadOf(none)).toMatchObject({ admitted: 'no', scoreSet: null, grade: null, place: 'not-handed-over' });
+  expect(await leadOf(extra)).toMatchObject({
+    admitted: 'yes',
+    scoreSet: 'extra',
+    fit: 0,
+    fitBand: 'c',
+    engagementBand: 'quiet',
+  });
+  expect(await leadOf(none)).toMatchObject({ admitted: 'no', scoreSet: null, fitBand: null, place: 'not-handed-over' });
   expect(await besideOf(none)).toEqual([]);
   // Whether it is a brewery can't be said: it waits for that, and says so.
   expect(await leadOf(open)).toMatchObject({
     admitted: 'unjudged',
-    grade: null,
+    fitBand: null,
     bay: { why: 'unjudged', fields: ['industry'] },
   });
   expect(await besideOf(open)).toEqual([['extra', 0, 0]]);
@@ -181,13 +187,13 @@ test('a score beside moves with what they do and as time passes, though the grad
     .send({ kind: 'mail_clicked', at: server.now.toISOString() })
     .expect(201);
   expect(await besideOf(id)).toEqual([['extra', 0, 7]]);
-  const { grade, changesAt } = await leadOf(id);
+  const { fitBand, engagementBand, changesAt } = await leadOf(id);
   // The window of ten days ends; in the set that grades nothing fades.
   expect(changesAt).toEqual(new Date(server.now.getTime() + 10 * 86_400_000));
   server.now = new Date('2026-03-13T09:00:00Z');
   expect(await passTime(server.source, server.now)).toBe(1);
   expect(await besideOf(id)).toEqual([['extra', 0, 0]]);
-  expect((await leadOf(id)).grade).toBe(grade);
+  expect(await leadOf(id)).toMatchObject({ fitBand, engagementBand });
 });
 
 test('a set that is turned off in a draft gives nothing any more once the draft is enacted', async () => {

@@ -1,5 +1,4 @@
 import {
-  type Axis,
   choicesOf,
   dayFrom,
   dayNumber,
@@ -19,6 +18,8 @@ import {
   type TextParts,
   WAYS,
   within,
+  bandKeysOf,
+  stagesOf,
 } from '@relvik/core';
 import { asEntered, hasRate, worthBetween } from './money-sql';
 import { NO_RANK } from '../store/entity/scored.entity';
@@ -121,7 +122,8 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
   },
   band({ axis }, test, writer) {
     const column = axis === 'fit' ? 'lead.fitBand' : 'lead.engagementBand';
-    return scored(inBands(axis, column, test, writer), `${column} IS NOT NULL`, test);
+    const keys = bandKeysOf(writer.setting.charter.charter, axis);
+    return scored(writer.oneOf(column, keysWhere(keys, test)), `${column} IS NOT NULL`, test);
   },
   verdict(_, test, writer) {
     const keys = writer.setting.charter.charter.verdicts.map(({ key }) => key);
@@ -129,7 +131,7 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
   },
   stage(_, test, writer) {
     if (test.kind === 'blank') return { holds: 'FALSE', fails: 'TRUE' };
-    const keys = writer.setting.charter.charter.stages.map(({ key }) => key);
+    const keys = stagesOf(writer.setting.charter.charter).map(({ key }) => key);
     return opposites(writer.oneOf('lead.stage', keysWhere(keys, test)));
   },
   territory(_, test, writer) {
@@ -275,19 +277,6 @@ function scoreIn(column: string, test: ReadyTest, writer: SqlWriter): string {
   const unit = 10 ** NUMBER_DECIMALS;
   const scaled = (end: ReadyBound<number> | null) => end && { at: end.at / unit, included: end.included };
   return writer.range(column, scaled(test.from), scaled(test.to));
-}
-
-/** That its band, by the set that graded it, is one of those whose name passes. */
-function inBands(axis: Axis, column: string, test: ReadyTest, writer: SqlWriter): string {
-  const sets = writer.setting.charter.scoreSets.map(({ key, grid }) => {
-    const bands = writer.oneOf(column, placesWhere(grid[axis].names, test));
-    return `(lead.scoreSet = ${writer.param(key)} AND ${bands})`;
-  });
-  return `(${sets.join(' OR ')})`;
-}
-
-function placesWhere(names: readonly string[], test: ReadyTest): number[] {
-  return names.flatMap((name, place) => (passesText(test, fold(name)) ? [place] : []));
 }
 
 function keysWhere(keys: readonly string[], test: ReadyTest): string[] {

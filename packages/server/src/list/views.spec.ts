@@ -37,7 +37,7 @@ function twoSets(charter: Charter): Charter {
       to: null,
     },
     signals: first.signals.map((signal) => ({ ...signal, key: `rest-${signal.key}` })),
-    grid: { ...first.grid, fit: { names: ['Low', 'B', 'High'], cuts: [40, 70] } },
+    grid: { ...first.grid, fit: { bands: ['low', 'b', 'high'].map((key) => ({ key, name: key })), cuts: [40, 70] } },
   };
   const when: Condition = {
     test: 'one-of',
@@ -131,7 +131,7 @@ const leaf: fc.Arbitrary<Condition> = fc.oneof(
   range('rank', 0, 50, 80),
   oneOf('industry', 'brewery', 'Fish farm', 'Golf course'),
   oneOf('country', 'Norway', 'DE', 'Malta'),
-  oneOf('fit_band', 'A', 'b', 'High'),
+  oneOf('fit_band', 'a', 'b', 'high'),
   oneOf('engagement_band', 'quiet'),
   oneOf('verdict', 'hand-over', 'no-action'),
   oneOf('stage', 'qualified', 'new'),
@@ -177,15 +177,20 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
   const leads = await loadLeads(manager, ids, 'none');
   const sides = await manager.find(SideScoreEntity);
   return leads.flatMap(({ entity, record }) => {
-    const set = ready.scoreSets.find(({ key }) => key === entity.scoreSet);
     const scoreOf = (score: number | null) =>
       score === null
         ? { judged: false as const, fields: [] }
         : { judged: true as const, positive: 0, negative: 0, sum: score, score };
     const grade =
-      entity.fitBand === null || entity.engagementBand === null || entity.verdict === null || entity.grade === null
+      entity.fitBand === null || entity.engagementBand === null || entity.verdict === null
         ? null
-        : { fit: entity.fitBand, engagement: entity.engagementBand, verdict: entity.verdict, name: entity.grade };
+        : {
+            fit: 0,
+            engagement: 0,
+            bands: { fit: entity.fitBand, engagement: entity.engagementBand },
+            verdict: entity.verdict,
+            name: '',
+          };
     const facts = LeadFacts.of(record, world, ready, server.now.getTime())
       .withScore(
         {
@@ -206,7 +211,6 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
             })),
         },
         grade,
-        set?.grid ?? null,
       )
       .withStage(entity.stage as never, false)
       .withTerritory(

@@ -3,6 +3,7 @@ import { showValue } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { differences, pairOf } from '../act/join-leads';
 import { rowOfLead } from '../list/lead-list';
+import { ShownGrades } from '../list/shown-grades';
 import { Refused } from '../problem/refused';
 import { loadLeads } from '../store/load-leads';
 
@@ -12,8 +13,9 @@ export async function previewJoin(manager: EntityManager, id: number, other: num
   if (one === undefined || two === undefined)
     throw Refused.as('cannot-join', { detail: 'Choose two different leads.' });
   const pair = pairOf(one, two);
+  const grades = await ShownGrades.of(manager, [one.entity, two.entity]);
   const row = (lead: typeof one): JoinPreview['older'] =>
-    Object.assign(rowOfLead(lead.entity), { values: {}, scores: {} });
+    Object.assign(rowOfLead(lead.entity, grades), { values: {}, scores: {} });
   return {
     older: row(pair.older),
     younger: row(pair.younger),

@@ -22,9 +22,14 @@ test('a decision kept whole, as all were before, and one kept condensed are show
 
   const { manager } = server.source;
   const row = await manager.findOneByOrFail(DecisionEntity, { record: id });
-  expect(row.format).toBe(2);
+  expect(row.format).toBe(3);
   const whole = decisionOf(row, await charterNumbered(manager, row.charter));
   expect(JSON.stringify(row.body).length).toBeLessThan(0.7 * JSON.stringify(whole).length);
+  // Before bands had keys, a grade was kept without them.
+  const { bands, ...byPlace } = whole.grade!;
+  expect(bands).toEqual({ fit: 'a', engagement: 'quiet' });
+  await manager.update(DecisionEntity, row.id, { format: 2, body: { ...row.body, grade: byPlace } });
+  expect(await shown()).toEqual(condensed);
   await manager.update(DecisionEntity, row.id, { format: 1, body: whole });
   expect(await shown()).toEqual(condensed);
 });

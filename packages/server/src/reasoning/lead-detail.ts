@@ -22,6 +22,7 @@ import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/hi
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { rowOfLead } from '../list/lead-list';
+import { ShownGrades } from '../list/shown-grades';
 import { saidValue } from '../list/said-rows';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { loadLeads } from '../store/load-leads';
@@ -42,7 +43,7 @@ export async function detailOf(
     manager.find(SaidValueEntity, { where: { record: lead.id }, order: { field: 'ASC' } }),
   ]);
   return {
-    ...rowOfLead(lead),
+    ...rowOfLead(lead, await ShownGrades.of(manager, [lead])),
     version: lead.version,
     test: lead.test,
     closeReason: lead.closeReason,

@@ -43,7 +43,7 @@ export async function attentionOf(
   const queues = (await groupBy(open().andWhere({ place: 'queue' }), 'queue')).map(({ key }) => key ?? '').sort();
   for (const key of queues) {
     add(
-      key === (charter.lastResort as string) ? 'last-resort' : 'queue',
+      key === (charter.lastResort.lead as string) ? 'last-resort' : 'queue',
       key,
       await countAndOldest(open().andWhere({ place: 'queue', queue: key })),
     );

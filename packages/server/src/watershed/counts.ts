@@ -24,7 +24,6 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User, n
   const [
     byStatus,
     byStage,
-    byGrade,
     byTerritory,
     bySource,
     attention,
@@ -39,14 +38,6 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User, n
   ] = await Promise.all([
     groupBy(all(), 'status'),
     groupBy(open(), 'stage'),
-    open()
-      .select(['lead.grade AS grade', 'lead.fitBand AS fitBand', 'lead.engagementBand AS engagementBand'])
-      .addSelect('COUNT(*)', 'count')
-      .andWhere('lead.grade IS NOT NULL')
-      .groupBy('lead.grade')
-      .addGroupBy('lead.fitBand')
-      .addGroupBy('lead.engagementBand')
-      .getRawMany<{ grade: string; fitBand: number; engagementBand: number; count: string }>(),
     groupBy(open(), 'territory'),
     sourcesOf(all()),
     attentionOf(manager, sight, user, charter, now),
@@ -65,7 +56,6 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User, n
     attention,
     byStatus: byStatus.map(({ key, count }) => ({ status: key as Status, count })),
     byStage: byStage.map(({ key, count }) => ({ stage: key ?? '', count })),
-    byGrade: byGrade.map((row) => ({ ...row, count: Number(row.count) })),
     byTerritory: byTerritory.map(({ key, count }) => ({ territory: key, count })),
     bySource,
     notices,
@@ -135,14 +125,14 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
       .addSelect('COUNT(*)', 'count')
       .addSelect("SUM(lead.status = 'won')", 'won')
       .addSelect("SUM(lead.status IN ('won', 'lost'))", 'closed')
-      .andWhere('lead.grade IS NOT NULL')
+      .andWhere('lead.fitBand IS NOT NULL')
       .groupBy('lead.scoreSet')
       .addGroupBy('lead.fitBand')
       .addGroupBy('lead.engagementBand')
       .getRawMany<{
         scoreSet: string;
-        fitBand: number;
-        engagementBand: number;
+        fitBand: string;
+        engagementBand: string;
         count: string;
         won: string;
         closed: string;
@@ -155,11 +145,11 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
         'company.engagementBand AS engagementBand',
       ])
       .addSelect('COUNT(*)', 'count')
-      .where('company.grade IS NOT NULL')
+      .where('company.fitBand IS NOT NULL')
       .groupBy('company.scoreSet')
       .addGroupBy('company.fitBand')
       .addGroupBy('company.engagementBand')
-      .getRawMany<{ scoreSet: string; fitBand: number; engagementBand: number; count: string }>(),
+      .getRawMany<{ scoreSet: string; fitBand: string; engagementBand: string; count: string }>(),
     all()
       .innerJoin(
         FieldValueEntity,

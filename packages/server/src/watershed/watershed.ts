@@ -22,8 +22,8 @@ async function pairs(query: SelectQueryBuilder<LeadEntity>, from: string, to: st
   return rows.map(({ from: was, to: is, count }) => [text(was), text(is), Number(count)]);
 }
 
-/** The fit band with the set that gave it. */
-const BAND = "CONCAT(lead.scoreSet, '#', lead.fitBand)";
+/** Bands of several sets may have one key: they are one to the eye. */
+const BAND = 'lead.fitBand';
 
 /** A place as the picture tells it: a team, a queue, the bay; those not handed over do not reach it. */
 const PLACE =
@@ -38,16 +38,10 @@ const PLACE =
 export async function watershedOf(
   manager: EntityManager,
   leads: () => SelectQueryBuilder<LeadEntity>,
-  { scoreSets, streams }: Charter,
+  { streams }: Charter,
 ): Promise<Watershed> {
   const stages = streams.flatMap((stream) => stream.entering);
-  // Bands of several sets may have one name: they are one to the eye.
-  const names = new Map(
-    scoreSets.flatMap(({ key, grid }) =>
-      grid.fit.names.map((name, band) => [`${key}#${band}`, name] as [string, string]),
-    ),
-  );
-  const fit = (code: string | null): string => `fit:${code === null ? '' : (names.get(code) ?? '')}`;
+  const fit = (key: string | null): string => `fit:${key ?? ''}`;
   const handedOver = (): SelectQueryBuilder<LeadEntity> => leads().andWhere('lead.stage IN (:...stages)', { stages });
   const [sources, fits, territories, places, members] = await Promise.all([
     pairs(

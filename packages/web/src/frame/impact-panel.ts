@@ -2,7 +2,16 @@ import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { type Axis, BAY_LABEL, type Charter, type Flow, placeInCharter, type Reach } from '@relvik/core';
+import {
+  type Axis,
+  BAY_LABEL,
+  type Charter,
+  type Flow,
+  placeInCharter,
+  type Reach,
+  type Band,
+  mergedOrder,
+} from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
@@ -115,16 +124,24 @@ export class ImpactPanel {
     const flows = bandFlows(this.impact()?.facets.grade.flows ?? [], axis, this.before(), this.draft());
     // Of several sets only those bands that some lead is in.
     const seen = new Set(flows.flatMap(({ from, to }) => [from, to]));
-    const depths = new Map([...bandDepths(this.draft(), axis), ...bandDepths(this.before(), axis)]);
+    const known = [...bandsOf(this.draft(), axis), ...bandsOf(this.before(), axis)];
+    const depths = new Map([...known].reverse().map(({ key, depth }) => [key, depth]));
+    const named = new Map([...known].reverse().map((band) => [band.key, band.name]));
+    const order = mergedOrder(keysOf(bandsOf(this.draft(), axis)), keysOf(bandsOf(this.before(), axis)));
     const nodes = [
-      ...[...depths].flatMap(([name, depth]) => (seen.has(name) ? [{ label: name, name, depth }] : [])),
+      ...order.flatMap((key) =>
+        seen.has(key) ? [{ label: key, name: named.get(key) ?? key, depth: depths.get(key) ?? 0 }] : [],
+      ),
       { label: '', name: '–', depth: 0 },
     ];
+    // None, and the label of records without a score, stand below all: they are in no order.
+    const rank = (key: string): number => (order.includes(key) ? order.length - order.indexOf(key) : 0);
     const count = (rises: boolean): number =>
-      flows.reduce((sum, { from, to, count: many }) => {
-        const [was, is] = [depths.get(from) ?? 0, depths.get(to) ?? 0];
-        return (rises ? is > was : is < was) ? sum + many : sum;
-      }, 0);
+      flows.reduce(
+        (sum, { from, to, count: many }) =>
+          (rises ? rank(to) > rank(from) : rank(to) < rank(from)) ? sum + many : sum,
+        0,
+      );
     return { axis, name: axis === 'fit' ? 'Fit' : 'Engagement', flows, nodes, up: count(true), down: count(false) };
   }
 
@@ -162,7 +179,7 @@ export class ImpactPanel {
           ? {
               before: gradeParts(lead.grade[0], this.before()),
               after: gradeParts(lead.grade[1], this.draft()),
-              bands: Math.max(1, ...(this.draft()?.scoreSets ?? []).map(({ grid }) => grid.engagement.names.length)),
+              bands: Math.max(1, ...(this.draft()?.scoreSets ?? []).map(({ grid }) => grid.engagement.bands.length)),
             }
           : null,
       from: tab === 'grade' ? '' : labelWords(tab, lead[tab][0], names),
@@ -212,11 +229,15 @@ export class ImpactPanel {
   }
 }
 
-/** Fit bands from the best down, set by set, each with how deep it is shown. */
-function bandDepths(charter: Charter | null, axis: Axis): [name: string, depth: number][] {
+/** Bands from the best down, set by set, each with how deep it is shown. */
+function bandsOf(charter: Charter | null, axis: Axis): (Band & { readonly depth: number })[] {
   return (charter?.scoreSets ?? []).flatMap(({ grid }) =>
-    grid[axis].names.map((name, place): [string, number] => [name, place + 1]).reverse(),
+    grid[axis].bands.map((band, place) => ({ ...band, depth: place + 1 })).reverse(),
   );
+}
+
+function keysOf(bands: readonly Band[]): string[] {
+  return [...new Set(bands.map(({ key }) => key))];
 }
 
 /** Moves between the bands of an axis, with the counts up and down. */

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type Condition, conditionWords, type Gate } from '@relvik/core';
+import { type Condition, conditionWords, type Gate, entryOf, stagesOf } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
@@ -34,20 +34,19 @@ export class GatesPage {
     const charter = this.charters.shown();
     const open = new Map((valueOf(this.home())?.byStage ?? []).map(({ stage, count }) => [stage, count]));
     const declined = valueOf(this.home())?.byStatus.find(({ status }) => status === 'disqualified')?.count ?? 0;
-    return (charter?.stages ?? []).map((stage) => ({
+    return (charter ? stagesOf(charter) : []).map((stage) => ({
       ...stage,
       count: stage.kind === 'out' ? declined : (open.get(stage.key) ?? 0),
+      isEntry: charter !== null && entryOf(charter) === stage.key,
       routes: charter?.streams.some((stream) => stream.on && stream.entering.includes(stage.key)) ?? false,
     }));
   });
-  protected readonly stageOptions = computed(() =>
-    (this.charters.shown()?.stages ?? []).map(({ key, name }) => ({ value: key, label: name })),
-  );
+  protected readonly stageOptions = computed(() => this.stages().map(({ key, name }) => ({ value: key, label: name })));
 
   protected readonly gates = computed(() => {
     const charter = this.charters.shown();
     const before = new Map((this.charters.inForce()?.charter.gates ?? []).map((gate) => [gate.key, gate]));
-    const stageName = (key: string): string => charter?.stages.find((stage) => stage.key === key)?.name ?? key;
+    const stageName = (key: string): string => this.stages().find((stage) => stage.key === key)?.name ?? key;
     return (charter?.gates ?? []).map((gate) => ({
       ...gate,
       fromName: stageName(gate.from),
@@ -77,7 +76,7 @@ export class GatesPage {
 
   /** A new gate moves nobody before it is told when. */
   protected add(): void {
-    const [from, to] = this.charters.shown()?.stages ?? [];
+    const [from, to] = this.stages();
     if (from === undefined || to === undefined) return;
     const key = freshKey(
       'gate',

@@ -1,5 +1,6 @@
 import type { SaveDraft } from '@relvik/contracts';
-import { charterState, PageTest, wordsOf } from '../page.fixture';
+import type { Charter } from '@relvik/core';
+import { CHARTER, charterState, PageTest, wordsOf } from '../page.fixture';
 import { GradePage } from './grade.page';
 
 const COUNTS = {
@@ -8,13 +9,14 @@ const COUNTS = {
   gates: {},
   openGround: [],
   cells: [
-    { scoreSet: 'leads', fitBand: 2, engagementBand: 1, count: 40, won: 18, closed: 20 },
-    { scoreSet: 'leads', fitBand: 0, engagementBand: 0, count: 9, won: 1, closed: 9 },
+    { scoreSet: 'leads', fitBand: 'a', engagementBand: 'active', count: 40, won: 18, closed: 20 },
+    { scoreSet: 'leads', fitBand: 'c', engagementBand: 'quiet', count: 9, won: 1, closed: 9 },
   ],
 };
 
-async function open(draft: boolean): Promise<PageTest<GradePage>> {
-  const page = await PageTest.open(GradePage, {}, charterState(draft ? {} : null));
+async function open(draft: boolean, charter?: Charter): Promise<PageTest<GradePage>> {
+  const state = draft ? (charter === undefined ? {} : { charter }) : null;
+  const page = await PageTest.open(GradePage, {}, charterState(state));
   await page.answer('/api/rule-counts', COUNTS);
   await page.answer('/api/score-sets/leads/distribution', { fit: [], engagement: [] });
   return page;
@@ -39,4 +41,50 @@ test('a cut is saved into the draft; one that makes no bands is not made, and sa
   await page.saved();
   const { body } = page.sent('/api/drafts/2', 'PUT');
   expect((body as SaveDraft).charter.scoreSets[0]!.grid.fit.cuts).toEqual([40, 55]);
+});
+
+test('a band is renamed in place; its key stays', async () => {
+  const page = await open(true);
+  await page.type('input[aria-label="Fit band B"]', 'Middling');
+  await page.saved();
+  const saved = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter.scoreSets[0]!.grid;
+  expect(saved.fit.bands).toEqual([
+    { key: 'c', name: 'C' },
+    { key: 'b', name: 'Middling' },
+    { key: 'a', name: 'A' },
+  ]);
+});
+
+test('a new band takes the upper half of the widest; as few as there may be are not taken out', async () => {
+  const page = await open(true);
+  await page.click('Add a Fit band');
+  expect(page.text).toContain('[20, 40)');
+  await page.saved();
+  const saved = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter.scoreSets[0]!.grid;
+  expect([saved.fit.bands.map(({ name }) => name), saved.fit.cuts]).toEqual([
+    ['C', 'New', 'B', 'A'],
+    [20, 40, 70],
+  ]);
+  // An engagement of two bands keeps both.
+  expect(page.element.querySelector('button[aria-label^="Take out Engagement"]')).toBeNull();
+});
+
+test('before a band is taken out it is asked what takes over, and which rules name it', async () => {
+  const when = { test: 'one-of', subject: { kind: 'band', axis: 'fit' }, values: ['b'] } as const;
+  const charter: Charter = { ...CHARTER, gates: CHARTER.gates.map((gate, i) => (i === 0 ? { ...gate, when } : gate)) };
+  const page = await open(true, charter);
+  await page.click('Take out Fit band B');
+  expect(page.text).toContain('Named in gate “Qualify”');
+  page.http.expectNone('/api/drafts/2');
+  await page.click('Take out');
+  await page.saved();
+  const saved = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter;
+  expect(saved.scoreSets[0]!.grid).toMatchObject({
+    fit: { bands: [{ key: 'c' }, { key: 'a' }], cuts: [70] },
+    cells: [
+      ['decline', 'no-action'],
+      ['nurture', 'hand-over-now'],
+    ],
+  });
+  expect(saved.gates[0]!.when).toEqual({ ...when, values: ['c'] });
 });

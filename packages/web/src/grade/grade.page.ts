@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { AXES, type Axis, showBand, type VerdictKey } from '@relvik/core';
+import { type Axis, cellKey, gradeOfKeys, type VerdictKey } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { BandList } from './band-list';
 import { DraftNote } from '../frame/draft-note';
 import { ImpactService } from '../impact/impact.service';
 import { chosenBars } from '../score/chosen-bars';
@@ -17,7 +18,7 @@ import { withCut } from '../score/with-cut';
 /** Grade: the cuts of both axes, and what each cell of the grid asks for. */
 @Component({
   selector: 'rv-grade-page',
-  imports: [FormsModule, SelectModule, DistributionChart, DraftNote, SetBar, Waiting],
+  imports: [BandList, FormsModule, SelectModule, DistributionChart, DraftNote, SetBar, Waiting],
   templateUrl: './grade.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -33,22 +34,10 @@ export class GradePage {
   );
 
   protected readonly bars = chosenBars();
-  protected readonly axes = computed(() =>
-    AXES.map((axis) => {
-      const bands = this.set()?.grid[axis] ?? { names: [], cuts: [] };
-      const inForce = this.before()?.grid[axis].cuts ?? [];
-      return {
-        axis,
-        title: axis === 'fit' ? 'Fit' : 'Engagement',
-        bands: bands.names.map((name, i) => ({ name, range: showBand(i, bands.cuts) })),
-        cuts: bands.cuts.map((cut, i) => ({
-          cut,
-          before: inForce[i] !== cut ? (inForce[i] ?? null) : null,
-          between: `${bands.names[i]} and ${bands.names[i + 1]}`,
-        })),
-      };
-    }),
-  );
+  protected readonly axes: readonly { readonly axis: Axis; readonly title: string }[] = [
+    { axis: 'fit', title: 'Fit' },
+    { axis: 'engagement', title: 'Engagement' },
+  ];
 
   /** Of leads that come in it would grade none: it only gives scores beside. */
   protected readonly onlyBeside = computed(() => this.impacts.tally()?.sets[this.choice.key() ?? '']?.grades === 0);
@@ -62,21 +51,22 @@ export class GradePage {
     const flows = impact?.facets.grade.flows;
     const sum = (end: 'from' | 'to', grade: string): number =>
       (flows ?? []).reduce((all, flow) => all + (flow[end] === grade ? flow.count : 0), 0);
-    return (grid?.fit.names ?? [])
-      .map((name, fit) => ({
-        name,
+    return (grid?.fit.bands ?? [])
+      .map((row, fit) => ({
+        ...row,
         fit,
-        cells: (grid?.engagement.names ?? []).map((band, engagement) => {
-          const found = cells.find((cell) => cell.fitBand === fit && cell.engagementBand === engagement);
+        cells: (grid?.engagement.bands ?? []).map((band, engagement) => {
+          const found = cells.find((cell) => cell.fitBand === row.key && cell.engagementBand === band.key);
+          const label = cellKey({ fit: row.key, engagement: band.key });
           const verdict = grid?.cells[fit]?.[engagement] ?? 'no-action';
           return {
             band,
             engagement,
             verdict,
-            before: this.before()?.grid.cells[fit]?.[engagement],
+            before: this.verdictBefore(row.key, band.key),
             count: found?.count ?? 0,
             heat: (found?.count ?? 0) / most,
-            change: flows === undefined ? 0 : sum('to', `${name} ${band}`) - sum('from', `${name} ${band}`),
+            change: flows === undefined ? 0 : sum('to', label) - sum('from', label),
             won: found && found.closed >= 10 ? Math.round((100 * found.won) / found.closed) : null,
           };
         }),
@@ -84,15 +74,11 @@ export class GradePage {
       .reverse();
   });
 
-  protected setCut(axis: Axis, at: number, typed: string, field: HTMLInputElement): void {
-    const cut = Number(typed);
-    const now = this.set()?.grid[axis].cuts[at];
-    if (typed.trim() === '' || !Number.isFinite(cut)) {
-      field.value = String(now ?? '');
-      return;
-    }
-    if (cut === now) return;
-    this.moveCut(axis, at, cut);
+  /** The verdict in force of the cell of two bands; undefined: it is new. */
+  private verdictBefore(fit: string, engagement: string): VerdictKey | undefined {
+    const grid = this.before()?.grid;
+    const found = grid === undefined ? null : gradeOfKeys(grid, { fit, engagement });
+    return found === null ? undefined : grid?.cells[found.fit]?.[found.engagement];
   }
 
   protected moveCut(axis: Axis, at: number, to: number): void {

@@ -14,7 +14,6 @@ const HOME: Home = {
     { status: 'won', count: 100 },
   ],
   byStage: [{ stage: 'new', count: 30 }],
-  byGrade: [],
   byTerritory: [
     { territory: 'nordics', count: 40 },
     { territory: null, count: 10 },

@@ -1,3 +1,4 @@
+import { stagesOf } from '@relvik/core';
 import {
   afterRenderEffect,
   ChangeDetectionStrategy,
@@ -47,7 +48,7 @@ export class WatershedChart {
       case 'source':
         return of || 'No source';
       case 'fit':
-        return of === '' ? 'No grade' : of;
+        return of === '' ? 'No grade' : names.fitBand(of);
       case 'stage':
         return names.stage(of);
       case 'territory':
@@ -77,9 +78,9 @@ export class WatershedChart {
     // Where leads are handed over on top, where they end at the bottom.
     const weight = ({ key, kind }: { readonly key: string; readonly kind: string }): number =>
       entered.has(key) ? 0 : kind === 'out' ? 2 : 1;
-    const stages = [...(charter?.stages ?? [])].sort((a, b) => weight(a) - weight(b));
+    const stages = [...(charter ? stagesOf(charter) : [])].sort((a, b) => weight(a) - weight(b));
     const order = [
-      ...[...this.words.bands().fit].reverse().map((band) => `fit:${band}`),
+      ...[...this.words.bands().fit].reverse().map(({ key }) => `fit:${key}`),
       ...stages.map((stage) => `stage:${stage.key}`),
     ];
     const { nodes, links } = layOut(this.watershed(), WIDTH, HEIGHT, order);

@@ -1,29 +1,46 @@
-import { type Axis, BAY_LABEL, type Charter, type FacetName, type Flow, type Names } from '@relvik/core';
+import {
+  type Axis,
+  type Band,
+  BAY_LABEL,
+  type Charter,
+  type FacetName,
+  type Flow,
+  gradeOfKeys,
+  gradeWords,
+  type Names,
+} from '@relvik/core';
 
-/** A grade taken apart: its bands by place, and its name; null for no grade. */
+/** A grade taken apart: its bands by place, key and name; null for no grade. */
 export interface GradeParts {
   readonly name: string | null;
   readonly fit: number | null;
-  readonly fitName: string;
   readonly engagement: number | null;
-  readonly engagementName: string;
+  readonly bands: Readonly<Record<Axis, Band>>;
 }
 
-/** The bands of a grade's name in a charter: of the first set that has a grade of that name. */
-export function gradeParts(name: string, charter: Charter | null): GradeParts {
-  for (const { grid } of charter?.scoreSets ?? [])
-    for (const [fit, fitName] of grid.fit.names.entries())
-      for (const [engagement, engagementName] of grid.engagement.names.entries())
-        if (name === `${fitName} ${engagementName}`) return { name, fit, fitName, engagement, engagementName };
-  return { name: null, fit: null, fitName: '', engagement: null, engagementName: '' };
+const NO_BAND: Band = { key: '', name: '' };
+const NO_GRADE: GradeParts = { name: null, fit: null, engagement: null, bands: { fit: NO_BAND, engagement: NO_BAND } };
+
+/** A grade by the keys of its bands, in a charter: of the first set that has both. */
+export function gradeParts(label: string, charter: Charter | null): GradeParts {
+  const [fit = '', engagement = ''] = label.split('/');
+  for (const { grid } of charter?.scoreSets ?? []) {
+    const found = gradeOfKeys(grid, { fit, engagement });
+    const [fitBand, engagementBand] = [
+      grid.fit.bands[found?.fit ?? -1],
+      grid.engagement.bands[found?.engagement ?? -1],
+    ];
+    if (found !== null && fitBand !== undefined && engagementBand !== undefined)
+      return { ...found, bands: { fit: fitBand, engagement: engagementBand } };
+  }
+  return NO_GRADE;
 }
 
-/** Flows between grades as flows between the bands of one axis. */
+/** Flows between grades as flows between the bands of one axis, by key. */
 export function bandFlows(flows: readonly Flow[], axis: Axis, before: Charter | null, after: Charter | null): Flow[] {
-  const name = axis === 'fit' ? 'fitName' : 'engagementName';
   const sums = new Map<string, Flow>();
   for (const { from, to, count } of flows) {
-    const bands = { from: gradeParts(from, before)[name], to: gradeParts(to, after)[name] };
+    const bands = { from: gradeParts(from, before).bands[axis].key, to: gradeParts(to, after).bands[axis].key };
     const key = JSON.stringify(bands);
     sums.set(key, { ...bands, count: (sums.get(key)?.count ?? 0) + count });
   }
@@ -35,7 +52,7 @@ export function labelWords(facet: FacetName | 'place', label: string, names: Nam
   if (label === '') return facet === 'place' ? 'not handed over' : 'none';
   switch (facet) {
     case 'grade':
-      return label;
+      return gradeWords(label, names);
     case 'stage':
       return names.stage(label);
     case 'territory':

@@ -1,4 +1,4 @@
-import { BAY_LABEL, type Charter, type FacetChange, type Names, type OwnerImpact } from '@relvik/core';
+import { BAY_LABEL, type Charter, type FacetChange, type Names, type OwnerImpact, stagesOf } from '@relvik/core';
 import { difference, labelWords } from './impact-words';
 
 /** How many are in one place, in force and in the draft. */
@@ -40,7 +40,7 @@ function telling(all: readonly Shift[]): Shift[] {
 
 /** Stages along the path that the draft draws, those only in force after them. */
 export function stageShifts(change: FacetChange, before: Charter | null, after: Charter | null, names: Names): Shift[] {
-  const keys = new Set([...(after?.stages ?? []), ...(before?.stages ?? [])].map(({ key }) => key));
+  const keys = new Set([after, before].flatMap((charter) => (charter ? stagesOf(charter) : [])).map(({ key }) => key));
   return telling(
     [...keys].map((key) => {
       const counts = standing(change, key);

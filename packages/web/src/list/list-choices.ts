@@ -26,9 +26,12 @@ export const ORDERS: readonly Choice[] = [
   { label: 'Oldest first', value: 'oldest' },
 ];
 
-/** Bands are asked for by their names: several sets may have one of a name. */
-export function bandsNamed(axis: string, bands: readonly string[]): { readonly key: string; readonly name: string }[] {
-  return bands.map((band) => ({ key: band, name: `${axis} ${band}` }));
+/** Bands as choices: “Fit A”. */
+export function bandsNamed(
+  axis: string,
+  bands: readonly { readonly key: string; readonly name: string }[],
+): { readonly key: string; readonly name: string }[] {
+  return bands.map(({ key, name }) => ({ key, name: `${axis} ${name}` }));
 }
 
 /** All, or one of what is named. */

@@ -1,23 +1,20 @@
 import type { Changed } from '@relvik/contracts';
-import { namesFrom, type QueueKey, type RepKey, type Wording } from '@relvik/core';
+import { namesFrom, NO_NAMES, type QueueKey, type RepKey, type Wording } from '@relvik/core';
 import { causeWords, changeWords } from './change-words';
 
 const named = (key: string, name: string) => [{ key, name }];
 const wording: Wording = {
   names: namesFrom({
+    ...NO_NAMES,
     fields: named('industry', 'Industry'),
     stages: named('new', 'New'),
     gates: named('qualify', 'Qualify'),
-    sets: [],
-    signals: [],
-    verdicts: [],
     territories: named('dach', 'D-A-CH'),
+    fitBands: named('b', 'Middling'),
+    engagementBands: named('active', 'active'),
     routes: named('north', 'North'),
     reps: named('ada', 'Ada Lindqvist'),
-    teams: [],
     queues: named('projects', 'Projects'),
-    groups: [],
-    activities: [],
   }),
   fields: new Map([['land', { key: 'land', name: 'Land', type: 'country', options: [], retired: false }]]),
   baseCurrency: 'EUR',
@@ -40,6 +37,7 @@ test.each<[string, Changed, Changed, string | null, { what: string; from: string
   ],
   ['stage', null, 'new', null, { what: 'Stage', from: null, to: 'New' }],
   ['territory', 'dach', null, null, { what: 'Territory', from: 'D-A-CH', to: 'nothing' }],
+  ['grade', 'B quiet', 'b/active', null, { what: 'Grade', from: 'B quiet', to: 'Middling active' }],
   ['status', 'open', 'lost', 'too dear', { what: 'Status', from: 'open', to: 'lost: too dear' }],
   [
     'industry',

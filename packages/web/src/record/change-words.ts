@@ -1,5 +1,5 @@
 import type { Change, Changed } from '@relvik/contracts';
-import { type BayReason, countryName, type Place, showValue, type Wording } from '@relvik/core';
+import { type BayReason, countryName, gradeWords, type Names, type Place, showValue, type Wording } from '@relvik/core';
 
 function isPlace(changed: Exclude<Changed, string | null>): changed is Place {
   return ['owner', 'queue', 'bay', 'not-handed-over'].includes(changed.kind);
@@ -27,11 +27,24 @@ const BAY: Readonly<Record<BayReason['why'], string>> = {
 
 function shown(field: string, changed: Exclude<Changed, null>, wording: Wording): string {
   const { names, fields } = wording;
-  if (typeof changed === 'string')
-    return field === 'stage' ? names.stage(changed) : field === 'territory' ? names.territory(changed) : changed;
+  if (typeof changed === 'string') return keyWords(field, changed, names);
   if (isPlace(changed)) return whereWords(changed, wording);
   const text = changed.kind === 'shown' ? changed.text : showValue(changed);
   return fields.get(field)?.type === 'country' ? countryName(text) : text;
+}
+
+/** What is kept of something computed, in words. */
+function keyWords(field: string, kept: string, names: Names): string {
+  switch (field) {
+    case 'stage':
+      return names.stage(kept);
+    case 'territory':
+      return names.territory(kept);
+    case 'grade':
+      return gradeWords(kept, names);
+    default:
+      return kept;
+  }
 }
 
 const COMPUTED: Readonly<Record<string, string>> = {

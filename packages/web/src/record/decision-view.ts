@@ -10,6 +10,7 @@ import {
   pointsChangesWords,
   territoryWords,
   type Wording,
+  gradeWords,
 } from '@relvik/core';
 import type { GradeMove } from '@relvik/contracts';
 import { occasionWords } from './occasion-words';
@@ -28,6 +29,7 @@ export class DecisionView {
   /** Where it is told: when its grade last moved, and why. */
   readonly gradeMoved = input<GradeMove | null>(null);
   protected readonly occasionWords = occasionWords;
+  protected readonly gradeWords = gradeWords;
   protected readonly why = computed(() => pointsChangesWords(this.gradeMoved()?.changes ?? [], this.wording().names));
 
   protected readonly gates = computed(() =>

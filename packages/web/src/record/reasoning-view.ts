@@ -1,6 +1,7 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Reasoning } from '@relvik/contracts';
+import { gradeWords } from '@relvik/core';
 import { DecisionView } from './decision-view';
 import { occasionWords } from './occasion-words';
 import { WordingService } from '../wording/wording.service';
@@ -20,4 +21,5 @@ export class ReasoningView {
   protected readonly decision = computed(() => this.shown().decision);
   protected readonly occasion = computed(() => occasionWords(this.decision().occasion));
   protected readonly wording = this.words.wording;
+  protected readonly gradeWords = gradeWords;
 }

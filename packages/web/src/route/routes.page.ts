@@ -161,7 +161,7 @@ export class RoutesPage {
     }));
   });
   protected readonly lastResort = computed(() =>
-    this.words.wording().names.queue(this.charters.shown()?.lastResort ?? ''),
+    this.words.wording().names.queue(this.charters.shown()?.lastResort.lead ?? ''),
   );
 
   /** Another route that is in force too stands before it now, or no longer does. */
@@ -223,7 +223,7 @@ export class RoutesPage {
       one.routes.map((route) => route.key as string),
     );
     const key = freshKey('route', taken) as RouteKey;
-    const queue = this.charters.shown()?.lastResort as QueueKey;
+    const queue = this.charters.shown()?.lastResort.lead as QueueKey;
     const fresh: Route = {
       key,
       name: 'New route',

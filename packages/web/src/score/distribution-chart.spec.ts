@@ -1,7 +1,8 @@
 import { PageTest } from '../page.fixture';
 import { DistributionChart } from './distribution-chart';
 
-const BANDS = { names: ['C', 'B', 'A'], cuts: [40, 70] };
+const bands = ['C', 'B', 'A'].map((name) => ({ key: name.toLowerCase(), name }));
+const BANDS = { bands, cuts: [40, 70] };
 
 async function drawn(inputs: Readonly<Record<string, unknown>> = {}) {
   const page = await PageTest.open(DistributionChart, {
@@ -45,7 +46,7 @@ test('a handle moves by the arrow keys a point at a time, also when keys come fa
 });
 
 test('a cut stays between its neighbours and inside the axis', async () => {
-  const { moved, press } = await drawn({ bands: { names: ['C', 'B', 'A'], cuts: [69, 70] } });
+  const { moved, press } = await drawn({ bands: { bands, cuts: [69, 70] } });
   press(0, 'ArrowRight');
   expect(moved).toEqual([]);
   press(1, 'ArrowLeft');
@@ -57,7 +58,7 @@ test('a cut stays between its neighbours and inside the axis', async () => {
 test('the draft’s line is drawn over it, cuts that the draft moved are marked, and without a draft nothing moves', async () => {
   const { page, handles } = await drawn({
     draftCounts: [{ score: 50, count: 8 }],
-    bands: { names: ['C', 'B', 'A'], cuts: [40, 75] },
+    bands: { bands, cuts: [40, 75] },
   });
   expect(page.element.querySelectorAll('path.draft-spread')).toHaveLength(1);
   expect(handles().map((handle) => handle.classList.contains('moved'))).toEqual([false, true]);

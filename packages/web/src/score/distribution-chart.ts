@@ -58,7 +58,8 @@ export class DistributionChart {
 
   private draw(): void {
     const { least, most } = this.bounds();
-    const { cuts, names } = this.bands();
+    const { cuts, bands } = this.bands();
+    const names = bands.map(({ name }) => name);
     const x = scaleLinear([least, most + 1e-9], [0, WIDTH]);
     const bins = bin<{ score: number; count: number }, number>()
       .value((d) => d.score)
@@ -160,7 +161,7 @@ export class DistributionChart {
       marks.attr('tabindex', null).attr('role', null).on('.drag', null).on('keydown', null).classed('movable', false);
       return;
     }
-    const { names } = this.bands();
+    const names = this.bands().bands.map(({ name }) => name);
     marks
       .classed('movable', true)
       .attr('tabindex', 0)

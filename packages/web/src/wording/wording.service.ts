@@ -2,7 +2,6 @@ import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
 import {
-  type Axis,
   type Charter,
   type Field,
   kindsFrom,
@@ -40,10 +39,10 @@ export class WordingService {
   private readonly grids = computed(() => (this.document()?.grids ?? []).filter(({ of }) => of === 'lead'));
   readonly leadSets = computed(() => this.setsFor('lead'));
   readonly companySets = computed(() => this.setsFor('company'));
-  /** The names of bands, those of all score sets for leads. */
+  /** The bands of all score sets for leads, lowest first. */
   readonly bands = computed(() => {
-    const names = (axis: Axis): string[] => [...new Set(this.grids().flatMap((grid) => grid[axis]))];
-    return { fit: names('fit'), engagement: names('engagement') };
+    const { fitBands, engagementBands } = this.lists();
+    return { fit: fitBands, engagement: engagementBands };
   });
   /** How many rising bars the highest engagement band has above the lowest. */
   readonly engagementBands = computed(() => Math.max(1, ...this.grids().map(({ engagement }) => engagement.length)));
@@ -75,7 +74,7 @@ export class WordingService {
       owners: keys(this.lists().reps),
       teams: keys(this.lists().teams),
       sets: this.leadSets().map(({ key }) => key),
-      bands: this.bands(),
+      bands: { fit: keys(this.bands().fit), engagement: keys(this.bands().engagement) },
       stages: keys(stages),
       territories: keys(territories),
       // Which lies in which is known where the list is asked for.

@@ -2,6 +2,7 @@ import { bindCondition } from '../../condition/bind-condition';
 import { readCondition } from '../../condition/read-condition';
 import { distinctKeys, key, list, object, orElse, type Read, text, yesNo } from '../../document/read-json';
 import { type Gate, lookKey } from '../../gate/gate';
+import { stagesOf } from '../../gate/pipeline';
 import type { ReadyGate } from '../../gate/pass-gates';
 import { conditionWords } from '../../wording/condition-words';
 import type { CharterPart } from './part';
@@ -14,8 +15,9 @@ const gate: Read<Gate> = object<Gate>(
 export const GATES: CharterPart<'gates'> = {
   read: list(gate, { most: 500 }),
   words: { items: { gates: 'gate' } },
-  check(gates, { stages }, spot) {
+  check(gates, charter, spot) {
     distinctKeys(gates, spot);
+    const stages = stagesOf(charter);
     gates.forEach(({ from, to }, i) => {
       const at = spot.at(i);
       for (const end of ['from', 'to'] as const) {

@@ -1,7 +1,10 @@
 import { conditionWords } from '../../wording/condition-words';
 import type { Wording } from '../../wording/subject-words';
 import { signalWords, signed } from '../../wording/signal-words';
-import { AXES } from '../../signal/signal';
+import { AXES, type Axis } from '../../signal/signal';
+import type { Bands } from '../../grade/band';
+import type { Grid } from '../../grade/grid';
+import type { VerdictKey } from '../../grade/verdict';
 import type { ScoreSet } from '../../score/score-set';
 import type { ChangeNotes } from '../../wording/change-notes';
 
@@ -51,9 +54,9 @@ function noteInSet(
   for (const axis of AXES) {
     const shown = (set: ScoreSet): string => {
       const { least, most, decimals } = set[axis];
-      return `${least} to ${most}, ${decimals} decimals; bands ${set.grid[axis].names.join(', ')}`;
+      return `${least} to ${most}, ${decimals} decimals`;
     };
-    notes.note(`${of}Bounds and bands of ${axis}`, before ? shown(before) : null, shown(after));
+    notes.note(`${of}Bounds of ${axis}`, before ? shown(before) : null, shown(after));
   }
 }
 
@@ -64,18 +67,42 @@ function noteGrid(
   { names }: Wording,
   of: string,
 ): void {
+  const old = before?.grid;
   for (const axis of AXES) {
-    const bands = grid[axis];
-    bands.cuts.forEach((cut, i) => {
-      const was = before ? String(before.grid[axis].cuts[i] ?? '–') : null;
-      notes.note(`${of}Cut between ${bands.names[i]} and ${bands.names[i + 1]}`, was, String(cut));
+    const { bands } = grid[axis];
+    notes.each(`${of}${AXIS_NAMES[axis]} band`, old?.[axis].bands ?? [], bands, ({ name }) => name);
+    bands.forEach(({ key, name }, i) => {
+      const below = bands[i - 1];
+      if (below === undefined) return;
+      notes.note(
+        `${of}Cut between ${below.name} and ${name}`,
+        old ? cutBelow(old[axis], key) : null,
+        cutBelow(grid[axis], key),
+      );
     });
   }
-  grid.cells.forEach((row, f) => {
-    row.forEach((verdict, e) => {
-      const was = before?.grid.cells[f]?.[e];
-      const grade = `${grid.fit.names[f]} ${grid.engagement.names[e]}`;
-      notes.note(`${of}Verdict of ${grade}`, was ? names.verdict(was) : null, names.verdict(verdict));
+  grid.fit.bands.forEach((fit, f) => {
+    grid.engagement.bands.forEach((engagement, e) => {
+      const verdict = grid.cells[f]?.[e];
+      const was = old && verdictOf(old, fit.key, engagement.key);
+      if (verdict !== undefined)
+        notes.note(
+          `${of}Verdict of ${fit.name} ${engagement.name}`,
+          was ? names.verdict(was) : null,
+          names.verdict(verdict),
+        );
     });
   });
+}
+
+const AXIS_NAMES: Readonly<Record<Axis, string>> = { fit: 'Fit', engagement: 'Engagement' };
+
+/** The cut at which a band begins. */
+function cutBelow({ bands, cuts }: Bands, key: string): string {
+  return String(cuts[bands.findIndex((band) => band.key === key) - 1] ?? '–');
+}
+
+function verdictOf({ fit, engagement, cells }: Grid, fitBand: string, engagementBand: string): VerdictKey | undefined {
+  const row = cells[fit.bands.findIndex(({ key }) => key === fitBand)];
+  return row?.[engagement.bands.findIndex(({ key }) => key === engagementBand)];
 }

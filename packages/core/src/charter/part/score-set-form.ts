@@ -14,7 +14,8 @@ import {
   text,
   yesNo,
 } from '../../document/read-json';
-import type { Bands, Grid } from '../../grade/grid';
+import type { Band, Bands } from '../../grade/band';
+import type { Grid } from '../../grade/grid';
 import { VERDICT_KEYS } from '../../grade/verdict';
 import { type AxisBounds, SCORED_KINDS, type ScoreSet } from '../../score/score-set';
 import { type Fade, LONGEST_FADE } from '../../signal/fade';
@@ -67,7 +68,7 @@ const bounds: Read<AxisBounds> = refined(
 );
 
 const bands: Read<Bands> = refined(
-  object<Bands>({ names: list(text({ most: 40 })), cuts: list(edge) }),
+  object<Bands>({ bands: list(object<Band>({ key: key(), name: text({ most: 40 }) })), cuts: list(edge) }),
   ({ cuts }, spot) => {
     cuts.forEach((at, i) => {
       const below = cuts[i - 1];

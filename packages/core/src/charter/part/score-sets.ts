@@ -1,11 +1,11 @@
 import { bindCondition } from '../../condition/bind-condition';
 import type { Spot } from '../../document/problem';
 import { distinctKeys, list } from '../../document/read-json';
-import type { Bands } from '../../grade/grid';
+import { type Band, BAND_COUNTS, type Bands } from '../../grade/band';
 import { fold } from '../../record/fold';
 import type { ReadyScoreSet } from '../../score/score-record';
 import { type AxisBounds, MOST_SETS, type ScoreSet } from '../../score/score-set';
-import type { ReadySignal } from '../../signal/signal';
+import type { Axis, ReadySignal } from '../../signal/signal';
 import type { CharterPart } from './part';
 import { noteSetChanges } from './score-set-changes';
 import { scoreSet } from './score-set-form';
@@ -18,7 +18,7 @@ export const SCORE_SETS: CharterPart<'scoreSets'> = {
       signals: 'signal',
       groups: 'group',
       having: 'property',
-      names: 'band',
+      bands: 'band',
       cuts: 'cut',
       cells: 'row',
     },
@@ -51,30 +51,43 @@ export const SCORE_SETS: CharterPart<'scoreSets'> = {
     sets,
     signals: sets.flatMap(({ signals }) => signals),
     groups: sets.flatMap(({ groups }) => groups),
+    fitBands: bandsOf(sets, 'fit'),
+    engagementBands: bandsOf(sets, 'engagement'),
   }),
   changes: noteSetChanges,
 };
 
-function checkBands(bands: Bands, [least, most]: readonly [number, number], bounds: AxisBounds, spot: Spot): void {
-  if (bands.names.length < least || bands.names.length > most) spot.at('names').say(`needs ${least} to ${most} bands`);
-  if (bands.cuts.length !== bands.names.length - 1)
-    spot.at('cuts').say(`needs one cut fewer than bands: ${bands.names.length - 1}`);
-  bands.cuts.forEach((cut, i) => {
+/** The bands of the sets for leads: where several have one of a key, the first names it. */
+function bandsOf(sets: readonly ScoreSet[], axis: Axis): Band[] {
+  const all = sets.flatMap(({ of, grid }) => (of === 'lead' ? grid[axis].bands : []));
+  return [...new Map([...all].reverse().map((band) => [band.key, band])).values()].reverse();
+}
+
+function checkBands(
+  { bands, cuts }: Bands,
+  [least, most]: readonly [number, number],
+  bounds: AxisBounds,
+  spot: Spot,
+): void {
+  if (bands.length < least || bands.length > most) spot.at('bands').say(`needs ${least} to ${most} bands`);
+  if (cuts.length !== bands.length - 1) spot.at('cuts').say(`needs one cut fewer than bands: ${bands.length - 1}`);
+  cuts.forEach((cut, i) => {
     if (cut < bounds.least || cut > bounds.most)
       spot.at('cuts').at(i).say(`lies outside the bounds of its axis, ${bounds.least} to ${bounds.most}`);
   });
-  if (new Set(bands.names.map(fold)).size < bands.names.length) spot.at('names').say('has a name twice');
+  distinctKeys(bands, spot.at('bands'));
+  if (new Set(bands.map(({ name }) => fold(name))).size < bands.length) spot.at('bands').say('has a name twice');
 }
 
 function checkGrid({ grid, fit, engagement }: ScoreSet, spot: Spot): void {
-  checkBands(grid.fit, [2, 6], fit, spot.at('fit'));
-  checkBands(grid.engagement, [2, 4], engagement, spot.at('engagement'));
+  checkBands(grid.fit, BAND_COUNTS.fit, fit, spot.at('fit'));
+  checkBands(grid.engagement, BAND_COUNTS.engagement, engagement, spot.at('engagement'));
   const cells = spot.at('cells');
-  if (grid.cells.length !== grid.fit.names.length)
-    cells.say(`needs one row for each fit band: ${grid.fit.names.length}`);
+  if (grid.cells.length !== grid.fit.bands.length)
+    cells.say(`needs one row for each fit band: ${grid.fit.bands.length}`);
   grid.cells.forEach((row, i) => {
-    if (row.length !== grid.engagement.names.length)
-      cells.at(i).say(`needs one cell for each engagement band: ${grid.engagement.names.length}`);
+    if (row.length !== grid.engagement.bands.length)
+      cells.at(i).say(`needs one cell for each engagement band: ${grid.engagement.bands.length}`);
   });
 }
 

@@ -1,7 +1,8 @@
-import { key, oneOf, reader, text } from '../../document/read-json';
+import { key, object, oneOf, reader, text } from '../../document/read-json';
 import { isTimeZone } from '../../record/day';
 import { currencyDecimals } from '../../record/money';
-import { CHARTER_FORMAT, CHARTER_VERSION } from '../charter';
+import { PIPELINE_KINDS } from '../../gate/pipeline';
+import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from '../charter';
 import type { CharterPart } from './part';
 
 export const FORMAT: CharterPart<'format'> = { read: oneOf([CHARTER_FORMAT]) };
@@ -39,13 +40,14 @@ export const BASE_CURRENCY: CharterPart<'baseCurrency'> = {
 };
 
 export const LAST_RESORT: CharterPart<'lastResort'> = {
-  read: key(),
-  words: { members: { lastResort: 'last resort' } },
-  bind(queue, { people }, spot) {
-    if (!people.queues.has(queue)) spot.say(`no such queue: ${queue}`);
+  read: object<Charter['lastResort']>({ lead: key() }),
+  words: { members: { lastResort: 'last resort', lead: 'for leads' } },
+  bind(queues, { people }, spot) {
+    for (const kind of PIPELINE_KINDS)
+      if (!people.queues.has(queues[kind])) spot.at(kind).say(`no such queue: ${queues[kind]}`);
     return {};
   },
   changes(notes, before, after, { names }) {
-    notes.note('Last resort', names.queue(before), names.queue(after));
+    notes.note('Last resort', names.queue(before.lead), names.queue(after.lead));
   },
 };

@@ -13,6 +13,7 @@ import {
   text,
   yesNo,
 } from '../../document/read-json';
+import { PIPELINE_KINDS, stagesOf } from '../../gate/pipeline';
 import type { Organisation } from '../../people/people';
 import type { ReadyRoute, ReadyStream } from '../../route/match-route';
 import type { Destination, Route, Stream } from '../../route/route';
@@ -37,12 +38,13 @@ const stream: Read<Stream> = object<Stream>(
   {
     key: key(),
     name,
+    of: orElse(oneOf(PIPELINE_KINDS), 'lead'),
     on,
     entering: list(key(), { least: 1 }),
     when: orElse(readCondition, { test: 'all', of: [] }),
     routes: list(route, { most: 1000 }),
   },
-  ['on', 'when'],
+  ['of', 'on', 'when'],
 );
 
 export const STREAMS: CharterPart<'streams'> = {
@@ -51,8 +53,9 @@ export const STREAMS: CharterPart<'streams'> = {
     items: { streams: 'stream', routes: 'route', entering: 'entered stage' },
     members: { to: 'destination' },
   },
-  check(streams, { stages }, spot) {
+  check(streams, charter, spot) {
     distinctKeys(streams, spot);
+    const stages = stagesOf(charter);
     const routes = new Set<string>();
     streams.forEach((one, i) => {
       const at = spot.at(i);

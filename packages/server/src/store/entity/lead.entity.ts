@@ -26,7 +26,7 @@ export class RecordEntity {
 @Index('lead_by_queue', ['queue', 'status', 'rankOrder', 'id'])
 @Index('lead_by_stage', ['stage', 'status', 'rankOrder', 'id'])
 @Index('lead_by_territory', ['territory', 'status', 'rankOrder', 'id'])
-@Index('lead_by_grade', ['grade', 'status', 'rankOrder', 'id'])
+@Index('lead_by_grade', ['fitBand', 'engagementBand', 'status', 'rankOrder', 'id'])
 @Index('lead_by_set', ['scoreSet'])
 @Index('lead_by_arrival', ['status', 'arrived', 'id'])
 @Index('lead_by_place', ['place', 'status', 'since', 'id'])

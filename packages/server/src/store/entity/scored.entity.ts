@@ -1,5 +1,5 @@
 import type { SetScoreCell } from '@relvik/contracts';
-import type { Answer, Appraisal, VerdictKey } from '@relvik/core';
+import { type Answer, type Appraisal, cellKey, type VerdictKey } from '@relvik/core';
 import { Column } from 'typeorm';
 import { key } from './columns';
 
@@ -29,14 +29,17 @@ export abstract class ScoredEntity extends SetScoreEntity {
   @Column({ type: 'varchar', length: 16, nullable: true })
   verdict!: VerdictKey | null;
 
-  @Column({ type: 'tinyint', unsigned: true, nullable: true })
-  fitBand!: number | null;
+  /** The keys of the bands in which its scores lie: the grade. */
+  @Column({ ...key, nullable: true })
+  fitBand!: string | null;
 
-  @Column({ type: 'tinyint', unsigned: true, nullable: true })
-  engagementBand!: number | null;
+  @Column({ ...key, nullable: true })
+  engagementBand!: string | null;
+}
 
-  @Column({ type: 'varchar', length: 90, nullable: true })
-  grade!: string | null;
+/** A stored grade by the keys of its bands; null: none. */
+export function gradeKey({ fitBand, engagementBand }: Pick<ScoredEntity, 'fitBand' | 'engagementBand'>): string | null {
+  return fitBand === null || engagementBand === null ? null : cellKey({ fit: fitBand, engagement: engagementBand });
 }
 
 /** Where something without a rank stands in a list: after all that have one. */
@@ -61,8 +64,7 @@ export function scoredColumns({
     fit: fit.judged ? fit.score : null,
     engagement: engagement.judged ? engagement.score : null,
     rankOrder: rank ?? NO_RANK,
-    fitBand: grade?.fit ?? null,
-    engagementBand: grade?.engagement ?? null,
-    grade: grade?.name ?? null,
+    fitBand: grade?.bands.fit ?? null,
+    engagementBand: grade?.bands.engagement ?? null,
   };
 }

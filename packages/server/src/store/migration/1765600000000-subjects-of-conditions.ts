@@ -38,7 +38,7 @@ async function rewrite(runner: QueryRunner, change: Change, back: Change): Promi
 }
 
 /** Few gates have few states: each is rewritten at once. */
-async function rewriteLooks(runner: QueryRunner, to: ReadonlyMap<string, string>): Promise<void> {
+export async function rewriteLooks(runner: QueryRunner, to: ReadonlyMap<string, string>): Promise<void> {
   const states = (await runner.query('SELECT DISTINCT `looks` FROM `lead`')) as { looks: string }[];
   for (const { looks } of states) {
     const kept = Object.entries(JSON.parse(looks) as Json).map(([key, look]) => [to.get(key) ?? key, look]);
@@ -130,14 +130,14 @@ function toFields(test: Json): Json {
   }
 }
 
-interface Gate {
+export interface Gate {
   readonly key: string;
   readonly from: string;
   readonly when: unknown;
 }
 
 /** As it is when this migration is written: later ones may change it. */
-function lookKey({ key, from, when }: Gate): string {
+export function lookKey({ key, from, when }: Gate): string {
   let hash = 0x811c9dc5;
   const text = JSON.stringify([from, when]);
   for (let i = 0; i < text.length; i += 1) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);

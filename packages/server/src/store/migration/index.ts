@@ -15,6 +15,7 @@ import { SightOfKeys1765500000000 } from './1765500000000-sight-of-keys';
 import { SubjectsOfConditions1765600000000 } from './1765600000000-subjects-of-conditions';
 import { DaysInStage1765700000000 } from './1765700000000-days-in-stage';
 import { SeveralAtOnce1765800000000 } from './1765800000000-several-at-once';
+import { KeysOfBands1765900000000 } from './1765900000000-keys-of-bands';
 import { OneWriter1764700000000 } from './1764700000000-one-writer';
 import { SideRanks1764600000000 } from './1764600000000-side-ranks';
 
@@ -39,4 +40,5 @@ export const MIGRATIONS = [
   SubjectsOfConditions1765600000000,
   DaysInStage1765700000000,
   SeveralAtOnce1765800000000,
+  KeysOfBands1765900000000,
 ];

@@ -1,0 +1,33 @@
+import type { StageKey } from '../record/keys';
+import type { Stage } from './gate';
+
+/** Kinds of records that move through stages. */
+export const PIPELINE_KINDS = ['lead'] as const;
+export type PipelineKind = (typeof PIPELINE_KINDS)[number];
+
+/** The stages of one kind of record, in order. */
+export interface Pipeline {
+  readonly key: string;
+  readonly name: string;
+  readonly of: PipelineKind;
+  readonly stages: readonly Stage[];
+  /** The stage that a new record enters. */
+  readonly entry: StageKey;
+}
+
+/** What has pipelines: a charter. */
+interface WithPipelines {
+  readonly pipelines: readonly Pipeline[];
+}
+
+/** The stages of all pipelines. */
+export function stagesOf({ pipelines }: WithPipelines): readonly Stage[] {
+  return pipelines.flatMap(({ stages }) => stages);
+}
+
+/** The stage that a new lead enters. */
+export function entryOf({ pipelines }: WithPipelines): StageKey {
+  const [first] = pipelines;
+  if (first === undefined) throw new RangeError('The charter has no pipeline');
+  return first.entry;
+}
