@@ -33,6 +33,7 @@ export * from './decide/decision';
 export * from './decide/facts';
 export * from './finding/charter-findings';
 export * from './finding/finding';
+export * from './finding/finding-fix';
 export * from './finding/finding-words';
 export * from './finding/route-findings';
 export * from './gate/gate';

@@ -2,7 +2,7 @@ import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { CharterFile, CharterState, JournalRow, ProblemDocument, RuleCounts, SaveDraft } from '@relvik/contracts';
-import { type BroughtUpToDate, type Charter, placeInCharter, readCharter } from '@relvik/core';
+import { type BroughtUpToDate, type Charter, placeInCharter, readCharter, type Wording } from '@relvik/core';
 import {
   catchError,
   concatMap,
@@ -22,6 +22,7 @@ import { DraftSteps } from './draft-steps';
 import { keepEqual } from '../api/keep-equal';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
+import { WordingService } from '../wording/wording.service';
 
 /** A change to the draft: from the charter as it is to the charter as it shall be. */
 export type Change = (charter: Charter) => Charter;
@@ -49,6 +50,7 @@ const PAUSE = 250;
 @Injectable({ providedIn: 'root' })
 export class CharterService {
   private readonly http = inject(HttpClient);
+  private readonly words = inject(WordingService);
   private readonly loaded = signal<Loaded<CharterState>>(LOADING);
   private readonly working = signal<Working | null>(null);
   private readonly changes = new Subject<void>();
@@ -65,6 +67,11 @@ export class CharterService {
   readonly past = computed(() => valueOf(this.loaded())?.past ?? []);
   /** What the pages of the course show and edit: the draft, else what is in force. */
   readonly shown = computed(() => this.draft()?.charter ?? this.inForce()?.charter ?? null);
+  /** What things are called in it: a draft has names of its own. */
+  readonly wording = computed((): Wording => {
+    const shown = this.shown();
+    return shown === null ? this.words.wording() : this.words.wordingOf(shown);
+  });
   readonly saving = signal(false);
   readonly unsaved = computed(() => this.working() !== null);
   private readonly steps = new DraftSteps();

@@ -82,7 +82,7 @@ export class ChartersPage {
   );
   protected readonly changes = computed(() => {
     const pair = this.compared();
-    return pair === null ? [] : changesBetween(pair[0], pair[1], this.words.wording());
+    return pair === null ? [] : changesBetween(pair[0], pair[1], this.words.wordingOf(pair[1]));
   });
   /** Whether the patch is shown: it is asked for only then, and for the two that are compared. */
   protected readonly asPatch = signal(false);

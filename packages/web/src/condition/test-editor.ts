@@ -22,6 +22,7 @@ import {
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
+import { CharterService } from '../charter/charter.service';
 import { WordingService } from '../wording/wording.service';
 import { ChipField, type Offered } from '../ui/chip-field';
 import { PropertyTests } from './property-tests';
@@ -43,6 +44,11 @@ function offeredAs(subject: Subject): Subject {
 export class TestEditor {
   private readonly impacts = inject(ImpactService);
   private readonly words = inject(WordingService);
+  private readonly charters = inject(CharterService);
+  /** Lists are asked in the words in force, rules in those of the draft that they stand in. */
+  private readonly wording = computed(() =>
+    this.scope().place === 'list' ? this.words.wording() : this.charters.wording(),
+  );
   readonly condition = input.required<Condition>();
   readonly scope = input.required<Scope>();
   readonly changed = output<Condition>();
@@ -53,7 +59,7 @@ export class TestEditor {
   });
   protected readonly test = computed(() => this.parts().test);
   protected readonly holds = computed(() => holdsOf(this.test().subject, this.scope(), Spot.root([])));
-  protected readonly subjects = computed(() => subjectGroups(this.scope(), this.words.wording()));
+  protected readonly subjects = computed(() => subjectGroups(this.scope(), this.wording()));
   /** As it is offered: of what happened, without how it is narrowed. */
   protected readonly subject = computed(() => JSON.stringify(offeredAs(this.test().subject)));
   /** The activities asked about, which can be narrowed; null: another subject. */
@@ -137,7 +143,7 @@ export class TestEditor {
 
   /** A value as people know it: what the admin named by its name, a country in English. */
   private shown(value: string): string {
-    return valueWords(this.test().subject, value, this.words.wording());
+    return valueWords(this.test().subject, value, this.wording());
   }
 
   private say(test: Test, negated = this.parts().negated): void {

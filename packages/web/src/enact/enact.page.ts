@@ -81,7 +81,7 @@ export class EnactPage {
   });
   protected readonly changes = computed(() => {
     const [before, after] = [this.charters.inForce()?.charter, this.charters.draft()?.charter];
-    return before && after ? changesBetween(before, after, this.words.wording()) : [];
+    return before && after ? changesBetween(before, after, this.words.wordingOf(after)) : [];
   });
   protected readonly effects = computed(() =>
     this.impacts.reading().kind === 'on-enact' ? this.impacts.impact() : null,

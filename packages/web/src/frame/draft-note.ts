@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { changesBetween, findingWords, isError } from '@relvik/core';
+import { changesBetween, findingWords, fixOf, isError } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { WordingService } from '../wording/wording.service';
 import { ProblemNote } from '../api/problem-note';
@@ -46,7 +46,12 @@ import { ProblemNote } from '../api/problem-note';
         <strong>The draft can’t be enacted yet.</strong>
         <ul>
           @for (error of errors(); track $index) {
-            <li>{{ error }}</li>
+            <li>
+              {{ error.words }}
+              @if (error.fix; as fix) {
+                <button type="button" class="link" (click)="charters.change(fix.apply)">{{ fix.words }}</button>
+              }
+            </li>
           }
         </ul>
       </div>
@@ -61,11 +66,14 @@ export class DraftNote {
   protected readonly errors = computed(() => {
     const draft = this.charters.draft();
     if (draft === null) return [];
-    const wording = this.words.wordingOf(draft.charter);
-    return draft.findings.filter(isError).map((finding) => findingWords(finding, wording));
+    const wording = this.charters.wording();
+    return draft.findings.filter(isError).map((finding) => ({
+      words: findingWords(finding, wording),
+      fix: fixOf(finding, draft.charter, wording.names),
+    }));
   });
   protected readonly changes = computed(() => {
     const other = this.charters.meanwhile();
-    return other === null ? [] : changesBetween(other.before, other.after, this.words.wording());
+    return other === null ? [] : changesBetween(other.before, other.after, this.words.wordingOf(other.after));
   });
 }

@@ -13,7 +13,6 @@ import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
 import { ImpactService } from '../impact/impact.service';
-import { WordingService } from '../wording/wording.service';
 
 /** Gates: the stages from left to right, and the moves between them, changed in the draft. */
 @Component({
@@ -24,7 +23,6 @@ import { WordingService } from '../wording/wording.service';
 })
 export class GatesPage {
   protected readonly charters = inject(CharterService);
-  private readonly words = inject(WordingService);
   private readonly impacts = inject(ImpactService);
   private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   private readonly home = inject(HomeService).home;
@@ -51,7 +49,7 @@ export class GatesPage {
       ...gate,
       fromName: stageName(gate.from),
       toName: stageName(gate.to),
-      words: conditionWords(gate.when, this.words.wording()),
+      words: conditionWords(gate.when, this.charters.wording()),
       changed: JSON.stringify(before.get(gate.key)) !== JSON.stringify(gate),
       holds: this.impacts.tally()?.gates[gate.key] ?? null,
       passed: valueOf(this.counts())?.gates[gate.key] ?? 0,

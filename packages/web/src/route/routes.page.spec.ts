@@ -86,8 +86,12 @@ test('what the routes show by themselves stands beside them, and a record that p
   const beside = [...page.element.querySelectorAll('.finding')].map(wordsOf);
   expect(beside).toEqual([
     'Deal value exactly 12,000.00 EUR is taken neither by Large deals nor by Nordics, and goes to the last resort. Carry such a lead as tracer',
-    'Never reached: Nordics takes all that it would.',
+    'Never reached: Nordics takes all that it would. Move it before Nordics',
   ]);
+  await page.click('Move it before Nordics');
+  await page.saved();
+  const { routes } = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter.streams[0]!;
+  expect(routes.map(({ key }) => key)).toEqual(['large', 'centre', 'north']);
   await page.click('Carry such a lead as tracer');
   page.http.expectOne('/api/world').flush(SMALL_WORLD);
   expect(TestBed.inject(TracerService).valueOf('deal_value').now).toMatchObject({ kind: 'money', minor: 1_200_000 });

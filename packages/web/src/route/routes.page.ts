@@ -10,6 +10,7 @@ import {
   type Destination,
   type Finding,
   findingWords,
+  fixOf,
   type QueueKey,
   type RepKey,
   type Route,
@@ -124,10 +125,11 @@ export class RoutesPage {
 
   private readonly findings = computed(() => {
     const draft = this.charters.draft();
-    const wording = draft === null ? this.words.wording() : this.words.wordingOf(draft.charter);
+    const wording = this.charters.wording();
     return [...(draft?.findings ?? []), ...this.impacts.findings()].map((finding) => ({
       ...finding,
       words: findingWords(finding, wording),
+      fix: draft && fixOf(finding, draft.charter, wording.names),
       witness: finding.code === 'gap-between-numbers' ? finding.witness : [],
     }));
   });
@@ -146,7 +148,7 @@ export class RoutesPage {
         const oldTarget = oldTo && codeOf(oldTo) !== codeOf(route.to) ? this.targetName(oldTo) : null;
         return {
           route,
-          when: conditionWords(route.when, this.words.wording()),
+          when: conditionWords(route.when, this.charters.wording()),
           target: codeOf(route.to),
           targetName: this.targetName(route.to),
           oldTarget,
