@@ -1,7 +1,8 @@
 import { readWorld, type WorldDocument } from '../people/read-world';
 import { kindsFrom, STANDARD_KINDS } from '../activity/activity-kind';
 import type { RepKey, RouteKey, StageKey } from '../record/keys';
-import type { LeadRecord, Look, Place } from '../record/record';
+import type { LeadRecord, Look } from '../record/record';
+import type { Place } from '../record/place';
 import { BLANK, type Raw, readValue } from '../record/value';
 import type { World } from '../people/world';
 import { readCharter } from './read-charter';

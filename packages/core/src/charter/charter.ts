@@ -2,7 +2,7 @@ import type { Gate } from '../gate/gate';
 import type { Pipeline, PipelineKind } from '../gate/pipeline';
 import type { Verdict } from '../grade/verdict';
 import type { QueueKey } from '../record/keys';
-import type { Stream } from '../route/route';
+import type { Stream } from '../route/stream';
 import type { ScoreSet } from '../score/score-set';
 import type { Territory } from '../territory/territory';
 

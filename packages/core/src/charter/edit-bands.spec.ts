@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { BAND_COUNTS } from '../grade/band';
-import { gradeOf } from '../grade/grid';
+import { gradeOf } from '../grade/grade';
 import { AXES } from '../signal/signal';
 import { charter as charters } from '../sweep/sweep.fixture';
 import type { Charter } from './charter';

@@ -3,7 +3,7 @@ import { changesAt } from './changes-at';
 import { decide } from './decide';
 import { Rates } from '../record/money';
 import type { Condition } from '../condition/condition';
-import type { Place } from '../record/record';
+import type { Place } from '../record/place';
 
 const world = smallWorld((document) => {
   (document.fields as object[]).push({ key: 'trial_ends', name: 'Trial ends', type: 'date' });

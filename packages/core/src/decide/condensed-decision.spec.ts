@@ -2,7 +2,7 @@ import { entryOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import { condenseDecision, restoreDecision } from './condensed-decision';
 import { decide } from './decide';
-import { OCCASIONS } from '../record/record';
+import { OCCASIONS } from '../record/occasion';
 import { AS_OF, busyCharter, charter, records, WORLD } from '../sweep/sweep.fixture';
 
 const written = (document: unknown): string => JSON.stringify(document);

@@ -14,7 +14,9 @@ import {
 import { advance, decide } from './decide';
 import { namesOf } from '../charter/charter-names';
 import { axisWords, reasonsOf } from '../reasoning/decision-words';
-import { type LeadRecord, OCCASIONS, type Place } from '../record/record';
+import type { LeadRecord } from '../record/record';
+import { OCCASIONS } from '../record/occasion';
+import type { Place } from '../record/place';
 
 const GOOD = { industry: 'Brewery', country: 'NO', email: 'kari@bryggeri.example' };
 

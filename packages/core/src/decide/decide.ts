@@ -3,14 +3,15 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { LeadFacts } from './facts';
 import { type GateRun, passGates } from '../gate/pass-gates';
-import { gradeOf } from '../grade/grid';
+import { gradeOf } from '../grade/grade';
 import type { Rota } from '../people/people';
 import type { Instant, StageKey } from '../record/keys';
-import { isOpen, type LeadRecord, type Occasion, type Status } from '../record/record';
+import { isOpen, type LeadRecord, type Status } from '../record/record';
+import type { Occasion } from '../record/occasion';
 import { matchRoute, routesOnEntering } from '../route/match-route';
 import { rankOf, scoreBySets } from '../score/score-by-sets';
 import { settle } from './settle';
-import { territoryOf } from '../territory/territory';
+import { territoryOf } from '../territory/coverage';
 import type { World } from '../people/world';
 
 /**

@@ -1,12 +1,14 @@
 import type { GatePassage } from '../gate/pass-gates';
-import type { Grade } from '../grade/grid';
+import type { Grade } from '../grade/grade';
 import type { Turn } from '../people/people';
 import type { Exclusion } from '../people/eligible';
 import type { Instant, QueueKey, RepKey, RouteKey, StageKey } from '../record/keys';
-import type { Occasion, Place, Status } from '../record/record';
+import type { Occasion } from '../record/occasion';
+import type { Place } from '../record/place';
+import type { Status } from '../record/record';
 import type { Routing } from '../route/match-route';
 import type { Score } from '../score/score-by-sets';
-import type { TerritoryAnswer } from '../territory/territory';
+import type { TerritoryAnswer } from '../territory/coverage';
 
 /** What a decision asks others to do, once it is written down. */
 export type Effect =

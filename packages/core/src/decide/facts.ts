@@ -2,7 +2,7 @@ import { lastByThem } from '../activity/activity-kind';
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Facts } from '../condition/facts';
 import type { ScoreAxis } from '../condition/subject';
-import type { Grade } from '../grade/grid';
+import type { Grade } from '../grade/grade';
 import { type Computed, NUMBER_DECIMALS } from '../record/field';
 import { teamsOf } from '../people/people';
 import { fold } from '../record/fold';
@@ -12,7 +12,7 @@ import type { Money } from '../record/money';
 import type { LeadRecord } from '../record/record';
 import { BLANK, type Value } from '../record/value';
 import type { Score } from '../score/score-by-sets';
-import type { TerritoryAnswer } from '../territory/territory';
+import type { TerritoryAnswer } from '../territory/coverage';
 import type { World } from '../people/world';
 
 function textValue(text: string): Value {

@@ -1,7 +1,9 @@
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Effect } from './decision';
 import type { RepKey } from '../record/keys';
-import type { BayReason, LeadRecord, Place, Status } from '../record/record';
+import type { BayReason } from '../record/bay';
+import type { LeadRecord, Status } from '../record/record';
+import type { Place } from '../record/place';
 import { choose } from '../route/choose';
 import type { World } from '../people/world';
 

@@ -5,7 +5,8 @@ import { readCharter } from '../charter/read-charter';
 import { bindCharter } from '../charter/ready-charter';
 import { namesOf } from '../charter/charter-names';
 import { readValue } from '../record/value';
-import { depthOf, territoryOf } from '../territory/territory';
+import { depthOf } from '../territory/territory';
+import { territoryOf } from '../territory/coverage';
 import { charterFindings } from './charter-findings';
 import { findingPlace, findingWords } from './finding-words';
 

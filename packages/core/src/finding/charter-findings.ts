@@ -1,10 +1,8 @@
 import type { Charter } from '../charter/charter';
 import { placeInCharter } from '../charter/charter-place';
 import { bindCharter } from '../charter/ready-charter';
-import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
-import { fold } from '../record/fold';
-import { coverageOf, depthOf } from '../territory/territory';
 import type { Finding } from './finding';
+import { overlapsIn } from './overlap';
 
 /** The things around a charter that it may name. */
 type Surroundings = Parameters<typeof bindCharter>[1];
@@ -17,7 +15,7 @@ export function charterFindings(charter: Charter, around: Surroundings): readonl
   return [
     ...unusable(charter, around),
     ...missingKinds(charter, around),
-    ...overlaps(charter),
+    ...overlapsIn(charter),
     ...emptyTeams(charter, around),
   ];
 }
@@ -47,19 +45,6 @@ function missingKinds(charter: Charter, { kinds }: Surroundings): Finding[] {
         : [],
     ),
   );
-}
-
-/** Countries that two territories of one depth cover. */
-function overlaps({ territories: { list } }: Charter): Finding[] {
-  const byKey = new Map(list.map((territory) => [territory.key, territory]));
-  const coverage = coverageOf(list, (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country)));
-  return [...coverage].flatMap(([country, claiming]): Finding[] => {
-    const depth = Math.max(...claiming.map((key) => depthOf(key, byKey)));
-    const [counts, ...others] = claiming.filter((key) => depthOf(key, byKey) === depth);
-    return counts === undefined || others.length === 0
-      ? []
-      : [{ code: 'overlap', severity: 'error', country: country.toUpperCase(), counts, others }];
-  });
 }
 
 function emptyTeams(charter: Charter, { teams }: Surroundings): Finding[] {

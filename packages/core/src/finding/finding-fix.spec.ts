@@ -86,7 +86,7 @@ test('an overlap is left to the territory that counts, a signal of no kind is ta
     ['/scoreSets/leads/signals/clicks/activity', 'Take the signal out'],
     ['/territories/list/dach/countries', 'Leave Norway to D-A-CH alone'],
   ]);
-  expect(findingsOf(fixes.reduce((mended, { fix }) => fix!.apply(mended), withSignal as Charter))).toEqual([]);
+  expect(findingsOf(fixes.reduce<Charter>((mended, { fix }) => fix!.apply(mended), withSignal))).toEqual([]);
   const unmanned = { code: 'empty-team', severity: 'warning', stream: 'main', route: 'north', team: 'north' };
   expect(fixOf(unmanned as Finding, charter, namesOf(charter, world))).toBeNull();
 });

@@ -4,7 +4,7 @@ import type { Subject } from '../condition/subject';
 import { COUNTRY_BY_FOLDED_NAME, countryName } from '../record/country';
 import { fold } from '../record/fold';
 import type { RouteKey, TerritoryKey } from '../record/keys';
-import type { Stream } from '../route/route';
+import type { Stream } from '../route/stream';
 import { groupDigits } from '../wording/subject-words';
 import type { Names } from '../wording/names';
 import type { Finding } from './finding';

@@ -9,7 +9,7 @@ import type { Scope } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
 import type { RouteKey } from '../record/keys';
 import { currencyDecimals } from '../record/money';
-import type { Stream } from '../route/route';
+import type { Stream } from '../route/stream';
 import type { RouteFinding, Witness } from './finding';
 import { type Assignment, partly, search, type Variable } from './reach';
 import { type Region, regionsOf, valueIn, writtenAt } from './region';

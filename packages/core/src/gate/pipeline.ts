@@ -1,5 +1,5 @@
 import type { StageKey } from '../record/keys';
-import type { Stage } from './gate';
+import type { Stage } from './stage';
 
 /** Kinds of records that move through stages. */
 export const PIPELINE_KINDS = ['lead'] as const;

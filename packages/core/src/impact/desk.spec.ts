@@ -1,10 +1,11 @@
-import { cellKey } from '../grade/grid';
+import { cellKey } from '../grade/grade';
 import fc from 'fast-check';
 import type { Charter } from '../charter/charter';
 import { condition, FIELDS, HAVING } from '../condition/conditions.fixture';
 import { appraise, decide } from '../decide/decide';
 import type { AxisScore } from '../score/score-record';
-import type { LeadRecord, Occasion } from '../record/record';
+import type { LeadRecord } from '../record/record';
+import type { Occasion } from '../record/occasion';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import { eventsFrom } from '../column/events';
 import type { Reach } from '../sweep/sweep';

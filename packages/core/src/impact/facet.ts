@@ -1,5 +1,5 @@
 import { stagesOf } from '../gate/pipeline';
-import { cellKey } from '../grade/grid';
+import { cellKey } from '../grade/grade';
 import { type Bits, hasBit } from '../column/bits';
 import type { Placed } from '../sweep/replay';
 import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/replay';

@@ -1,9 +1,10 @@
 import { SMALL_CHARTER, lead, NOW, smallCharter, smallWorld } from '../charter/charter.fixture';
 import type { Condition } from '../condition/condition';
 import { decide } from '../decide/decide';
-import type { BayReason, Place } from '../record/record';
+import type { BayReason } from '../record/bay';
+import type { Place } from '../record/place';
 import type { Destination } from '../route/route';
-import type { TerritoryAnswer } from '../territory/territory';
+import type { TerritoryAnswer } from '../territory/coverage';
 import { conditionWords } from '../wording/condition-words';
 import { groupDigits } from '../wording/subject-words';
 import { accountWords, reasonsOf } from './decision-words';

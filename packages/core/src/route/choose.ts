@@ -2,7 +2,7 @@ import { type Exclusion, exclusionOf } from '../people/eligible';
 import type { Organisation, Rota, Turn } from '../people/people';
 import { roundRobin } from '../people/round-robin';
 import type { RepKey, RouteKey } from '../record/keys';
-import type { Place } from '../record/record';
+import type { Place } from '../record/place';
 import type { Destination } from './route';
 
 /** Who or what a matched route came to. */

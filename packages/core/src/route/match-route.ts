@@ -2,7 +2,8 @@ import { type Account, explain, unjudgedFields } from '../condition/explain';
 import type { Facts } from '../condition/facts';
 import type { ReadyCondition } from '../condition/ready';
 import type { RouteKey, StageKey } from '../record/keys';
-import type { Destination, Route, Stream } from './route';
+import type { Destination, Route } from './route';
+import type { Stream } from './stream';
 
 export type ReadyRoute = Route & { readonly ready: ReadyCondition };
 export type ReadyStream = Omit<Stream, 'routes'> & {

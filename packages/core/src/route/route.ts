@@ -1,6 +1,5 @@
 import type { Condition } from '../condition/condition';
-import type { PipelineKind } from '../gate/pipeline';
-import type { QueueKey, RepKey, RouteKey, StageKey, TeamKey } from '../record/keys';
+import type { QueueKey, RepKey, RouteKey, TeamKey } from '../record/keys';
 
 /** Where a route leads. A team takes turns, round robin. */
 export type Destination =
@@ -14,16 +13,4 @@ export interface Route {
   readonly on: boolean;
   readonly when: Condition;
   readonly to: Destination;
-}
-
-/** Routes with one entry condition, which act on entering one of the stages. */
-export interface Stream {
-  readonly key: string;
-  readonly name: string;
-  /** The kind of record that it is for. */
-  readonly of: PipelineKind;
-  readonly on: boolean;
-  readonly entering: readonly StageKey[];
-  readonly when: Condition;
-  readonly routes: readonly Route[];
 }

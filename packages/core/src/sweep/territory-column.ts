@@ -1,7 +1,7 @@
 import type { Charter } from '../charter/charter';
 import type { TerritoryKey } from '../record/keys';
 import { fold } from '../record/fold';
-import { type Coverage, territoryOf } from '../territory/territory';
+import { type Coverage, territoryOf } from '../territory/coverage';
 import { type Bits, clearBit } from '../column/bits';
 import { CodeColumn } from '../column/column';
 import type { Population } from './population';

@@ -2,7 +2,8 @@ import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
 import { fold } from '../record/fold';
 import type { TerritoryKey } from '../record/keys';
 import { BLANK, readValue } from '../record/value';
-import { coverageOf, depthOf, insideOf, type Territory, territoryOf } from './territory';
+import { coverageOf, territoryOf } from './coverage';
+import { depthOf, insideOf, type Territory } from './territory';
 
 const territory = (key: string, parent: string | null, ...countries: string[]): Territory => ({
   key: key as TerritoryKey,

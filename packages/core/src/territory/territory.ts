@@ -1,6 +1,4 @@
-import { fold } from '../record/fold';
 import type { TerritoryKey } from '../record/keys';
-import type { Value } from '../record/value';
 
 /** A part of the ground, drawn once and used in routes. */
 export interface Territory {
@@ -10,34 +8,6 @@ export interface Territory {
   readonly parent: TerritoryKey | null;
   /** Countries that it covers: alpha-2, alpha-3 or English name. */
   readonly countries: readonly string[];
-}
-
-/** Which territories claim each country, by folded alpha-2 code; the one that counts first. */
-export type Coverage = ReadonlyMap<string, readonly TerritoryKey[]>;
-
-/**
- * Lays out who claims which country.
- *
- * @param codeOf from a country as written to its alpha-2 code, or `undefined`
- * @returns for each country the claiming territories: one inside another counts before it, and of equals the smaller key
- */
-export function coverageOf(
-  territories: readonly Territory[],
-  codeOf: (country: string) => string | undefined,
-): Coverage {
-  const byKey = new Map(territories.map((t) => [t.key, t]));
-  const claims = new Map<string, TerritoryKey[]>();
-  for (const territory of territories) {
-    for (const country of territory.countries) {
-      const code = codeOf(country);
-      if (code === undefined) continue;
-      const claimed = claims.get(fold(code)) ?? [];
-      if (!claimed.includes(territory.key)) claimed.push(territory.key);
-      claims.set(fold(code), claimed);
-    }
-  }
-  for (const keys of claims.values()) keys.sort((a, b) => depthOf(b, byKey) - depthOf(a, byKey) || (a < b ? -1 : 1));
-  return claims;
 }
 
 /** How many territories a territory lies inside; a circle of parents ends where it began. */
@@ -60,25 +30,4 @@ export function insideOf(territories: readonly Territory[]): ReadonlyMap<string,
     }
   }
   return inside;
-}
-
-export type TerritoryAnswer =
-  | { readonly found: 'covered' | 'pinned'; readonly territory: TerritoryKey }
-  /** No territory covers the country, or no country is given. */
-  | { readonly found: 'open-ground' | 'no-address' }
-  | { readonly found: 'unjudged'; readonly raw: string };
-
-/** The territory of a record: its pin, else the one that covers its country. */
-export function territoryOf(coverage: Coverage, pin: TerritoryKey | null, country: Value): TerritoryAnswer {
-  if (pin !== null) return { found: 'pinned', territory: pin };
-  switch (country.kind) {
-    case 'unreadable':
-      return { found: 'unjudged', raw: country.raw };
-    case 'text': {
-      const territory = coverage.get(country.folded)?.[0];
-      return territory === undefined ? { found: 'open-ground' } : { found: 'covered', territory };
-    }
-    default:
-      return { found: 'no-address' };
-  }
 }

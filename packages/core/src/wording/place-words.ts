@@ -1,7 +1,8 @@
 import type { Exclusion } from '../people/eligible';
-import type { BayReason, Place } from '../record/record';
+import type { BayReason } from '../record/bay';
+import type { Place } from '../record/place';
 import type { Destination } from '../route/route';
-import type { TerritoryAnswer } from '../territory/territory';
+import type { TerritoryAnswer } from '../territory/coverage';
 import type { Names } from './names';
 
 /**

@@ -1,4 +1,4 @@
-import type { CharterRow, CharterState, Draft, NewDraft } from '@relvik/contracts';
+import type { CharterRow, CharterState, Draft } from '@relvik/contracts';
 import {
   type BroughtUpToDate,
   bringUpToDate,
@@ -92,7 +92,8 @@ async function open(manager: EntityManager, person: string, charter: number): Pr
   await manager.upsert(OpenDraftEntity, { person, charter }, ['person']);
 }
 
-async function insertDraft(
+/** Inserts a draft and opens it for whoever makes it. */
+export async function insertDraft(
   manager: EntityManager,
   draft: Pick<CharterEntity, 'base' | 'name' | 'body' | 'note'>,
   by: User,
@@ -111,32 +112,6 @@ async function insertDraft(
   const made = await manager.save(manager.create(CharterEntity, { ...row, body: { ...draft.body, name: draft.name } }));
   await open(manager, by.key, made.id);
   return made;
-}
-
-/** Begins a draft: a copy of the charter in force, of another draft, or of a past charter (which restores it). It is open then. */
-export async function newDraft(
-  source: DataSource,
-  { name, note: about, from }: NewDraft,
-  by: User,
-  now: Date,
-): Promise<void> {
-  await inTransaction(source, async (manager) => {
-    const inForce = await charterInForce(manager, 'share');
-    const origin = from === undefined ? inForce : await manager.findOneBy(CharterEntity, { id: from });
-    if (origin === null) throw Refused.invalid([{ path: '/from', message: 'there is no such charter' }]);
-    // A copy of a draft stands on the same charter; what is restored is meant against the one in force.
-    const base = origin.number === null ? origin.base : (inForce.number ?? 0);
-    const made = await insertDraft(manager, { base, name, body: origin.body, note: about ?? null }, by, now);
-    const act = origin.number === null ? 'copied' : origin.inForce === true ? 'begun' : 'restored';
-    await note(
-      manager,
-      act,
-      made,
-      by,
-      now,
-      act === 'begun' ? null : `from ${origin.number ?? 'draft'} · ${origin.name}`,
-    );
-  });
 }
 
 /** Makes a draft of a charter file. */

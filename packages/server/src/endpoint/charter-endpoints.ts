@@ -24,13 +24,13 @@ import {
   discardDraft,
   exportCharter,
   importDraft,
-  newDraft,
   noteDraft,
   openDraft,
   readAnyCharter,
   saveDraft,
   upToDate,
 } from '../charter/charter-life';
+import { newDraft } from '../charter/restore';
 import { cancelJob, enactDraft, latestJob } from '../charter/enact-draft';
 import { readJournal } from '../charter/journal';
 import { sightOf } from '../session/sight';

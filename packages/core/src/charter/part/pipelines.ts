@@ -1,5 +1,5 @@
 import { distinctKeys, key, list, object, oneOf, type Read, text } from '../../document/read-json';
-import type { Stage } from '../../gate/gate';
+import type { Stage } from '../../gate/stage';
 import { type Pipeline, PIPELINE_KINDS, stagesOf } from '../../gate/pipeline';
 import type { CharterPart } from './part';
 

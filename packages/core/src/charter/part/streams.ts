@@ -16,7 +16,8 @@ import {
 import { PIPELINE_KINDS, stagesOf } from '../../gate/pipeline';
 import type { Organisation } from '../../people/people';
 import type { ReadyRoute, ReadyStream } from '../../route/match-route';
-import type { Destination, Route, Stream } from '../../route/route';
+import type { Destination, Route } from '../../route/route';
+import type { Stream } from '../../route/stream';
 import { conditionWords } from '../../wording/condition-words';
 import { destinationWords } from '../../wording/place-words';
 import type { Wording } from '../../wording/subject-words';

@@ -2,7 +2,8 @@ import { type Spot } from '../../document/problem';
 import { distinctKeys, key, list, object, orNull, type Read, text } from '../../document/read-json';
 import { COUNTRY_BY_FOLDED_NAME } from '../../record/country';
 import { fold } from '../../record/fold';
-import { coverageOf, type Territory } from '../../territory/territory';
+import { coverageOf } from '../../territory/coverage';
+import type { Territory } from '../../territory/territory';
 import type { Charter } from '../charter';
 import type { CharterPart } from './part';
 

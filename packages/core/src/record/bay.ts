@@ -1,0 +1,12 @@
+import type { RepKey, RouteKey, TeamKey } from './keys';
+
+/** Why a lead waits in the bay. */
+export type BayReason =
+  | {
+      readonly why: 'nobody-free';
+      readonly route: RouteKey;
+      readonly rep: RepKey | null;
+      readonly team: TeamKey | null;
+    }
+  | { readonly why: 'unjudged'; readonly fields: readonly string[] }
+  | { readonly why: 'loop'; readonly gates: readonly string[] };

@@ -1,0 +1,17 @@
+/**
+ * What makes Relvik look at a record. When a charter comes into force: `enacted` scores and grades, `regated` runs gates
+ * too, `rerouted` also routes what has no owner. `looked-at` changes nothing: it answers "what would be decided now".
+ */
+export const OCCASIONS = [
+  'created',
+  'joined',
+  'edited',
+  'activity',
+  'time',
+  'freed',
+  'enacted',
+  'regated',
+  'rerouted',
+  'looked-at',
+] as const;
+export type Occasion = (typeof OCCASIONS)[number];

@@ -1,0 +1,16 @@
+import type { Condition } from '../condition/condition';
+import type { PipelineKind } from '../gate/pipeline';
+import type { StageKey } from '../record/keys';
+import type { Route } from './route';
+
+/** Routes with one entry condition, which act on entering one of the stages. */
+export interface Stream {
+  readonly key: string;
+  readonly name: string;
+  /** The kind of record that it is for. */
+  readonly of: PipelineKind;
+  readonly on: boolean;
+  readonly entering: readonly StageKey[];
+  readonly when: Condition;
+  readonly routes: readonly Route[];
+}
