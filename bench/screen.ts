@@ -58,7 +58,7 @@ async function main(): Promise<void> {
     note: null,
     changedAt: 0,
     charter,
-    problems: [],
+    findings: [],
   };
   const state = { inForce: { id: 1, number: 1, enactedAt: 0, charter }, draft, drafts: [], past: [] };
 

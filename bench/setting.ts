@@ -16,13 +16,15 @@ import {
   readValue,
   readWorld,
   type Subject,
+  TAGS,
+  TAGS_FIELD,
   type Value,
   WAYS,
   type World,
 } from '@relvik/core';
 import { Dice } from './dice';
 
-/** What all benchmarks run on: 15 fields, 40 signals, 25 routes, about 145 distinct tests, and about 8 activities a record. */
+/** What all benchmarks run on: 15 fields, choices and tags, 40 signals, 25 routes, about 145 distinct tests, and about 8 activities a record. */
 
 export const AS_OF = Date.parse('2026-11-01T12:00:00Z');
 const HOUR = 3_600_000;
@@ -45,6 +47,8 @@ const COUNTRIES = 'NO SE DK FI IS DE AT CH GB IE ES PT US CA AU NZ FR IT NL BE P
 );
 const RANKS = ['Head of', 'Director of', 'Manager', 'Assistant', 'Intern', 'Chief', 'Lead', 'Student of'];
 const TRADES = ['operations', 'quality', 'plant', 'purchasing', 'marketing', 'environment', 'finance', 'brewing'];
+const MEASURES = ['Flow', 'Nitrate', 'Oxygen', 'Salinity', 'Temperature', 'Turbidity'];
+const WORDS = Array.from({ length: 40 }, (_, i) => `tag ${i}`);
 const CURRENCIES = ['EUR', 'NOK', 'SEK', 'USD', 'GBP', 'CHF'];
 const KINDS = [
   'mail_opened',
@@ -78,6 +82,8 @@ export const FIELDS: ReadonlyMap<string, Field> = new Map(
     field('by_hand', 'yes-no'),
     field('wanted', 'date'),
     field('founded', 'date'),
+    field('measures', 'choices', MEASURES),
+    { ...TAGS_FIELD, options: WORDS },
   ].map((one) => [one.key, one]),
 );
 
@@ -374,7 +380,7 @@ function day(dice: Dice, fromYear: number, years: number): string {
   return `${fromYear + dice.whole(years)}-${two(1 + dice.whole(12))}-${two(1 + dice.whole(28))}`;
 }
 
-function recordAt(i: number, count: number, dice: Dice): PopulationRecord {
+function recordAt(i: number, count: number, dice: Dice, several: Dice): PopulationRecord {
   const arrived = AS_OF - Math.floor(((count - i) / count) * 300 * DAY) - dice.whole(HOUR);
   const values = new Map<string, Value>();
   const put = (key: string, share: number, raw: () => string): void => {
@@ -399,6 +405,10 @@ function recordAt(i: number, count: number, dice: Dice): PopulationRecord {
   put('by_hand', 0.5, () => dice.pick(['yes', 'no']));
   put('wanted', 0.5, () => day(dice, 2026, 2));
   put('founded', 0.6, () => day(dice, 1950, 76));
+  const some = (from: readonly string[]): string =>
+    Array.from({ length: several.whole(4) }, () => several.pick(from)).join(';');
+  values.set('measures', value('measures', some(MEASURES)));
+  values.set(TAGS, value(TAGS, some(WORDS)));
   const activities = Array.from({ length: dice.whole(17) }, () => ({
     kind: dice.pick(KINDS),
     at: arrived + Math.floor(((AS_OF - arrived) * dice.whole(10_000)) / 10_000),
@@ -423,7 +433,8 @@ function recordAt(i: number, count: number, dice: Dice): PopulationRecord {
 /** Records from a seed, oldest first. */
 export function recordsOf(count: number): PopulationRecord[] {
   const dice = new Dice(20_261_101);
-  return Array.from({ length: count }, (_, i) => recordAt(i, count, dice));
+  const several = new Dice(7);
+  return Array.from({ length: count }, (_, i) => recordAt(i, count, dice, several));
 }
 
 /** The population of records as the server sends it: of an address only the domain is a column. */

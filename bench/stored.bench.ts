@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { ImpactDesk, type PopulationRecord, showValue } from '@relvik/core';
+import { fold, ImpactDesk, type PopulationRecord, showValue, TAGS } from '@relvik/core';
 import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -60,16 +60,17 @@ export async function store(source: DataSource, records: readonly PopulationReco
     source,
     'field',
     ['key', 'name', 'type', 'options', 'retired_options', 'retired', 'position', 'personal'],
-    [...FIELDS.values()].map(({ key, name, type, options }, i) => [
-      key,
-      name,
-      type,
-      JSON.stringify(options),
-      '[]',
-      0,
-      i,
-      0,
-    ]),
+    // Tags are a field of every set-up; their words are kept apart.
+    [...FIELDS.values()]
+      .filter(({ key }) => key !== TAGS)
+      .map(({ key, name, type, options }, i) => [key, name, type, JSON.stringify(options), '[]', 0, i, 0]),
+  );
+  const words = FIELDS.get(TAGS)?.options ?? [];
+  await insert(
+    source,
+    'tag',
+    ['folded', 'word'],
+    words.map((word) => [fold(word), word]),
   );
   await insert(
     source,
@@ -150,13 +151,14 @@ export async function store(source: DataSource, records: readonly PopulationReco
   await insert(
     source,
     'field_value',
-    ['record', 'field', 'kind', 'shown', 'folded', 'number', 'currency', 'day', 'why'],
+    ['record', 'field', 'kind', 'shown', 'folded', 'choices', 'number', 'currency', 'day', 'why'],
     values.map((row) => [
       row.record,
       row.field,
       row.kind,
       row.shown || showValue({ kind: 'blank' }),
       row.folded,
+      row.choices,
       row.number,
       row.currency,
       row.day,

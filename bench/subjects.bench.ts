@@ -3,55 +3,36 @@ import {
   bindCondition,
   type Condition,
   encodePopulation,
-  type Field,
   type PopulationRecord,
   readableIn,
   type ReadyCharter,
   readCharter,
-  readValue,
   Resident,
   Spot,
   type Subject,
   Sweep,
   TAGS,
-  TAGS_FIELD,
-  type World,
 } from '@relvik/core';
 import { Dice } from './dice';
 import { atMost, type Figure, letGo, median, ROUNDS, timeOf } from './measure';
 import { AS_OF, CHARTER_JSON, FIELDS, recordsOf, world } from './setting';
 
-const MEASURES = ['Flow', 'Nitrate', 'Oxygen', 'Salinity', 'Temperature', 'Turbidity'];
-const WORDS = Array.from({ length: 40 }, (_, i) => `tag ${i}`);
-const WIDE: ReadonlyMap<string, Field> = new Map([
-  ...FIELDS,
-  ['measures', { key: 'measures', name: 'measures', type: 'choices', options: MEASURES, retired: false }],
-  [TAGS, { ...TAGS_FIELD, options: WORDS }],
-]);
-const AROUND: World = { ...world(), fields: WIDE };
-
-/** The records of the bench with several options and tags on most of them. */
-function wideRecords(count: number): PopulationRecord[] {
+/** The records of the bench with owners and times in their stage on many of them. */
+function placedRecords(count: number): PopulationRecord[] {
   const dice = new Dice(7);
-  const some = (from: readonly string[], most: number): string =>
-    Array.from({ length: dice.whole(most + 1) }, () => dice.pick(from)).join(';');
   return recordsOf(count).map((one) => {
-    const values = new Map(one.record.values);
-    for (const [key, raw] of [
-      ['measures', some(MEASURES, 3)],
-      [TAGS, some(WORDS, 3)],
-    ] as const)
-      values.set(key, readValue(WIDE.get(key) as Field, raw, '2026-06-01'));
     const owner = dice.chance(0.4)
       ? ({ kind: 'owner', rep: `rep${dice.whole(40)}` } as PopulationRecord['record']['place'])
       : null;
     const since = one.record.arrived + dice.whole(20 * 86_400_000);
     return {
       ...one,
-      record: { ...one.record, values, place: owner, stage: 'new' as never, stageSince: Math.min(since, AS_OF) },
+      record: { ...one.record, place: owner, stage: 'new' as never, stageSince: Math.min(since, AS_OF) },
     };
   });
 }
+
+const AROUND = world();
 
 const field = (key: string): Subject => ({ kind: 'field', field: key });
 const from = (subject: Subject, at: string): Condition => ({
@@ -87,14 +68,14 @@ function bound(change: (charter: typeof CHARTER_JSON) => unknown): ReadyCharter 
 
 /** The cost of conditions on more than a field: each by itself, and all of them as routes of a full sweep. */
 export function subjectFigures(count: number): Figure[] {
-  const population = encodePopulation(wideRecords(count), WIDE);
+  const population = encodePopulation(placedRecords(count), FIELDS);
   const setting = { timeZone: 'Europe/Oslo', baseCurrency: 'EUR' };
   const reading = { kind: 'on-enact', reach: 'routes' } as const;
   const resident = new Resident(population, AS_OF, setting, AROUND);
   const plain = bound(() => undefined);
   const sweep = new Sweep(resident, reading);
   sweep.run(plain);
-  const scope = readableIn(plain.charter, AROUND, 'route');
+  const scope = readableIn(plain.charter, world(), 'route');
   for (const [what, when] of CONDITIONS) {
     const ready = bindCondition(when, scope, Spot.root([]));
     const first = timeOf(() => sweep.answerTo(ready));
