@@ -85,7 +85,7 @@ export async function store(source: DataSource, records: readonly PopulationReco
     ],
   );
   await storePeople(source);
-  const charter = { ...ready().charter, lastResort: 'operations' };
+  const charter = { ...ready().charter, lastResort: { lead: 'operations' } };
   await insert(
     source,
     'charter',

@@ -1,4 +1,4 @@
-import { type Decision, fold, type Occasion, type Place, showValue, type Value } from '@relvik/core';
+import { type Decision, enteredAt, fold, type Occasion, type Place, showValue, type Value } from '@relvik/core';
 import { LONGEST_NAME } from '../store/entity/company.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { scoredColumns } from '../store/entity/scored.entity';
@@ -76,7 +76,7 @@ export function leadAfter(
     openEmail: decision.status === 'open' && !(stored?.test ?? test) ? named.email : null,
     status: decision.status,
     stage: decision.stage,
-    stageSince: stored === null || decision.gates.moves.length > 0 ? asOf : stored.stageSince,
+    stageSince: new Date(enteredAt(record, decision.gates.moves.length > 0, asOf.getTime())),
     ...placeColumns(decision.place),
     since: moved ? asOf : stored.since,
     ...scoredColumns(decision),

@@ -2,9 +2,9 @@ import { TestBed } from '@angular/core/testing';
 import type { Field, FieldType } from '@relvik/core';
 import { ValueField } from './value-field';
 
-function open(type: FieldType, value: string, options: string[] = []) {
+function open(type: FieldType, value: string, options: string[] = [], retiredOptions: string[] = []) {
   const fixture = TestBed.createComponent(ValueField);
-  const field: Field = { key: 'f', name: 'Field', type, options, retired: false };
+  const field: Field = { key: 'f', name: 'Field', type, options, retiredOptions, retired: false };
   fixture.componentRef.setInput('id', 'f');
   fixture.componentRef.setInput('field', field);
   fixture.componentRef.setInput('value', value);
@@ -37,6 +37,8 @@ test('a value that can’t be read stays visible among the choices until another
       .component.options()
       ?.map((one) => one.label),
   ).toEqual(['Brewery', 'Mill (can’t be read)']);
+  const retired = open('choice', 'Mill', ['Brewery'], ['mill']).component.options();
+  expect(retired?.at(-1)?.label).toBe('Mill (no longer offered)');
   expect(open('choice', 'Brewery', ['Brewery']).component.options()).toHaveLength(1);
   expect(
     open('country', 'NO')
@@ -56,7 +58,7 @@ test('what is typed is handed on', () => {
 });
 
 test('several options are chosen from those offered; one that is no longer offered stays until it is taken out', () => {
-  const { element, component } = open('choices', 'Brewery; Mill', ['Brewery', 'Fish farm']);
+  const { element, component } = open('choices', 'Brewery; Mill', ['Brewery', 'Fish farm'], ['Mill']);
   expect(element.querySelector('p-multiselect')).not.toBeNull();
   expect(component.options()?.map((one) => one.label)).toEqual(['Brewery', 'Fish farm', 'Mill (no longer offered)']);
 });

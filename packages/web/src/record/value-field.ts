@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { COUNTRY_LIST, countryName, type Field, splitChoices, takesAnyOption } from '@relvik/core';
+import { COUNTRY_LIST, countryName, type Field, fold, splitChoices, takesAnyOption } from '@relvik/core';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
@@ -76,7 +76,7 @@ const HINTS: { readonly [T in Field['type']]: string } = {
 })
 export class ValueField {
   readonly id = input.required<string>();
-  readonly field = input.required<Pick<Field, 'key' | 'name' | 'type' | 'options'>>();
+  readonly field = input.required<Pick<Field, 'key' | 'name' | 'type' | 'options' | 'retiredOptions'>>();
   readonly value = input.required<string>();
   readonly changed = output<string>();
 
@@ -86,22 +86,17 @@ export class ValueField {
   protected readonly hint = computed(() => HINTS[this.field().type]);
   protected readonly options = computed(() => {
     const list = this.known();
-    const value = this.value();
-    const several = this.several();
-    if (list !== null && several !== null) {
-      const offered = new Set(list.map((option) => option.value));
-      return [
-        ...list,
-        ...several
-          .filter((one) => !offered.has(one))
-          .map((one) => ({ label: `${one} (no longer offered)`, value: one })),
-      ];
-    }
-    // What can't be read stays visible until someone chooses something else.
-    return list === null || value === '' || list.some((option) => option.value === value)
-      ? list
-      : [...list, { label: `${value} (can’t be read)`, value }];
+    if (list === null) return null;
+    const offered = new Set(list.map((option) => option.value));
+    // What can't be chosen stays visible until someone chooses something else.
+    const held = this.several() ?? (this.value() === '' ? [] : [this.value()]);
+    return [...list, ...held.filter((one) => !offered.has(one)).map((one) => ({ label: this.notOffered(one), value: one }))];
   });
+
+  private notOffered(value: string): string {
+    const isRetired = (this.field().retiredOptions ?? []).some((option) => fold(option) === fold(value));
+    return `${value} (${isRetired ? 'no longer offered' : 'can’t be read'})`;
+  }
 
   private known(): { label: string; value: string }[] | null {
     const { type, options } = this.field();
