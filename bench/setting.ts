@@ -24,7 +24,7 @@ import {
 } from '@relvik/core';
 import { Dice } from './dice';
 
-/** What all benchmarks run on: 15 fields, choices and tags, 40 signals, 25 routes, about 145 distinct tests, and about 8 activities a record. */
+/** The data of all benchmarks: 15 fields, choices and tags, 40 signals, 25 routes, about 145 distinct tests, and about 8 activities a record. */
 
 export const AS_OF = Date.parse('2026-11-01T12:00:00Z');
 const HOUR = 3_600_000;

@@ -67,7 +67,7 @@ test('cuts and cells of grids with other bands are not mixed: the draft’s grid
   const { charter, clashes } = bringUpToDate(BASE, draft, taller);
   expect(clashes.map(({ path }) => path)).toEqual(['/scoreSets/leads/grid']);
   expect(charter.scoreSets[0]!.grid).toEqual(draft.scoreSets[0]!.grid);
-  // Whoever changed nothing in the grid takes the other's whole.
+  // A side that changed nothing in the grid takes the other's whole.
   const other = bringUpToDate(
     BASE,
     changed((c) => (c.scoreSets[0]!.signals[0]!.points = 61)),

@@ -4,7 +4,7 @@ import type { Charter } from './charter';
 import type { CharterPart } from './part/part';
 import { eachPart } from './parts';
 
-/** What a charter changes against another, part by part: points, signals, cuts, verdicts, gates, routes, their order and targets. */
+/** The differences between two charters, part by part: points, signals, cuts, verdicts, gates, routes, their order and targets. */
 export function changesBetween(before: Charter, after: Charter, wording: Wording): CharterChange[] {
   const notes = new ChangeNotes();
   eachPart(<K extends keyof Charter>(key: K, part: CharterPart<K>) => {

@@ -6,7 +6,7 @@ import { eachPart } from './parts';
 
 const only = ({ key, name }: Named): Named => ({ key, name });
 
-/** What the parts of a charter name. */
+/** The names in a charter's parts. */
 function ownNames(charter: Charter): Partial<NameLists> {
   const lists: Record<string, readonly Named[]> = {};
   eachPart(<K extends keyof Charter>(key: K, part: CharterPart<K>) => {
@@ -15,7 +15,7 @@ function ownNames(charter: Charter): Partial<NameLists> {
   return lists;
 }
 
-/** What a charter names, and the world around it. */
+/** The names in a charter, and in the world around it. */
 export function nameListsOf(charter: Charter, world: Surroundings): NameLists {
   return {
     ...NO_NAMES,

@@ -2,7 +2,7 @@ import type { Charter } from './charter';
 import type { CharterPart } from './part/part';
 import { eachPart } from './parts';
 
-/** What one element of each list is called, in the parts and in conditions. */
+/** The name of one element of each list, in the parts and in conditions. */
 const ITEM: Record<string, string> = { of: 'part', values: 'value' };
 /** Members that are called otherwise than in JSON; null: they only lead on. */
 const MEMBER: Record<string, string | null> = { when: 'condition' };

@@ -1,5 +1,4 @@
 import { fromEarlierTest } from '../condition/earlier-tests';
-import { bandKey } from '../grade/band';
 import { fold } from '../record/fold';
 import { AXES, type Axis } from '../signal/signal';
 
@@ -85,6 +84,25 @@ function bandKeysOf(sets: readonly unknown[]): BandKeys {
     return keys;
   };
   return { fit: keysOn('fit'), engagement: keysOn('engagement') };
+}
+
+/**
+ * A key for a band that had none, from its name.
+ *
+ * @param taken keys that it must not have
+ *
+ * @example bandKey('In talks', new Set()) // 'in-talks'
+ * @example bandKey('A', new Set(['a'])) // 'a-2'
+ */
+function bandKey(name: string, taken: ReadonlySet<string>): string {
+  const plain = fold(name.normalize('NFKD').replace(/\p{M}/gu, ''))
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 40);
+  const first = plain === '' ? 'band' : plain;
+  let key = first;
+  for (let n = 2; taken.has(key); n += 1) key = `${first}-${n}`;
+  return key;
 }
 
 function gridOf(set: unknown): Json | undefined {

@@ -13,7 +13,7 @@ export interface BandMention {
   readonly name: string;
 }
 
-/** What becomes of the scores, cells and conditions of a band that is taken out. */
+/** The bands that take over the scores, cells and conditions of one that is taken out. */
 export interface BandTakeover {
   /** The band next to it that takes over its scores, by key. */
   readonly scores: string;

@@ -126,7 +126,7 @@ export class LeadFacts implements Facts {
     return new LeadFacts(this.record, this.around, this.setting, this.asOf, known, stageSince, score);
   }
 
-  /** Whom no set admits has blank scores. */
+  /** A record that no set admits has blank scores. */
   withScore(score: Score, grade: Grade | null): LeadFacts {
     const missing = (why: string): Value => (score.admitted === 'no' ? BLANK : { kind: 'unreadable', raw: '', why });
     const noScore = missing(NO_SCORE.why);

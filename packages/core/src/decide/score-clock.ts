@@ -20,7 +20,7 @@ export interface AxisMoment {
   /** Null: it can't be judged. */
   readonly score: number | null;
   readonly sum: Micro;
-  /** What is left of faded points above and below zero: by at most so much the sum can still sink, or rise. */
+  /** The rest of faded points above and below zero: the most by which the sum can still sink, or rise. */
   readonly above: Micro;
   readonly below: Micro;
   /** By at most so much it sinks, or rises, each time that all ages become an hour more. */
@@ -68,7 +68,7 @@ export function clockOf({ charter }: ReadyCharter, record: LeadRecord, { kinds }
   return { record, timeZone: charter.timeZone, kinds, stageSince: null };
 }
 
-/** What a record gets of a set at one instant after the other. What does not move is computed once. */
+/** The scores that a set gives a record at one instant after the other; parts that do not move are computed once. */
 export class ScoreClock {
   private readonly signals: readonly ReadySignal[];
   /** When some test may answer otherwise than before, ascending. */

@@ -11,7 +11,7 @@ import type { Finding } from './finding';
 
 /** A change to a charter after which a finding is gone. */
 export interface Fix {
-  /** What it does, as one does it: "Move it before Large deals". */
+  /** An instruction: "Move it before Large deals". */
   readonly words: string;
   readonly apply: (charter: Charter) => Charter;
 }

@@ -15,7 +15,7 @@ export interface Pipeline {
   readonly entry: StageKey;
 }
 
-/** What has pipelines: a charter. */
+/** Anything with pipelines: a charter. */
 interface WithPipelines {
   readonly pipelines: readonly Pipeline[];
 }

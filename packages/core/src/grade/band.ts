@@ -1,5 +1,3 @@
-import { fold } from '../record/fold';
-
 /** A stretch of an axis between two cuts. Its key stays when it is renamed. */
 export interface Band {
   readonly key: string;
@@ -16,25 +14,6 @@ export interface Bands {
 
 /** How many bands each axis has, at least and at most. */
 export const BAND_COUNTS = { fit: [2, 6], engagement: [2, 4] } as const;
-
-/**
- * A key for a new band, from its name.
- *
- * @param taken keys that it must not have
- *
- * @example bandKey('In talks', new Set()) // 'in-talks'
- * @example bandKey('A', new Set(['a'])) // 'a-2'
- */
-export function bandKey(name: string, taken: ReadonlySet<string>): string {
-  const plain = fold(name.normalize('NFKD').replace(/\p{M}/gu, ''))
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 40);
-  const first = plain === '' ? 'band' : plain;
-  let key = first;
-  for (let n = 2; taken.has(key); n += 1) key = `${first}-${n}`;
-  return key;
-}
 
 /**
  * The band in which a score lies: 0 below the first cut, and one more for each cut reached.

@@ -1,5 +1,5 @@
 /**
- * What makes Relvik look at a record. When a charter comes into force: `enacted` scores and grades, `regated` runs gates
+ * The reasons for which Relvik looks at a record. When a charter comes into force: `enacted` scores and grades, `regated` runs gates
  * too, `rerouted` also routes what has no owner. `looked-at` changes nothing: it answers "what would be decided now".
  */
 export const OCCASIONS = [

@@ -1,7 +1,7 @@
 import { heldTo, type Micro } from '../signal/points';
 import type { SignalGroup } from '../signal/signal';
 
-/** What the signals of a group come to together, before and after its cap. */
+/** The points of a group's signals together, before and after its cap. */
 export interface HeldGroup {
   readonly group: SignalGroup;
   readonly sum: Micro;
@@ -39,7 +39,7 @@ export class PointsTally {
     });
   }
 
-  /** What the axis adds up: what stands alone above and below zero, and what each group is held to. */
+  /** The addends of the axis: signals without a group above and below zero, and each group after its cap. */
   parts(groups: readonly SignalGroup[]): readonly Micro[] {
     return [this.above, this.below, ...this.held(groups).map(({ held }) => held)];
   }

@@ -15,7 +15,7 @@ export interface Seen {
 /** The points of a signal at one instant, and how they can change afterwards by the passing of time alone. */
 export interface Motion {
   readonly micro: Micro;
-  /** What is left of faded points above and below zero: by at most so much the signal can still sink, or rise. */
+  /** The rest of faded points above and below zero: the most by which the signal can still sink, or rise. */
   readonly above: Micro;
   readonly below: Micro;
   /** By at most so much it sinks, or rises, each time that all ages become an hour more. */

@@ -12,7 +12,7 @@ import { countSilence, silentSince } from './silence-signal';
 
 export type ScoredRecord = Pick<LeadRecord, 'activities' | 'arrived'>;
 
-/** What one signal gave a record. */
+/** The points that one signal gave a record, and why. */
 export interface SignalOutcome {
   readonly signal: string;
   readonly axis: Axis;
@@ -30,7 +30,7 @@ export interface SignalOutcome {
   } | null;
 }
 
-/** What a signal for activities or silence found, as an outcome. */
+/** A signal for activities or silence as an outcome. */
 function outcomeOf(signal: ActivitySignal | SilenceSignal, { count, counted, newest, micro }: Seen): SignalOutcome {
   return {
     signal: signal.key,
@@ -43,7 +43,7 @@ function outcomeOf(signal: ActivitySignal | SilenceSignal, { count, counted, new
 }
 
 /**
- * What a signal gives a record at an instant, whether it is on or not.
+ * The points that a signal gives a record at an instant, whether it is on or not.
  *
  * @param kinds they say whose activities break silence
  */

@@ -28,7 +28,7 @@ export interface AttributeSignal extends SignalBase {
 export interface ActivitySignal extends SignalBase {
   readonly kind: 'activity';
   readonly activity: string;
-  /** What its properties must say, all of it; none: any activity of the kind counts. */
+  /** Tests on its properties, all of which must hold; none: any activity of the kind counts. */
   readonly having: readonly PropertyTest[];
   /** `each` gives points, or only the `first` there ever was. */
   readonly times: 'each' | 'first';

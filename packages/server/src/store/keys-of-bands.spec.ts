@@ -2,7 +2,7 @@ import { type Charter, type Gate, lookKey, readCharter } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { SMALL_CHARTER } from '../../../core/src/charter/charter.fixture';
 import { asVersion2 } from '../../../core/src/charter/earlier-charters.fixture';
-import { testDatabase, undoMigrations } from '../fixture/test-database.fixture';
+import { insertRow, testDatabase, undoMigrations } from '../fixture/test-database.fixture';
 
 let database: DataSource;
 beforeAll(async () => {
@@ -22,15 +22,7 @@ function earlier() {
   return old;
 }
 
-const insert = (table: string, row: Record<string, unknown>): Promise<unknown> =>
-  database.query(
-    `INSERT INTO \`${table}\` (${Object.keys(row)
-      .map((column) => `\`${column}\``)
-      .join(', ')}) VALUES (${Object.keys(row)
-      .map(() => '?')
-      .join(', ')})`,
-    Object.values(row),
-  );
+const insert = (table: string, row: Record<string, unknown>): Promise<void> => insertRow(database, table, row);
 const jsonIn = async <T>(table: string, column: string): Promise<T> => {
   const rows = await database.query<Record<string, string>[]>(
     `SELECT \`${column}\` FROM \`${table}\` ORDER BY id LIMIT 1`,

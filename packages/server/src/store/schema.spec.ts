@@ -1,7 +1,7 @@
 import { type Gate, lookKey, type Problem, readCondition, Spot } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { NO_RANK } from './entity/scored.entity';
-import { testDatabase, undoMigrations } from '../fixture/test-database.fixture';
+import { insertRow, testDatabase, undoMigrations } from '../fixture/test-database.fixture';
 
 let database: DataSource;
 beforeAll(async () => {
@@ -85,15 +85,7 @@ test('charters, leads and decisions of the time of one score set are carried ove
   await database.query('DELETE FROM charter');
   const undoSets = (): Promise<void> => undoThrough('ScoreSets');
   await undoSets();
-  const insert = (table: string, row: Record<string, unknown>): Promise<unknown> =>
-    database.query(
-      `INSERT INTO \`${table}\` (${Object.keys(row)
-        .map((column) => `\`${column}\``)
-        .join(', ')}) VALUES (${Object.keys(row)
-        .map(() => '?')
-        .join(', ')})`,
-      Object.values(row),
-    );
+  const insert = (table: string, row: Record<string, unknown>): Promise<void> => insertRow(database, table, row);
   const at = '2026-03-01 09:00:00';
   const old = { format: 'relvik-charter', version: 1, scoreSet: { key: 'sensing', signals: [] }, gates: [] };
   const body = JSON.stringify(old);

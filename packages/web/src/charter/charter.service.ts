@@ -67,7 +67,7 @@ export class CharterService {
   readonly past = computed(() => valueOf(this.loaded())?.past ?? []);
   /** What the pages of the course show and edit: the draft, else what is in force. */
   readonly shown = computed(() => this.draft()?.charter ?? this.inForce()?.charter ?? null);
-  /** What things are called in it: a draft has names of its own. */
+  /** The names in it: a draft has names of its own. */
   readonly wording = computed((): Wording => {
     const shown = this.shown();
     return shown === null ? this.words.wording() : this.words.wordingOf(shown);

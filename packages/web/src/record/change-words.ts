@@ -33,7 +33,7 @@ function shown(field: string, changed: Exclude<Changed, null>, wording: Wording)
   return fields.get(field)?.type === 'country' ? countryName(text) : text;
 }
 
-/** What is kept of something computed, in words. */
+/** A computed value as it is kept, in words. */
 function keyWords(field: string, kept: string, names: Names): string {
   switch (field) {
     case 'stage':

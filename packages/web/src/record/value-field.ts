@@ -88,7 +88,7 @@ export class ValueField {
     const list = this.known();
     if (list === null) return null;
     const offered = new Set(list.map((option) => option.value));
-    // What can't be chosen stays visible until someone chooses something else.
+    // A value that can't be chosen stays visible until someone chooses another.
     const held = this.several() ?? (this.value() === '' ? [] : [this.value()]);
     return [...list, ...held.filter((one) => !offered.has(one)).map((one) => ({ label: this.notOffered(one), value: one }))];
   });

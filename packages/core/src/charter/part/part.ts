@@ -10,7 +10,7 @@ import type { Wording } from '../../wording/subject-words';
 import type { Charter } from '../charter';
 import type { ReadyParts } from '../ready-charter';
 
-/** What a part is bound to. */
+/** The surroundings that a part is bound to. */
 export interface Around {
   readonly people: Surroundings;
   /** The subjects that conditions may ask about, by where they stand. */
@@ -23,7 +23,7 @@ export interface PlacedCondition {
   readonly condition: Condition;
 }
 
-/** What the members of a part are called where a problem or a clash is named. */
+/** Names of the members of a part, for the place of a problem or a clash. */
 export interface PlaceWords {
   /** One element of each list: "score set", "signal". */
   readonly items?: Readonly<Record<string, string>>;
@@ -42,7 +42,7 @@ export interface CharterPart<K extends keyof Charter> {
   bind?(value: Charter[K], around: Around, spot: Spot): Partial<ReadyParts>;
   /** The conditions in it. */
   conditions?(value: Charter[K]): Iterable<PlacedCondition>;
-  /** What it names. */
+  /** The names in it. */
   names?(value: Charter[K]): Partial<NameLists>;
   /** Notes what differs from another charter's. */
   changes?(notes: ChangeNotes, before: Charter[K], after: Charter[K], wording: Wording): void;

@@ -267,7 +267,7 @@ function viewThrough(filters: Json, bands: Bands, exchange: Exchange): Json {
   return changed;
 }
 
-/** What the history says of grades by keys, in words again. */
+/** Grades in the history, from keys to words again. */
 async function rewriteHistory(runner: QueryRunner, { fit, engagement }: Bands): Promise<void> {
   for (const f of fit)
     for (const e of engagement) {
