@@ -5,6 +5,7 @@ import { type Bits, both, countBits, eachBit, hasBit, noBits } from '../column/b
 import { NO_CELL } from '../sweep/grade-cells';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import { HUNDREDTHS } from '../sweep/score-tables';
+import type { SweptSet } from '../sweep/score-sweep';
 import type { Swept } from '../sweep/sweep';
 import { type Facet, gradeFacet, stageFacet, territoryFacet } from './facet';
 
@@ -44,6 +45,13 @@ function spreadOf(scores: Int32Array, open: Bits | null, admitted: Bits | null, 
     counts[bar] = (counts[bar] as number) + 1;
   }
   return { from: least, width, counts: [...counts] };
+}
+
+/** The spread of the run before, if no score on the axis moved since. */
+function unmoved({ set, admitted, touched }: SweptSet, axis: Axis, previous: SweptAccount | null): Spread | null {
+  const before = previous?.swept.sets.find((one) => one.set.key === set.key);
+  if (before?.admitted !== admitted || countBits(touched[axis]) > 0) return null;
+  return previous?.spreads.get(set.key)?.[axis] ?? null;
 }
 
 /** The records that stand where streams act. */
@@ -89,12 +97,22 @@ export interface SweptAccount {
 /**
  * @param counted null: all records
  * @param placed records that have an owner or a queue before; null: none
+ * @param previous the account of all records of the sweep's run before this one: what did not move since is not counted again
  */
-export function accountOf(swept: Swept, size: number, counted: Bits | null, placed: Bits | null): SweptAccount {
-  const spreads = swept.sets.map(({ set, admitted, scores, unscored }) => {
+export function accountOf(
+  swept: Swept,
+  size: number,
+  counted: Bits | null,
+  placed: Bits | null,
+  previous: SweptAccount | null = null,
+): SweptAccount {
+  const spreads = swept.sets.map((one) => {
+    const { set, admitted, scores, unscored } = one;
     const among = counted === null ? admitted : both(admitted, counted);
     const some = countBits(among) === size ? null : among;
-    const on = (axis: Axis): Spread => spreadOf(scores[axis], unscored[axis], some, set[axis]);
+    const on = (axis: Axis): Spread =>
+      (counted === null ? unmoved(one, axis, previous) : null) ??
+      spreadOf(scores[axis], unscored[axis], some, set[axis]);
     return [set.key, { fit: on('fit'), engagement: on('engagement') }] as const;
   });
   return {

@@ -113,16 +113,25 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   const alike =
     before.labels.length === after.labels.length && before.labels.every((label, l) => label === after.labels[l]);
   let changed = 0;
-  for (let i = 0; i < old.length; i += 1) {
-    if (alike && old[i] === now[i]) continue;
+  const visit = (i: number): void => {
+    if (alike && old[i] === now[i]) return;
     const was = from[old[i] as number] as number;
     const is = to[now[i] as number] as number;
-    if (was === is || !hasBit(chosen, i)) continue;
+    if (was === is || !hasBit(chosen, i)) return;
     counts[was * (many + 1)] = (counts[was * (many + 1)] as number) - 1;
     counts[was * many + is] = (counts[was * many + is] as number) + 1;
     changed += 1;
     mark(i);
+  };
+  // Two codes are compared at once.
+  const pairs = old.length >> 1;
+  const [oldPairs, nowPairs] = [new Uint32Array(old.buffer, 0, pairs), new Uint32Array(now.buffer, 0, pairs)];
+  for (let p = 0; p < pairs; p += 1) {
+    if (alike && oldPairs[p] === nowPairs[p]) continue;
+    visit(2 * p);
+    visit(2 * p + 1);
   }
+  if ((old.length & 1) === 1) visit(old.length - 1);
   const flows: Flow[] = [];
   counts.forEach((count, cell) => {
     if (count > 0)

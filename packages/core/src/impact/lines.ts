@@ -49,6 +49,8 @@ export interface Line {
   readonly ready: ReadyCharter;
   readonly swept: Swept;
   account: SweptAccount | null;
+  /** The account of the run before, where one was made. */
+  readonly previous: SweptAccount | null;
 }
 
 /** Charters swept over one population, and the sides of an impact that they make. */
@@ -127,7 +129,7 @@ export class Lines {
     if (!binding.ok) return { ok: false, problems: binding.problems };
     const { ready } = binding;
     const sweep = line?.sweep ?? new Sweep(this.resident(charter), reading);
-    const made: Line = { sweep, text, ready, swept: sweep.run(ready), account: null };
+    const made: Line = { sweep, text, ready, swept: sweep.run(ready), account: null, previous: line?.account ?? null };
     this.lines.set(key, made);
     return { ok: true, answer: made };
   }
@@ -141,7 +143,7 @@ export class Lines {
   }
 
   account(line: Line): SweptAccount {
-    return (line.account ??= accountOf(line.swept, this.population.size, null, null));
+    return (line.account ??= accountOf(line.swept, this.population.size, null, null, line.previous));
   }
 
   resident(charter: Pick<Charter, 'timeZone' | 'baseCurrency'>): Resident {

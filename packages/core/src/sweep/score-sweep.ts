@@ -6,7 +6,7 @@ import { JoinedScores } from './joined-scores';
 import type { Mask } from '../column/mask';
 import type { Resident } from './resident';
 import type { Scores } from './scores';
-import { SetSweep, shapeOf } from './set-sweep';
+import { type ByAxis, SetSweep, shapeOf } from './set-sweep';
 
 /** Records without a score on an axis; null: none. */
 export interface Unscored {
@@ -22,6 +22,8 @@ export interface SweptSet {
   readonly graded: Bits;
   readonly scores: Scores;
   readonly unscored: Unscored;
+  /** Records whose score may have changed with the last run. */
+  readonly touched: ByAxis;
 }
 
 /** What the score sets of a charter come to. */
@@ -76,6 +78,7 @@ export class ScoreSweep {
         graded: entries.graded[s] as Bits,
         scores: sweep.scores,
         unscored: { fit: sweep.fit.unjudged, engagement: sweep.engagement.unjudged },
+        touched: sweep.touched,
       };
     });
     const rest = { none: entries.none, sets: swept, entries: entries.key };

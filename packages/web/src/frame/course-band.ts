@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, untracked } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { DecimalPipe } from '@angular/common';
 import type { CourseCounts } from '@relvik/core';
@@ -53,9 +53,13 @@ export class CourseBand {
   private readonly charters = inject(CharterService);
 
   constructor() {
-    // The draft's water needs the impact, on whatever page one is.
+    // The draft's water needs the impact, on whatever page one is. Asked once a save, not with every key.
+    const saved = computed(() => this.charters.draft()?.version ?? null);
     effect(() => {
-      if (this.charters.draft() !== null) this.impacts.want();
+      if (saved() !== null)
+        untracked(() => {
+          this.impacts.want();
+        });
     });
   }
 

@@ -106,7 +106,7 @@ test('what is too many for the browser is asked of the server, and a population 
       const { question, asks } = one.request.body as { question: ImpactQuestionName; asks: { pair: Pair } };
       const { pair, ...rest } = asks;
       asked.push(question);
-      const charters = [[1, pair.inForce] as const, [2, pair.draft] as const];
+      const charters = [[1, JSON.stringify(pair.inForce)] as const, [2, JSON.stringify(pair.draft)] as const];
       const numbers = { inForce: 1, draft: 2 };
       const said = desk.answer({ id: 1, kind: 'ask', question, asks: rest, pair: numbers, charters });
       one.flush({

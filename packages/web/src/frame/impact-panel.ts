@@ -1,5 +1,6 @@
 import { DatePipe, DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import {
@@ -13,6 +14,7 @@ import {
   mergedOrder,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
+import { catchError, debounceTime, EMPTY, filter, from, switchMap } from 'rxjs';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
@@ -25,6 +27,9 @@ import { ImpactService } from '../impact/impact.service';
 import { bandFlows, difference, gradeParts, labelWords, withChange } from '../impact/impact-words';
 import { ShiftChart } from '../impact/shift-chart';
 import { loadShifts, stageShifts, standing, territoryShifts } from '../impact/shifts';
+
+/** How long the leads shown must stay before their names are asked for, ms. */
+const NAMES_PAUSE = 100;
 
 type Tab = 'grade' | 'stage' | 'territory' | 'owner';
 
@@ -189,16 +194,17 @@ export class ImpactPanel {
 
   constructor() {
     this.impacts.want();
-    effect(() => {
-      const ids = this.ids();
-      if (ids.length > 0)
-        void this.impacts.namesOf(ids).then(
-          (names) => {
-            this.names.set(new Map(names));
-          },
-          () => undefined,
-        );
-    });
+    toObservable(this.ids)
+      .pipe(
+        filter((ids) => ids.length > 0),
+        // Numbers are drawn first; while one types, only the names that stay are asked for.
+        debounceTime(NAMES_PAUSE),
+        switchMap((ids) => from(this.impacts.namesOf(ids)).pipe(catchError(() => EMPTY))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((names) => {
+        this.names.set(new Map(names));
+      });
   }
 
   private handedOverName(): string {

@@ -56,15 +56,15 @@ export class BrowserDesk implements DeskLink {
     return this.send({ kind: 'ask', question, asks: rest, ...this.numbered(pair) });
   }
 
-  private numbered({ inForce, draft }: Pair): { pair: SentPair; charters: (readonly [number, Charter])[] } {
-    const charters: (readonly [number, Charter])[] = [];
+  private numbered({ inForce, draft }: Pair): { pair: SentPair; charters: (readonly [number, string])[] } {
+    const charters: (readonly [number, string])[] = [];
     const numberOf = (charter: Charter): number => {
       const known = this.sent.get(charter);
       if (known !== undefined) return known;
       const number = this.nextCharter;
       this.nextCharter += 1;
       this.sent.set(charter, number);
-      charters.push([number, charter]);
+      charters.push([number, JSON.stringify(charter)]);
       return number;
     };
     const pair = { inForce: numberOf(inForce), draft: numberOf(draft) };

@@ -31,7 +31,10 @@ interface Side {
 /** Who moved from which box to which: what stays is water, what moves is the draft's. */
 @Component({
   selector: 'rv-flow-chart',
-  template: `<svg #svg role="img" [attr.aria-label]="label()" viewBox="0 0 252 116"></svg>`,
+  template: `<svg #svg role="img" [attr.aria-label]="label()" viewBox="0 0 252 116">
+    <g class="ribbons" />
+    <g class="boxes" />
+  </svg>`,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FlowChart {
@@ -89,33 +92,33 @@ export class FlowChart {
         return { flow, left, right, thick: Math.max(1, (left.thick + right.thick) / 2) };
       });
 
+    // What moves lies over what stays.
+    const layered = [true, false].flatMap((stays) => ribbons.filter(({ flow }) => (flow.from === flow.to) === stays));
     const line = linkHorizontal<(typeof ribbons)[number], [number, number]>()
       .source(({ left }) => [BOX, left.middle])
       .target(({ right }) => [WIDTH - BOX, right.middle]);
     const svg = select(this.svg().nativeElement);
     svg
+      .select('.ribbons')
       .selectAll<SVGPathElement, (typeof ribbons)[number]>('path')
-      .data(ribbons)
+      .data(layered)
       .join('path')
       .attr('class', ({ flow }) => (flow.from === flow.to ? 'stays' : 'moves'))
       .attr('d', line)
-      .attr('stroke-width', ({ thick }) => thick)
-      .sort((a, b) => Number(a.flow.from !== a.flow.to) - Number(b.flow.from !== b.flow.to));
+      .attr('stroke-width', ({ thick }) => thick);
     for (const [side, x] of [
       [from, 0],
       [to, WIDTH - BOX],
     ] as const) {
       const name = x === 0 ? 'before' : 'after';
       const boxes = svg
+        .select('.boxes')
         .selectAll<SVGGElement, FlowNode>(`g.${name}`)
         .data(this.nodes().filter(({ label }) => (side.get(label)?.height ?? 0) > 0))
         .join((enter) => {
           const g = enter.append('g').attr('class', name);
           g.append('rect').attr('rx', 4).attr('width', BOX);
-          g.append('text')
-            .attr('text-anchor', 'middle')
-            .attr('dy', '0.35em')
-            .attr('x', BOX / 2);
+          g.append('text').attr('dy', '0.35em');
           return g;
         })
         .attr('transform', ({ label }) => `translate(${x},${side.get(label)?.top ?? 0})`);
@@ -136,6 +139,5 @@ export class FlowChart {
         .attr('text-anchor', (node) => (!isWord(node) ? 'middle' : x === 0 ? 'start' : 'end'))
         .attr('x', (node) => (!isWord(node) ? BOX / 2 : x === 0 ? BOX + 5 : -5));
     }
-    svg.selectAll('g').raise();
   }
 }

@@ -40,7 +40,8 @@ export class WorkerDesk {
 
   private asksOf({ asks, pair, charters }: ToWorker & { kind: 'ask' }): Asks<ImpactQuestionName> {
     if (pair === null) return asks as Asks<ImpactQuestionName>;
-    const known = new Map([...this.charters, ...charters]);
+    const sent = charters.map(([number, text]) => [number, JSON.parse(text) as Charter] as const);
+    const known = new Map([...this.charters, ...sent]);
     const [inForce, draft] = [known.get(pair.inForce), known.get(pair.draft)];
     if (inForce === undefined || draft === undefined) throw new Error('A charter of the question was not sent');
     this.charters = new Map([

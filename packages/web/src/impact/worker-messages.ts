@@ -1,4 +1,4 @@
-import type { Charter, Found, ImpactQuestionName, Lookup } from '@relvik/core';
+import type { Found, ImpactQuestionName, Lookup } from '@relvik/core';
 
 /** The pair of a question, by the numbers under which its charters were sent. */
 export interface SentPair {
@@ -18,8 +18,8 @@ export type ToWorker = { readonly id: number } & (
       readonly asks: object;
       /** Null: the question is about no charters. */
       readonly pair: SentPair | null;
-      /** Those of the pair that were not sent before. */
-      readonly charters: readonly (readonly [number, Charter])[];
+      /** Those of the pair that were not sent before, as JSON: a browser copies a long text faster than a deep object. */
+      readonly charters: readonly (readonly [number, string])[];
     }
 );
 
