@@ -1,6 +1,7 @@
 import { dayFrom } from '../record/day';
 import { NUMBER_DECIMALS } from '../record/field';
 import { currencyDecimals, type Rates } from '../record/money';
+import { ascending } from './ascending';
 import { type Bits, hasBit, noBits, setBit } from './bits';
 
 /** Up to so many entries in its dictionary, a column keeps the records of each as bits. */
@@ -179,35 +180,11 @@ function firstNotBelow(sorted: Float64Array, value: number): number {
   return low;
 }
 
-/** Sorts the distinct values, then lays the records out by counting, which is linear in their number. */
+/** Lays the records out in the order of their values, those of one value in their own order. */
 function rank(values: Float64Array): Ranks {
-  const filled = new Float64Array(values.length);
-  let count = 0;
-  for (let i = 0; i < values.length; i += 1) {
-    const value = values[i] as number;
-    if (Number.isNaN(value)) continue;
-    filled[count] = value;
-    count += 1;
-  }
-  const sorted = filled.slice(0, count).sort();
-  const distinct = new Float64Array(count);
-  const starts = new Uint32Array(count);
-  let different = 0;
-  for (let r = 0; r < count; r += 1) {
-    if (r > 0 && sorted[r] === sorted[r - 1]) continue;
-    distinct[different] = sorted[r] as number;
-    starts[different] = r;
-    different += 1;
-  }
-  const known = distinct.subarray(0, different);
-  const order = new Uint32Array(count);
-  for (let i = 0; i < values.length; i += 1) {
-    const value = values[i] as number;
-    if (Number.isNaN(value)) continue;
-    const d = firstNotBelow(known, value);
-    order[starts[d] as number] = i;
-    starts[d] = (starts[d] as number) + 1;
-  }
+  const order = ascending(values);
+  const sorted = new Float64Array(order.length);
+  for (let r = 0; r < order.length; r += 1) sorted[r] = values[order[r] as number] as number;
 
   const stride = Math.max(1, Math.ceil(sorted.length / STRIDES));
   const prefixes: Bits[] = [noBits(values.length)];
@@ -231,6 +208,9 @@ function togglePrefix(bits: Bits, { order, stride, prefixes }: Ranks, count: num
     bits[record >>> 5] = (bits[record >>> 5] as number) ^ (1 << (record & 31));
   }
 }
+
+/** More days than the calendar's years of four digits have. */
+const DAYS = 2 ** 24;
 
 /** Amounts as they were entered: any charter's base currency can be asked for. */
 export class MoneyColumn {
@@ -259,22 +239,18 @@ export class MoneyColumn {
     const { minor, entered, currencies } = this;
     const amounts = new Float64Array(minor.length).fill(NaN);
     const unreadable = currencies.unreadable?.slice() ?? noBits(minor.length);
-    // Few are distinct: each is converted once.
-    const converted = new Map<string, number | null>();
+    const conversions = new Map<number, (minor: number) => number | null>();
     for (let i = 0; i < minor.length; i += 1) {
       const amount = minor[i] as number;
       if (Number.isNaN(amount)) continue;
-      const currency = currencies.dictionary[(currencies.codes[i] as number) - 1] ?? '';
-      if (currency === base) {
-        amounts[i] = amount;
-        continue;
+      const [code, day] = [currencies.codes[i] as number, entered[i] as number];
+      const key = code * DAYS + day;
+      let convert = conversions.get(key);
+      if (convert === undefined) {
+        convert = rates.conversion(currencies.dictionary[code - 1] ?? '', dayFrom(day), base);
+        conversions.set(key, convert);
       }
-      const key = `${currency} ${entered[i]} ${amount}`;
-      let inBase = converted.get(key);
-      if (inBase === undefined) {
-        inBase = rates.toBase({ minor: amount, currency, enteredOn: dayFrom(entered[i] as number) }, base);
-        converted.set(key, inBase);
-      }
+      const inBase = convert(amount);
       if (inBase === null) setBit(unreadable, i);
       else amounts[i] = inBase;
     }

@@ -86,11 +86,14 @@ export class Rates {
    * @returns `null` when there is no rate, or the result is beyond a safe integer
    */
   toBase({ minor, currency, enteredOn }: Money, base: string): number | null {
-    if (currency === base) return minor;
-    const factor = this.factor(currency, enteredOn, base);
-    if (factor === null) return null;
-    const converted = Number(divideHalfAway(BigInt(minor) * factor.by, factor.over));
-    return Number.isSafeInteger(converted) ? converted : null;
+    return this.conversion(currency, enteredOn, base)(minor);
+  }
+
+  /** {@link toBase} for many amounts of one currency and day. */
+  conversion(currency: string, day: Day, base: string): (minor: number) => number | null {
+    if (currency === base) return (minor) => minor;
+    const factor = this.factor(currency, day, base);
+    return factor === null ? () => null : (minor) => convert(minor, factor);
   }
 
   private factor(currency: string, day: Day, base: string): Factor | null {
@@ -102,10 +105,30 @@ export class Rates {
     const factor =
       rate === null || baseRate === null || from === undefined || to === undefined
         ? null
-        : { by: BigInt(rate) * 10n ** BigInt(to), over: BigInt(baseRate) * 10n ** BigInt(from) };
+        : reduced(BigInt(rate) * 10n ** BigInt(to), BigInt(baseRate) * 10n ** BigInt(from));
     this.factors.set(key, factor);
     return factor;
   }
+}
+
+/** In lowest terms: so that most amounts can be converted in doubles. */
+function reduced(by: bigint, over: bigint): Factor {
+  let [divisor, rest] = [by, over];
+  while (rest !== 0n) [divisor, rest] = [rest, divisor % rest];
+  return { by: by / divisor, over: over / divisor };
+}
+
+/** In doubles where all they need is exact, which is nearly always; else in big integers. */
+function convert(minor: number, { by, over }: Factor): number | null {
+  const [times, parts] = [Number(by), Number(over)];
+  const size = Math.abs(minor) * times;
+  if (size <= Number.MAX_SAFE_INTEGER && parts <= Number.MAX_SAFE_INTEGER / 2) {
+    const rest = size % parts;
+    const whole = (size - rest) / parts + (2 * rest >= parts ? 1 : 0);
+    return minor < 0 ? 0 - whole : whole;
+  }
+  const converted = Number(divideHalfAway(BigInt(minor) * by, over));
+  return Number.isSafeInteger(converted) ? converted : null;
 }
 
 /** The reference currency's rate against itself. */

@@ -94,6 +94,29 @@ test('another base currency is computed by cross rates, rounded once; without it
   ]);
 });
 
+test('an amount however large is converted exactly: no whole unit lies nearer, and a half goes away from zero', () => {
+  const micro = fc.integer({ min: 1, max: 2_000_000_000 });
+  fc.assert(
+    fc.property(fc.oneof(fc.integer(), fc.maxSafeInteger()), micro, micro, (minor, from, to) => {
+      const day = '2026-01-01';
+      const rates = new Rates(
+        [
+          { currency: 'JPY', from: day, micro: from },
+          { currency: 'NOK', from: day, micro: to },
+        ],
+        'EUR',
+      );
+      const nok = rates.toBase({ minor, currency: 'JPY', enteredOn: day }, 'NOK');
+      // minor · 100 · from / to, as a fraction; a yen has no smaller unit.
+      const [exact, parts] = [BigInt(minor) * 100n * BigInt(from), BigInt(to)];
+      const size = exact < 0n ? -exact : exact;
+      const rounded = (2n * size + parts) / (2n * parts);
+      const expected = Number(minor < 0 ? -rounded : rounded);
+      expect(nok).toBe(Number.isSafeInteger(expected) ? expected : null);
+    }),
+  );
+});
+
 test('money is converted with the latest rate on or before the day it was entered', () => {
   const rates = new Rates(
     [

@@ -61,7 +61,15 @@ function placesOf(
 }
 
 function mergeNumbers(origins: Origins, before: Float64Array, part: Float64Array): Float64Array {
-  const merged = new Float64Array(origins.length);
+  return mergeInto(new Float64Array(origins.length), origins, before, part);
+}
+
+function mergeInto<A extends Float64Array | Int32Array | Uint32Array>(
+  merged: A,
+  origins: Origins,
+  before: A,
+  part: A,
+): A {
   for (let i = 0; i < origins.length; i += 1) {
     const at = origins[i] as number;
     merged[i] = (at >= 0 ? before[at] : part[-1 - at]) as number;
@@ -127,7 +135,7 @@ function mergeColumns(origins: Origins, before: Column, part: Column): Column {
   if (before.kind === 'money' && part.kind === 'money')
     return new MoneyColumn(
       mergeNumbers(origins, before.minor, part.minor),
-      Int32Array.from(origins, (at) => (at >= 0 ? before.entered[at] : part.entered[-1 - at]) as number),
+      mergeInto(new Int32Array(origins.length), origins, before.entered, part.entered),
       mergeCodes(origins, before.currencies, part.currencies),
     );
   throw new Error(`A column of ${before.kind} can't be replaced by one of ${part.kind}`);
@@ -169,27 +177,32 @@ function mergeAllEvents(
   return new Map(merged.filter(([, { at }]) => at.length > 0));
 }
 
+/** What of a standing is a code into its keys, in the order in which a record's keys get theirs. */
+const KEYED = ['stage', 'pin', 'owner', 'queue'] as const;
+
 function mergeStanding(origins: Origins, before: Standing, part: Standing): Standing {
   const recoder = new Recoder([before.keys, part.keys]);
   const size = origins.length;
-  const codes = {
-    stage: new Uint32Array(size),
-    pin: new Uint32Array(size),
-    owner: new Uint32Array(size),
-    queue: new Uint32Array(size),
-  };
+  const columns = KEYED.map((name) => ({ old: before[name], own: part[name], merged: new Uint32Array(size) }));
   for (let i = 0; i < size; i += 1) {
     const at = origins[i] as number;
-    for (const column of ['stage', 'pin', 'owner', 'queue'] as const)
-      codes[column][i] =
-        at >= 0 ? recoder.code(0, before[column][at] as number) : recoder.code(1, part[column][-1 - at] as number);
+    for (let c = 0; c < columns.length; c += 1) {
+      const { old, own, merged } = columns[c] as (typeof columns)[number];
+      merged[i] = at >= 0 ? recoder.code(0, old[at] as number) : recoder.code(1, own[-1 - at] as number);
+    }
   }
+  const [stage, pin, owner, queue] = columns.map(({ merged }) => merged) as [
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+  ];
   const gates = new Set([...before.looks.keys(), ...part.looks.keys()]);
   return {
-    ...codes,
+    ...{ stage, pin, owner, queue },
     stageSince: mergeNumbers(origins, before.stageSince, part.stageSince),
     keys: recoder.dictionary,
-    charter: Uint32Array.from(origins, (at) => (at >= 0 ? before.charter[at] : part.charter[-1 - at]) as number),
+    charter: mergeInto(new Uint32Array(size), origins, before.charter, part.charter),
     open: mergeBits(origins, before.open, part.open) ?? noBits(size),
     inBay: mergeBits(origins, before.inBay, part.inBay) ?? noBits(size),
     looks: new Map(

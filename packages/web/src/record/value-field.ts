@@ -90,7 +90,10 @@ export class ValueField {
     const offered = new Set(list.map((option) => option.value));
     // A value that can't be chosen stays visible until someone chooses another.
     const held = this.several() ?? (this.value() === '' ? [] : [this.value()]);
-    return [...list, ...held.filter((one) => !offered.has(one)).map((one) => ({ label: this.notOffered(one), value: one }))];
+    return [
+      ...list,
+      ...held.filter((one) => !offered.has(one)).map((one) => ({ label: this.notOffered(one), value: one })),
+    ];
   });
 
   private notOffered(value: string): string {
