@@ -6,8 +6,8 @@ import { Router } from '@angular/router';
 import {
   type Axis,
   BAY_LABEL,
-  type Charter,
   type Flow,
+  type Grid,
   placeInCharter,
   type Reach,
   type Band,
@@ -15,6 +15,7 @@ import {
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { catchError, debounceTime, EMPTY, filter, from, switchMap } from 'rxjs';
+import { haveSameParts } from '../api/keep-equal';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
@@ -24,7 +25,7 @@ import { TracerService } from '../tracer/tracer.service';
 import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from '../impact/enact-choices';
 import { FlowChart, type FlowNode } from '../impact/flow-chart';
 import { ImpactService } from '../impact/impact.service';
-import { bandFlows, difference, gradeParts, labelWords, withChange } from '../impact/impact-words';
+import { bandFlows, difference, gradeParts, gridsOf, labelWords, withChange } from '../impact/impact-words';
 import { ShiftChart } from '../impact/shift-chart';
 import { loadShifts, stageShifts, standing, territoryShifts } from '../impact/shifts';
 
@@ -75,6 +76,11 @@ export class ImpactPanel {
     return first && `${placeInCharter(this.draft(), first.path).words}: ${first.message}`;
   });
   private readonly before = computed(() => this.charters.inForce()?.charter ?? null);
+  /** Most edits leave all grids as they are: then no picture of grades is drawn anew. */
+  private readonly grids = {
+    before: computed(() => gridsOf(this.before()), { equal: haveSameParts }),
+    draft: computed(() => gridsOf(this.draft()), { equal: haveSameParts }),
+  };
 
   /** Moves between the bands of each axis. */
   protected readonly bandMoves = computed(() => [this.movesOn('fit'), this.movesOn('engagement')]);
@@ -126,13 +132,14 @@ export class ImpactPanel {
   });
 
   private movesOn(axis: Axis): BandMoves {
-    const flows = bandFlows(this.impact()?.facets.grade.flows ?? [], axis, this.before(), this.draft());
+    const [before, draft] = [this.grids.before(), this.grids.draft()];
+    const flows = bandFlows(this.impact()?.facets.grade.flows ?? [], axis, before, draft);
     // Of several sets only those bands that some lead is in.
     const seen = new Set(flows.flatMap(({ from, to }) => [from, to]));
-    const known = [...bandsOf(this.draft(), axis), ...bandsOf(this.before(), axis)];
+    const known = [...bandsOf(draft, axis), ...bandsOf(before, axis)];
     const depths = new Map([...known].reverse().map(({ key, depth }) => [key, depth]));
     const named = new Map([...known].reverse().map((band) => [band.key, band.name]));
-    const order = mergedOrder(keysOf(bandsOf(this.draft(), axis)), keysOf(bandsOf(this.before(), axis)));
+    const order = mergedOrder(keysOf(bandsOf(draft, axis)), keysOf(bandsOf(before, axis)));
     const nodes = [
       ...order.flatMap((key) =>
         seen.has(key) ? [{ label: key, name: named.get(key) ?? key, depth: depths.get(key) ?? 0 }] : [],
@@ -182,9 +189,9 @@ export class ImpactPanel {
       grades:
         tab === 'grade'
           ? {
-              before: gradeParts(lead.grade[0], this.before()),
-              after: gradeParts(lead.grade[1], this.draft()),
-              bands: Math.max(1, ...(this.draft()?.scoreSets ?? []).map(({ grid }) => grid.engagement.bands.length)),
+              before: gradeParts(lead.grade[0], this.grids.before()),
+              after: gradeParts(lead.grade[1], this.grids.draft()),
+              bands: Math.max(1, ...this.grids.draft().map(({ engagement }) => engagement.bands.length)),
             }
           : null,
       from: tab === 'grade' ? '' : labelWords(tab, lead[tab][0], names),
@@ -236,10 +243,8 @@ export class ImpactPanel {
 }
 
 /** Bands from the best down, set by set, each with how deep it is shown. */
-function bandsOf(charter: Charter | null, axis: Axis): (Band & { readonly depth: number })[] {
-  return (charter?.scoreSets ?? []).flatMap(({ grid }) =>
-    grid[axis].bands.map((band, place) => ({ ...band, depth: place + 1 })).reverse(),
-  );
+function bandsOf(grids: readonly Grid[], axis: Axis): (Band & { readonly depth: number })[] {
+  return grids.flatMap((grid) => grid[axis].bands.map((band, place) => ({ ...band, depth: place + 1 })).reverse());
 }
 
 function keysOf(bands: readonly Band[]): string[] {

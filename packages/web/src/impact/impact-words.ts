@@ -7,6 +7,7 @@ import {
   type Flow,
   gradeOfKeys,
   gradeWords,
+  type Grid,
   type Names,
 } from '@relvik/core';
 
@@ -21,10 +22,15 @@ export interface GradeParts {
 const NO_BAND: Band = { key: '', name: '' };
 const NO_GRADE: GradeParts = { name: null, fit: null, engagement: null, bands: { fit: NO_BAND, engagement: NO_BAND } };
 
-/** A grade by the keys of its bands, in a charter: of the first set that has both. */
-export function gradeParts(label: string, charter: Charter | null): GradeParts {
+/** The grids of a charter's score sets, in their order. */
+export function gridsOf(charter: Charter | null): readonly Grid[] {
+  return (charter?.scoreSets ?? []).map(({ grid }) => grid);
+}
+
+/** A grade by the keys of its bands: in the first grid that has both. */
+export function gradeParts(label: string, grids: readonly Grid[]): GradeParts {
   const [fit = '', engagement = ''] = label.split('/');
-  for (const { grid } of charter?.scoreSets ?? []) {
+  for (const grid of grids) {
     const found = gradeOfKeys(grid, { fit, engagement });
     const [fitBand, engagementBand] = [
       grid.fit.bands[found?.fit ?? -1],
@@ -37,10 +43,19 @@ export function gradeParts(label: string, charter: Charter | null): GradeParts {
 }
 
 /** Flows between grades as flows between the bands of one axis, by key. */
-export function bandFlows(flows: readonly Flow[], axis: Axis, before: Charter | null, after: Charter | null): Flow[] {
+export function bandFlows(flows: readonly Flow[], axis: Axis, before: readonly Grid[], after: readonly Grid[]): Flow[] {
+  const bandOf = (grids: readonly Grid[]): ((label: string) => string) => {
+    const known = new Map<string, string>();
+    return (label) => {
+      const band = known.get(label) ?? gradeParts(label, grids).bands[axis].key;
+      known.set(label, band);
+      return band;
+    };
+  };
+  const [bandBefore, bandAfter] = [bandOf(before), bandOf(after)];
   const sums = new Map<string, Flow>();
   for (const { from, to, count } of flows) {
-    const bands = { from: gradeParts(from, before).bands[axis].key, to: gradeParts(to, after).bands[axis].key };
+    const bands = { from: bandBefore(from), to: bandAfter(to) };
     const key = JSON.stringify(bands);
     sums.set(key, { ...bands, count: (sums.get(key)?.count ?? 0) + count });
   }
