@@ -4,8 +4,8 @@ import {
   type FactsAround,
   gradeOf,
   judge,
-  LeadFacts,
-  type LeadRecord,
+  GatheredFacts,
+  type MovingRecord,
   type ReadyCharter,
   type ReadyScoreSet,
   type Score,
@@ -33,8 +33,8 @@ export function onlySet({ scoreSets }: ReadyCharter): ReadyScoreSet {
 }
 
 /** The way of one record up to its route by `judge`, with no account of anything: the peer of the sweep. */
-export function judgeOne(charter: ReadyCharter, record: LeadRecord, around: FactsAround, asOf: number): Outcome {
-  const own = LeadFacts.of(record, around, charter, asOf);
+export function judgeOne(charter: ReadyCharter, record: MovingRecord, around: FactsAround, asOf: number): Outcome {
+  const own = GatheredFacts.of(record, around, charter, asOf);
   const scoreSet = onlySet(charter);
   const parts = { fit: [] as number[], engagement: [] as number[] };
   const open = { fit: false, engagement: false };
@@ -80,7 +80,7 @@ export function judgeOne(charter: ReadyCharter, record: LeadRecord, around: Fact
     engagement: engagement.judged ? engagement.score : null,
     stage,
   };
-  const territory = territoryOf(charter.coverage, record.pin, own.value(charter.charter.territories.field));
+  const territory = territoryOf(charter.coverage, record.standing.pin, own.value(charter.charter.territories.field));
   const facts = graded.withStage(stage, true).withTerritory(territory);
   if (grade !== null)
     for (const stream of charter.streams) {

@@ -13,6 +13,7 @@ const INDUSTRIES = ['brewery', 'fish farm', 'waterworks', 'vineyard', 'golf cour
 /** A million leads as lists see them: scores, places, one field; nothing that lists do not read. */
 export async function storeMany(source: DataSource, count: number): Promise<void> {
   const dice = new Dice(5);
+  const bands = { fit: SCORE_SET.grid.fit.bands, engagement: SCORE_SET.grid.engagement.bands };
   const at = new Date('2026-01-01T00:00:00Z');
   const columns =
     'id, version, name, company, status, stage, place, stage_since, owner, since, admitted, score_set, fit, engagement, rank_order, fit_band, engagement_band, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at, test';
@@ -35,9 +36,8 @@ export async function storeMany(source: DataSource, count: number): Promise<void
           fit,
           engagement,
           fit + engagement,
-          fit >> 5,
-          engagement >> 5,
-          'B active',
+          bands.fit[fit >> 5]?.key ?? null,
+          bands.engagement[engagement >> 5]?.key ?? null,
           `t${dice.whole(9)}`,
         ],
         ...['{}', arrived, arrived, 'api', 1, at, null, 0],

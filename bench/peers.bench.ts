@@ -3,7 +3,7 @@ import {
   countActivities,
   countSilence,
   gradeOf,
-  type LeadRecord,
+  type MovingRecord,
   type PopulationRecord,
   type Resident,
   silentSince,
@@ -28,7 +28,7 @@ import { AS_OF, ATTRIBUTES, FIELDS, RATES, ready, recordsOf } from './setting';
 import { fullSweep, outcomeAt, residentOf } from './sweep.bench';
 
 interface Judged {
-  readonly record: LeadRecord;
+  readonly record: MovingRecord;
   readonly facts: PlainFacts;
 }
 
@@ -163,13 +163,13 @@ export async function peerFigures(count: number, rounds: number): Promise<Figure
 interface Prepared {
   readonly resident: Resident;
   /** The first few thousand; the rest is let go, as in a browser, where there are columns and no records. */
-  readonly sample: readonly { readonly one: PopulationRecord; readonly facts: PlainFacts }[];
+  readonly sample: readonly { readonly one: PopulationRecord<MovingRecord>; readonly facts: PlainFacts }[];
   readonly sql: { readonly connection: Connection; readonly stop: () => Promise<void> };
 }
 
 async function prepare(count: number): Promise<Prepared> {
   console.log(`  making ${count.toLocaleString('en')} records that every peer can judge …`);
-  const judgeable: { readonly one: PopulationRecord; readonly facts: PlainFacts }[] = [];
+  const judgeable: { readonly one: PopulationRecord<MovingRecord>; readonly facts: PlainFacts }[] = [];
   for (const one of recordsOf(Math.round(count * 1.02))) {
     const facts = plainFacts(one.record, FIELDS.keys(), RATES, 'EUR');
     if (facts !== null && judgeable.length < count) judgeable.push({ one, facts });

@@ -7,7 +7,8 @@ import {
   NAMED_SUBJECTS,
   type Field,
   type FieldType,
-  type LeadRecord,
+  JUST_IN,
+  type MovingRecord,
   type Population,
   type PopulationRecord,
   Rates,
@@ -380,7 +381,7 @@ function day(dice: Dice, fromYear: number, years: number): string {
   return `${fromYear + dice.whole(years)}-${two(1 + dice.whole(12))}-${two(1 + dice.whole(28))}`;
 }
 
-function recordAt(i: number, count: number, dice: Dice, several: Dice): PopulationRecord {
+function recordAt(i: number, count: number, dice: Dice, several: Dice): PopulationRecord<MovingRecord> {
   const arrived = AS_OF - Math.floor(((count - i) / count) * 300 * DAY) - dice.whole(HOUR);
   const values = new Map<string, Value>();
   const put = (key: string, share: number, raw: () => string): void => {
@@ -414,24 +415,20 @@ function recordAt(i: number, count: number, dice: Dice, several: Dice): Populati
     at: arrived + Math.floor(((AS_OF - arrived) * dice.whole(10_000)) / 10_000),
   }));
   const closes = dice.chance(0.4);
-  const record: LeadRecord = {
+  const record: MovingRecord = {
     id: String(i + 1),
+    kind: 'lead',
     arrived,
-    status: 'open',
-    stage: null,
-    stageSince: null,
-    place: null,
     way: dice.pick(WAYS),
-    pin: null,
     values,
     activities,
-    looks: new Map(),
+    standing: JUST_IN,
   };
   return { record, closed: closes ? arrived + dice.whole(40) * DAY : null, touched: arrived };
 }
 
 /** Records from a seed, oldest first. */
-export function recordsOf(count: number): PopulationRecord[] {
+export function recordsOf(count: number): PopulationRecord<MovingRecord>[] {
   const dice = new Dice(20_261_101);
   const several = new Dice(7);
   return Array.from({ length: count }, (_, i) => recordAt(i, count, dice, several));

@@ -3,6 +3,8 @@ import {
   bindCondition,
   type Condition,
   encodePopulation,
+  JUST_IN,
+  type Place,
   type PopulationRecord,
   readableIn,
   type ReadyCharter,
@@ -21,14 +23,10 @@ import { AS_OF, CHARTER_JSON, FIELDS, recordsOf, world } from './setting';
 function placedRecords(count: number): PopulationRecord[] {
   const dice = new Dice(7);
   return recordsOf(count).map((one) => {
-    const owner = dice.chance(0.4)
-      ? ({ kind: 'owner', rep: `rep${dice.whole(40)}` } as PopulationRecord['record']['place'])
-      : null;
+    const place = dice.chance(0.4) ? ({ kind: 'owner', rep: `rep${dice.whole(40)}` } as Place) : null;
     const since = one.record.arrived + dice.whole(20 * 86_400_000);
-    return {
-      ...one,
-      record: { ...one.record, place: owner, stage: 'new' as never, stageSince: Math.min(since, AS_OF) },
-    };
+    const standing = { ...JUST_IN, place, stage: 'new' as never, stageSince: Math.min(since, AS_OF) };
+    return { ...one, record: { ...one.record, standing } };
   });
 }
 

@@ -3,6 +3,7 @@ import {
   hasBit,
   NO_ROUTE,
   NOT_ROUTED,
+  type MovingRecord,
   type PopulationRecord,
   type ReadyCharter,
   replay,
@@ -68,7 +69,7 @@ function checkSame(a: Swept, b: Swept): void {
 }
 
 /** What the browser pays for: columns out of the Arrow stream; the records themselves end here, as there. */
-function arriving(count: number): { bytes: Uint8Array; sample: readonly PopulationRecord[] } {
+function arriving(count: number): { bytes: Uint8Array; sample: readonly PopulationRecord<MovingRecord>[] } {
   const records = recordsOf(count);
   const bytes = populationToArrow(populationOf(records), {
     asOf: AS_OF,

@@ -1,11 +1,11 @@
-import { dayNumber, type LeadRecord, type Rates } from '@relvik/core';
+import { dayNumber, type Rates, type RecordFacts } from '@relvik/core';
 
 /** A record as libraries know one: folded texts, numbers, days as numbers, amounts in the base currency; null where blank. */
 export type PlainFacts = Record<string, string | number | boolean | null>;
 
 /** The facts of a record; null when some value can't be read, which the peers have no answer for. */
 export function plainFacts(
-  record: LeadRecord,
+  record: RecordFacts,
   fields: Iterable<string>,
   rates: Rates,
   base: string,

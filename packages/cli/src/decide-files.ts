@@ -59,7 +59,7 @@ export function decideFiles(files: DecideFiles): void {
     baseCurrency: charter.charter.baseCurrency,
   };
   const lines = readRecords(files, charter.charter, world).map(({ record, asOf }) => {
-    const decision = decide(binding.ready, record, world, record.stage === null ? 'created' : 'edited', asOf);
+    const decision = decide(binding.ready, record, world, record.standing.stage === null ? 'created' : 'edited', asOf);
     advance(world.rota, decision);
     if (files.explain) process.stdout.write(accountOf(decision, wording));
     return JSON.stringify(decisionLine(decision, wording));

@@ -4,7 +4,8 @@ import {
   type Charter,
   dayOf,
   type Instant,
-  type LeadRecord,
+  JUST_IN,
+  type MovingRecord,
   parseInstant,
   type Place,
   readValue,
@@ -22,7 +23,7 @@ const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage', 'stage_since', 'way'];
 
 /** A record to be decided, and when. */
 export interface Row {
-  readonly record: LeadRecord;
+  readonly record: MovingRecord;
   readonly asOf: Instant;
 }
 
@@ -82,18 +83,14 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
       if (field) values.set(column, readValue(field, cells[c] ?? '', day));
     });
     const place: Place | null = owner === '' ? null : { kind: 'owner', rep: owner as RepKey };
-    const record: LeadRecord = {
+    const record: MovingRecord = {
       id,
+      kind: 'lead',
       arrived: arrived ?? 0,
-      status: 'open',
-      stage: stage === '' ? null : (stage as StageKey),
-      stageSince,
-      place,
       way,
-      pin: null,
       values,
       activities: happened.get(id) ?? [],
-      looks: new Map(),
+      standing: { ...JUST_IN, stage: stage === '' ? null : (stage as StageKey), stageSince, place },
     };
     return { record, asOf: asOf ?? arrived ?? 0 };
   });

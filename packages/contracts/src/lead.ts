@@ -3,13 +3,14 @@ import {
   CLOSINGS,
   type Decision,
   type Instant,
-  type LeadRecord,
   LONGEST_OPTION,
   type Occasion,
   optionProblem,
   type Place,
   type PointsChange,
   type Raw,
+  type RecordFacts,
+  type Standing,
   type Value,
 } from '@relvik/core';
 import { array, boolean, type InferType, number, object, string } from 'yup';
@@ -154,8 +155,8 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
 export interface RecordDocument {
   readonly id: number;
   readonly arrived: Instant;
-  readonly way: LeadRecord['way'];
-  readonly pin: LeadRecord['pin'];
+  readonly way: RecordFacts['way'];
+  readonly pin: Standing['pin'];
   readonly values: readonly (readonly [field: string, value: Value])[];
   readonly activities: readonly Activity[];
 }

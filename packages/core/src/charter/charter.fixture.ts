@@ -1,7 +1,7 @@
 import { readWorld, type WorldDocument } from '../people/read-world';
 import { kindsFrom, STANDARD_KINDS } from '../activity/activity-kind';
 import type { RepKey, RouteKey, StageKey } from '../record/keys';
-import type { LeadRecord, Look } from '../record/record';
+import { JUST_IN, type Look, type MovingRecord, type RecordFacts, type Standing } from '../record/record';
 import type { Place } from '../record/place';
 import { BLANK, type Raw, readValue } from '../record/value';
 import type { World } from '../people/world';
@@ -231,27 +231,17 @@ export function smallCharter(
 export const NOW = Date.parse('2026-03-02T09:00:00Z');
 
 /** A new lead with these values. */
-export function lead(world: World, raw: Record<string, Raw>, rest: Partial<LeadRecord> = {}): LeadRecord {
+export function lead(world: World, raw: Record<string, Raw>, rest: Partial<RecordFacts & Standing> = {}): MovingRecord {
   const values = new Map(
     Object.entries(raw).map(([key, value]) => {
       const field = world.fields.get(key);
       return [key, field ? readValue(field, value, '2026-03-02') : BLANK];
     }),
   );
-  return {
-    id: '1',
-    arrived: NOW,
-    status: 'open',
-    stage: null,
-    stageSince: null,
-    place: null,
-    way: null,
-    pin: null,
-    values,
-    activities: [],
-    looks: new Map(),
-    ...rest,
-  };
+  const { status, stage, stageSince, place, pin, looks } = { ...JUST_IN, ...rest };
+  const { id = '1', arrived = NOW, way = null, activities = [] } = rest;
+  const standing = { status, stage, stageSince, place, pin, looks };
+  return { id, kind: 'lead', arrived, way, values, activities, standing };
 }
 
 export const clicks = (n: number) =>
@@ -261,23 +251,23 @@ export const route = (key: string) => key as RouteKey;
 export const stage = (key: string) => key as StageKey;
 export const owned = (key: string): Place => ({ kind: 'owner', rep: rep(key) });
 
+/** The same record, standing otherwise. */
+export function standing(record: MovingRecord, otherwise: Partial<Standing>): MovingRecord {
+  return { ...record, standing: { ...record.standing, ...otherwise } };
+}
+
 /** The record as a decision leaves it, for the next occasion. */
 export function after(
-  record: LeadRecord,
+  record: MovingRecord,
   decision: {
     stage: StageKey;
-    status: LeadRecord['status'];
+    status: Standing['status'];
     place: Place;
     asOf: number;
     gates: { moves: readonly unknown[]; looks: readonly (readonly [string, Look])[] };
   },
-): LeadRecord {
-  return {
-    ...record,
-    stage: decision.stage,
-    stageSince: decision.gates.moves.length > 0 ? decision.asOf : record.stageSince,
-    status: decision.status,
-    place: decision.place,
-    looks: new Map(decision.gates.looks),
-  };
+): MovingRecord {
+  const { stage, status, place, gates } = decision;
+  const stageSince = gates.moves.length > 0 ? decision.asOf : record.standing.stageSince;
+  return standing(record, { stage, stageSince, status, place, looks: new Map(gates.looks) });
 }

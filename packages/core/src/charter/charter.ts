@@ -1,5 +1,6 @@
 import type { Gate } from '../gate/gate';
-import type { Pipeline, PipelineKind } from '../gate/pipeline';
+import type { Pipeline } from '../gate/pipeline';
+import type { PipelineKind } from '../record/kind';
 import type { Verdict } from '../grade/verdict';
 import type { QueueKey } from '../record/keys';
 import type { Stream } from '../route/stream';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { LeadRecord } from '../record/record';
+import type { RecordFacts } from '../record/record';
 import { hasBit } from '../column/bits';
 import type { CodeColumn, Column, NumberColumn } from '../column/column';
 import type { Population } from '../sweep/population';
@@ -41,7 +41,7 @@ test('companies from columns are those from records: newest values, everything d
   fc.assert(
     fc.property(records, fc.infiniteStream(fc.integer({ min: 0, max: 4 })), (list, stream) => {
       const companyOf = Uint32Array.from(list, () => (stream.next().value as number) * 7);
-      const byCompany = new Map<number, LeadRecord[]>();
+      const byCompany = new Map<number, RecordFacts[]>();
       list.forEach(({ record }, i) => {
         const id = companyOf[i]!;
         if (id !== 0) byCompany.set(id, [...(byCompany.get(id) ?? []), record]);

@@ -1,4 +1,4 @@
-import type { LeadRecord } from '../record/record';
+import type { AnyRecord, RecordFacts } from '../record/record';
 import type { Value } from '../record/value';
 
 /**
@@ -7,7 +7,7 @@ import type { Value } from '../record/value';
  *
  * @param leads all of the company's, open and closed, at least one
  */
-export function companyRecord(id: string, leads: readonly LeadRecord[]): LeadRecord {
+export function companyRecord(id: string, leads: readonly RecordFacts[]): AnyRecord {
   const values = new Map<string, Value>();
   const newestFirst = [...leads].sort((a, b) => b.arrived - a.arrived || Number(b.id) - Number(a.id));
   for (const lead of newestFirst)
@@ -16,14 +16,10 @@ export function companyRecord(id: string, leads: readonly LeadRecord[]): LeadRec
   return {
     id,
     arrived: newestFirst.at(-1)?.arrived ?? 0,
-    status: 'open',
-    stage: null,
-    stageSince: null,
-    place: null,
+    kind: 'company',
     way: null,
-    pin: null,
     values,
     activities: leads.flatMap((lead) => lead.activities).sort((a, b) => b.at - a.at),
-    looks: new Map(),
+    standing: null,
   };
 }

@@ -2,14 +2,14 @@ import { type ActivityKinds, isByThem } from '../activity/activity-kind';
 import { happeningTurns } from '../activity/happened';
 import { dayNumber, dayOf, startOfDay } from '../record/day';
 import type { Instant } from '../record/keys';
-import type { LeadRecord } from '../record/record';
+import type { RecordFacts } from '../record/record';
 import { wholeDaysOver } from '../record/stage-days';
 import { type ReadyCondition, type ReadyTest, readyTestsIn } from './ready';
 import type { DaySubject } from './subject';
 
 /** A record, and what its conditions depend on as time passes. */
 export interface Turning {
-  readonly record: Pick<LeadRecord, 'values' | 'arrived' | 'activities'>;
+  readonly record: Pick<RecordFacts, 'values' | 'arrived' | 'activities'>;
   readonly timeZone: string;
   readonly kinds: ActivityKinds;
   /** When it entered its stage; null: no condition asks about it. */

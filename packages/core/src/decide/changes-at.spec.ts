@@ -1,4 +1,4 @@
-import { after, lead, NOW, route, smallCharter, smallWorld, stage } from '../charter/charter.fixture';
+import { after, lead, NOW, route, smallCharter, smallWorld, stage, standing } from '../charter/charter.fixture';
 import { changesAt } from './changes-at';
 import { decide } from './decide';
 import { Rates } from '../record/money';
@@ -31,7 +31,7 @@ test('a date test of a gate acts by itself, at the start of its day in the chart
   // Nine days before the 20th of March, in Oslo's winter time.
   expect(new Date(at).toISOString()).toBe('2026-03-10T23:00:00.000Z');
 
-  const stored = { ...record, stage: first.stage, place: first.place, looks: new Map(first.gates.looks) };
+  const stored = standing(record, { stage: first.stage, place: first.place, looks: new Map(first.gates.looks) });
   expect(decide(charter, stored, world, 'time', at - 1).stage).toBe('new');
   const later = decide(charter, stored, world, 'time', at);
   expect(later.stage).toBe('qualified');

@@ -3,9 +3,9 @@ import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import { turningInstants } from '../condition/turning-instants';
 import type { Decision } from './decision';
-import { enteredAt, type FactsAround, LeadFacts } from './facts';
+import { enteredAt, type FactsAround, GatheredFacts } from './facts';
 import type { Instant } from '../record/keys';
-import type { LeadRecord } from '../record/record';
+import type { MovingRecord } from '../record/record';
 import { routesOnEntering } from '../route/match-route';
 import { scoresChangeAt } from './scores-change-at';
 
@@ -18,7 +18,7 @@ import { scoresChangeAt } from './scores-change-at';
  */
 export function changesAt(
   charter: ReadyCharter,
-  record: LeadRecord,
+  record: MovingRecord,
   decision: Decision,
   around: FactsAround,
   asOf: Instant,
@@ -26,7 +26,8 @@ export function changesAt(
   const last = scoresChangeAt(charter, record, around, asOf);
   const asked = askedByTime(charter, decision);
   const stageSince = enteredAt(record, decision.gates.moves.length > 0, asOf);
-  const stands: LeadRecord = { ...record, stage: decision.stage, stageSince, place: decision.place };
+  const standing = { ...record.standing, stage: decision.stage, stageSince, place: decision.place };
+  const stands: MovingRecord = { ...record, standing };
   const { timeZone } = charter.charter;
   const turns = turningInstants(asked, { record, timeZone, kinds: around.kinds, stageSince }).filter(
     (at) => at > asOf && at < last,
@@ -35,7 +36,7 @@ export function changesAt(
 
   const { score, grade, stage, territory } = decision;
   const answersAt = (at: Instant): string => {
-    const own = LeadFacts.of(stands, around, charter, at);
+    const own = GatheredFacts.of(stands, around, charter, at);
     // Until `last` the scores stay what they are, so that only days turn.
     const facts = own.withScore(score, grade).withStage(stage, false).withTerritory(territory);
     return asked.map((condition) => judge(condition, facts)).join();

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { condenseDecision, restoreDecision } from './condensed-decision';
 import { decide } from './decide';
 import { OCCASIONS } from '../record/occasion';
-import { AS_OF, busyCharter, charter, records, WORLD } from '../sweep/sweep.fixture';
+import { AS_OF, asNew, busyCharter, charter, records, WORLD } from '../sweep/sweep.fixture';
 
 const written = (document: unknown): string => JSON.stringify(document);
 
@@ -26,7 +26,7 @@ test('another charter than the one that decided is noticed where it asks otherwi
       const asking = ready.charter.gates.find((gate) => gate.on && gate.from === entryOf(ready.charter));
       fc.pre(asking !== undefined && list.length > 0);
       const [{ record }] = list as [(typeof list)[number]];
-      const decision = decide(ready, { ...record, stage: null, status: 'open' }, WORLD, 'created', AS_OF);
+      const decision = decide(ready, asNew(record), WORLD, 'created', AS_OF);
       const gates = ready.charter.gates.map((gate) => ({
         ...gate,
         when: { test: 'all', of: [gate.when, gate.when] } as const,

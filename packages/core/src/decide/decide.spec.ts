@@ -10,11 +10,11 @@ import {
   smallCharter,
   smallWorld,
   stage,
+  standing,
 } from '../charter/charter.fixture';
 import { advance, decide } from './decide';
 import { namesOf } from '../charter/charter-names';
 import { axisWords, reasonsOf } from '../reasoning/decision-words';
-import type { LeadRecord } from '../record/record';
 import { OCCASIONS } from '../record/occasion';
 import type { Place } from '../record/place';
 
@@ -183,7 +183,7 @@ test('a gate acts when its condition becomes true, not again at each save', () =
 
   // Moved back by hand: the condition still holds, so nothing happens until it has been false in between.
   const look = charter.gates[0]?.look ?? '';
-  const back: LeadRecord = { ...after(active, nurtured), looks: new Map([[look, 'true']]) };
+  const back = standing(after(active, nurtured), { looks: new Map([[look, 'true']]) });
   expect(decide(charter, back, world, 'edited', NOW)).toMatchObject({
     stage: 'new',
     gates: { looked: [{ answer: 'was-true' }, { answer: 'no' }] },
@@ -350,6 +350,6 @@ test('a lead that comes in with its owner is on nobody’s load before, and on t
   const { world, charter } = setting();
   const brought = lead(world, GOOD, { place: owned('bo') });
   expect(decide(charter, brought, world, 'created', NOW).loads).toEqual([{ rep: 'bo', by: 1 }]);
-  const kept = { ...brought, stage: stage('new') };
+  const kept = standing(brought, { stage: stage('new') });
   expect(decide(charter, kept, world, 'edited', NOW).loads).toEqual([]);
 });

@@ -1,15 +1,13 @@
 import { entryOf, stagesOf } from '../gate/pipeline';
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
-import { LeadFacts } from './facts';
+import { gradeRecord } from './grade-record';
 import { type GateRun, passGates } from '../gate/pass-gates';
-import { gradeOf } from '../grade/grade';
 import type { Rota } from '../people/people';
 import type { Instant, StageKey } from '../record/keys';
-import { isOpen, type LeadRecord, type Status } from '../record/record';
+import { isOpen, type MovingRecord, type RecordFacts, type Standing, type Status } from '../record/record';
 import type { Occasion } from '../record/occasion';
 import { matchRoute, routesOnEntering } from '../route/match-route';
-import { rankOf, scoreBySets } from '../score/score-by-sets';
 import { settle } from './settle';
 import { territoryOf } from '../territory/coverage';
 import type { World } from '../people/world';
@@ -24,7 +22,7 @@ import type { World } from '../people/world';
  */
 export function decide(
   charter: ReadyCharter,
-  record: LeadRecord,
+  record: MovingRecord,
   world: World,
   occasion: Occasion,
   asOf: Instant,
@@ -35,44 +33,37 @@ export function decide(
 /** The part of a decision that needs neither turns nor loads, so that it can be computed before they are locked. */
 export function appraise(
   charter: ReadyCharter,
-  record: LeadRecord,
+  record: MovingRecord,
   world: Omit<World, 'rota'>,
   occasion: Occasion,
   asOf: Instant,
 ): Appraisal {
-  const own = LeadFacts.of(record, world, charter, asOf);
-
-  const score = scoreBySets(charter.scoreSets, record, own, asOf);
-  const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid;
-  const { fit, engagement } = score;
-  const grade = fit.judged && engagement.judged && grid ? gradeOf(grid, fit.score, engagement.score) : null;
-
-  const graded = own.withScore(score, grade);
+  const { score, rank, grade, facts: graded } = gradeRecord(charter, record, world, asOf);
   const run = gateRunOn(record, occasion);
   const gates = passGates(
     charter.gates,
-    { stage: record.stage, entry: entryOf(charter.charter), looks: record.looks },
+    { stage: record.standing.stage, entry: entryOf(charter.charter), looks: record.standing.looks },
     (stage, moved) => graded.withStage(stage, moved),
     run,
   );
 
-  const territory = territoryOf(charter.coverage, record.pin, own.value(charter.charter.territories.field));
+  const territory = territoryOf(charter.coverage, record.standing.pin, graded.value(charter.charter.territories.field));
 
   const { stage } = gates;
-  const status = statusAfter(charter, record, stage);
+  const status = statusAfter(charter, record.standing, stage);
   const facts = graded.withStage(stage, gates.moves.length > 0).withTerritory(territory);
   // Whom no set admits has no grade, but all is known of it: it may go on.
   const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);
   const routed =
-    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(charter, record, stage, occasion));
+    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(charter, record.standing, stage, occasion));
 
   return {
     record: record.id,
     asOf,
     occasion,
     score,
-    rank: rankOf(score),
+    rank,
     grade,
     gates,
     stage,
@@ -83,33 +74,33 @@ export function appraise(
   };
 }
 
-function gateRunOn(record: LeadRecord, occasion: Occasion): GateRun {
-  if (!isOpen(record) || occasion === 'enacted' || occasion === 'looked-at') return 'no';
+function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
+  if (!isOpen(standing) || occasion === 'enacted' || occasion === 'looked-at') return 'no';
   return occasion === 'time' ? 'by time' : 'on what became true';
 }
 
-function statusAfter(charter: ReadyCharter, record: LeadRecord, stage: StageKey): Status {
+function statusAfter(charter: ReadyCharter, standing: Standing, stage: StageKey): Status {
   const entered = stagesOf(charter.charter).find((s) => s.key === stage);
-  return isOpen(record) && record.stage !== stage && entered?.kind === 'out' ? 'disqualified' : record.status;
+  return isOpen(standing) && standing.stage !== stage && entered?.kind === 'out' ? 'disqualified' : standing.status;
 }
 
 /**
  * Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner
  * or queue. When a charter that is to route comes into force, they act on all that stands there without an owner.
  */
-function isToBeRouted(charter: ReadyCharter, record: LeadRecord, stage: StageKey, occasion: Occasion): boolean {
-  if (record.place?.kind === 'owner' || !routesOnEntering(charter.charter.streams, stage)) return false;
+function isToBeRouted(charter: ReadyCharter, standing: Standing, stage: StageKey, occasion: Occasion): boolean {
+  if (standing.place?.kind === 'owner' || !routesOnEntering(charter.charter.streams, stage)) return false;
   switch (occasion) {
     case 'regated':
       return false;
     case 'rerouted':
       return true;
     default:
-      return record.place?.kind !== 'queue' && (record.stage !== stage || record.place?.kind === 'bay');
+      return standing.place?.kind !== 'queue' && (standing.stage !== stage || standing.place?.kind === 'bay');
   }
 }
 
-function warningsOf(record: LeadRecord): Warning[] {
+function warningsOf(record: RecordFacts): Warning[] {
   return [...record.values]
     .flatMap(([field, value]) => (value.kind === 'unreadable' ? [{ field, raw: value.raw, why: value.why }] : []))
     .sort((a, b) => (a.field < b.field ? -1 : 1));

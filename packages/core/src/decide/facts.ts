@@ -9,7 +9,7 @@ import { fold } from '../record/fold';
 import { dayNumber, dayOf } from '../record/day';
 import type { Instant, StageKey } from '../record/keys';
 import type { Money } from '../record/money';
-import type { LeadRecord } from '../record/record';
+import type { AnyRecord } from '../record/record';
 import { BLANK, type Value } from '../record/value';
 import type { Score } from '../score/score-by-sets';
 import type { TerritoryAnswer } from '../territory/coverage';
@@ -34,15 +34,15 @@ export type FactsAround = Pick<World, 'rates' | 'kinds' | 'teams'>;
  *
  * @param moved gates brought it there at `asOf`; of a record that has just come in moves take no time
  */
-export function enteredAt({ stage, stageSince, arrived }: LeadRecord, moved: boolean, asOf: Instant): Instant {
-  if (stage === null) return arrived;
-  return moved ? asOf : (stageSince ?? arrived);
+export function enteredAt({ standing, arrived }: AnyRecord, moved: boolean, asOf: Instant): Instant {
+  if (standing?.stage == null) return arrived;
+  return moved ? asOf : (standing.stageSince ?? arrived);
 }
 
 /** A record's own values, and beside them what the way of the lead has computed so far. */
-export class LeadFacts implements Facts {
+export class GatheredFacts implements Facts {
   private constructor(
-    private readonly record: LeadRecord,
+    private readonly record: AnyRecord,
     private readonly around: FactsAround,
     private readonly setting: { readonly baseCurrency: string; readonly timeZone: string },
     readonly asOf: Instant,
@@ -51,8 +51,8 @@ export class LeadFacts implements Facts {
     private readonly score: Score | null,
   ) {}
 
-  static of(record: LeadRecord, around: FactsAround, { charter }: ReadyCharter, asOf: Instant): LeadFacts {
-    return new LeadFacts(record, around, charter, asOf, new Map(), enteredAt(record, false, asOf), null);
+  static of(record: AnyRecord, around: FactsAround, { charter }: ReadyCharter, asOf: Instant): GatheredFacts {
+    return new GatheredFacts(record, around, charter, asOf, new Map(), enteredAt(record, false, asOf), null);
   }
 
   get timeZone(): string {
@@ -63,7 +63,7 @@ export class LeadFacts implements Facts {
     return this.record.arrived;
   }
 
-  get activities(): LeadRecord['activities'] {
+  get activities(): AnyRecord['activities'] {
     return this.record.activities;
   }
 
@@ -72,7 +72,7 @@ export class LeadFacts implements Facts {
   }
 
   get owner(): string | null {
-    const { place } = this.record;
+    const place = this.record.standing?.place;
     return place?.kind === 'owner' ? place.rep : null;
   }
 
@@ -121,13 +121,13 @@ export class LeadFacts implements Facts {
     computed: Iterable<readonly [Computed, Value]>,
     stageSince = this.stageSince,
     score = this.score,
-  ): LeadFacts {
+  ): GatheredFacts {
     const known = new Map([...this.known, ...computed]);
-    return new LeadFacts(this.record, this.around, this.setting, this.asOf, known, stageSince, score);
+    return new GatheredFacts(this.record, this.around, this.setting, this.asOf, known, stageSince, score);
   }
 
   /** A record that no set admits has blank scores. */
-  withScore(score: Score, grade: Grade | null): LeadFacts {
+  withScore(score: Score, grade: Grade | null): GatheredFacts {
     const missing = (why: string): Value => (score.admitted === 'no' ? BLANK : { kind: 'unreadable', raw: '', why });
     const noScore = missing(NO_SCORE.why);
     const noGrade = missing('has no grade');
@@ -144,11 +144,11 @@ export class LeadFacts implements Facts {
   }
 
   /** @param moved gates brought it there by this decision */
-  withStage(stage: StageKey, moved: boolean): LeadFacts {
+  withStage(stage: StageKey, moved: boolean): GatheredFacts {
     return this.knowing([['stage', textValue(stage)]], enteredAt(this.record, moved, this.asOf));
   }
 
-  withTerritory(answer: TerritoryAnswer): LeadFacts {
+  withTerritory(answer: TerritoryAnswer): GatheredFacts {
     switch (answer.found) {
       case 'covered':
       case 'pinned':

@@ -3,7 +3,7 @@ import type { Facts } from '../condition/facts';
 import { judge } from '../condition/judge';
 import { type Turning, turningInstants } from '../condition/turning-instants';
 import type { Instant } from '../record/keys';
-import type { LeadRecord } from '../record/record';
+import type { AnyRecord } from '../record/record';
 import { PointsTally } from '../score/points-tally';
 import type { ReadyScoreSet } from '../score/score-record';
 import type { AxisBounds } from '../score/score-set';
@@ -13,7 +13,7 @@ import type { Motion } from '../signal/motion';
 import { MICRO, type Micro, toMicro } from '../signal/points';
 import type { ActivitySignal, Axis, ReadySignal, SilenceSignal } from '../signal/signal';
 import { silenceMotion, silentSince } from '../signal/silence-signal';
-import { type FactsAround, LeadFacts } from './facts';
+import { type FactsAround, GatheredFacts } from './facts';
 
 /** An axis at one instant, and how fast it can move by fading alone. */
 export interface AxisMoment {
@@ -64,7 +64,7 @@ function highEdge(rounded: Micro, unit: Micro): Micro {
 }
 
 /** Conditions of score sets ask about no stage. */
-export function clockOf({ charter }: ReadyCharter, record: LeadRecord, { kinds }: FactsAround): Turning {
+export function clockOf({ charter }: ReadyCharter, record: AnyRecord, { kinds }: FactsAround): Turning {
   return { record, timeZone: charter.timeZone, kinds, stageSince: null };
 }
 
@@ -82,7 +82,7 @@ export class ScoreClock {
   constructor(
     private readonly charter: ReadyCharter,
     private readonly set: ReadyScoreSet,
-    private readonly record: LeadRecord,
+    private readonly record: AnyRecord,
     private readonly around: FactsAround,
   ) {
     this.signals = set.signals.filter((signal) => signal.on);
@@ -115,7 +115,7 @@ export class ScoreClock {
   /** Conditions are judged again only when a day changes what some test of them says. */
   private judge(now: Instant): void {
     this.judgedUntil = this.turns.find((at) => at > now) ?? Infinity;
-    const facts: Facts = LeadFacts.of(this.record, this.around, this.charter, now);
+    const facts: Facts = GatheredFacts.of(this.record, this.around, this.charter, now);
     const of = (axis: Axis): PointsTally | null => {
       const tally = new PointsTally();
       for (const signal of this.signals) {

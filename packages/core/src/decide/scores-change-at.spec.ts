@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
-import { LeadFacts } from './facts';
+import { GatheredFacts } from './facts';
 import type { Instant } from '../record/keys';
-import type { LeadRecord } from '../record/record';
+import { JUST_IN, type MovingRecord } from '../record/record';
 import { AS_OF, charter, WORLD, records } from '../sweep/sweep.fixture';
 import { scoresChangeAt } from './scores-change-at';
 import { scoreBySets } from '../score/score-by-sets';
@@ -12,8 +12,8 @@ const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const TEN_YEARS = 3650 * DAY;
 
-function scoresAt(ready: ReadyCharter, record: LeadRecord, at: Instant): (string | number | null)[] {
-  const score = scoreBySets(ready.scoreSets, record, LeadFacts.of(record, WORLD, ready, at), at);
+function scoresAt(ready: ReadyCharter, record: MovingRecord, at: Instant): (string | number | null)[] {
+  const score = scoreBySets(ready.scoreSets, record, GatheredFacts.of(record, WORLD, ready, at), at);
   // Whether a set admits it can turn from unjudged to no, with no score before and after: gates go on with it then.
   return [
     score.admitted,
@@ -68,19 +68,15 @@ function withSignals(...signals: readonly object[]): ReadyCharter {
   );
 }
 
-function did(...ages: readonly number[]): LeadRecord {
+function did(...ages: readonly number[]): MovingRecord {
   return {
     id: '1',
     arrived: AS_OF,
-    status: 'open',
-    stage: null,
-    stageSince: null,
-    place: null,
+    kind: 'lead',
     way: null,
-    pin: null,
+    standing: JUST_IN,
     values: new Map(),
     activities: ages.map((age) => ({ kind: 'mail_clicked', at: AS_OF - age })),
-    looks: new Map(),
   };
 }
 

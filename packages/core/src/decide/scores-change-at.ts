@@ -2,13 +2,13 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import { turningInstants } from '../condition/turning-instants';
 import { HOUR, HOURS_A_DAY } from '../record/hours';
 import type { Instant } from '../record/keys';
-import type { LeadRecord } from '../record/record';
+import type { AnyRecord } from '../record/record';
 import { admissionOf } from '../score/score-by-sets';
 import type { ReadyScoreSet } from '../score/score-record';
 import type { AxisBounds } from '../score/score-set';
 import { LONGEST_FADE } from '../signal/fade';
 import { AXES } from '../signal/signal';
-import { type FactsAround, LeadFacts } from './facts';
+import { type FactsAround, GatheredFacts } from './facts';
 import { type AxisMoment, clockOf, type Moment, ScoreClock, slackOf } from './score-clock';
 
 /** The latest instant that is looked for, in hours from the one asked about. */
@@ -21,8 +21,8 @@ const FARTHEST = LONGEST_FADE * HOURS_A_DAY;
  *
  * What is found is exact: up to it the scores shown stay the same. Where nothing changes for ten years, those ten years.
  */
-export function scoresChangeAt(charter: ReadyCharter, record: LeadRecord, around: FactsAround, asOf: Instant): Instant {
-  const facts = LeadFacts.of(record, around, charter, asOf);
+export function scoresChangeAt(charter: ReadyCharter, record: AnyRecord, around: FactsAround, asOf: Instant): Instant {
+  const facts = GatheredFacts.of(record, around, charter, asOf);
   const { grading, beside } = admissionOf(charter.scoreSets, facts);
   let last = entriesChangeAt(charter, record, around, asOf) ?? asOf + FARTHEST * HOUR;
   for (const set of grading === null ? beside : [grading, ...beside])
@@ -31,17 +31,12 @@ export function scoresChangeAt(charter: ReadyCharter, record: LeadRecord, around
 }
 
 /** When the day first brings a record into another set, or out of one; null: never. */
-function entriesChangeAt(
-  charter: ReadyCharter,
-  record: LeadRecord,
-  around: FactsAround,
-  asOf: Instant,
-): Instant | null {
+function entriesChangeAt(charter: ReadyCharter, record: AnyRecord, around: FactsAround, asOf: Instant): Instant | null {
   const entries = charter.scoreSets.filter((set) => set.on).map(({ ready }) => ready);
   const turns = turningInstants(entries, clockOf(charter, record, around));
   if (turns.length === 0) return null;
   const setsAt = (at: Instant): string => {
-    const { admitted, grading, beside } = admissionOf(charter.scoreSets, LeadFacts.of(record, around, charter, at));
+    const { admitted, grading, beside } = admissionOf(charter.scoreSets, GatheredFacts.of(record, around, charter, at));
     return JSON.stringify([admitted, grading?.key, beside.map(({ key }) => key)]);
   };
   const before = setsAt(asOf);

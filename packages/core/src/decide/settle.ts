@@ -2,7 +2,7 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Effect } from './decision';
 import type { RepKey } from '../record/keys';
 import type { BayReason } from '../record/bay';
-import type { LeadRecord, Status } from '../record/record';
+import type { MovingRecord, Standing, Status } from '../record/record';
 import type { Place } from '../record/place';
 import { choose } from '../route/choose';
 import type { World } from '../people/world';
@@ -17,20 +17,20 @@ function bay(reason: BayReason): Placing {
 }
 
 /** Gives an appraised record its place, with the turns and loads as they are in `world.rota`. */
-export function settle(charter: ReadyCharter, record: LeadRecord, appraisal: Appraisal, world: World): Decision {
+export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: Appraisal, world: World): Decision {
   const placing = placingOf(charter, record, appraisal, world);
   return {
     ...appraisal,
     place: placing.place,
     skipped: placing.skipped ?? [],
     turn: placing.turn ?? null,
-    loads: loadsBetween(record, appraisal.status, placing.place),
-    effects: effectsOf(record.place, placing),
+    loads: loadsBetween(record.standing, appraisal.status, placing.place),
+    effects: effectsOf(record.standing.place, placing),
   };
 }
 
-function placingOf(charter: ReadyCharter, record: LeadRecord, appraisal: Appraisal, world: World): Placing {
-  const before = record.place;
+function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appraisal, world: World): Placing {
+  const before = record.standing.place;
   const notHandedOver: Placing = { place: { kind: 'not-handed-over', verdict: appraisal.grade?.verdict ?? null } };
 
   if (appraisal.occasion === 'looked-at') return before === null ? notHandedOver : { place: before };
@@ -103,11 +103,11 @@ function unjudgedIn(appraisal: Appraisal): string[] {
  * A record that was never decided is on nobody's load yet, even when it comes in with an owner.
  */
 export function loadsBetween(
-  record: Pick<LeadRecord, 'stage' | 'status' | 'place'>,
+  standing: Pick<Standing, 'stage' | 'status' | 'place'>,
   status: Status,
   place: Place,
 ): Decision['loads'] {
-  const was = record.stage === null ? null : carrierOf(record.status, record.place);
+  const was = standing.stage === null ? null : carrierOf(standing.status, standing.place);
   const is = carrierOf(status, place);
   if (was === is) return [];
   return [

@@ -1,9 +1,6 @@
 import type { StageKey } from '../record/keys';
+import type { PipelineKind } from '../record/kind';
 import type { Stage } from './stage';
-
-/** Kinds of records that move through stages. */
-export const PIPELINE_KINDS = ['lead'] as const;
-export type PipelineKind = (typeof PIPELINE_KINDS)[number];
 
 /** The stages of one kind of record, in order. */
 export interface Pipeline {

@@ -4,12 +4,22 @@ import type { Charter } from '../charter/charter';
 import { condition, FIELDS, HAVING } from '../condition/conditions.fixture';
 import { appraise, decide } from '../decide/decide';
 import type { AxisScore } from '../score/score-record';
-import type { LeadRecord } from '../record/record';
+import type { MovingRecord } from '../record/record';
 import type { Occasion } from '../record/occasion';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import { eventsFrom } from '../column/events';
 import type { Reach } from '../sweep/sweep';
-import { AS_OF, busyCharter, charter, lookingAt, records, WORLD, populationOf } from '../sweep/sweep.fixture';
+import {
+  AS_OF,
+  asNew,
+  busyCharter,
+  charter,
+  lookingAt,
+  type MovingRow,
+  populationOf,
+  records,
+  WORLD,
+} from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { ImpactDesk } from './desk';
 import { type Flow, NOT_SCORED_LABEL } from './facet';
@@ -19,14 +29,6 @@ import type { EnactScope, ImpactReading } from './scope';
 const DAY = 86_400_000;
 const desk = (list: readonly PopulationRecord[]) => new ImpactDesk(populationOf(list), WORLD, AS_OF);
 const pairOf = (before: ReadyCharter, after: ReadyCharter): Pair => ({ inForce: before.charter, draft: after.charter });
-const asNew = (record: LeadRecord): LeadRecord => ({
-  ...record,
-  status: 'open',
-  stage: null,
-  stageSince: null,
-  place: null,
-  looks: new Map(),
-});
 
 /** Flows counted one record after the other. */
 function flowsOf(pairs: readonly (readonly [string, string])[]): Flow[] {
@@ -38,7 +40,7 @@ function flowsOf(pairs: readonly (readonly [string, string])[]): Flow[] {
 const sorted = (flows: readonly Flow[]): Flow[] =>
   [...flows].sort((a, b) => (`${a.from}>${a.to}` < `${b.from}>${b.to}` ? -1 : 1));
 
-const facets = (ready: ReadyCharter, record: LeadRecord, occasion: Occasion) => {
+const facets = (ready: ReadyCharter, record: MovingRecord, occasion: Occasion) => {
   const { score, grade, stage, territory } = appraise(ready, record, WORLD, occasion, AS_OF);
   const shown = (of: AxisScore) => of.judged && of.score;
   return {
@@ -101,8 +103,8 @@ test.each<[Reach, Occasion, EnactScope]>([
         const here = new ImpactDesk(populationOf(list), WORLD, AS_OF, [{ number: 3, charter: past.charter }]);
         const answer = here.impact(pairOf(before, after), { kind: 'on-enact', reach, scope });
         if (!answer.ok) throw new Error('all charters are sound');
-        const chosen = ({ touched, record }: PopulationRecord): boolean =>
-          record.status === 'open' &&
+        const chosen = ({ touched, record }: MovingRow): boolean =>
+          record.standing.status === 'open' &&
           // From the same day and hour two months before 28 February on; in winter Oslo's clock stands still.
           (scope.which === 'all' || (scope.which === 'touched' && touched >= AS_OF - 62 * DAY));
         expect(answer.answer.chosen).toBe(list.filter(chosen).length);
@@ -141,7 +143,7 @@ test('the open records that meet a gate of the draft are those that move when ne
       if (!meeting.ok) throw new Error('both charters are sound');
       const moving = list.filter(({ record }) => {
         const next = appraise(after, record, WORLD, 'edited', AS_OF).stage;
-        return record.status === 'open' && next !== record.stage;
+        return record.standing.status === 'open' && next !== record.standing.stage;
       });
       met += moving.length;
       expect(meeting.answer).toMatchObject({

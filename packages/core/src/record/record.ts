@@ -1,8 +1,9 @@
 import type { Instant, StageKey, TerritoryKey } from './keys';
+import type { PipelineKind, RecordKind } from './kind';
 import type { Place } from './place';
 import type { Value } from './value';
 
-/** Something that happened with a lead. */
+/** Something that happened with a record. */
 export interface Activity {
   /** A kind of activity, such as `mail_opened`. */
   readonly kind: string;
@@ -26,27 +27,54 @@ export type Look = 'true' | 'held';
 export const WAYS = ['form', 'api', 'hand', 'csv'] as const;
 export type Way = (typeof WAYS)[number];
 
-/** A lead as a decision reads it. */
-export interface LeadRecord {
+/** What is known of a record of whatever kind: what it says, and what happened with it. */
+export interface RecordFacts {
   readonly id: string;
+  readonly kind: RecordKind;
+  /** When it came in, or was made. */
   readonly arrived: Instant;
+  /** Null for what did not come in by any: a company. */
+  readonly way: Way | null;
+  readonly values: ReadonlyMap<string, Value>;
+  readonly activities: readonly Activity[];
+}
+
+/** Where a record of a kind with pipelines stands: what gates, streams and hands move. */
+export interface Standing {
   readonly status: Status;
   /** `null` before the first decision: the entry stage is entered by it. */
   readonly stage: StageKey | null;
   /** When it entered its stage; `null`: with its arrival. */
   readonly stageSince: Instant | null;
   readonly place: Place | null;
-  /** Null for what did not come in by any: a company. */
-  readonly way: Way | null;
   /** A territory set by hand, kept when the address changes. */
   readonly pin: TerritoryKey | null;
-  readonly values: ReadonlyMap<string, Value>;
-  readonly activities: readonly Activity[];
   /** Looks of the gates of its stage, by {@link lookKey}; absent: false, and it did not hold. */
   readonly looks: ReadonlyMap<string, Look>;
 }
 
-/** Whether a lead still counts as work: not closed. */
-export function isOpen(record: { readonly status: Status }): boolean {
-  return record.status === 'open';
+/** A record of any kind; one of a kind without pipelines stands nowhere. */
+export interface AnyRecord extends RecordFacts {
+  readonly standing: Standing | null;
+}
+
+/** A record that moves through stages, as a decision reads it. */
+export interface MovingRecord extends AnyRecord {
+  readonly kind: PipelineKind;
+  readonly standing: Standing;
+}
+
+/** The standing of what just came in: before its first decision it stands nowhere. */
+export const JUST_IN: Standing = {
+  status: 'open',
+  stage: null,
+  stageSince: null,
+  place: null,
+  pin: null,
+  looks: new Map(),
+};
+
+/** Whether a record still counts as work: not closed. */
+export function isOpen({ status }: Pick<Standing, 'status'>): boolean {
+  return status === 'open';
 }

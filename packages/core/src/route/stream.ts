@@ -1,5 +1,5 @@
 import type { Condition } from '../condition/condition';
-import type { PipelineKind } from '../gate/pipeline';
+import type { PipelineKind } from '../record/kind';
 import type { StageKey } from '../record/keys';
 import type { Route } from './route';
 

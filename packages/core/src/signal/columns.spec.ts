@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import { FIELDS } from '../condition/conditions.fixture';
-import type { LeadRecord } from '../record/record';
+import type { RecordFacts } from '../record/record';
 import { countActivities } from './activity-signal';
 import { countSilence, silentSince } from './silence-signal';
 import type { ActivitySignal, SilenceSignal } from './signal';
@@ -45,20 +45,16 @@ const did = fc.array(
 
 const arrivalOf = (i: number): number => AS_OF - i * 30 * HOUR;
 
-function residentOf(list: readonly LeadRecord['activities'][]): Resident {
+function residentOf(list: readonly RecordFacts['activities'][]): Resident {
   const records = list.map((activities, i) => ({
     record: {
       id: String(i + 1),
       arrived: arrivalOf(i),
-      status: 'open' as const,
-      stage: null,
-      stageSince: null,
-      place: null,
+      kind: 'lead' as const,
       way: null,
-      pin: null,
+      standing: null,
       values: new Map(),
       activities,
-      looks: new Map(),
     },
     closed: null,
     touched: AS_OF,

@@ -3,14 +3,14 @@ import type { Answer } from '../condition/answer';
 import { type Account, explain } from '../condition/explain';
 import type { Facts } from '../condition/facts';
 import type { Instant } from '../record/keys';
-import type { LeadRecord } from '../record/record';
+import type { RecordFacts } from '../record/record';
 import { countActivities } from './activity-signal';
 import type { Seen } from './motion';
 import { MICRO } from './points';
 import type { ActivitySignal, Axis, ReadySignal, SilenceSignal } from './signal';
 import { countSilence, silentSince } from './silence-signal';
 
-export type ScoredRecord = Pick<LeadRecord, 'activities' | 'arrived'>;
+export type ScoredRecord = Pick<RecordFacts, 'activities' | 'arrived'>;
 
 /** The points that one signal gave a record, and why. */
 export interface SignalOutcome {

@@ -2,16 +2,16 @@ import type { Catalogue, Field } from '../record/field';
 import { dayNumber } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { Money } from '../record/money';
-import type { LeadRecord } from '../record/record';
+import { type AnyRecord, isOpen } from '../record/record';
 import { hasProperties, type PropertyTest } from '../activity/property-test';
 import { type Bits, noBits, setBit } from '../column/bits';
 import { CodeColumn, type Column, NumberColumn, MoneyColumn } from '../column/column';
 import { type Events, eventsFrom } from '../column/events';
-import type { Population, Standing } from './population';
+import type { Population, StandingColumns } from './population';
 
 /** A record, and what only the population needs of it. */
-export interface PopulationRecord {
-  readonly record: LeadRecord;
+export interface PopulationRecord<R extends AnyRecord = AnyRecord> {
+  readonly record: R;
   readonly closed: Instant | null;
   readonly touched: Instant;
   /** The number of the charter that gave it its values, where it is known. */
@@ -207,7 +207,7 @@ export function encodeHappening(
   return eventsFrom(times);
 }
 
-function encodeStanding(records: readonly PopulationRecord[]): Standing {
+function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
   const size = records.length;
   const known = new Map<string, number>();
   const code = (key: string | null): number => {
@@ -225,20 +225,23 @@ function encodeStanding(records: readonly PopulationRecord[]): Standing {
   const inBay = noBits(size);
   const looks = new Map<string, Bits>();
   records.forEach(({ record }, at) => {
-    stage[at] = code(record.stage);
-    pin[at] = code(record.pin);
-    owner[at] = code(record.place?.kind === 'owner' ? record.place.rep : null);
-    queue[at] = code(record.place?.kind === 'queue' ? record.place.queue : null);
-    if (record.status === 'open') setBit(open, at);
-    if (record.place?.kind === 'bay') setBit(inBay, at);
-    for (const [key, look] of record.looks) {
+    const { standing } = record;
+    if (standing === null || isOpen(standing)) setBit(open, at);
+    if (standing === null) return;
+    const { place } = standing;
+    stage[at] = code(standing.stage);
+    pin[at] = code(standing.pin);
+    owner[at] = code(place?.kind === 'owner' ? place.rep : null);
+    queue[at] = code(place?.kind === 'queue' ? place.queue : null);
+    if (place?.kind === 'bay') setBit(inBay, at);
+    for (const [key, look] of standing.looks) {
       if (look !== 'true') continue;
       const seen = looks.get(key) ?? noBits(size);
       looks.set(key, seen);
       setBit(seen, at);
     }
   });
-  const stageSince = Float64Array.from(records, ({ record }) => record.stageSince ?? NaN);
+  const stageSince = Float64Array.from(records, ({ record }) => record.standing?.stageSince ?? NaN);
   return { stage, owner, queue, pin, stageSince, keys: [...known.keys()], charter, open, inBay, looks };
 }
 

@@ -5,7 +5,7 @@ import type { Events } from '../column/events';
 import type { Bits } from '../column/bits';
 
 /** Where the records stand as they are stored: what "on enact" begins from. */
-export interface Standing {
+export interface StandingColumns {
   /** Codes into `keys`, one more each; 0: none. */
   readonly stage: Uint32Array;
   readonly owner: Uint32Array;
@@ -37,7 +37,7 @@ export interface Population {
   readonly columns: ReadonlyMap<string, Column>;
   /** By kind of activity; those with certain properties, once they are given, by their {@link happeningKey}. */
   readonly events: Map<string, Events>;
-  readonly standing: Standing;
+  readonly standing: StandingColumns;
   /** Fields that are not in it, or only by their domain, since they tell who it is. */
   readonly withheld: ReadonlyMap<string, Withheld>;
   /** Answers to tests of what is withheld, by {@link testKey}. */

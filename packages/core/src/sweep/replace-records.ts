@@ -1,7 +1,7 @@
 import { type Bits, hasBit, noBits, setBit } from '../column/bits';
 import { CodeColumn, type Column, MoneyColumn, NumberColumn } from '../column/column';
 import type { Events } from '../column/events';
-import type { Population, Standing } from './population';
+import type { Population, StandingColumns } from './population';
 
 /** Where each record comes from: a place in the population before, or −1 − its place in the part that replaces. */
 type Origins = Int32Array;
@@ -180,7 +180,7 @@ function mergeAllEvents(
 /** What of a standing is a code into its keys, in the order in which a record's keys get theirs. */
 const KEYED = ['stage', 'pin', 'owner', 'queue'] as const;
 
-function mergeStanding(origins: Origins, before: Standing, part: Standing): Standing {
+function mergeStanding(origins: Origins, before: StandingColumns, part: StandingColumns): StandingColumns {
   const recoder = new Recoder([before.keys, part.keys]);
   const size = origins.length;
   const columns = KEYED.map((name) => ({ old: before[name], own: part[name], merged: new Uint32Array(size) }));

@@ -2,15 +2,15 @@ import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { advance, appraise, decide } from '../decide/decide';
-import { smallWorld } from '../charter/charter.fixture';
-import type { LeadRecord } from '../record/record';
+import { after, smallWorld, standing } from '../charter/charter.fixture';
+import type { MovingRecord } from '../record/record';
 import type { Place } from '../record/place';
 import { FIELDS } from '../condition/conditions.fixture';
 import { allBits } from '../column/bits';
 import { type PopulationRecord } from './encode';
 import { PLACES, type Placed, placeOnEnact, replay } from './replay';
 import { Resident } from './resident';
-import { AS_OF, busyCharter, RATES, records, populationOf, WORLD } from './sweep.fixture';
+import { AS_OF, asNew, busyCharter, RATES, records, populationOf, WORLD } from './sweep.fixture';
 import { Sweep } from './sweep';
 import type { World } from '../people/world';
 
@@ -41,18 +41,12 @@ test('owners by replay are those that decide gives, called for each arrival and 
       const placed = replay(new Sweep(here, { kind: 'came-in' }).run(ready), here, world());
 
       const people = world();
-      const live = new Map<number, LeadRecord>();
+      const live = new Map<number, MovingRecord>();
       const bay: number[] = [];
-      const occur = (i: number, record: LeadRecord, occasion: 'created' | 'freed'): void => {
+      const occur = (i: number, record: MovingRecord, occasion: 'created' | 'freed'): void => {
         const decision = decide(ready, record, people, occasion, AS_OF);
         advance(people.rota, decision);
-        live.set(i, {
-          ...record,
-          stage: decision.stage,
-          status: decision.status,
-          place: decision.place,
-          looks: new Map(decision.gates.looks),
-        });
+        live.set(i, after(record, decision));
         if (decision.place.kind === 'bay') {
           if (occasion === 'created') bay.push(i);
           if (decision.place.reason.why === 'nobody-free') waited += 1;
@@ -66,20 +60,21 @@ test('owners by replay are those that decide gives, called for each arrival and 
       for (const { i, closes } of events) {
         const stored = list[i]!.record;
         if (!closes) {
-          occur(i, { ...stored, status: 'open', stage: null, place: null, looks: new Map() }, 'created');
+          occur(i, asNew(stored), 'created');
           continue;
         }
         const record = live.get(i)!;
-        if (record.place?.kind === 'bay') {
+        const { place, status } = record.standing;
+        if (place?.kind === 'bay') {
           bay.splice(bay.indexOf(i), 1);
-          live.set(i, { ...record, status: 'won', place: { kind: 'not-handed-over', verdict: null } });
+          live.set(i, standing(record, { status: 'won', place: { kind: 'not-handed-over', verdict: null } }));
         }
-        if (record.place?.kind !== 'owner' || record.status !== 'open') continue;
-        live.set(i, { ...record, status: 'won' });
-        advance(people.rota, { turn: null, loads: [{ rep: record.place.rep, by: -1 }] });
+        if (place?.kind !== 'owner' || status !== 'open') continue;
+        live.set(i, standing(record, { status: 'won' }));
+        advance(people.rota, { turn: null, loads: [{ rep: place.rep, by: -1 }] });
         for (const waiting of [...bay]) occur(waiting, live.get(waiting)!, 'freed');
       }
-      list.forEach((_, i) => expect([i, shown(placed, i)]).toEqual([i, words(live.get(i)!.place!)]));
+      list.forEach((_, i) => expect([i, shown(placed, i)]).toEqual([i, words(live.get(i)!.standing.place!)]));
       for (const rep of people.reps.keys())
         expect([rep, placed.rota.loads.get(rep) ?? 0]).toEqual([rep, people.rota.loads.get(rep) ?? 0]);
       for (const [route, turn] of people.rota.turns) expect(placed.rota.turns.get(route)).toEqual(turn);
@@ -98,9 +93,11 @@ test.each([
     fc.property(busyCharter, records, (ready, list) => {
       const here = resident(list, ready);
       const people = world();
-      for (const { record } of list)
-        if (record.status === 'open' && record.place?.kind === 'owner')
-          advance(people.rota, { turn: null, loads: [{ rep: record.place.rep, by: 1 }] });
+      for (const { record } of list) {
+        const { status, place } = record.standing;
+        if (status === 'open' && place?.kind === 'owner')
+          advance(people.rota, { turn: null, loads: [{ rep: place.rep, by: 1 }] });
+      }
       const swept = new Sweep(here, { kind: 'on-enact', reach }).run(ready);
       const placed = placeOnEnact(swept, here.population, people, people.rota, allBits(list.length), reach);
       list.forEach(({ record }, i) => {

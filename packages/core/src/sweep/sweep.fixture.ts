@@ -1,12 +1,12 @@
 import { stagesOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import type { ReadyCharter } from '../charter/ready-charter';
-import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
+import { readyCharter, SMALL_CHARTER, smallWorld, standing } from '../charter/charter.fixture';
 import type { Condition } from '../condition/condition';
 import { condition, FIELDS, HAVING, rawRecord } from '../condition/conditions.fixture';
 import type { ScoreAxis, Subject } from '../condition/subject';
 import { VERDICT_KEYS } from '../grade/verdict';
-import { type LeadRecord, type Look, WAYS } from '../record/record';
+import { JUST_IN, type Look, type MovingRecord, WAYS } from '../record/record';
 import type { Place } from '../record/place';
 import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
@@ -264,8 +264,11 @@ const place = fc.constantFrom<Place>(
   { kind: 'not-handed-over', verdict: null },
 );
 
+/** A row of a population whose record moves through stages. */
+export type MovingRow = PopulationRecord<MovingRecord>;
+
 /** Any record over FIELDS, as it is stored. */
-export const records: fc.Arbitrary<PopulationRecord[]> = fc
+export const records: fc.Arbitrary<MovingRow[]> = fc
   .array(
     fc.record({
       raw: rawRecord,
@@ -295,20 +298,21 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
   )
   .map((list) =>
     list.map(
-      (
-        { raw, arrived, stage, since, way, status, pin, activities, looks, worked, place: stands },
-        i,
-      ): PopulationRecord => {
+      ({ raw, arrived, stage, since, way, status, pin, activities, looks, worked, place: stands }, i): MovingRow => {
         const at = AS_OF - arrived * DAY;
-        const record: LeadRecord = {
+        const record: MovingRecord = {
           id: String(i + 1),
+          kind: 'lead',
           arrived: at,
-          status: status,
-          stage: stage as never,
-          stageSince: since === null ? null : AS_OF - since * 3_600_000,
           way,
-          place: stands,
-          pin: pin as never,
+          standing: {
+            status: status,
+            stage: stage as never,
+            stageSince: since === null ? null : AS_OF - since * 3_600_000,
+            place: stands,
+            pin: pin as never,
+            looks: new Map(looks),
+          },
           values: new Map(
             [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
           ),
@@ -317,7 +321,6 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
             at: AS_OF - minutes * 60_000,
             properties,
           })),
-          looks: new Map(looks),
         };
         return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
       },
@@ -325,13 +328,13 @@ export const records: fc.Arbitrary<PopulationRecord[]> = fc
   );
 
 /** The same records, with looks of the gates of a charter: of those in their places. */
-export function lookingAt({ gates }: ReadyCharter, list: readonly PopulationRecord[]): PopulationRecord[] {
+export function lookingAt({ gates }: ReadyCharter, list: readonly MovingRow[]): MovingRow[] {
   return list.map((one) => {
-    const looks = [...one.record.looks].flatMap(([key, look]): [string, Look][] => {
+    const looks = [...one.record.standing.looks].flatMap(([key, look]): [string, Look][] => {
       const gate = gates[Number(key.slice(1))];
       return gate === undefined ? [] : [[gate.look, look]];
     });
-    return { ...one, record: { ...one.record, looks: new Map(looks) } };
+    return { ...one, record: standing(one.record, { looks: new Map(looks) }) };
   });
 }
 
@@ -361,3 +364,6 @@ export function populationOf(list: readonly PopulationRecord[]): Population {
     population.events.set(happeningKey(kind, HAVING), encodeHappening(list, kind, HAVING));
   return population;
 }
+
+/** A record as if it had just come in; its territory stays pinned. */
+export const asNew = (record: MovingRecord): MovingRecord => standing(record, { ...JUST_IN, pin: record.standing.pin });

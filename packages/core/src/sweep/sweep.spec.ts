@@ -8,8 +8,7 @@ import { judge } from '../condition/judge';
 import { Spot } from '../document/problem';
 import { appraise } from '../decide/decide';
 import type { Appraisal } from '../decide/decision';
-import { LeadFacts } from '../decide/facts';
-import type { LeadRecord } from '../record/record';
+import { GatheredFacts } from '../decide/facts';
 import type { Occasion } from '../record/occasion';
 import type { ReadyScoreSet, SetScore } from '../score/score-record';
 import { hasBit } from '../column/bits';
@@ -17,7 +16,7 @@ import { type PopulationRecord } from './encode';
 import { Resident } from './resident';
 import { FIRST_ROUTE, NO_ROUTE, NOT_ROUTED, ROUTE_UNJUDGED } from './route-sweep';
 import { HUNDREDTHS } from './score-tables';
-import { AS_OF, charter, lookingAt, RATES, records, WORLD, populationOf } from './sweep.fixture';
+import { AS_OF, asNew, charter, lookingAt, RATES, records, WORLD, populationOf } from './sweep.fixture';
 import { type Reach, type Reading, Sweep, type Swept } from './sweep';
 
 const ZONE = 'Europe/Oslo';
@@ -99,14 +98,6 @@ function expectSame(swept: Swept, size: number, said: readonly ReturnType<typeof
   if (JSON.stringify(all) !== JSON.stringify(said)) expect(all).toEqual(said);
 }
 
-const asNew = (record: LeadRecord): LeadRecord => ({
-  ...record,
-  status: 'open',
-  stage: null,
-  stageSince: null,
-  place: null,
-  looks: new Map(),
-});
 const ON_ENACT: Readonly<Record<Reach, Occasion>> = { score: 'enacted', gates: 'regated', routes: 'rerouted' };
 /** Of a charter: each changes alone, so that nothing kept between runs is told apart by another. */
 const PARTS = ['all', 'sets', 'entries', 'signals', 'grid', 'gates', 'entry', 'stages', 'streams', 'territories'];
@@ -215,7 +206,7 @@ test('a condition over columns says yes, no and unjudged where judge does', () =
           : mask.unjudged !== null && hasBit(mask.unjudged, i)
             ? 'unjudged'
             : 'no';
-        expect([i, swept]).toEqual([i, judge(ready, LeadFacts.of(record, WORLD, setting, AS_OF))]);
+        expect([i, swept]).toEqual([i, judge(ready, GatheredFacts.of(record, WORLD, setting, AS_OF))]);
       });
     }),
     { numRuns: 200 },

@@ -6,7 +6,8 @@ import {
   IDENTIFYING,
   type Instant,
   joinInquiry,
-  type LeadRecord,
+  JUST_IN,
+  type MovingRecord,
   type Raw,
   readValue,
   type RepKey,
@@ -240,18 +241,14 @@ async function actsOf(
     // Filling a form is an activity, not only an arrival.
     const activities = cause.kind === 'form' ? [{ kind: INQUIRY_ACTIVITY, at: at.getTime() }] : [];
     if (cause.kind === 'form') activityRows.push({ record: id, kind: INQUIRY_ACTIVITY, at });
-    const record: LeadRecord = {
+    const record: MovingRecord = {
       id: String(id),
+      kind: 'lead',
       arrived: at.getTime(),
-      status: 'open',
-      stage: null,
-      stageSince: null,
       way: wayOf(cause),
-      place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner },
-      pin: null,
       values,
       activities,
-      looks: new Map(),
+      standing: { ...JUST_IN, place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner } },
     };
     return {
       record,

@@ -1,4 +1,4 @@
-import type { Closing, Effect, LeadRecord, Occasion, Place, Value } from '@relvik/core';
+import type { Closing, Effect, MovingRecord, Occasion, Place, Value } from '@relvik/core';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import type { StoredLead } from '../store/load-leads';
 import type { Cause } from './cause';
@@ -20,7 +20,7 @@ interface Move {
 /** What happens to one record, in order of acceptance. */
 export interface Act {
   /** With what changes already in it. */
-  readonly record: LeadRecord;
+  readonly record: MovingRecord;
   /** As it is stored; null for a lead that just came in. */
   readonly stored: LeadEntity | null;
   /** For a lead that just came in: whether it is a test. */

@@ -69,7 +69,7 @@ export function changesOf(
   if ((stored?.territory ?? null) !== after.territory)
     note('territory', stored?.territory ?? null, after.territory, rule);
   if (hasMoved) {
-    const broughtIn = act.record.place?.kind === 'owner' && decision.place.kind === 'owner';
+    const broughtIn = act.record.standing.place?.kind === 'owner' && decision.place.kind === 'owner';
     const match = decision.routing?.match;
     note(
       'place',

@@ -1,4 +1,4 @@
-import { BLANK, type LeadRecord, loadsBetween, sameValue, type Value } from '@relvik/core';
+import { BLANK, loadsBetween, type Place, sameValue, type Value } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
@@ -86,12 +86,14 @@ function joinedAct(
 ): Act {
   const changed = new Map(taken.map(({ field, younger: value }) => [field, value]));
   const activities = [...older.record.activities, ...younger.record.activities];
-  const place = older.record.place?.kind === 'owner' ? older.record.place : (ownerOf(younger) ?? older.record.place);
-  return edited({ ...older, record: { ...older.record, activities, place } }, changed, 'joined', cause, at);
+  const { standing } = older.record;
+  const place = standing.place?.kind === 'owner' ? standing.place : (ownerOf(younger) ?? standing.place);
+  const record = { ...older.record, activities, standing: { ...standing, place } };
+  return edited({ ...older, record }, changed, 'joined', cause, at);
 }
 
-function ownerOf({ record }: StoredLead): Extract<LeadRecord['place'], { kind: 'owner' }> | null {
-  return record.place?.kind === 'owner' ? record.place : null;
+function ownerOf({ record: { standing } }: StoredLead): Extract<Place, { kind: 'owner' }> | null {
+  return standing.place?.kind === 'owner' ? standing.place : null;
 }
 
 /** Takes the younger lead out of lists and counts; what hangs on it goes to the older. */
@@ -138,7 +140,9 @@ async function moveAside(
 
 /** The load of whoever owns a lead that goes away, or comes back. */
 async function changeLoads(acting: Acting, { record }: StoredLead, way: 'away' | 'back'): Promise<void> {
-  const loads = loadsBetween(record, 'open', { kind: 'not-handed-over', verdict: null }).filter(({ by }) => by < 0);
+  const loads = loadsBetween(record.standing, 'open', { kind: 'not-handed-over', verdict: null }).filter(
+    ({ by }) => by < 0,
+  );
   const rota = await lockRota(
     acting.manager,
     [],

@@ -65,7 +65,7 @@ export function leadAfter(
   charter: number,
 ): LeadEntity {
   const moved = stored === null || !samePlace(placeOf(stored), decision.place);
-  const closes = record.status === 'open' && decision.status !== 'open';
+  const closes = record.standing.status === 'open' && decision.status !== 'open';
   const named = namesOf(record);
   const match = decision.routing?.match;
   return {
@@ -81,7 +81,7 @@ export function leadAfter(
     since: moved ? asOf : stored.since,
     ...scoredColumns(decision),
     territory: 'territory' in decision.territory ? decision.territory.territory : null,
-    pin: record.pin,
+    pin: record.standing.pin,
     route: match?.kind === 'matched' ? match.route : (stored?.route ?? null),
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),

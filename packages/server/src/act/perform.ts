@@ -60,8 +60,9 @@ function candidates({ to }: Matched, world: Omit<World, 'rota'>): readonly RepKe
 function repsOf(prepared: Prepared, world: Omit<World, 'rota'>): RepKey[] {
   const { record, change } = prepared.act;
   const reps: RepKey[] = [];
-  const place = change.kind === 'move' ? change.place : record.place;
-  if (record.place?.kind === 'owner') reps.push(record.place.rep);
+  const before = record.standing.place;
+  const place = change.kind === 'move' ? change.place : before;
+  if (before?.kind === 'owner') reps.push(before.rep);
   if (place?.kind === 'owner') reps.push(place.rep);
   const match = matchOf(prepared);
   if (match !== null) reps.push(...candidates(match, world));
@@ -156,5 +157,5 @@ function isFreed({ appraisal }: Prepared): boolean {
 }
 
 function loadsOfMove({ record, change }: Act): Decision['loads'] {
-  return change.kind === 'move' ? loadsBetween(record, change.closing?.outcome ?? 'open', change.place) : [];
+  return change.kind === 'move' ? loadsBetween(record.standing, change.closing?.outcome ?? 'open', change.place) : [];
 }

@@ -33,7 +33,7 @@ export async function removeLeads(
   const { manager } = acting;
   const ids = leads.map(({ entity }) => entity.id);
   const loads = leads.flatMap(({ record }) =>
-    loadsBetween(record, 'open', { kind: 'not-handed-over', verdict: null }).filter(({ by }) => by < 0),
+    loadsBetween(record.standing, 'open', { kind: 'not-handed-over', verdict: null }).filter(({ by }) => by < 0),
   );
   const turns = await lastTurns(manager, ids);
   const reps = new Set<RepKey>(loads.map(({ rep }) => rep));

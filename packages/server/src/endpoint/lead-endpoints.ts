@@ -146,8 +146,8 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
         const lead = await seen(caller, params.id);
         const [stored] = await loadLeads(manager, [lead.id], 'none');
         if (stored === undefined) throw Refused.notFound();
-        const { arrived, pin, way, values, activities } = stored.record;
-        return { id: lead.id, arrived, way, pin, values: [...values], activities };
+        const { arrived, way, values, activities, standing } = stored.record;
+        return { id: lead.id, arrived, way, pin: standing.pin, values: [...values], activities };
       },
     }),
     endpoint({

@@ -1,4 +1,4 @@
-import { appraise, readyForCompanies, scoresChangeAt, type Score } from '@relvik/core';
+import { gradeRecord, readyForCompanies, scoresChangeAt, type Score } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { governedBy, readGoverning } from '../store/governing';
 import { clearFailures, eachAlone, notFailing } from '../store/failures';
@@ -67,17 +67,17 @@ async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[],
       continue;
     }
     const ready = readyForCompanies(by.ready);
-    const appraisal = appraise(ready, record, by.world, 'looked-at', now.getTime());
+    const graded = gradeRecord(ready, record, by.world, now.getTime());
     const { affected } = await manager.update(CompanyEntity, company, {
       due: ready.scoreSets.length === 0 ? null : new Date(scoresChangeAt(ready, record, by.world, now.getTime())),
-      ...scoredColumns(appraisal),
+      ...scoredColumns(graded),
       touched: false,
       charter: by.number,
       scoredAt: now,
     });
     if (affected === 0) continue;
     kept += 1;
-    scored.push({ id, score: appraisal.score });
+    scored.push({ id, score: graded.score });
   }
   await writeSideScores(manager, scored);
   return kept;

@@ -1,5 +1,5 @@
 import type { CompanyDetail, CompanyPage, CompanyQuery, CompanyRow, SetScoreCell } from '@relvik/contracts';
-import { appraise, companyRecord, fold, readyForCompanies, type Score, showValue } from '@relvik/core';
+import { companyRecord, fold, gradeRecord, readyForCompanies, type Score, showValue } from '@relvik/core';
 import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
@@ -140,7 +140,8 @@ export async function companyDetail(
     String(id),
     all.map((lead) => lead.record),
   );
-  const { score, grade, asOf } = appraise(readyForCompanies(ready), record, world, 'looked-at', now.getTime());
+  const asOf = now.getTime();
+  const { score, grade } = gradeRecord(readyForCompanies(ready), record, world, asOf);
   const leads = inSight(
     manager.createQueryBuilder(LeadEntity, 'lead').where('lead.companyKey = :key', { key: company.folded }),
     sight,

@@ -5,7 +5,7 @@ import {
   NAMED_SUBJECTS,
   type Condition,
   judge,
-  LeadFacts,
+  GatheredFacts,
   readableIn,
   type ReadyCharter,
   type ScoreSet,
@@ -191,7 +191,7 @@ async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
             verdict: entity.verdict,
             name: '',
           };
-    const facts = LeadFacts.of(record, world, ready, server.now.getTime())
+    const facts = GatheredFacts.of(record, world, ready, server.now.getTime())
       .withScore(
         {
           admitted: entity.admitted,

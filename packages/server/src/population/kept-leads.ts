@@ -1,7 +1,7 @@
 import {
+  type AnyRecord,
   type Catalogue,
   encodePopulation,
-  type LeadRecord,
   type Population,
   replaceRecords,
   type Value,
@@ -109,7 +109,7 @@ async function encoded(manager: EntityManager, ids: readonly number[]): Promise<
   );
 }
 
-function withDomainsOnly(record: LeadRecord, fields: Catalogue): LeadRecord {
+function withDomainsOnly(record: AnyRecord, fields: Catalogue): AnyRecord {
   const values = [...record.values].map(([key, value]): [string, Value] => {
     const field = fields.get(key);
     if (value.kind !== 'text' || field === undefined || withheldOf(field) === null) return [key, value];

@@ -4,7 +4,7 @@ import {
   bindCharter,
   decide,
   type Decision,
-  type LeadRecord,
+  type MovingRecord,
   pointsChanges,
   showValue,
   type World,
@@ -101,7 +101,7 @@ function isRescored({ decidedAt, charter }: LeadEntity, last: DecisionEntity): b
 async function asShown(
   manager: EntityManager,
   lead: LeadEntity,
-  record: LeadRecord,
+  record: MovingRecord,
   last: DecisionEntity,
   world: Omit<World, 'rota'>,
 ): Promise<Decision> {

@@ -1,4 +1,4 @@
-import { companyRecord, type LeadRecord } from '@relvik/core';
+import { type AnyRecord, companyRecord, type RecordFacts } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { loadLeads, type StoredLead } from './load-leads';
 import type { CompanyEntity } from './entity/company.entity';
@@ -7,7 +7,7 @@ import type { CompanyEntity } from './entity/company.entity';
 export async function loadCompanies(
   manager: EntityManager,
   companies: readonly Pick<CompanyEntity, 'id' | 'folded'>[],
-): Promise<ReadonlyMap<number, LeadRecord>> {
+): Promise<ReadonlyMap<number, AnyRecord>> {
   if (companies.length === 0) return new Map();
   const rows = await manager.query<{ id: number; key: string }[]>(
     'SELECT id, company_key AS `key` FROM `lead` WHERE company_key IN (?)',
@@ -15,7 +15,7 @@ export async function loadCompanies(
   );
   const keyOf = new Map(rows.map(({ id, key }) => [id, key]));
   const leads = await loadLeads(manager, [...keyOf.keys()], 'none');
-  const byKey = new Map<string, LeadRecord[]>();
+  const byKey = new Map<string, RecordFacts[]>();
   for (const { entity, record } of leads) {
     const key = keyOf.get(entity.id) ?? '';
     const own = byKey.get(key);
@@ -23,7 +23,7 @@ export async function loadCompanies(
     else own.push(record);
   }
   return new Map(
-    companies.flatMap(({ id, folded }): [number, LeadRecord][] => {
+    companies.flatMap(({ id, folded }): [number, AnyRecord][] => {
       const own = byKey.get(folded);
       return own === undefined ? [] : [[id, companyRecord(String(id), own)]];
     }),

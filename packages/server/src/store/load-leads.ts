@@ -1,4 +1,4 @@
-import type { Activity, LeadRecord, Place, QueueKey, RepKey, StageKey, TerritoryKey, Value } from '@relvik/core';
+import type { Activity, MovingRecord, Place, QueueKey, RepKey, StageKey, TerritoryKey, Value } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { LeadEntity } from './entity/lead.entity';
 import { type KeptValue, valueOf } from './value-row';
@@ -15,7 +15,7 @@ interface ActivityRow {
 /** A lead as it is stored, and as a decision reads it. */
 export interface StoredLead {
   readonly entity: LeadEntity;
-  readonly record: LeadRecord;
+  readonly record: MovingRecord;
 }
 
 /** Where a stored lead is. */
@@ -82,18 +82,25 @@ export async function loadLeads(
   }));
 }
 
-function recordOf(entity: LeadEntity, values: ReadonlyMap<string, Value>, activities: readonly Activity[]): LeadRecord {
+function recordOf(
+  entity: LeadEntity,
+  values: ReadonlyMap<string, Value>,
+  activities: readonly Activity[],
+): MovingRecord {
   return {
     id: String(entity.id),
+    kind: 'lead',
     arrived: entity.arrived.getTime(),
-    status: entity.status,
-    stage: entity.stage as StageKey,
-    stageSince: entity.stageSince.getTime(),
     way: entity.way,
-    place: placeOf(entity),
-    pin: entity.pin as TerritoryKey | null,
     values,
     activities,
-    looks: new Map(Object.entries(entity.looks)),
+    standing: {
+      status: entity.status,
+      stage: entity.stage as StageKey,
+      stageSince: entity.stageSince.getTime(),
+      place: placeOf(entity),
+      pin: entity.pin as TerritoryKey | null,
+      looks: new Map(Object.entries(entity.looks)),
+    },
   };
 }

@@ -7,7 +7,8 @@ import {
   dayOf,
   decide,
   type Decision,
-  type LeadRecord,
+  JUST_IN,
+  type MovingRecord,
   namesOf,
   readValue,
   readWorld,
@@ -29,23 +30,19 @@ export interface Traced {
 interface Carried {
   /** Null for a lead that was made up. */
   readonly id: number | null;
-  readonly record: LeadRecord;
+  readonly record: MovingRecord;
 }
 
 const MADE_UP: Carried = {
   id: null,
   record: {
     id: 'made up',
+    kind: 'lead',
     arrived: 0,
-    status: 'open',
-    stage: null,
-    stageSince: null,
-    place: null,
     way: null,
-    pin: null,
     values: new Map(),
     activities: [],
-    looks: new Map(),
+    standing: JUST_IN,
   },
 };
 
@@ -68,7 +65,7 @@ export class TracerService {
   readonly has = computed(() => this.carried() !== null);
   readonly fields = computed(() => [...(this.world()?.fields.values() ?? [])].filter((field) => !field.retired));
 
-  private readonly record = computed((): LeadRecord | null => {
+  private readonly record = computed((): MovingRecord | null => {
     const carried = this.carried();
     const world = this.world();
     const zone = this.charters.shown()?.timeZone;
@@ -125,14 +122,14 @@ export class TracerService {
     this.asking.unsubscribe();
     this.asking = this.http.get<RecordDocument>(`/api/leads/${id}/record`).subscribe({
       next: ({ arrived, way, pin, values, activities }) => {
-        const record: LeadRecord = {
+        const record: MovingRecord = {
           ...MADE_UP.record,
           id: String(id),
           arrived,
           way,
-          pin,
           values: new Map(values),
           activities,
+          standing: { ...JUST_IN, pin },
         };
         this.carried.set({ id, record });
       },

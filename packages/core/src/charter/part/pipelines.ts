@@ -1,6 +1,7 @@
 import { distinctKeys, key, list, object, oneOf, type Read, text } from '../../document/read-json';
 import type { Stage } from '../../gate/stage';
-import { type Pipeline, PIPELINE_KINDS, stagesOf } from '../../gate/pipeline';
+import { type Pipeline, stagesOf } from '../../gate/pipeline';
+import { PIPELINE_KINDS } from '../../record/kind';
 import type { CharterPart } from './part';
 
 const name = text({ most: 120 });

@@ -1,7 +1,7 @@
 import { key, object, oneOf, reader, text } from '../../document/read-json';
 import { isTimeZone } from '../../record/day';
 import { currencyDecimals } from '../../record/money';
-import { PIPELINE_KINDS } from '../../gate/pipeline';
+import { PIPELINE_KINDS } from '../../record/kind';
 import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from '../charter';
 import type { CharterPart } from './part';
 

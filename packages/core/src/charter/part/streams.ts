@@ -13,7 +13,8 @@ import {
   text,
   yesNo,
 } from '../../document/read-json';
-import { PIPELINE_KINDS, stagesOf } from '../../gate/pipeline';
+import { stagesOf } from '../../gate/pipeline';
+import { PIPELINE_KINDS } from '../../record/kind';
 import type { Organisation } from '../../people/people';
 import type { ReadyRoute, ReadyStream } from '../../route/match-route';
 import type { Destination, Route } from '../../route/route';

@@ -1,5 +1,5 @@
 import type { SetScoreCell } from '@relvik/contracts';
-import { type Answer, type Appraisal, cellKey, type VerdictKey } from '@relvik/core';
+import { type Answer, cellKey, type Graded, type VerdictKey } from '@relvik/core';
 import { Column } from 'typeorm';
 import { key } from './columns';
 
@@ -51,11 +51,7 @@ export function shownScores({ rankOrder, fit, engagement }: SetScoreEntity): Set
 }
 
 /** An appraisal as it is stored. */
-export function scoredColumns({
-  score,
-  grade,
-  rank,
-}: Pick<Appraisal, 'score' | 'grade' | 'rank'>): Pick<ScoredEntity, keyof ScoredEntity> {
+export function scoredColumns({ score, grade, rank }: Graded): Pick<ScoredEntity, keyof ScoredEntity> {
   const { admitted, set, fit, engagement } = score;
   return {
     admitted,
