@@ -26,7 +26,8 @@ export interface Outcome {
 }
 
 /** The score set of a charter that has one, which admits all. */
-export function onlySet({ scoreSets }: ReadyCharter): ReadyScoreSet {
+export function onlySet({ rules }: ReadyCharter): ReadyScoreSet {
+  const { scoreSets } = rules.lead;
   const [set] = scoreSets;
   if (set === undefined || scoreSets.length > 1) throw new Error('The bench is for one score set');
   return set;
@@ -64,11 +65,11 @@ export function judgeOne(charter: ReadyCharter, record: MovingRecord, around: Fa
   const { fit, engagement } = score;
   const grade = fit.judged && engagement.judged ? gradeOf(scoreSet.grid, fit.score, engagement.score) : null;
   const graded = own.withScore(score, grade);
-  let stage = entryOf(charter.charter);
+  let stage = entryOf(charter.charter, 'lead');
   for (let moved = true, begun = false; moved; begun = true) {
     moved = false;
     const facts = graded.withStage(stage, begun);
-    for (const gate of charter.gates) {
+    for (const gate of charter.rules.lead.gates) {
       if (gate.from !== stage || judge(gate.ready, facts) !== 'yes') continue;
       stage = gate.to;
       moved = true;
@@ -83,7 +84,7 @@ export function judgeOne(charter: ReadyCharter, record: MovingRecord, around: Fa
   const territory = territoryOf(charter.coverage, record.standing.pin, own.value(charter.charter.territories.field));
   const facts = graded.withStage(stage, true).withTerritory(territory);
   if (grade !== null)
-    for (const stream of charter.streams) {
+    for (const stream of charter.rules.lead.streams) {
       if (!stream.entering.includes(stage)) continue;
       for (const route of stream.routes) {
         const answer = judge(route.ready, facts);

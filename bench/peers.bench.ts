@@ -70,7 +70,7 @@ async function walk(
   const rest = await answersOf.rest(graded.map(({ known }) => known));
   return graded.map(({ fit, engagement }, i) => {
     const row = rest[i] ?? [];
-    let stage = entryOf(charter);
+    let stage = entryOf(charter, 'lead');
     for (let moved = true; moved;) {
       const gate = GATES.findIndex((one, g) => one.from === stage && row[g]);
       moved = gate >= 0;

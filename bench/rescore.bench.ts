@@ -1,4 +1,4 @@
-import { changesAt, decide, scoresChangeAt, type PopulationRecord } from '@relvik/core';
+import { changesAt, decide, JUST_IN, scoresChangeAt, type PopulationRecord } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { JobEntity } from '../packages/server/src/store/entity/charter.entity';
 import { inTransaction } from '../packages/server/src/store/transaction';
@@ -181,7 +181,7 @@ export async function gradeAll(source: DataSource): Promise<void> {
   for (let first = 1; first <= 100_000; first += 2000) {
     const ids = Array.from({ length: 2000 }, (_, i) => first + i);
     const leads = (await loadLeads(source.manager, ids, 'none')).map(({ entity, record }) => {
-      const fresh = { ...record, stage: null, place: null };
+      const fresh = { ...record, standing: JUST_IN };
       const one = again({ entity, record: fresh }, 'created', { kind: 'api', name: 'bench' }, asOf);
       const decision = decide(charter, fresh, people, 'created', asOf.getTime());
       return leadAfter(one, decision, new Date(changesAt(charter, record, decision, people, asOf.getTime())), 1);

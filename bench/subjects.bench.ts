@@ -73,7 +73,7 @@ export function subjectFigures(count: number): Figure[] {
   const plain = bound(() => undefined);
   const sweep = new Sweep(resident, reading);
   sweep.run(plain);
-  const scope = readableIn(plain.charter, world(), 'route');
+  const scope = readableIn(plain.charter, world(), 'route', 'lead');
   for (const [what, when] of CONDITIONS) {
     const ready = bindCondition(when, scope, Spot.root([]));
     const first = timeOf(() => sweep.answerTo(ready));

@@ -10,7 +10,6 @@ export * from './document/problem';
 export * from './charter/read-charter';
 export * from './document/read-json';
 export * from './charter/ready-charter';
-export * from './company/company-charter';
 export * from './company/company-population';
 export * from './company/company-record';
 export * from './decide/condensed-decision';

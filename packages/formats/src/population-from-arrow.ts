@@ -123,6 +123,8 @@ export function populationFromArrow(bytes: Uint8Array): {
   const stage = texts('stage');
   const way = texts('way');
   const population: Population = {
+    // Other kinds stay on the server.
+    kind: 'lead',
     size,
     ids: whole('id'),
     arrived: numbers('arrived'),

@@ -118,7 +118,12 @@ export class PageTest<T> {
       fields: [...world.fields.values()],
       baseCurrency: 'EUR',
       timeZone: 'Europe/Oslo',
-      grids: [{ set: 'leads', of: 'lead', fit: ['C', 'B', 'A'], engagement: ['quiet', 'active'] }],
+      grids: CHARTER.scoreSets.map(({ key, of, grid }) => ({
+        set: key,
+        of,
+        fit: grid.fit.bands,
+        engagement: grid.engagement.bands,
+      })),
       kinds: STANDARD_KINDS,
     };
     http.expectOne('/api/wording').flush(wording);

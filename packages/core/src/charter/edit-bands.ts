@@ -56,7 +56,7 @@ export function addBand(set: ScoreSet, axis: Axis, key: string, added: Band): Sc
  */
 export function mentionsOfBand(charter: Charter, set: string, axis: Axis, key: string): readonly BandMention[] {
   const others = { ...charter, scoreSets: charter.scoreSets.filter((one) => one.key !== set) };
-  if (bandKeysOf(others, axis).includes(key)) return [];
+  if (bandKeysOf(others, 'lead', axis).includes(key)) return [];
   const names = (when: Condition): boolean => replaceBand(when, axis, key, []) !== when;
   const mention = (kind: BandMention['kind'], rule: Named & { readonly when: Condition }): BandMention[] =>
     names(rule.when) ? [{ kind, key: rule.key, name: rule.name }] : [];

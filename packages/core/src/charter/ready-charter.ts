@@ -2,7 +2,10 @@ import type { RulePlace, Scope } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
 import type { ReadyGate } from '../gate/pass-gates';
 import { stagesOf } from '../gate/pipeline';
+import type { Stage } from '../gate/stage';
 import type { Surroundings } from '../people/world';
+import type { StageKey } from '../record/keys';
+import type { RecordKind } from '../record/kind';
 import type { ReadyStream } from '../route/match-route';
 import type { ReadyScoreSet } from '../score/score-record';
 import type { Axis } from '../signal/signal';
@@ -12,19 +15,31 @@ import type { Charter } from './charter';
 import type { CharterPart } from './part/part';
 import { eachPart } from './parts';
 
-/** The parts of a charter that are bound to fields and people. */
+/** The parts of a charter that are bound to fields and people, for records of all kinds. */
 export interface ReadyParts {
-  /** Those for leads. */
   readonly scoreSets: readonly ReadyScoreSet[];
-  readonly companySets: readonly ReadyScoreSet[];
   readonly gates: readonly ReadyGate[];
   readonly streams: readonly ReadyStream[];
   readonly coverage: Coverage;
 }
 
+/** What of a charter governs the records of one kind. */
+export interface ReadyRules {
+  readonly of: RecordKind;
+  readonly scoreSets: readonly ReadyScoreSet[];
+  /** Those of its pipelines, in order; none for a kind that has no pipeline. */
+  readonly stages: readonly Stage[];
+  /** The stage that a new record enters; null for a kind that has no pipeline. */
+  readonly entry: StageKey | null;
+  readonly gates: readonly ReadyGate[];
+  readonly streams: readonly ReadyStream[];
+}
+
 /** A charter bound to fields and people: all its conditions can be judged. */
-export interface ReadyCharter extends ReadyParts {
+export interface ReadyCharter {
   readonly charter: Charter;
+  readonly rules: Readonly<Record<RecordKind, ReadyRules>>;
+  readonly coverage: Coverage;
 }
 
 export type Binding =
@@ -36,15 +51,19 @@ export type ScopeAround = Pick<Surroundings, 'fields' | 'kinds'> & {
   readonly teams: ReadonlyMap<string, unknown>;
 };
 
-/** The keys of the bands of all score sets for leads. */
-export function bandKeysOf({ scoreSets }: Charter, axis: Axis): readonly string[] {
-  const sets = scoreSets.filter(({ of }) => of === 'lead');
+/** The keys of the bands of all score sets for records of a kind. */
+export function bandKeysOf({ scoreSets }: Charter, kind: RecordKind, axis: Axis): readonly string[] {
+  const sets = scoreSets.filter(({ of }) => of === kind);
   return [...new Set(sets.flatMap(({ grid }) => grid[axis].bands.map(({ key }) => key)))];
 }
 
-/** The subjects that a condition may ask about at its place in a charter. */
-export function readableIn(charter: Charter, around: ScopeAround, place: RulePlace): Scope {
-  const sets = charter.scoreSets.filter((set) => set.of === 'lead');
+/**
+ * The subjects that a condition may ask about at its place in a charter.
+ *
+ * @param kind of the records that it is asked of
+ */
+export function readableIn(charter: Charter, around: ScopeAround, place: RulePlace, kind: RecordKind): Scope {
+  const sets = charter.scoreSets.filter((set) => set.of === kind);
   return {
     place,
     fields: around.fields,
@@ -53,14 +72,28 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
     owners: [...around.reps.keys()],
     teams: [...around.teams.keys()],
     sets: sets.map(({ key }) => key),
-    bands: { fit: bandKeysOf(charter, 'fit'), engagement: bandKeysOf(charter, 'engagement') },
+    bands: { fit: bandKeysOf(charter, kind, 'fit'), engagement: bandKeysOf(charter, kind, 'engagement') },
     stages: stagesOf(charter).map((stage) => stage.key),
     territories: charter.territories.list.map((territory) => territory.key),
     inside: insideOf(charter.territories.list),
   };
 }
 
-const NOTHING: ReadyParts = { scoreSets: [], companySets: [], gates: [], streams: [], coverage: new Map() };
+const NOTHING: ReadyParts = { scoreSets: [], gates: [], streams: [], coverage: new Map() };
+
+function rulesFor(kind: RecordKind, { pipelines }: Charter, { scoreSets, gates, streams }: ReadyParts): ReadyRules {
+  const own = pipelines.filter(({ of }) => of === kind);
+  const stages = stagesOf({ pipelines: own });
+  const keys = new Set<StageKey>(stages.map(({ key }) => key));
+  return {
+    of: kind,
+    scoreSets: scoreSets.filter(({ of }) => of === kind),
+    stages,
+    entry: own[0]?.entry ?? null,
+    gates: gates.filter(({ from }) => keys.has(from)),
+    streams: streams.filter(({ of }) => of === kind),
+  };
+}
 
 /**
  * Binds a charter to the fields and people it names.
@@ -71,14 +104,22 @@ const NOTHING: ReadyParts = { scoreSets: [], companySets: [], gates: [], streams
 export function bindCharter(charter: Charter, people: Surroundings): Binding {
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
-  const scope = (place: RulePlace): Scope => readableIn(charter, people, place);
+  // Only conditions over leads ask about scores, stages and what else differs by kind.
+  const scope = (place: RulePlace): Scope => readableIn(charter, people, place, 'lead');
   const around = {
     people,
     scopes: { signal: scope('signal'), gate: scope('gate'), route: scope('route'), list: scope('list') },
   };
-  let ready = NOTHING;
+  let parts = NOTHING;
   eachPart(<K extends keyof Charter>(key: K, part: CharterPart<K>) => {
-    ready = { ...ready, ...part.bind?.(charter[key], around, spot.at(key)) };
+    parts = { ...parts, ...part.bind?.(charter[key], around, spot.at(key)) };
   });
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, ready: { charter, ...ready } };
+  if (problems.length > 0) return { ok: false, problems };
+  const rules: ReadyCharter['rules'] = {
+    lead: rulesFor('lead', charter, parts),
+    contact: rulesFor('contact', charter, parts),
+    company: rulesFor('company', charter, parts),
+    deal: rulesFor('deal', charter, parts),
+  };
+  return { ok: true, ready: { charter, rules, coverage: parts.coverage } };
 }

@@ -24,6 +24,7 @@ export function companyPopulation(leads: Population, companyOf: Uint32Array): Po
     arrived[c] = leads.arrived[members.leads[(members.starts[c + 1] as number) - 1] as number] as number;
   const none = (): Uint32Array => new Uint32Array(size);
   return {
+    kind: 'company',
     size,
     ids,
     arrived,

@@ -1,4 +1,4 @@
-import type { ReadyCharter } from '../charter/ready-charter';
+import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import { turningInstants } from '../condition/turning-instants';
@@ -24,7 +24,7 @@ export function changesAt(
   asOf: Instant,
 ): Instant {
   const last = scoresChangeAt(charter, record, around, asOf);
-  const asked = askedByTime(charter, decision);
+  const asked = askedByTime(charter.rules[record.kind], decision);
   const stageSince = enteredAt(record, decision.gates.moves.length > 0, asOf);
   const standing = { ...record.standing, stage: decision.stage, stageSince, place: decision.place };
   const stands: MovingRecord = { ...record, standing };
@@ -45,10 +45,10 @@ export function changesAt(
   return turns.find((at) => answersAt(at) !== before) ?? last;
 }
 
-function askedByTime(charter: ReadyCharter, { stage, place }: Decision): ReadyCondition[] {
-  const gates = charter.gates.filter(({ on, from }) => on && from === stage).map(({ ready }) => ready);
+function askedByTime(rules: ReadyRules, { stage, place }: Decision): ReadyCondition[] {
+  const gates = rules.gates.filter(({ on, from }) => on && from === stage).map(({ ready }) => ready);
   if (place.kind !== 'bay') return gates;
-  const streams = charter.streams.filter((stream) => routesOnEntering([stream], stage));
+  const streams = rules.streams.filter((stream) => routesOnEntering([stream], stage));
   return [
     ...gates,
     ...streams.flatMap((stream) => [stream.ready, ...stream.routes.filter(({ on }) => on).map(({ ready }) => ready)]),

@@ -182,7 +182,7 @@ test('a gate acts when its condition becomes true, not again at each save', () =
   expect(passed.stage).toBe('qualified');
 
   // Moved back by hand: the condition still holds, so nothing happens until it has been false in between.
-  const look = charter.gates[0]?.look ?? '';
+  const look = charter.rules.lead.gates[0]?.look ?? '';
   const back = standing(after(active, nurtured), { looks: new Map([[look, 'true']]) });
   expect(decide(charter, back, world, 'edited', NOW)).toMatchObject({
     stage: 'new',

@@ -1,5 +1,5 @@
-import { entryOf, stagesOf } from '../gate/pipeline';
-import type { ReadyCharter } from '../charter/ready-charter';
+import { entryOf } from '../gate/pipeline';
+import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { gradeRecord } from './grade-record';
 import { type GateRun, passGates } from '../gate/pass-gates';
@@ -38,11 +38,12 @@ export function appraise(
   occasion: Occasion,
   asOf: Instant,
 ): Appraisal {
+  const rules = charter.rules[record.kind];
   const { score, rank, grade, facts: graded } = gradeRecord(charter, record, world, asOf);
   const run = gateRunOn(record, occasion);
   const gates = passGates(
-    charter.gates,
-    { stage: record.standing.stage, entry: entryOf(charter.charter), looks: record.standing.looks },
+    rules.gates,
+    { stage: record.standing.stage, entry: entryOf(charter.charter, record.kind), looks: record.standing.looks },
     (stage, moved) => graded.withStage(stage, moved),
     run,
   );
@@ -50,13 +51,13 @@ export function appraise(
   const territory = territoryOf(charter.coverage, record.standing.pin, graded.value(charter.charter.territories.field));
 
   const { stage } = gates;
-  const status = statusAfter(charter, record.standing, stage);
+  const status = statusAfter(rules, record.standing, stage);
   const facts = graded.withStage(stage, gates.moves.length > 0).withTerritory(territory);
   // Whom no set admits has no grade, but all is known of it: it may go on.
   const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
-  const asked = occasion === 'looked-at' && routesOnEntering(charter.charter.streams, stage);
+  const asked = occasion === 'looked-at' && routesOnEntering(rules.streams, stage);
   const routed =
-    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(charter, record.standing, stage, occasion));
+    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(rules, record.standing, stage, occasion));
 
   return {
     record: record.id,
@@ -69,7 +70,7 @@ export function appraise(
     stage,
     status,
     territory,
-    routing: routed ? matchRoute(charter.streams, stage, facts) : null,
+    routing: routed ? matchRoute(rules.streams, stage, facts) : null,
     warnings: warningsOf(record),
   };
 }
@@ -79,8 +80,8 @@ function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
   return occasion === 'time' ? 'by time' : 'on what became true';
 }
 
-function statusAfter(charter: ReadyCharter, standing: Standing, stage: StageKey): Status {
-  const entered = stagesOf(charter.charter).find((s) => s.key === stage);
+function statusAfter({ stages }: ReadyRules, standing: Standing, stage: StageKey): Status {
+  const entered = stages.find((s) => s.key === stage);
   return isOpen(standing) && standing.stage !== stage && entered?.kind === 'out' ? 'disqualified' : standing.status;
 }
 
@@ -88,8 +89,8 @@ function statusAfter(charter: ReadyCharter, standing: Standing, stage: StageKey)
  * Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner
  * or queue. When a charter that is to route comes into force, they act on all that stands there without an owner.
  */
-function isToBeRouted(charter: ReadyCharter, standing: Standing, stage: StageKey, occasion: Occasion): boolean {
-  if (standing.place?.kind === 'owner' || !routesOnEntering(charter.charter.streams, stage)) return false;
+function isToBeRouted({ streams }: ReadyRules, standing: Standing, stage: StageKey, occasion: Occasion): boolean {
+  if (standing.place?.kind === 'owner' || !routesOnEntering(streams, stage)) return false;
   switch (occasion) {
     case 'regated':
       return false;

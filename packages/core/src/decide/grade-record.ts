@@ -26,9 +26,10 @@ export function gradeRecord(
   around: FactsAround,
   asOf: Instant,
 ): Graded & { readonly facts: GatheredFacts } {
+  const { scoreSets } = charter.rules[record.kind];
   const own = GatheredFacts.of(record, around, charter, asOf);
-  const score = scoreBySets(charter.scoreSets, record, own, asOf);
-  const grid = charter.scoreSets.find(({ key }) => key === score.set)?.grid;
+  const score = scoreBySets(scoreSets, record, own, asOf);
+  const grid = scoreSets.find(({ key }) => key === score.set)?.grid;
   const { fit, engagement } = score;
   const grade = fit.judged && engagement.judged && grid ? gradeOf(grid, fit.score, engagement.score) : null;
   return { score, rank: rankOf(score), grade, facts: own.withScore(score, grade) };

@@ -24,7 +24,7 @@ export interface CurvePoint {
 export function scoreCurve(charter: ReadyCharter, record: AnyRecord, around: FactsAround, now: Instant): CurvePoint[] {
   const first = Math.max(record.arrived, now - CURVE_DAYS.back * DAY);
   const back = Math.max(0, Math.floor((now - first) / DAY));
-  const { grading } = admissionOf(charter.scoreSets, GatheredFacts.of(record, around, charter, now));
+  const { grading } = admissionOf(charter.rules[record.kind].scoreSets, GatheredFacts.of(record, around, charter, now));
   return Array.from({ length: back + CURVE_DAYS.ahead + 1 }, (_, i) => {
     const at = now + (i - back) * DAY;
     if (grading === null) return { at, fit: null, engagement: null };

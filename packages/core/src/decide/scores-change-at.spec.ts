@@ -13,7 +13,7 @@ const DAY = 24 * HOUR;
 const TEN_YEARS = 3650 * DAY;
 
 function scoresAt(ready: ReadyCharter, record: MovingRecord, at: Instant): (string | number | null)[] {
-  const score = scoreBySets(ready.scoreSets, record, GatheredFacts.of(record, WORLD, ready, at), at);
+  const score = scoreBySets(ready.rules.lead.scoreSets, record, GatheredFacts.of(record, WORLD, ready, at), at);
   // Whether a set admits it can turn from unjudged to no, with no score before and after: gates go on with it then.
   return [
     score.admitted,

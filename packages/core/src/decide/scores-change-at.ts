@@ -23,7 +23,7 @@ const FARTHEST = LONGEST_FADE * HOURS_A_DAY;
  */
 export function scoresChangeAt(charter: ReadyCharter, record: AnyRecord, around: FactsAround, asOf: Instant): Instant {
   const facts = GatheredFacts.of(record, around, charter, asOf);
-  const { grading, beside } = admissionOf(charter.scoreSets, facts);
+  const { grading, beside } = admissionOf(charter.rules[record.kind].scoreSets, facts);
   let last = entriesChangeAt(charter, record, around, asOf) ?? asOf + FARTHEST * HOUR;
   for (const set of grading === null ? beside : [grading, ...beside])
     last = setChangesAt(new ScoreClock(charter, set, record, around), set, asOf, last);
@@ -32,11 +32,14 @@ export function scoresChangeAt(charter: ReadyCharter, record: AnyRecord, around:
 
 /** When the day first brings a record into another set, or out of one; null: never. */
 function entriesChangeAt(charter: ReadyCharter, record: AnyRecord, around: FactsAround, asOf: Instant): Instant | null {
-  const entries = charter.scoreSets.filter((set) => set.on).map(({ ready }) => ready);
+  const entries = charter.rules[record.kind].scoreSets.filter((set) => set.on).map(({ ready }) => ready);
   const turns = turningInstants(entries, clockOf(charter, record, around));
   if (turns.length === 0) return null;
   const setsAt = (at: Instant): string => {
-    const { admitted, grading, beside } = admissionOf(charter.scoreSets, GatheredFacts.of(record, around, charter, at));
+    const { admitted, grading, beside } = admissionOf(
+      charter.rules[record.kind].scoreSets,
+      GatheredFacts.of(record, around, charter, at),
+    );
     return JSON.stringify([admitted, grading?.key, beside.map(({ key }) => key)]);
   };
   const before = setsAt(asOf);

@@ -130,7 +130,7 @@ test('over small domains what is found is right, and nothing is missed', () => {
       fc.oneof(fc.constant<Condition>({ test: 'all', of: [] }), leaf),
       (whens, entry) => {
         const charter = charterWith(whens, entry);
-        const scope = readableIn(charter, world, 'route');
+        const scope = readableIn(charter, world, 'route', 'lead');
         const [enters, ...routes] = [entry, ...whens].map((one) => bindCondition(one, scope, Spot.root([])));
         const holds = (condition: typeof enters, number: string, trade: string): boolean => {
           const raw: Record<string, string> = { employees: number, industry: trade };

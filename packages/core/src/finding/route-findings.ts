@@ -28,7 +28,7 @@ interface Bound {
  * A charter whose conditions can't be bound has no findings.
  */
 export function routeFindings(charter: Charter, around: ScopeAround): readonly RouteFinding[] {
-  const scope = readableIn(charter, around, 'route');
+  const scope = readableIn(charter, around, 'route', 'lead');
   return charter.streams.flatMap((stream) => (stream.on ? streamFindings(stream, scope) : []));
 }
 

@@ -1,5 +1,5 @@
 import type { StageKey } from '../record/keys';
-import type { PipelineKind } from '../record/kind';
+import type { PipelineKind, RecordKind } from '../record/kind';
 import type { Stage } from './stage';
 
 /** The stages of one kind of record, in order. */
@@ -22,9 +22,13 @@ export function stagesOf({ pipelines }: WithPipelines): readonly Stage[] {
   return pipelines.flatMap(({ stages }) => stages);
 }
 
-/** The stage that a new lead enters. */
-export function entryOf({ pipelines }: WithPipelines): StageKey {
-  const [first] = pipelines;
-  if (first === undefined) throw new RangeError('The charter has no pipeline');
+/**
+ * The stage that a new record of a kind enters.
+ *
+ * @throws RangeError where the kind has no pipeline
+ */
+export function entryOf({ pipelines }: WithPipelines, kind: RecordKind): StageKey {
+  const first = pipelines.find(({ of }) => of === kind);
+  if (first === undefined) throw new RangeError(`The charter has no pipeline for a ${kind}`);
   return first.entry;
 }

@@ -1,4 +1,3 @@
-import { stagesOf } from '../gate/pipeline';
 import type { Axis } from '../signal/signal';
 import type { AxisBounds } from '../score/score-set';
 import { type Bits, both, countBits, eachBit, hasBit, noBits } from '../column/bits';
@@ -55,10 +54,10 @@ function unmoved({ set, admitted, touched }: SweptSet, axis: Axis, previous: Swe
 }
 
 /** The records that stand where streams act. */
-function handedOver({ charter, stages }: Swept): Bits {
-  const entering = new Set<string>(charter.charter.streams.flatMap((stream) => (stream.on ? stream.entering : [])));
+function handedOver({ rules, stages }: Swept): Bits {
+  const entering = new Set<string>(rules.streams.flatMap((stream) => (stream.on ? stream.entering : [])));
   const bits = noBits((stages[0]?.length ?? 0) * 32);
-  stagesOf(charter.charter).forEach((stage, s) => {
+  rules.stages.forEach((stage, s) => {
     if (!entering.has(stage.key)) return;
     for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) | ((stages[s] as Bits)[w] as number);
   });

@@ -76,7 +76,7 @@ test('the impact counts what deciding every lead by both charters counts', () =>
       // Which set of those that admit it grades a lead is no score.
       const scores = (one: { scores: unknown[][] }) => JSON.stringify(one.scores.filter(([set]) => set !== null));
       expect(score).toBe(was.filter((one, i) => scores(one) !== scores(is[i]!)).length);
-      for (const set of after.scoreSets.filter(({ on }) => on)) {
+      for (const set of after.rules.lead.scoreSets.filter(({ on }) => on)) {
         const spread = spreads[set.key]!.fit.after!.counts.reduce((sum, count) => sum + count, 0);
         expect(spread).toBe(
           is.filter((one) => one.scores.some(([key, fit]) => key === set.key && fit !== false)).length,

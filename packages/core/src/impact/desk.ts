@@ -69,9 +69,10 @@ export class ImpactDesk {
   missing(pair: Pair, asked: readonly Condition[], reading: ImpactReading): Lookup[] {
     const past = reading.kind === 'on-enact' ? this.past.map(({ charter }) => charter) : [];
     const charters = [pair.inForce, pair.draft, ...past];
+    const { kind } = this.population;
     return missingAnswers(
-      [...charters.flatMap((charter) => [...conditionsIn(charter)]), ...asked],
-      charters.flatMap(({ scoreSets }) => scoreSets.flatMap((set) => (set.of === 'lead' ? set.signals : []))),
+      [...charters.flatMap((charter) => conditionsIn(charter, kind)), ...asked],
+      charters.flatMap(({ scoreSets }) => scoreSets.flatMap((set) => (set.of === kind ? set.signals : []))),
       this.population,
     );
   }
@@ -154,7 +155,7 @@ export class ImpactDesk {
   /** What each rule of the draft comes to, as if all records came in. */
   tally(pair: Pair): Answered<RuleTally> {
     const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
-    return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept, line.answer.ready) } : line;
+    return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept) } : line;
   }
 
   /** Findings in the routes of the draft. */
@@ -167,7 +168,7 @@ export class ImpactDesk {
     const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
     if (!line.ok) return line;
     const problems: Problem[] = [];
-    const scope = readableIn(pair.draft, this.world, place);
+    const scope = readableIn(pair.draft, this.world, place, this.population.kind);
     const ready = bindCondition(condition, scope, Spot.root(problems));
     if (problems.length > 0) return { ok: false, problems };
     const { yes, unjudged } = line.answer.sweep.answerTo(ready);

@@ -1,4 +1,3 @@
-import { stagesOf } from '../gate/pipeline';
 import { cellKey } from '../grade/grade';
 import { type Bits, hasBit } from '../column/bits';
 import type { Placed } from '../sweep/replay';
@@ -43,14 +42,14 @@ export function gradeFacet({ scores, grades }: Swept): Facet {
   return new Facet(labels, new Uint16Array(scores.cell));
 }
 
-export function stageFacet({ stages, charter }: Swept, size: number): Facet {
+export function stageFacet({ stages, rules }: Swept, size: number): Facet {
   const codes = new Uint16Array(size);
   stages.forEach((bits, s) => {
     for (let w = 0; w < bits.length; w += 1)
       for (let rest = bits[w] as number; rest !== 0; rest &= rest - 1)
         codes[(w << 5) + 31 - Math.clz32(rest & -rest)] = s + 1;
   });
-  return new Facet(['', ...stagesOf(charter.charter).map((stage) => stage.key)], codes);
+  return new Facet(['', ...rules.stages.map((stage) => stage.key)], codes);
 }
 
 export function territoryFacet({ territory, charter }: Swept): Facet {

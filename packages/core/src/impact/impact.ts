@@ -70,7 +70,7 @@ function standingsOn(before: Side, after: Side): Standings {
   const accounts = [...after.parts, ...before.parts].map(({ account }) => account);
   const orders = new Map<string, string[]>();
   for (const { swept } of accounts)
-    for (const { key: set, grid } of swept.charter.scoreSets)
+    for (const { key: set, grid } of swept.rules.scoreSets)
       for (const axis of AXES) {
         const own = grid[axis].bands.map(({ key }) => key);
         orders.set(`${set} ${axis}`, mergedOrder(orders.get(`${set} ${axis}`) ?? own, own));

@@ -1,5 +1,5 @@
 import type { Charter } from '../charter/charter';
-import { bindCharter, type ReadyCharter } from '../charter/ready-charter';
+import { bindCharter } from '../charter/ready-charter';
 import type { Problem } from '../document/problem';
 import type { Instant } from '../record/keys';
 import { type Bits, both, noBits, setBit, without } from '../column/bits';
@@ -46,7 +46,6 @@ export interface Line {
   readonly sweep: Sweep;
   /** The charter last swept, as text: what comes from another thread is a copy each time. */
   readonly text: string;
-  readonly ready: ReadyCharter;
   readonly swept: Swept;
   account: SweptAccount | null;
   /** The account of the run before, where one was made. */
@@ -127,9 +126,8 @@ export class Lines {
     if (line?.text === text) return { ok: true, answer: line };
     const binding = bindCharter(charter, this.world);
     if (!binding.ok) return { ok: false, problems: binding.problems };
-    const { ready } = binding;
     const sweep = line?.sweep ?? new Sweep(this.resident(charter), reading);
-    const made: Line = { sweep, text, ready, swept: sweep.run(ready), account: null, previous: line?.account ?? null };
+    const made: Line = { sweep, text, swept: sweep.run(binding.ready), account: null, previous: line?.account ?? null };
     this.lines.set(key, made);
     return { ok: true, answer: made };
   }

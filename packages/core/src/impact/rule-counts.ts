@@ -1,4 +1,3 @@
-import type { ReadyCharter } from '../charter/ready-charter';
 import { MICRO } from '../signal/points';
 import { AXES } from '../signal/signal';
 import { countBits } from '../column/bits';
@@ -24,7 +23,7 @@ export interface RuleTally {
 }
 
 /** Counts what the rules of a sweep's charter came to with its last run. */
-export function tallyRules(sweep: Sweep, swept: Swept, charter: ReadyCharter): RuleTally {
+export function tallyRules(sweep: Sweep, swept: Swept): RuleTally {
   const signals: Record<string, { records: number; share: number }> = {};
   const axes = swept.sets.flatMap((of) => AXES.map((axis) => ({ of, axis })));
   for (const { of, axis } of axes) {
@@ -37,7 +36,7 @@ export function tallyRules(sweep: Sweep, swept: Swept, charter: ReadyCharter): R
   }
   const taken = new Uint32Array(FIRST_ROUTE + swept.routes.length);
   for (const code of swept.outcome) taken[code] = (taken[code] as number) + 1;
-  const ready = charter.streams.flatMap((stream) => stream.routes);
+  const ready = swept.rules.streams.flatMap((stream) => stream.routes);
   const routes = Object.fromEntries(
     ready.map((route, r): [string, { matches: number; takes: number }] => [
       route.key,
@@ -45,7 +44,7 @@ export function tallyRules(sweep: Sweep, swept: Swept, charter: ReadyCharter): R
     ]),
   );
   const gates = Object.fromEntries(
-    charter.gates.map((gate): [string, number] => [gate.key, sweep.countOf(gate.ready).yes]),
+    swept.rules.gates.map((gate): [string, number] => [gate.key, sweep.countOf(gate.ready).yes]),
   );
   const sets = swept.sets.map(({ set, admitted, graded }): [string, RuleTally['sets'][string]] => [
     set.key,

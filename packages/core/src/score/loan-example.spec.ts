@@ -117,13 +117,12 @@ test.each([
     [fresh, unknown],
   ] as const) {
     // One signal gives the whole score, so that the edge itself is met.
-    const edge = {
-      ...charter,
-      scoreSets: charter.scoreSets.map((set) => ({
-        ...set,
-        signals: set.signals.filter((s) => s.key === 's').map((s) => ({ ...s, points: score })),
-      })),
-    };
+    const { lead: rules } = charter.rules;
+    const scoreSets = rules.scoreSets.map((set) => ({
+      ...set,
+      signals: set.signals.filter((s) => s.key === 's').map((s) => ({ ...s, points: score })),
+    }));
+    const edge = { ...charter, rules: { ...charter.rules, lead: { ...rules, scoreSets } } };
     expect(decide(edge, lead(world, { marital: 'S' }), world, 'created', NOW).grade?.name).toBe(`${risk} quiet`);
   }
 });

@@ -1,5 +1,6 @@
 import type { Condition } from '../condition/condition';
 import type { Grid } from '../grade/grid';
+import type { RecordKind } from '../record/kind';
 import type { Signal, SignalGroup } from '../signal/signal';
 
 /** The bounds to which an axis is held, both included, and the decimals it shows. */
@@ -10,7 +11,7 @@ export interface AxisBounds {
 }
 
 /** What score sets are for. */
-export const SCORED_KINDS = ['lead', 'company'] as const;
+export const SCORED_KINDS = ['lead', 'company'] as const satisfies readonly RecordKind[];
 export type ScoredKind = (typeof SCORED_KINDS)[number];
 
 /** So many sets a charter may have: the cells of all grids have to be told apart by a byte. */

@@ -248,7 +248,7 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
 /**
  * Lays records out by columns.
  *
- * @param records in ascending order of their ids, which must be whole numbers
+ * @param records all of one kind, in ascending order of their ids, which must be whole numbers
  */
 export function encodePopulation(records: readonly PopulationRecord[], fields: Catalogue): Population {
   const size = records.length;
@@ -256,6 +256,7 @@ export function encodePopulation(records: readonly PopulationRecord[], fields: C
   for (const [key, field] of fields) columns.set(key, encodeColumn(field, records));
   return {
     size,
+    kind: records[0]?.record.kind ?? 'lead',
     ids: Uint32Array.from(records, ({ record }) => Number(record.id)),
     arrived: Float64Array.from(records, ({ record }) => record.arrived),
     closed: Float64Array.from(records, ({ closed }) => closed ?? NaN),

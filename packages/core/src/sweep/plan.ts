@@ -15,7 +15,8 @@ export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready
 /** All that taking records through the gates, and telling who is still open, reads of a charter. */
 export interface GatePlan {
   readonly stages: readonly StageKey[];
-  readonly entry: StageKey;
+  /** Null: records of this kind have no stages. */
+  readonly entry: StageKey | null;
   /** Places of the stages that close a record. */
   readonly closing: readonly number[];
   readonly gates: readonly PlannedGate[];

@@ -1,3 +1,4 @@
+import type { RecordKind } from '../record/kind';
 import type { Test } from '../condition/condition';
 import type { Mask } from '../column/mask';
 import type { CodeColumn, Column } from '../column/column';
@@ -24,6 +25,8 @@ export interface StandingColumns {
 
 /** All records by columns, in ascending order of their ids. */
 export interface Population {
+  /** All are of this kind. */
+  readonly kind: RecordKind;
   readonly size: number;
   readonly ids: Uint32Array;
   readonly arrived: Float64Array;

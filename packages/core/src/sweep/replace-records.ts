@@ -19,6 +19,7 @@ export function replaceRecords(before: Population, changed: ReadonlySet<number>,
   const numbers = (of: (population: Population) => Float64Array): Float64Array =>
     mergeNumbers(origins, of(before), of(part));
   return {
+    kind: before.kind,
     size: ids.length,
     ids,
     arrived: numbers((one) => one.arrived),

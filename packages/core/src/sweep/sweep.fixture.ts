@@ -328,10 +328,10 @@ export const records: fc.Arbitrary<MovingRow[]> = fc
   );
 
 /** The same records, with looks of the gates of a charter: of those in their places. */
-export function lookingAt({ gates }: ReadyCharter, list: readonly MovingRow[]): MovingRow[] {
+export function lookingAt({ rules }: ReadyCharter, list: readonly MovingRow[]): MovingRow[] {
   return list.map((one) => {
     const looks = [...one.record.standing.looks].flatMap(([key, look]): [string, Look][] => {
-      const gate = gates[Number(key.slice(1))];
+      const gate = rules.lead.gates[Number(key.slice(1))];
       return gate === undefined ? [] : [[gate.look, look]];
     });
     return { ...one, record: standing(one.record, { looks: new Map(looks) }) };
@@ -341,20 +341,22 @@ export function lookingAt({ gates }: ReadyCharter, list: readonly MovingRow[]): 
 /** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
 export const busyCharter = charter.map((ready): ReadyCharter => {
   const everywhere = { on: true, entering: stagesOf(ready.charter).map((stage) => stage.key) };
-  const streams = ready.streams.map((stream) => ({
+  const { lead } = ready.rules;
+  const streams = lead.streams.map((stream) => ({
     ...stream,
     ...everywhere,
     when: ALWAYS,
     ready: { kind: 'all', of: [] } as const,
   }));
-  const sets = ready.scoreSets.map((set) => ({
+  const sets = lead.scoreSets.map((set) => ({
     ...set,
     on: true,
     when: ALWAYS,
     ready: { kind: 'all', of: [] } as const,
     signals: [],
   }));
-  return { ...ready, streams, scoreSets: sets, gates: [], charter: { ...ready.charter, streams, gates: [] } };
+  const rules = { ...ready.rules, lead: { ...lead, streams, scoreSets: sets, gates: [] } };
+  return { ...ready, rules, charter: { ...ready.charter, streams, gates: [] } };
 });
 
 /** Records by columns, with the activities that some signals ask for by their properties. */

@@ -1,7 +1,7 @@
 import { entryOf, type Pipeline, stagesOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
-import type { ReadyCharter } from '../charter/ready-charter';
+import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import { condition, SCOPE } from '../condition/conditions.fixture';
 import { bindCondition } from '../condition/bind-condition';
 import { judge } from '../condition/judge';
@@ -73,7 +73,7 @@ function appraisedOf(
     [fit, engagement].map((axis) => (axis.judged ? axis.score : 'unjudged'));
   return {
     scores: score.admitted === 'no' ? 'none' : scoresOf(score),
-    bySet: ready.scoreSets.flatMap(({ key }) =>
+    bySet: ready.rules.lead.scoreSets.flatMap(({ key }) =>
       [score, ...score.beside].flatMap((one) => (one.set === key ? [[key, ...scoresOf(one)]] : [])),
     ),
     grade: grade && [score.set ?? '', ...grade.name.split(' ')],
@@ -109,8 +109,8 @@ const READINGS: readonly Reading[] = [
 ];
 
 /** The charter with something of another one's pipeline; stages of others may be named in its gates. */
-function withPipeline(from: ReadyCharter, change: Partial<Pipeline>): ReadyCharter {
-  return withParts(from, { pipelines: from.charter.pipelines.map((one) => ({ ...one, ...change })) }, {});
+function withPipeline(from: ReadyCharter, change: Partial<Pick<Pipeline, 'entry' | 'stages'>>): ReadyCharter {
+  return withParts(from, { pipelines: from.charter.pipelines.map((one) => ({ ...one, ...change })) }, change);
 }
 
 test.each(READINGS)('the sweep, read %j, says of every record what the one-record way says', (reading) => {
@@ -136,7 +136,7 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
   const part = (from: ReadyCharter, to: ReadyCharter, what: string): ReadyCharter => {
     switch (what) {
       case 'sets':
-        return withParts(from, { scoreSets: to.charter.scoreSets }, { scoreSets: to.scoreSets });
+        return withParts(from, { scoreSets: to.charter.scoreSets }, { scoreSets: to.rules.lead.scoreSets });
       case 'entries':
         return withSets(from, to, ({ on, when, ready }) => ({ on, when, ready }));
       case 'signals':
@@ -144,15 +144,15 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
       case 'grid':
         return withSets(from, to, ({ grid }) => ({ grid }));
       case 'gates':
-        return withParts(from, { gates: to.charter.gates }, { gates: to.gates });
+        return withParts(from, { gates: to.charter.gates }, { gates: to.rules.lead.gates });
       case 'streams':
-        return withParts(from, { streams: to.charter.streams }, { streams: to.streams });
+        return withParts(from, { streams: to.charter.streams }, { streams: to.rules.lead.streams });
       case 'entry':
-        return withPipeline(from, { entry: entryOf(to.charter) });
+        return withPipeline(from, { entry: entryOf(to.charter, 'lead') });
       case 'stages':
         return withPipeline(from, { stages: stagesOf(to.charter) });
       case 'territories':
-        return withParts(from, { territories: to.charter.territories }, { coverage: to.coverage });
+        return { ...withParts(from, { territories: to.charter.territories }, {}), coverage: to.coverage };
       default:
         return to;
     }
@@ -186,12 +186,14 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
 
 /** The same sets, each with some of another charter's set in its place. */
 function withSets(from: ReadyCharter, to: ReadyCharter, part: (set: ReadyScoreSet) => object): ReadyCharter {
-  const scoreSets = from.scoreSets.map((set, s) => ({ ...set, ...part(to.scoreSets[s] ?? set) }));
+  const others = to.rules.lead.scoreSets;
+  const scoreSets = from.rules.lead.scoreSets.map((set, s) => ({ ...set, ...part(others[s] ?? set) }));
   return withParts(from, { scoreSets }, { scoreSets });
 }
 
-function withParts(ready: ReadyCharter, charterPart: object, readyPart: object): ReadyCharter {
-  return { ...ready, charter: { ...ready.charter, ...charterPart }, ...readyPart };
+function withParts(ready: ReadyCharter, charterPart: object, rules: Partial<ReadyRules>): ReadyCharter {
+  const lead = { ...ready.rules.lead, ...rules };
+  return { ...ready, charter: { ...ready.charter, ...charterPart }, rules: { ...ready.rules, lead } };
 }
 
 test('a condition over columns says yes, no and unjudged where judge does', () => {

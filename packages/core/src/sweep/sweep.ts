@@ -1,5 +1,4 @@
-import { entryOf, stagesOf } from '../gate/pipeline';
-import type { ReadyCharter } from '../charter/ready-charter';
+import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Axis } from '../signal/signal';
 import { type Bits, bitsByKey, noBits, setBit, wordsIn } from '../column/bits';
 import type { Share } from './axis-sums';
@@ -34,6 +33,8 @@ type Setting = Omit<TermSetting, 'watcher'>;
 /** What a charter makes of all records. The arrays stay the sweep's: they change with its next run. */
 export interface Swept {
   readonly charter: ReadyCharter;
+  /** What of it governs these records. */
+  readonly rules: ReadyRules;
   /** Of each record by the set that grades it. */
   readonly scores: Scores;
   readonly unscored: Unscored;
@@ -95,15 +96,16 @@ export class Sweep {
   }
 
   run(charter: ReadyCharter): Swept {
-    const scored = this.scoring.run(charter.scoreSets);
+    const rules = charter.rules[this.population.kind];
+    const scored = this.scoring.run(rules.scoreSets);
     const { scores } = scored;
     const grades = gradeCells(scored.sets.map(({ set }) => set));
     const territory = this.territoryOf(charter);
     const plan: GatePlan = {
-      stages: stagesOf(charter.charter).map((stage) => stage.key),
-      entry: entryOf(charter.charter),
-      closing: stagesOf(charter.charter).flatMap((stage, s) => (stage.kind === 'out' ? [s] : [])),
-      gates: charter.gates.map(planned.gate),
+      stages: rules.stages.map((stage) => stage.key),
+      entry: rules.entry,
+      closing: rules.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : [])),
+      gates: rules.gates.map(planned.gate),
       cells: cellWords(grades),
       entries: scored.entries,
       territories: this.territoryKey,
@@ -122,13 +124,14 @@ export class Sweep {
       sets: scored.sets,
     };
     const gates = this.gatesOf(plan, setting);
-    const routes = this.routesOf({ streams: charter.streams.map(planned.stream) }, setting, gates.fresh);
+    const routes = this.routesOf({ streams: rules.streams.map(planned.stream) }, setting, gates.fresh);
     const gateDirt = gates.fresh ? this.resident.everyone : movedIn(scored);
     const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
     this.walk(plan, scored, gates.sweep, routes.sweep, gateDirt, routeDirt);
     this.last = { setting, scored, ends: gates.sweep.ends, moved: gates.sweep.moved };
     return {
       charter,
+      rules,
       scores,
       unscored: scored.unscored,
       sets: scored.sets,
@@ -138,7 +141,7 @@ export class Sweep {
       gateUnjudged: gates.sweep.unjudged,
       territory,
       outcome: routes.sweep.outcome,
-      routes: routesOf(charter.streams),
+      routes: routesOf(rules.streams),
       open: this.open,
     };
   }

@@ -1,4 +1,4 @@
-import { gradeRecord, readyForCompanies, scoresChangeAt, type Score } from '@relvik/core';
+import { gradeRecord, scoresChangeAt, type Score } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { governedBy, readGoverning } from '../store/governing';
 import { clearFailures, eachAlone, notFailing } from '../store/failures';
@@ -66,10 +66,13 @@ async function scoreBatch(manager: EntityManager, due: readonly CompanyEntity[],
       kept += (await manager.update(CompanyEntity, company, { due: next })).affected ?? 0;
       continue;
     }
-    const ready = readyForCompanies(by.ready);
+    const { ready } = by;
     const graded = gradeRecord(ready, record, by.world, now.getTime());
     const { affected } = await manager.update(CompanyEntity, company, {
-      due: ready.scoreSets.length === 0 ? null : new Date(scoresChangeAt(ready, record, by.world, now.getTime())),
+      due:
+        ready.rules.company.scoreSets.length === 0
+          ? null
+          : new Date(scoresChangeAt(ready, record, by.world, now.getTime())),
       ...scoredColumns(graded),
       touched: false,
       charter: by.number,

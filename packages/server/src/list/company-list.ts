@@ -1,5 +1,5 @@
 import type { CompanyDetail, CompanyPage, CompanyQuery, CompanyRow, SetScoreCell } from '@relvik/contracts';
-import { companyRecord, fold, gradeRecord, readyForCompanies, type Score, showValue } from '@relvik/core';
+import { companyRecord, fold, gradeRecord, type Score, showValue } from '@relvik/core';
 import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
@@ -141,7 +141,7 @@ export async function companyDetail(
     all.map((lead) => lead.record),
   );
   const asOf = now.getTime();
-  const { score, grade } = gradeRecord(readyForCompanies(ready), record, world, asOf);
+  const { score, grade } = gradeRecord(ready, record, world, asOf);
   const leads = inSight(
     manager.createQueryBuilder(LeadEntity, 'lead').where('lead.companyKey = :key', { key: company.folded }),
     sight,

@@ -98,7 +98,7 @@ export async function conditionOf(manager: EntityManager, query: LeadQuery, now:
   if (problems.length > 0) throw Refused.invalid(problems);
   if (conditions.length === 0) return null;
   const { ready: charter, world } = await readGoverning(manager, 'none');
-  const scope = readableIn(charter.charter, world, 'list');
+  const scope = readableIn(charter.charter, world, 'list', 'lead');
   const of = conditions.map(([by, condition]) => bindCondition(condition, scope, spot.at(by)));
   if (problems.length > 0) throw Refused.invalid(problems);
   const condition = { kind: 'all', of } as const;

@@ -122,7 +122,7 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
   },
   band({ axis }, test, writer) {
     const column = axis === 'fit' ? 'lead.fitBand' : 'lead.engagementBand';
-    const keys = bandKeysOf(writer.setting.charter.charter, axis);
+    const keys = bandKeysOf(writer.setting.charter.charter, 'lead', axis);
     return scored(writer.oneOf(column, keysWhere(keys, test)), `${column} IS NOT NULL`, test);
   },
   verdict(_, test, writer) {

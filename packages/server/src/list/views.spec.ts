@@ -172,7 +172,7 @@ const condition = fc.letrec<{ any: Condition }>((tie) => ({
 async function judged(when: Condition, ready: ReadyCharter): Promise<number[]> {
   const { manager } = server.source;
   const { world } = await readGoverning(manager, 'none');
-  const bound = bindCondition(when, readableIn(ready.charter, world, 'list'), Spot.root([]));
+  const bound = bindCondition(when, readableIn(ready.charter, world, 'list', 'lead'), Spot.root([]));
   const ids = (await manager.find(LeadEntity, { select: { id: true } })).map(({ id }) => id);
   const leads = await loadLeads(manager, ids, 'none');
   const sides = await manager.find(SideScoreEntity);

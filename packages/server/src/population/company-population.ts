@@ -1,4 +1,4 @@
-import { type Charter, companyCharter, companyPopulation, type Found, type Lookup } from '@relvik/core';
+import { companyPopulation, type Found, type Lookup } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { lookUp } from './look-up';
@@ -28,10 +28,6 @@ export class CompanySubject implements DeskSubject {
 
   asArrow(): Promise<Uint8Array> {
     return Promise.reject(Refused.notFound());
-  }
-
-  governing(charter: Charter): Charter {
-    return companyCharter(charter);
   }
 
   /** What their people did with certain properties. */

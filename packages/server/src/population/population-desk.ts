@@ -37,8 +37,6 @@ export interface DeskSubject {
   }>;
   /** Looks up what the population withholds. */
   lookUp(lookups: readonly Lookup[], now: Date): Promise<Found[]>;
-  /** The part of a charter that governs them. */
-  governing(charter: Charter): Charter;
   /** The population for the browser, as an Arrow stream. */
   asArrow(now: Date): Promise<Uint8Array>;
 }
@@ -69,10 +67,6 @@ export class LeadSubject implements DeskSubject {
 
   lookUp(lookups: readonly Lookup[], now: Date): Promise<Found[]> {
     return lookUp(this.source.manager, lookups, now);
-  }
-
-  governing(charter: Charter): Charter {
-    return charter;
   }
 }
 
@@ -155,10 +149,7 @@ export class NearDesk implements PopulationDesk {
       });
     const reading = readPair(needed('pair', asks.pair));
     if (!reading.ok) return reading;
-    const pair = {
-      inForce: this.subject.governing(reading.pair.inForce),
-      draft: this.subject.governing(reading.pair.draft),
-    };
+    const { pair } = reading;
     switch (question) {
       case 'impact':
       case 'owners':

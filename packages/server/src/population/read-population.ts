@@ -69,6 +69,7 @@ export async function readLeads(
     ]),
   ]);
   const population: Population = {
+    kind: 'lead',
     size: leads.length,
     ids: places.ids,
     ...standingOf(leads),

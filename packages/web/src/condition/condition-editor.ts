@@ -61,7 +61,7 @@ export class ConditionEditor {
 
   protected readonly scope = computed(() => {
     const charter = this.charters.shown();
-    return charter === null ? this.words.listScope() : readableIn(charter, this.words.around(), this.place());
+    return charter === null ? this.words.listScope() : readableIn(charter, this.words.around(), this.place(), 'lead');
   });
 
   constructor() {

@@ -35,7 +35,7 @@ export class GatesPage {
     return (charter ? stagesOf(charter) : []).map((stage) => ({
       ...stage,
       count: stage.kind === 'out' ? declined : (open.get(stage.key) ?? 0),
-      isEntry: charter !== null && entryOf(charter) === stage.key,
+      isEntry: charter !== null && entryOf(charter, 'lead') === stage.key,
       routes: charter?.streams.some((stream) => stream.on && stream.entering.includes(stage.key)) ?? false,
     }));
   });

@@ -1,4 +1,4 @@
-import { encodePopulation, readValue } from '@relvik/core';
+import { encodePopulation, JUST_IN, readValue } from '@relvik/core';
 import { populationToArrow } from '@relvik/formats';
 import { SMALL_WORLD, smallWorld } from '../../../core/src/charter/charter.fixture';
 import type { PageTest } from '../page.fixture';
@@ -35,16 +35,12 @@ export function populationOf(industries: readonly string[]): ArrayBuffer {
   const records = industries.map((industry, i) => ({
     record: {
       id: String(i + 1),
+      kind: 'lead' as const,
       arrived: AS_OF - i * 1000,
-      status: 'open' as const,
-      stage: 'new' as never,
-      stageSince: null,
-      place: null,
       way: 'api' as const,
-      pin: null,
       values: new Map([['industry', readValue(world.fields.get('industry')!, industry, '2026-03-02')]]),
       activities: [],
-      looks: new Map(),
+      standing: { ...JUST_IN, stage: 'new' as never },
     },
     closed: null,
     touched: AS_OF,

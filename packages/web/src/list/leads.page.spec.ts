@@ -12,6 +12,8 @@ const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
   fit: 60,
   engagement: 40,
   rank: 100,
+  admitted: 'yes',
+  scoreSet: 'leads',
   fitBand: 1,
   engagementBand: 1,
   grade: 'B active',
@@ -20,6 +22,7 @@ const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
   place: { kind: 'owner', rep: 'ada' as never },
   arrived: Date.now() - 7_200_000,
   values: {},
+  scores: {},
   ...more,
 });
 

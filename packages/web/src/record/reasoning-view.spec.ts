@@ -3,7 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { TestBed } from '@angular/core/testing';
 import type { Reasoning, WordingDocument } from '@relvik/contracts';
 import { decide, nameListsOf } from '@relvik/core';
-import { clicks, lead, NOW, smallCharter, smallWorld } from '../../../core/src/charter/charter.fixture';
+import { clicks, lead, NOW, smallCharter, smallWorld, standing } from '../../../core/src/charter/charter.fixture';
 import { ReasoningView } from './reasoning-view';
 import { WordingService } from '../wording/wording.service';
 
@@ -17,7 +17,8 @@ function setting() {
     fields: [...world.fields.values()],
     baseCurrency: 'EUR',
     timeZone: 'Europe/Oslo',
-    engagementBands: 2,
+    grids: [],
+    kinds: [...world.kinds.values()],
   };
   TestBed.inject(HttpTestingController).expectOne('/api/wording').flush(wording);
   return { world, charter };
@@ -38,13 +39,8 @@ test('then and now are told apart, each with points, gates, routes that did and 
   world.rota.turns.set('north' as never, { lastServed: 'ada' as never, order: ['ada', 'cai', 'bo'] as never });
   const record = lead(world, { industry: 'Brewery', country: 'NO' }, { activities: clicks(2) });
   const then = decide(charter, record, world, 'created', NOW);
-  const now = decide(
-    charter,
-    { ...record, activities: [], stage: then.stage, place: then.place },
-    world,
-    'looked-at',
-    NOW,
-  );
+  const quiet = standing({ ...record, activities: [] }, { stage: then.stage, place: then.place });
+  const now = decide(charter, quiet, world, 'looked-at', NOW);
   const view = await shown({
     then: { decision: then, charter: { number: 3, name: 'Spring' } },
     rescored: { at: NOW + 86_400_000, charter: { number: 4, name: 'Summer' } },

@@ -3,7 +3,7 @@ import type { RulePlace, Scope } from '../../condition/scope';
 import type { Spot } from '../../document/problem';
 import type { Read } from '../../document/read-json';
 import type { Surroundings } from '../../people/world';
-import type { ScoredKind } from '../../score/score-set';
+import type { RecordKind } from '../../record/kind';
 import type { ChangeNotes } from '../../wording/change-notes';
 import type { NameLists } from '../../wording/names';
 import type { Wording } from '../../wording/subject-words';
@@ -19,7 +19,7 @@ export interface Around {
 
 /** A condition of a charter, and the kind of record that it is asked of. */
 export interface PlacedCondition {
-  readonly of: ScoredKind;
+  readonly of: RecordKind;
   readonly condition: Condition;
 }
 

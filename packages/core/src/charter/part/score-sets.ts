@@ -28,7 +28,7 @@ export const SCORE_SETS: CharterPart<'scoreSets'> = {
     checkScoreSets(sets, spot);
   },
   bind(sets, { people: { kinds }, scopes }, spot) {
-    const ready = sets.map((set, i): ReadyScoreSet => {
+    const scoreSets = sets.map((set, i): ReadyScoreSet => {
       const at = spot.at(i);
       const signals = set.signals.map((signal, j): ReadySignal => {
         if (signal.kind !== 'attribute') return signal;
@@ -36,10 +36,7 @@ export const SCORE_SETS: CharterPart<'scoreSets'> = {
       });
       return { ...set, ready: bindCondition(set.when, scopes.signal, at.at('when')), signals, kinds };
     });
-    return {
-      scoreSets: ready.filter(({ of }) => of === 'lead'),
-      companySets: ready.filter(({ of }) => of === 'company'),
-    };
+    return { scoreSets };
   },
   *conditions(sets) {
     for (const { of, when, signals } of sets) {

@@ -82,9 +82,9 @@ export const STREAMS: CharterPart<'streams'> = {
     }),
   }),
   *conditions(streams) {
-    for (const { when, routes } of streams) {
-      yield { of: 'lead', condition: when };
-      for (const own of routes) yield { of: 'lead', condition: own.when };
+    for (const { of, when, routes } of streams) {
+      yield { of, condition: when };
+      for (const own of routes) yield { of, condition: own.when };
     }
   },
   names: (streams) => ({ routes: streams.flatMap(({ routes }) => routes) }),
