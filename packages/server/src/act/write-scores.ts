@@ -59,9 +59,8 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
   for (let i = 0; i < rows.length; i += ROWS) {
     const some = rows.slice(i, i + ROWS);
     await manager.query('DELETE FROM staged_score');
-    await manager.query(
-      `INSERT INTO staged_score (id, ${SCORE_COLUMNS.join(', ')}) VALUES ${some.map(() => '(?,?,?,?,?,?,?,?,?,?,?,?)').join(',')}`,
-      some.flatMap((row) => [
+    await manager.query(`INSERT INTO staged_score (id, ${SCORE_COLUMNS.join(', ')}) VALUES ?`, [
+      some.map((row) => [
         row.id,
         row.admitted,
         row.scoreSet,
@@ -75,7 +74,7 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
         row.touchedAt,
         row.changesAt,
       ]),
-    );
+    ]);
     await manager.query(
       `UPDATE \`lead\` JOIN staged_score AS s ON s.id = \`lead\`.id SET ${SCORE_COLUMNS.map((column) => `\`lead\`.${column} = s.${column}`).join(', ')}`,
     );

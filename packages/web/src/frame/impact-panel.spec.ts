@@ -1,7 +1,7 @@
 import { Location } from '@angular/common';
 import { TestBed } from '@angular/core/testing';
 import type { ImpactQuestionName, Pair } from '@relvik/core';
-import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
+import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
 import { CharterService } from '../charter/charter.service';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
@@ -16,11 +16,11 @@ const draft = (points: number) => ({
   name: 'Next',
 });
 
-async function loaded(points: number): Promise<PageTest<ImpactPanel>> {
+async function loaded(points: number, charter = draft(points)): Promise<PageTest<ImpactPanel>> {
   TestBed.configureTestingModule({
     providers: [{ provide: IMPACT_WORKER, useValue: () => new NearWorker() as unknown as Worker }],
   });
-  const page = await PageTest.open(ImpactPanel, {}, charterState({ charter: draft(points) }));
+  const page = await PageTest.open(ImpactPanel, {}, charterState({ charter }));
   await sendPopulation(page);
   return page;
 }
@@ -69,6 +69,19 @@ test('pictures of stages, territories and loads: how many before and after, and 
   expect(page.find('rv-shift-chart svg').getAttribute('aria-label')).toContain('New 3 to 0');
   await page.click('Owner');
   await until(page, 'Open leads at the end');
+});
+
+test('a band that the draft renames has its own name on each side of the picture', async () => {
+  const renamed = withSets(draft(20), (set) => {
+    const bands = set.grid.fit.bands.map((band) => ({ ...band, name: `${band.name}'` }));
+    return { ...set, grid: { ...set.grid, fit: { ...set.grid.fit, bands } } };
+  });
+  const page = await loaded(20, renamed);
+  await until(page, '3 of 4 leads change grade');
+  const [fit] = page.element.querySelectorAll('rv-flow-chart');
+  const boxes = (side: string): string =>
+    [...fit!.querySelectorAll(`g.${side} text`)].map((text) => text.textContent).join(' ');
+  expect([boxes('before'), boxes('after')]).toEqual(['B C', `C'`]);
 });
 
 test('leads that changed since are told when one comes back to a page, and counted anew when asked', async () => {

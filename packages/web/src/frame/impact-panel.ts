@@ -138,13 +138,24 @@ export class ImpactPanel {
     const seen = new Set(flows.flatMap(({ from, to }) => [from, to]));
     const known = [...bandsOf(draft, axis), ...bandsOf(before, axis)];
     const depths = new Map([...known].reverse().map(({ key, depth }) => [key, depth]));
-    const named = new Map([...known].reverse().map((band) => [band.key, band.name]));
+    const namesIn = (grids: readonly Grid[]) =>
+      new Map([...bandsOf(grids, axis)].reverse().map(({ key, name }) => [key, name]));
+    const [namedBefore, namedAfter] = [namesIn(before), namesIn(draft)];
     const order = mergedOrder(keysOf(bandsOf(draft, axis)), keysOf(bandsOf(before, axis)));
     const nodes = [
       ...order.flatMap((key) =>
-        seen.has(key) ? [{ label: key, name: named.get(key) ?? key, depth: depths.get(key) ?? 0 }] : [],
+        seen.has(key)
+          ? [
+              {
+                label: key,
+                before: namedBefore.get(key) ?? namedAfter.get(key) ?? key,
+                after: namedAfter.get(key) ?? namedBefore.get(key) ?? key,
+                depth: depths.get(key) ?? 0,
+              },
+            ]
+          : [],
       ),
-      { label: '', name: '–', depth: 0 },
+      { label: '', before: '–', after: '–', depth: 0 },
     ];
     // None, and the label of records without a score, stand below all: they are in no order.
     const rank = (key: string): number => (order.includes(key) ? order.length - order.indexOf(key) : 0);

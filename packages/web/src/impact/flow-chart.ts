@@ -12,7 +12,9 @@ import { linkHorizontal, select, sum } from 'd3';
 /** A label on both sides of the picture, from top to bottom. */
 export interface FlowNode {
   readonly label: string;
-  readonly name: string;
+  /** What it is called on either side: a draft may rename it. */
+  readonly before: string;
+  readonly after: string;
   /** 0 to 6: the deeper, the darker. */
   readonly depth: number;
 }
@@ -130,9 +132,9 @@ export class FlowChart {
         .select('text')
         .attr('y', ({ label }) => (side.get(label)?.height ?? 0) / 2)
         .attr('class', ({ depth }) => (depth > 2 ? 'on-dark' : ''))
-        .text(({ label, name: shown }) => ((side.get(label)?.height ?? 0) > 11 ? shown : ''));
+        .text((node) => ((side.get(node.label)?.height ?? 0) > 11 ? node[name] : ''));
       // A word is longer than the box is wide: it begins, or ends, at the box's edge and runs over the water.
-      const isWord = ({ name: shown }: FlowNode): boolean => shown.length > 2;
+      const isWord = (node: FlowNode): boolean => node[name].length > 2;
       boxes
         .select('text')
         .classed('word', isWord)
