@@ -23,7 +23,7 @@ export interface ReadyParts {
   readonly coverage: Coverage;
 }
 
-/** What of a charter governs the records of one kind. */
+/** The part of a charter that governs the records of one kind. */
 export interface ReadyRules {
   readonly of: RecordKind;
   readonly scoreSets: readonly ReadyScoreSet[];

@@ -5,7 +5,7 @@ import type { AnyRecord } from '../record/record';
 import { rankOf, type Score, scoreBySets } from '../score/score-by-sets';
 import { type FactsAround, GatheredFacts } from './facts';
 
-/** What the score sets of a charter make of a record. */
+/** Score, rank and grade of a record by the score sets of a charter. */
 export interface Graded {
   readonly score: Score;
   /** Fit + engagement; null where an axis can't be judged. */

@@ -10,7 +10,7 @@ export class Facet {
 
   /**
    * @param labels what the codes stand for: grades by the keys of their bands, the rest by key; '' is none
-   * @param codes by record, a place in `labels`
+   * @param codes by record, a place in `labels`; an array with a buffer of its own
    */
   constructor(
     readonly labels: readonly string[],

@@ -1,4 +1,4 @@
-/** What a record is. */
+/** The kinds of records. */
 export const RECORD_KINDS = ['lead', 'contact', 'company', 'deal'] as const;
 export type RecordKind = (typeof RECORD_KINDS)[number];
 

@@ -28,6 +28,8 @@ export function currencyDecimals(code: string): number | undefined {
 interface Factor {
   readonly by: bigint;
   readonly over: bigint;
+  /** Both as doubles. */
+  readonly plain: { readonly by: number; readonly over: number };
 }
 
 /** Rates by currency, against one reference currency, ready to be asked for a day. */
@@ -115,16 +117,16 @@ export class Rates {
 function reduced(by: bigint, over: bigint): Factor {
   let [divisor, rest] = [by, over];
   while (rest !== 0n) [divisor, rest] = [rest, divisor % rest];
-  return { by: by / divisor, over: over / divisor };
+  const [times, parts] = [by / divisor, over / divisor];
+  return { by: times, over: parts, plain: { by: Number(times), over: Number(parts) } };
 }
 
 /** In doubles where all they need is exact, which is nearly always; else in big integers. */
-function convert(minor: number, { by, over }: Factor): number | null {
-  const [times, parts] = [Number(by), Number(over)];
-  const size = Math.abs(minor) * times;
-  if (size <= Number.MAX_SAFE_INTEGER && parts <= Number.MAX_SAFE_INTEGER / 2) {
-    const rest = size % parts;
-    const whole = (size - rest) / parts + (2 * rest >= parts ? 1 : 0);
+function convert(minor: number, { by, over, plain }: Factor): number | null {
+  const size = Math.abs(minor) * plain.by;
+  if (size <= Number.MAX_SAFE_INTEGER && plain.over <= Number.MAX_SAFE_INTEGER / 2) {
+    const rest = size % plain.over;
+    const whole = (size - rest) / plain.over + (2 * rest >= plain.over ? 1 : 0);
     return minor < 0 ? 0 - whole : whole;
   }
   const converted = Number(divideHalfAway(BigInt(minor) * by, over));

@@ -27,7 +27,7 @@ export type Look = 'true' | 'held';
 export const WAYS = ['form', 'api', 'hand', 'csv'] as const;
 export type Way = (typeof WAYS)[number];
 
-/** What is known of a record of whatever kind: what it says, and what happened with it. */
+/** The data of a record of any kind: its values and its activities. */
 export interface RecordFacts {
   readonly id: string;
   readonly kind: RecordKind;

@@ -178,7 +178,7 @@ function mergeAllEvents(
   return new Map(merged.filter(([, { at }]) => at.length > 0));
 }
 
-/** What of a standing is a code into its keys, in the order in which a record's keys get theirs. */
+/** The columns of a standing that are codes into its keys, in the order in which keys are added. */
 const KEYED = ['stage', 'pin', 'owner', 'queue'] as const;
 
 function mergeStanding(origins: Origins, before: StandingColumns, part: StandingColumns): StandingColumns {

@@ -33,7 +33,7 @@ type Setting = Omit<TermSetting, 'watcher'>;
 /** What a charter makes of all records. The arrays stay the sweep's: they change with its next run. */
 export interface Swept {
   readonly charter: ReadyCharter;
-  /** What of it governs these records. */
+  /** The rules of it for this kind of record. */
   readonly rules: ReadyRules;
   /** Of each record by the set that grades it. */
   readonly scores: Scores;

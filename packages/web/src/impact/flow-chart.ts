@@ -12,7 +12,7 @@ import { linkHorizontal, select, sum } from 'd3';
 /** A label on both sides of the picture, from top to bottom. */
 export interface FlowNode {
   readonly label: string;
-  /** What it is called on either side: a draft may rename it. */
+  /** Its name on either side: a draft may rename it. */
   readonly before: string;
   readonly after: string;
   /** 0 to 6: the deeper, the darker. */
@@ -94,7 +94,7 @@ export class FlowChart {
         return { flow, left, right, thick: Math.max(1, (left.thick + right.thick) / 2) };
       });
 
-    // What moves lies over what stays.
+    // Moves are drawn over what stays.
     const layered = [true, false].flatMap((stays) => ribbons.filter(({ flow }) => (flow.from === flow.to) === stays));
     const line = linkHorizontal<(typeof ribbons)[number], [number, number]>()
       .source(({ left }) => [BOX, left.middle])
