@@ -43,7 +43,7 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
   }
   const happened =
     activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, world, problems);
-  const stages = new Set<string>(stagesOf(charter).map((stage) => stage.key));
+  const stages = new Set<string>(stagesOf(charter, 'lead').map((stage) => stage.key));
   const seen = new Set<string>();
 
   const rows = table.rows.map((cells, i): Row => {

@@ -76,7 +76,7 @@ const HANDED_OVER = oneOf('verdict', 'hand-over-now', 'hand-over');
 export function charterInForce() {
   return {
     format: 'relvik-charter',
-    version: 3,
+    version: 4,
     name: 'Spring cut',
     timeZone: 'Europe/Oslo',
     baseCurrency: 'EUR',

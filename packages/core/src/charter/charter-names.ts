@@ -1,4 +1,5 @@
 import type { Surroundings } from '../people/world';
+import { fieldName } from '../record/field';
 import { type Named, namesFrom, type NameLists, type Names, namesOver, NO_NAMES } from '../wording/names';
 import type { Charter } from './charter';
 import type { CharterPart } from './part/part';
@@ -20,7 +21,7 @@ export function nameListsOf(charter: Charter, world: Surroundings): NameLists {
   return {
     ...NO_NAMES,
     ...ownNames(charter),
-    fields: [...world.fields.values()].map(only),
+    fields: [...world.fields.values()].map(({ key, name }) => ({ key, name: fieldName({ key, name }) })),
     reps: [...world.reps.values()].map(only),
     teams: [...world.teams.values()].map(only),
     queues: [...world.queues.values()].map(only),

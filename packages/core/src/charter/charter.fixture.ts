@@ -11,7 +11,7 @@ import { bindCharter, type ReadyCharter } from './ready-charter';
 /** A small charter as JSON: two fit signals, one for activities, two gates, two territories, three routes. */
 export const SMALL_CHARTER = {
   format: 'relvik-charter',
-  version: 3,
+  version: 4,
   name: 'Small',
   timeZone: 'Europe/Oslo',
   baseCurrency: 'EUR',
@@ -26,6 +26,18 @@ export const SMALL_CHARTER = {
         { key: 'out', name: 'Disqualified', kind: 'out' },
       ],
       entry: 'new',
+    },
+    {
+      key: 'deals',
+      name: 'Deals',
+      of: 'deal',
+      stages: [
+        { key: 'deal-open', name: 'Open', kind: 'open' },
+        { key: 'deal-offer', name: 'Offer made', kind: 'open' },
+        { key: 'deal-won', name: 'Won', kind: 'won' },
+        { key: 'deal-lost', name: 'Lost', kind: 'lost' },
+      ],
+      entry: 'deal-open',
     },
   ],
   verdicts: [
@@ -185,6 +197,12 @@ export const SMALL_WORLD = {
     { key: 'country', name: 'Country', type: 'country' },
     { key: 'deal_value', name: 'Deal value', type: 'money' },
     { key: 'note', name: 'Note', type: 'number' },
+    { key: 'contact.title', name: 'Title', type: 'text' },
+    { key: 'company.industry', name: 'Industry', type: 'choice', options: ['Brewery', 'Fish farm', 'Golf course'] },
+    { key: 'company.employees', name: 'Employees', type: 'number' },
+    { key: 'company.email', name: 'E-mail', type: 'email' },
+    { key: 'company.deal_value', name: 'Largest deal', type: 'money' },
+    { key: 'company.key_account', name: 'Key account', type: 'yes-no' },
   ],
   reps: [
     { key: 'ada', name: 'Ada Lindqvist', mayTakeLeads: true, limit: 2 },

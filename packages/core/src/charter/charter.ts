@@ -1,6 +1,6 @@
 import type { Gate } from '../gate/gate';
 import type { Pipeline } from '../gate/pipeline';
-import type { PipelineKind } from '../record/kind';
+import type { RoutedKind } from '../record/kind';
 import type { Verdict } from '../grade/verdict';
 import type { QueueKey } from '../record/keys';
 import type { Stream } from '../route/stream';
@@ -8,7 +8,7 @@ import type { ScoreSet } from '../score/score-set';
 import type { Territory } from '../territory/territory';
 
 export const CHARTER_FORMAT = 'relvik-charter';
-export const CHARTER_VERSION = 3;
+export const CHARTER_VERSION = 4;
 
 /** Everything the admin decides, as one document. */
 export interface Charter {
@@ -31,5 +31,5 @@ export interface Charter {
   };
   readonly streams: readonly Stream[];
   /** Where a record of each kind goes that no route takes. */
-  readonly lastResort: Readonly<Record<PipelineKind, QueueKey>>;
+  readonly lastResort: Readonly<Record<RoutedKind, QueueKey>>;
 }

@@ -2,6 +2,11 @@ import { type SMALL_CHARTER } from './charter.fixture';
 
 type SmallCharter = typeof SMALL_CHARTER;
 
+/** A charter as version 3 wrote it: no pipeline for deals. */
+export function asVersion3({ pipelines, ...rest }: SmallCharter) {
+  return { ...rest, version: 3, pipelines: pipelines.slice(0, 1) };
+}
+
 /** A charter as version 2 wrote it: bands by name, stages and entry beside each other, one last resort. */
 export function asVersion2({ pipelines, lastResort, scoreSets, ...rest }: SmallCharter) {
   const bandsByName = ({ bands, cuts }: SmallCharter['scoreSets'][number]['grid']['fit']) => ({

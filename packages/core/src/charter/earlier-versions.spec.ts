@@ -1,7 +1,7 @@
 import { bringUpToDate } from './bring-up-to-date';
 import { SMALL_CHARTER } from './charter.fixture';
 import type { Charter } from './charter';
-import { asVersion1, asVersion2 } from './earlier-charters.fixture';
+import { asVersion1, asVersion2, asVersion3 } from './earlier-charters.fixture';
 import { readCharter } from './read-charter';
 
 function read(json: unknown): Charter {
@@ -18,6 +18,7 @@ const problemsIn = (json: unknown) => {
 test.each([
   ['1', asVersion1],
   ['2', asVersion2],
+  ['3', asVersion3],
 ])('a charter of version %s is read as one of today', (_, asEarlier) => {
   expect(read(asEarlier(SMALL_CHARTER))).toEqual(read(SMALL_CHARTER));
 });
@@ -51,6 +52,32 @@ test('bands of one name in two sets have one key, names in any script have keys 
   ]);
 });
 
+test('sets for companies read the companies’ own fields in place of those of leads; the pipeline of deals takes no key that stands', () => {
+  const earlier = asVersion3(SMALL_CHARTER);
+  const [first] = earlier.scoreSets;
+  const of = (field: string) => ({ test: 'blank', subject: { kind: 'field', field } });
+  const day = { test: 'blank', subject: { kind: 'days-since', day: { kind: 'field', field: 'since' } } };
+  const when = {
+    test: 'all',
+    of: [of('industry'), { test: 'not', of: day }, { test: 'blank', subject: { kind: 'arrived' } }],
+  };
+  const firms = { ...first!, key: 'firms', of: 'company', when, signals: [] };
+  const [pipeline] = earlier.pipelines;
+  const taken = { ...pipeline!, stages: [...pipeline!.stages, { key: 'deal-won', name: 'Won', kind: 'open' }] };
+  const { scoreSets, pipelines } = read({ ...earlier, scoreSets: [first, firms], pipelines: [taken] });
+  expect(scoreSets[0]!.signals).toEqual(read(SMALL_CHARTER).scoreSets[0]!.signals);
+  expect(JSON.stringify(scoreSets[1]!.when).match(/"field":"[^"]*"/g)).toEqual([
+    '"field":"company.industry"',
+    '"field":"company.since"',
+  ]);
+  expect(pipelines[1]!.stages.map(({ key }) => key)).toEqual([
+    'deal-open',
+    'deal-offer',
+    'deal-won-of-deals',
+    'deal-lost',
+  ]);
+});
+
 test('what is wrong in an earlier charter is said at its place there', () => {
   const earlier = asVersion2(SMALL_CHARTER);
   const path = (change: object): string[] => problemsIn({ ...earlier, ...change }).map((problem) => problem.path);
@@ -67,7 +94,7 @@ test('what is wrong in an earlier charter is said at its place there', () => {
   expect(problemsIn({ ...one, scoreSet: undefined }).length).toBeGreaterThan(0);
 });
 
-test('a draft of version 2 is brought up to date on a charter of version 3 in which a band has another name', () => {
+test('a draft of version 2 is brought up to date on a charter of today in which a band has another name', () => {
   const base = read(asVersion2(SMALL_CHARTER));
   const changed = structuredClone(SMALL_CHARTER);
   changed.scoreSets[0]!.signals[0]!.points = 55;
@@ -79,8 +106,8 @@ test('a draft of version 2 is brought up to date on a charter of version 3 in wh
   const { charter, clashes } = bringUpToDate(base, draft, read(renamed));
   expect(clashes).toEqual([]);
   expect(charter).toMatchObject({
-    version: 3,
-    pipelines: [{ stages: [{ key: 'new', name: 'Fresh' }, {}, {}] }],
+    version: 4,
+    pipelines: [{ stages: [{ key: 'new', name: 'Fresh' }, {}, {}] }, { of: 'deal' }],
     scoreSets: [
       { signals: [{ points: 55 }, {}, {}, {}], grid: { fit: { bands: [{}, { key: 'b', name: 'Middling' }, {}] } } },
     ],

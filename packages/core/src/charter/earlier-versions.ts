@@ -1,4 +1,5 @@
 import { fromEarlierTest } from '../condition/earlier-tests';
+import { fieldKey } from '../record/field';
 import { fold } from '../record/fold';
 import { AXES, type Axis } from '../signal/signal';
 
@@ -17,15 +18,18 @@ function listIn(json: unknown, member: string): readonly unknown[] {
  * A charter as an earlier Relvik wrote it, in the form of today; all else comes back as it was.
  *
  * Version 1 had one score set, which admitted every record. Version 2 had bands without keys, which conditions knew by name;
- * `stages` and `entry` in place of pipelines; and one last resort.
+ * `stages` and `entry` in place of pipelines; and one last resort. In version 3 companies had no fields of their own, so that their
+ * score sets named the fields of leads, and deals had no pipeline.
  */
 export function fromEarlierVersion(json: unknown): unknown {
   if (!isObject(json)) return json;
   switch (json['version']) {
     case 1:
-      return fromVersion2(fromVersion1(json));
+      return fromVersion3(fromVersion2(fromVersion1(json)));
     case 2:
-      return fromVersion2(json);
+      return fromVersion3(fromVersion2(json));
+    case 3:
+      return fromVersion3(json);
     default:
       return json;
   }
@@ -70,6 +74,59 @@ function fromVersion2(charter: Json): Json {
     pipelines: [pipeline],
     ...(lastResort === undefined ? {} : { lastResort: { lead: lastResort } }),
   };
+}
+
+function fromVersion3(charter: Json): Json {
+  const { scoreSets, pipelines } = charter;
+  return {
+    ...charter,
+    version: 4,
+    ...(Array.isArray(scoreSets) ? { scoreSets: listIn(charter, 'scoreSets').map(withCompanyFields) } : {}),
+    ...(Array.isArray(pipelines)
+      ? { pipelines: [...listIn(charter, 'pipelines'), dealPipeline(listIn(charter, 'pipelines'))] }
+      : {}),
+  };
+}
+
+/** The pipeline of deals that charters get which had none; its keys are none of those that stand. */
+function dealPipeline(others: readonly unknown[]): Json {
+  const taken = new Set<unknown>(
+    others.flatMap((one) => [
+      ...(isObject(one) ? [one['key']] : []),
+      ...listIn(one, 'stages').map((stage) => (isObject(stage) ? stage['key'] : null)),
+    ]),
+  );
+  const free = (key: string): string => (taken.has(key) ? free(`${key}-of-deals`) : key);
+  const stage = (key: string, name: string, kind: string): Json => ({ key: free(key), name, kind });
+  return {
+    key: free('deals'),
+    name: 'Deals',
+    of: 'deal',
+    entry: free('deal-open'),
+    stages: [
+      stage('deal-open', 'Open', 'open'),
+      stage('deal-offer', 'Offer made', 'open'),
+      stage('deal-won', 'Won', 'won'),
+      stage('deal-lost', 'Lost', 'lost'),
+    ],
+  };
+}
+
+/** The conditions of a score set for companies, with the companies’ own fields in place of those of leads. */
+function withCompanyFields(set: unknown): unknown {
+  return isObject(set) && set['of'] === 'company' ? withOwnFields(set) : set;
+}
+
+const FIELD_SUBJECTS: readonly unknown[] = ['field', 'currency', 'amount'];
+
+function withOwnFields(json: unknown): unknown {
+  if (Array.isArray(json)) return json.map(withOwnFields);
+  if (!isObject(json)) return json;
+  const own = Object.fromEntries(Object.entries(json).map(([key, part]) => [key, withOwnFields(part)]));
+  const { kind, field } = json;
+  return typeof field === 'string' && FIELD_SUBJECTS.includes(kind)
+    ? { ...own, field: fieldKey('company', field) }
+    : own;
 }
 
 /** By folded name: bands of one name, in whichever set, have one key, since conditions knew them by their names. */

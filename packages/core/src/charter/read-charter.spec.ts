@@ -28,13 +28,17 @@ test('a charter that is right has no problems', () => {
 });
 
 test.each<[string, unknown, string, RegExp]>([
-  ['/version', 4, '/version', /must be 3/],
+  ['/version', 5, '/version', /must be 4/],
   ['/surprise', true, '/surprise', /not known here/],
   ['/timeZone', 'Europe/Atlantis', '/timeZone', /no such time zone/],
   ['/baseCurrency', 'ABC', '/baseCurrency', /no currency/],
   ['/pipelines/0/entry', 'nowhere', '/pipelines/0/entry', /no such stage/],
   ['/pipelines/0/stages/1/key', 'new', '/pipelines/0/stages/1/key', /stands twice/],
-  ['/pipelines/1', SMALL_CHARTER.pipelines[0], '/pipelines', /at most 1/],
+  ['/pipelines/1/of', 'lead', '/pipelines/1/of', /has a pipeline already/],
+  ['/pipelines/1/of', 'lead', '/pipelines', /needs a pipeline for deals/],
+  ['/pipelines/1/stages/2/kind', 'open', '/pipelines/1/stages', /needs a stage that is won/],
+  ['/pipelines/0/stages/1/kind', 'won', '/pipelines/0/stages/1/kind', /must be open or out, in a pipeline of leads/],
+  ['/pipelines/1/entry', 'deal-lost', '/pipelines/1/entry', /is a stage that closes/],
   ['/scoreSets/0/grid/fit/bands/1/key', 'c', '/scoreSets/0/grid/fit/bands/1/key', /stands twice/],
   ['/scoreSets/0/grid/fit/bands/1/name', 'c', '/scoreSets/0/grid/fit/bands', /a name twice/],
   ['/verdicts/0', { key: 'decline', name: 'No' }, '/verdicts', /hand-over-now once/],

@@ -1,9 +1,11 @@
 import type { RulePlace, Scope } from '../condition/scope';
+import { tiedFields } from '../condition/tied-fields';
 import { type Problem, Spot } from '../document/problem';
 import type { ReadyGate } from '../gate/pass-gates';
 import { stagesOf } from '../gate/pipeline';
 import type { Stage } from '../gate/stage';
 import type { Surroundings } from '../people/world';
+import { readableFields } from '../record/catalogue';
 import type { StageKey } from '../record/keys';
 import type { RecordKind } from '../record/kind';
 import type { ReadyStream } from '../route/match-route';
@@ -12,6 +14,7 @@ import type { Axis } from '../signal/signal';
 import type { Coverage } from '../territory/coverage';
 import { insideOf } from '../territory/territory';
 import type { Charter } from './charter';
+import { conditionsIn } from './conditions-in';
 import type { CharterPart } from './part/part';
 import { eachPart } from './parts';
 
@@ -33,6 +36,8 @@ export interface ReadyRules {
   readonly entry: StageKey | null;
   readonly gates: readonly ReadyGate[];
   readonly streams: readonly ReadyStream[];
+  /** The fields of contacts and companies that its conditions read across a tie, by key. */
+  readonly tied: readonly string[];
 }
 
 /** A charter bound to fields and people: all its conditions can be judged. */
@@ -66,14 +71,14 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
   const sets = charter.scoreSets.filter((set) => set.of === kind);
   return {
     place,
-    fields: around.fields,
+    fields: readableFields(around.fields, kind),
     baseCurrency: charter.baseCurrency,
     kinds: around.kinds,
     owners: [...around.reps.keys()],
     teams: [...around.teams.keys()],
     sets: sets.map(({ key }) => key),
     bands: { fit: bandKeysOf(charter, kind, 'fit'), engagement: bandKeysOf(charter, kind, 'engagement') },
-    stages: stagesOf(charter).map((stage) => stage.key),
+    stages: stagesOf(charter, kind).map((stage) => stage.key),
     territories: charter.territories.list.map((territory) => territory.key),
     inside: insideOf(charter.territories.list),
   };
@@ -81,9 +86,9 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
 
 const NOTHING: ReadyParts = { scoreSets: [], gates: [], streams: [], coverage: new Map() };
 
-function rulesFor(kind: RecordKind, { pipelines }: Charter, { scoreSets, gates, streams }: ReadyParts): ReadyRules {
-  const own = pipelines.filter(({ of }) => of === kind);
-  const stages = stagesOf({ pipelines: own });
+function rulesFor(kind: RecordKind, charter: Charter, { scoreSets, gates, streams }: ReadyParts): ReadyRules {
+  const own = charter.pipelines.filter(({ of }) => of === kind);
+  const stages = stagesOf(charter, kind);
   const keys = new Set<StageKey>(stages.map(({ key }) => key));
   return {
     of: kind,
@@ -92,6 +97,7 @@ function rulesFor(kind: RecordKind, { pipelines }: Charter, { scoreSets, gates, 
     entry: own[0]?.entry ?? null,
     gates: gates.filter(({ from }) => keys.has(from)),
     streams: streams.filter(({ of }) => of === kind),
+    tied: tiedFields(conditionsIn(charter, kind), kind),
   };
 }
 
@@ -104,11 +110,14 @@ function rulesFor(kind: RecordKind, { pipelines }: Charter, { scoreSets, gates, 
 export function bindCharter(charter: Charter, people: Surroundings): Binding {
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
-  // Only conditions over leads ask about scores, stages and what else differs by kind.
-  const scope = (place: RulePlace): Scope => readableIn(charter, people, place, 'lead');
+  const scopes = new Map<string, Scope>();
   const around = {
     people,
-    scopes: { signal: scope('signal'), gate: scope('gate'), route: scope('route'), list: scope('list') },
+    scope(place: RulePlace, kind: RecordKind): Scope {
+      const scope = scopes.get(`${place} ${kind}`) ?? readableIn(charter, people, place, kind);
+      scopes.set(`${place} ${kind}`, scope);
+      return scope;
+    },
   };
   let parts = NOTHING;
   eachPart(<K extends keyof Charter>(key: K, part: CharterPart<K>) => {

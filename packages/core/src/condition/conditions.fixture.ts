@@ -33,6 +33,25 @@ export const FIELDS: ReadonlyMap<string, Field> = new Map(
   ]),
 );
 
+/** Fields of a record's contact and company, which conditions read across a tie. */
+export const TIED_FIELDS: ReadonlyMap<string, Field> = new Map(
+  (
+    [
+      ['company.size', 'number'],
+      ['company.trade', 'choice'],
+      ['company.worth', 'money'],
+      ['contact.mail', 'email'],
+      ['contact.since', 'date'],
+    ] as const
+  ).map(([key, type]): [string, Field] => [
+    key,
+    { key, name: key, type, options: ['Brewery', 'Fish farm', 'Käserei'], retired: false },
+  ]),
+);
+
+/** The fields of a record, and of what it is tied to. */
+export const ALL_FIELDS: ReadonlyMap<string, Field> = new Map([...FIELDS, ...TIED_FIELDS]);
+
 const WORDS = ['straße', 'STRASSE', 'ﬁsh', 'Fish farm', 'ΟΔΟΣ', 'οδος', 'a%b_c\\', "o'brien", 'İ', 'x'];
 const NUMBERS = ['-1', '0', '49.9999', '50', '50.0001', '75', '1000'];
 const DAYS = ['2025-12-31', '2026-01-01', '2026-02-28', '2026-03-01'];
@@ -42,7 +61,7 @@ const LANDS = ['NO', 'Norway', 'de', 'USA', 'Sweden'];
 const MAILS = ['a@fjord.example', 'B@FJORD.EXAMPLE', 'c@loch.example'];
 
 /** All that a signal may ask about. */
-export const SCOPE: Scope = { ...fieldScope(FIELDS, 'EUR'), kinds: kindsFrom(STANDARD_KINDS) };
+export const SCOPE: Scope = { ...fieldScope(ALL_FIELDS, 'EUR'), kinds: kindsFrom(STANDARD_KINDS) };
 
 /** Property tests that some conditions use. */
 export const HAVING: readonly PropertyTest[] = [{ property: 'page', test: 'contains', values: ['Pric', 'demo'] }];
@@ -92,7 +111,7 @@ const rates = new Rates(
 /** A record with these values, as conditions ask it; a krone is 0.085 EUR. */
 export function factsOf(raw: Readonly<Record<string, Raw>>): Facts {
   const value = (key: string): Value => {
-    const field = FIELDS.get(key);
+    const field = ALL_FIELDS.get(key);
     return field ? readValue(field, raw[key] ?? null, '2026-03-01') : BLANK;
   };
   const activities = didIn(raw).map(({ kind, minutes, page }) => ({
@@ -114,9 +133,7 @@ export function factsOf(raw: Readonly<Record<string, Raw>>): Facts {
   };
 }
 
-/** Raw values that hit bounds, blanks, Unicode and what can't be read. */
-export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
-  words: fc.constantFrom<Raw>(null, '', '  ', ...WORDS),
+const raws = {
   size: fc.constantFrom<Raw>(null, '', 'about 50', ...NUMBERS),
   worth: fc.constantFrom<Raw>(
     null,
@@ -129,11 +146,22 @@ export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
     'much',
   ),
   trade: fc.constantFrom<Raw>(null, 'brewery', 'FISH FARM', 'Käserei', 'Mill'),
+  since: fc.constantFrom<Raw>(null, 'soon', ...DAYS),
+  mail: fc.constantFrom<Raw>(null, 'nobody', ...MAILS),
+};
+
+/** Raw values that hit bounds, blanks, Unicode and what can't be read; of the record itself, and of what it is tied to. */
+export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
+  ...raws,
+  'company.size': raws.size,
+  'company.trade': raws.trade,
+  'company.worth': raws.worth,
+  'contact.mail': raws.mail,
+  'contact.since': raws.since,
+  words: fc.constantFrom<Raw>(null, '', '  ', ...WORDS),
   likes: fc.constantFrom<Raw>(null, '', ' ; ', 'brewery', 'Fish farm;BREWERY', ['Käserei', 'brewery'], 'Brewery; Mill'),
   tags: fc.constantFrom<Raw>(null, ['FAIR 26', 'x'], 'fair 26', 'strasse; Fair 26', ['x'], 'fair'),
   agreed: fc.constantFrom<Raw>(null, true, 'no', 'perhaps'),
-  since: fc.constantFrom<Raw>(null, 'soon', ...DAYS),
-  mail: fc.constantFrom<Raw>(null, 'nobody', ...MAILS),
   land: fc.constantFrom<Raw>(null, 'Atlantis', ...LANDS),
   // In Oslo a day ends 13 hours before.
   arrived: fc.constantFrom<Raw>(0, 779, 780, 781, 3 * DAY, 58 * DAY),
@@ -239,6 +267,17 @@ const anyTest: fc.Arbitrary<Condition> = fc.oneof(
     .subarray([...WAYS], { minLength: 1 })
     .map((values): Condition => ({ test: 'one-of', subject: { kind: 'way-in' }, values })),
   fc.constant<Condition>({ test: 'one-of', subject: { kind: 'currency', field: 'worth' }, values: ['NOK', 'gbp'] }),
+);
+
+/** A test across a tie. */
+export const tiedTest: fc.Arbitrary<Condition> = fc.oneof(
+  texts(field('company.trade'), ['Brewery', 'Fish farm', 'KÄSEREI']),
+  range(field('company.size'), NUMBERS),
+  range(field('company.worth'), ['0', '1700', '19999.99', '20000', '20000.01']),
+  range({ kind: 'amount', field: 'company.worth' }, ['100', '20000']),
+  texts(field('contact.mail'), MAILS),
+  range({ kind: 'days-since', day: field('contact.since') }, ['-1', '0', '1', '58']),
+  fc.constantFrom(...TIED_FIELDS.keys()).map((key): Condition => ({ test: 'blank', subject: field(key) })),
 );
 
 /** Any condition over FIELDS, nested a few deep. */

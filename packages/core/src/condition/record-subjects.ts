@@ -37,7 +37,7 @@ const ofField = (type: FieldType | null) => (scope: Scope) =>
 const readField = object<FieldSubject>({ kind: oneOf(['field']), field: text() });
 
 export const FIELD: SubjectRow<FieldSubject> = {
-  words: 'the record’s own fields',
+  words: 'the record’s own fields, and those of its contact and company',
   places: EVERYWHERE,
   read: readField,
   holds(subject, scope, spot) {

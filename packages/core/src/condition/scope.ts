@@ -1,5 +1,5 @@
 import type { ActivityKinds } from '../activity/activity-kind';
-import type { Catalogue } from '../record/field';
+import type { Catalogue } from '../record/catalogue';
 import type { BandAxis } from './subject';
 
 /** Where a condition stands: what it may ask about depends on it. */

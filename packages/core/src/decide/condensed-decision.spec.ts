@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { condenseDecision, restoreDecision } from './condensed-decision';
 import { decide } from './decide';
 import { OCCASIONS } from '../record/occasion';
-import { AS_OF, asNew, busyCharter, charter, records, WORLD } from '../sweep/sweep.fixture';
+import { asNew, records } from '../sweep/rows.fixture';
+import { AS_OF, busyCharter, charter, WORLD } from '../sweep/sweep.fixture';
 
 const written = (document: unknown): string => JSON.stringify(document);
 

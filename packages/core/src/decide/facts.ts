@@ -89,7 +89,8 @@ export class GatheredFacts implements Facts {
   }
 
   value(field: string): Value {
-    return this.record.values.get(field) ?? BLANK;
+    const { values, tied } = this.record;
+    return values.get(field) ?? tied?.get(field) ?? BLANK;
   }
 
   inBase(amount: Money): number | null {

@@ -4,7 +4,8 @@ import type { ReadyCharter } from '../charter/ready-charter';
 import { GatheredFacts } from './facts';
 import type { Instant } from '../record/keys';
 import { JUST_IN, type MovingRecord } from '../record/record';
-import { AS_OF, charter, WORLD, records } from '../sweep/sweep.fixture';
+import { records } from '../sweep/rows.fixture';
+import { AS_OF, charter, WORLD } from '../sweep/sweep.fixture';
 import { scoresChangeAt } from './scores-change-at';
 import { scoreBySets } from '../score/score-by-sets';
 

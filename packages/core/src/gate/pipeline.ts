@@ -17,8 +17,13 @@ interface WithPipelines {
   readonly pipelines: readonly Pipeline[];
 }
 
-/** The stages of all pipelines. */
-export function stagesOf({ pipelines }: WithPipelines): readonly Stage[] {
+/** The stages of records of a kind, in order. */
+export function stagesOf({ pipelines }: WithPipelines, kind: RecordKind): readonly Stage[] {
+  return pipelines.flatMap(({ of, stages }) => (of === kind ? stages : []));
+}
+
+/** The stages of records of all kinds. */
+export function allStages({ pipelines }: WithPipelines): readonly Stage[] {
   return pipelines.flatMap(({ stages }) => stages);
 }
 

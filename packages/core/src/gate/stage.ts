@@ -1,9 +1,12 @@
 import type { StageKey } from '../record/keys';
 
-/** A lifecycle stage. */
+/** `out`: who enters is disqualified. Whoever enters any but an open one is closed. */
+export const STAGE_KINDS = ['open', 'won', 'lost', 'out'] as const;
+export type StageKind = (typeof STAGE_KINDS)[number];
+
+/** A stage of a pipeline. */
 export interface Stage {
   readonly key: StageKey;
   readonly name: string;
-  /** `out`: who enters is disqualified and no longer open. */
-  readonly kind: 'open' | 'out';
+  readonly kind: StageKind;
 }

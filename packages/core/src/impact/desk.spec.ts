@@ -10,17 +10,8 @@ import type { Occasion } from '../record/occasion';
 import { encodePopulation, type PopulationRecord } from '../sweep/encode';
 import { eventsFrom } from '../column/events';
 import type { Reach } from '../sweep/sweep';
-import {
-  AS_OF,
-  asNew,
-  busyCharter,
-  charter,
-  lookingAt,
-  type MovingRow,
-  populationOf,
-  records,
-  WORLD,
-} from '../sweep/sweep.fixture';
+import { asNew, lookingAt, type MovingRow, populationOf, records } from '../sweep/rows.fixture';
+import { AS_OF, busyCharter, charter, WORLD } from '../sweep/sweep.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { ImpactDesk } from './desk';
 import { type Flow, NOT_SCORED_LABEL } from './facet';

@@ -19,7 +19,8 @@ import {
 import { type ActivityKind, kindsFrom, STANDARD_KINDS } from '../activity/activity-kind';
 import { isDay } from '../record/day';
 import { optionProblem } from '../record/choices';
-import { type Catalogue, type Field, FIELD_KEY, FIELD_TYPES, RESERVED_KEYS, TAGS, TAGS_FIELD } from '../record/field';
+import { fieldProblems, withTags } from '../record/catalogue';
+import { type Field, FIELD_KEY, FIELD_ROLES, FIELD_TYPES, isChosen } from '../record/field';
 import type { RepKey, RouteKey } from '../record/keys';
 import { currencyDecimals, type Rate, Rates } from '../record/money';
 import { parseScaled, showScaled } from '../record/scaled';
@@ -56,7 +57,9 @@ const name = text({ most: 120 });
 const fieldKey: Read<string> = reader({ type: 'string', pattern: FIELD_KEY.source }, (json, spot) => {
   const key = text()(json, spot);
   if (!FIELD_KEY.test(key))
-    spot.say('must be a field key: a small letter, then small letters, digits or _, at most 48');
+    spot.say(
+      'must be a field key: a small letter, then small letters, digits or _, with contact., company. or deal. before it for another kind than leads, at most 48',
+    );
   return key;
 });
 
@@ -70,21 +73,17 @@ const field: Read<Field> = refined(
       retiredOptions: orElse(list(text()), []),
       retired: orElse(yesNo, false),
       personal: orElse(yesNo, false),
+      role: orNull(oneOf(FIELD_ROLES)),
+      feeds: orNull(text()),
     },
-    ['options', 'retiredOptions', 'retired', 'personal'],
+    ['options', 'retiredOptions', 'retired', 'personal', 'role', 'feeds'],
   ),
   (read, spot) => {
-    const several = read.type === 'choice' || read.type === 'choices';
-    if (several)
+    if (isChosen(read.type))
       read.options.forEach((option, i) => {
         const problem = optionProblem(option);
         if (problem !== null) spot.at('options').at(i).say(problem);
       });
-    if (read.key === TAGS) {
-      if (read.type !== 'choices') spot.at('type').say('must be choices: tags are several at once');
-      return;
-    }
-    if (RESERVED_KEYS.has(read.key)) spot.at('key').say(`is kept for what Relvik computes: ${read.key}`);
   },
 );
 
@@ -154,12 +153,6 @@ export function toRate(written: WorldDocument['rates'][number]): Rate {
   return { currency: written.currency, from: written.from, micro: micro.ok ? micro.scaled : 0 };
 }
 
-/** Fields by key; that of tags is always among them. */
-function withTags(fields: readonly Field[]): Catalogue {
-  const byKey = new Map(fields.map((one) => [one.key, one]));
-  return byKey.has(TAGS) ? byKey : byKey.set(TAGS, TAGS_FIELD);
-}
-
 /** Reads a world from JSON: the world, or everything that is wrong with a JSON Pointer to each place. */
 export function readWorld(json: unknown): WorldReading {
   const problems: Problem[] = [];
@@ -168,6 +161,10 @@ export function readWorld(json: unknown): WorldReading {
   const kinds = read.kinds ?? STANDARD_KINDS;
   distinctKeys(kinds, spot.at('kinds'));
   for (const part of ['fields', 'reps', 'teams', 'queues'] as const) distinctKeys(read[part], spot.at(part));
+  const fields = withTags(read.fields);
+  read.fields.forEach((one, i) => {
+    for (const { at, message } of fieldProblems(one, fields)) spot.at('fields').at(i).at(at).say(message);
+  });
   const reps = new Map(read.reps.map((r) => [r.key, r]));
   const known = (member: RepKey, at: Spot): void => {
     if (!reps.has(member)) at.say(`no such rep: ${member}`);
@@ -198,7 +195,7 @@ export function readWorld(json: unknown): WorldReading {
   return {
     ok: true,
     world: {
-      fields: withTags(read.fields),
+      fields,
       kinds: kindsFrom(kinds),
       reps,
       teams: new Map(read.teams.map((t) => [t.key, t])),

@@ -1,6 +1,6 @@
 import type { Organisation, Rota } from './people';
 import type { ActivityKinds } from '../activity/activity-kind';
-import type { Catalogue } from '../record/field';
+import type { Catalogue } from '../record/catalogue';
 import type { Rates } from '../record/money';
 
 /** What a charter may name: fields, kinds of activities, people. */

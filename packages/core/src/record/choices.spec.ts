@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { choicesOf, hasChoice, optionProblem, splitChoices, withChoices, withoutChoices } from './choices';
-import { type Field, TAGS_FIELD } from './field';
+import { type Field, TAGS_FIELDS } from './field';
 import { fold } from './fold';
 import { joinInquiry } from './join';
 import { type Raw, readValue, showValue } from './value';
 
+const TAGS = TAGS_FIELDS[0] as Field;
 const WORDS = ['Fair 26', 'fair 26', 'FAIR 26', 'Straße', 'STRASSE', 'fair', 'x', 'a b', 'ﬁsh'];
 const options = fc.subarray(WORDS);
 const foldedOf = (list: readonly string[]) => new Set(list.map(fold));
@@ -59,13 +60,13 @@ test('several options are read from a text or a list, spelled as they are offere
 });
 
 test('tags take any word, in the spelling that is known', () => {
-  const known = { ...TAGS_FIELD, options: ['Coast fair'] };
+  const known = { ...TAGS, options: ['Coast fair'] };
   expect(showValue(read(known, 'COAST FAIR; new word'))).toBe('Coast fair; new word');
   expect(read(known, 'x'.repeat(191))).toMatchObject({ kind: 'unreadable' });
 });
 
 test('tags of an inquiry are added by a trusted way in; by any other they stand beside', () => {
-  const tags = (raw: string) => new Map([['tags', read(TAGS_FIELD, raw)]]);
+  const tags = (raw: string) => new Map([['tags', read(TAGS, raw)]]);
   const joined = joinInquiry(tags('Fair; a'), tags('FAIR; b'), true);
   expect([showValue(joined.values.get('tags')!), joined.changed]).toEqual(['a; b; Fair', ['tags']]);
   expect(joinInquiry(tags('Fair; a'), tags('fair'), true).changed).toEqual([]);

@@ -1,5 +1,5 @@
 import { withChoices } from './choices';
-import { TAGS } from './field';
+import { takesAnyOption } from './field';
 import { BLANK, type Value } from './value';
 
 /** What an inquiry changes on the lead it joins. */
@@ -27,7 +27,7 @@ export function joinInquiry(
   for (const [field, value] of inquiry) {
     const before = known.get(field) ?? BLANK;
     if (value.kind === 'blank' || sameValue(before, value)) continue;
-    if (trusted && field === TAGS && before.kind === 'choices' && value.kind === 'choices') {
+    if (trusted && takesAnyOption({ key: field }) && before.kind === 'choices' && value.kind === 'choices') {
       const all = withChoices(before.texts, value.texts);
       if (all.folded === before.folded) continue;
       values.set(field, { kind: 'choices', ...all });

@@ -1,5 +1,5 @@
 import type { Instant, StageKey, TerritoryKey } from './keys';
-import type { PipelineKind, RecordKind } from './kind';
+import type { RecordKind, RoutedKind } from './kind';
 import type { Place } from './place';
 import type { Value } from './value';
 
@@ -37,6 +37,8 @@ export interface RecordFacts {
   readonly way: Way | null;
   readonly values: ReadonlyMap<string, Value>;
   readonly activities: readonly Activity[];
+  /** What its contact and its company have in the fields that conditions read of them, by key. Missing: nothing. */
+  readonly tied?: ReadonlyMap<string, Value>;
 }
 
 /** Where a record of a kind with pipelines stands: what gates, streams and hands move. */
@@ -60,7 +62,7 @@ export interface AnyRecord extends RecordFacts {
 
 /** A record that moves through stages, as a decision reads it. */
 export interface MovingRecord extends AnyRecord {
-  readonly kind: PipelineKind;
+  readonly kind: RoutedKind;
   readonly standing: Standing;
 }
 

@@ -1,5 +1,5 @@
 import type { Condition } from '../condition/condition';
-import type { PipelineKind } from '../record/kind';
+import type { RoutedKind } from '../record/kind';
 import type { StageKey } from '../record/keys';
 import type { Route } from './route';
 
@@ -8,7 +8,7 @@ export interface Stream {
   readonly key: string;
   readonly name: string;
   /** The kind of record that it is for. */
-  readonly of: PipelineKind;
+  readonly of: RoutedKind;
   readonly on: boolean;
   readonly entering: readonly StageKey[];
   readonly when: Condition;

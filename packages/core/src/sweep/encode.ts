@@ -1,8 +1,11 @@
-import type { Catalogue, Field } from '../record/field';
+import { type Catalogue, readableFields } from '../record/catalogue';
+import type { Field } from '../record/field';
 import { dayNumber } from '../record/day';
 import type { Instant } from '../record/keys';
+import type { RecordKind } from '../record/kind';
 import type { Money } from '../record/money';
 import { type AnyRecord, isOpen } from '../record/record';
+import type { Value } from '../record/value';
 import { hasProperties, type PropertyTest } from '../activity/property-test';
 import { type Bits, noBits, setBit } from '../column/bits';
 import { CodeColumn, type Column, NumberColumn, MoneyColumn } from '../column/column';
@@ -105,10 +108,15 @@ export class MoneyBuilder {
   }
 }
 
+/** What a record has under a key, itself or across a tie. */
+function valueIn(one: PopulationRecord | undefined, key: string): Value | undefined {
+  return one?.record.values.get(key) ?? one?.record.tied?.get(key);
+}
+
 function encodeMoney(key: string, records: readonly PopulationRecord[]): MoneyColumn {
   const amounts = new MoneyBuilder(records.length);
   for (let at = 0; at < records.length; at += 1) {
-    const value = records[at]?.record.values.get(key);
+    const value = valueIn(records[at], key);
     if (value?.kind === 'money') amounts.add(at, value);
     else if (value?.kind === 'unreadable') amounts.cannotRead(at);
   }
@@ -118,7 +126,7 @@ function encodeMoney(key: string, records: readonly PopulationRecord[]): MoneyCo
 function encodeNumbers(key: string, records: readonly PopulationRecord[]): Column {
   const numbers = new NumberBuilder(records.length);
   for (let at = 0; at < records.length; at += 1) {
-    const value = records[at]?.record.values.get(key);
+    const value = valueIn(records[at], key);
     if (value?.kind === 'number') numbers.add(at, value.scaled);
     else if (value?.kind === 'date') numbers.add(at, dayNumber(value.day));
     else if (value?.kind === 'unreadable') numbers.cannotRead(at);
@@ -129,7 +137,7 @@ function encodeNumbers(key: string, records: readonly PopulationRecord[]): Colum
 function encodeCodes(key: string, records: readonly PopulationRecord[]): Column {
   const codes = new CodeBuilder(records.length);
   for (let at = 0; at < records.length; at += 1) {
-    const value = records[at]?.record.values.get(key);
+    const value = valueIn(records[at], key);
     if (value?.kind === 'text' || value?.kind === 'choices') codes.add(at, value.folded);
     else if (value?.kind === 'yes-no') codes.add(at, value.yes ? YES_TEXT : NO_TEXT);
     else if (value?.kind === 'unreadable') codes.cannotRead(at);
@@ -249,14 +257,19 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
  * Lays records out by columns.
  *
  * @param records all of one kind, in ascending order of their ids, which must be whole numbers
+ * @param fields those of all kinds: the population has a column for each that conditions over the kind may read
  */
-export function encodePopulation(records: readonly PopulationRecord[], fields: Catalogue): Population {
+export function encodePopulation(
+  records: readonly PopulationRecord[],
+  fields: Catalogue,
+  kind: RecordKind = 'lead',
+): Population {
   const size = records.length;
   const columns = new Map<string, Column>();
-  for (const [key, field] of fields) columns.set(key, encodeColumn(field, records));
+  for (const [key, field] of readableFields(fields, kind)) columns.set(key, encodeColumn(field, records));
   return {
     size,
-    kind: records[0]?.record.kind ?? 'lead',
+    kind,
     ids: Uint32Array.from(records, ({ record }) => Number(record.id)),
     arrived: Float64Array.from(records, ({ record }) => record.arrived),
     closed: Float64Array.from(records, ({ closed }) => closed ?? NaN),

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { encodePopulation, type PopulationRecord } from './encode';
 import type { Population } from './population';
 import { replaceRecords } from './replace-records';
-import { records, WORLD } from './sweep.fixture';
+import { records } from './rows.fixture';
+import { WORLD } from './sweep.fixture';
 
 const encode = (list: readonly PopulationRecord[]): Population => encodePopulation(list, WORLD.fields);
 

@@ -10,7 +10,8 @@ import { allBits } from '../column/bits';
 import { type PopulationRecord } from './encode';
 import { PLACES, type Placed, placeOnEnact, replay } from './replay';
 import { Resident } from './resident';
-import { AS_OF, asNew, busyCharter, RATES, records, populationOf, WORLD } from './sweep.fixture';
+import { asNew, records, populationOf } from './rows.fixture';
+import { AS_OF, busyCharter, RATES, WORLD } from './sweep.fixture';
 import { Sweep } from './sweep';
 import type { World } from '../people/world';
 

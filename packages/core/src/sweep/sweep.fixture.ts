@@ -1,31 +1,27 @@
 import { stagesOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import type { ReadyCharter } from '../charter/ready-charter';
-import { readyCharter, SMALL_CHARTER, smallWorld, standing } from '../charter/charter.fixture';
+import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
 import type { Condition } from '../condition/condition';
-import { condition, FIELDS, HAVING, rawRecord } from '../condition/conditions.fixture';
+import { ALL_FIELDS, condition as ownCondition, HAVING, tiedTest } from '../condition/conditions.fixture';
 import type { ScoreAxis, Subject } from '../condition/subject';
 import { VERDICT_KEYS } from '../grade/verdict';
-import { JUST_IN, type Look, type MovingRecord, WAYS } from '../record/record';
-import type { Place } from '../record/place';
-import { readValue, type Value } from '../record/value';
 import { Rates } from '../record/money';
-import { happeningKey } from '../activity/property-test';
 import type { World } from '../people/world';
-import { encodeHappening, encodePopulation, type PopulationRecord } from './encode';
-import type { Population } from './population';
 
-const DAY = 86_400_000;
 export const AS_OF = Date.parse('2026-02-28T12:00:00Z');
-const STAGES = ['new', 'warm', 'qualified', 'out'];
-const TERRITORIES = ['north', 'south'];
+export const STAGES = ['new', 'warm', 'qualified', 'out'];
+export const TERRITORIES = ['north', 'south'];
 
 export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
 export const WORLD: World = {
   ...smallWorld(({ teams }) => (teams as object[]).push({ key: 'south', name: 'Team south', members: ['bo'] })),
-  fields: FIELDS,
+  fields: ALL_FIELDS,
   rates: RATES,
 };
+
+/** A condition over the fields of a lead, now and then across a tie. */
+const condition = fc.oneof({ arbitrary: ownCondition, weight: 4 }, { arbitrary: tiedTest, weight: 1 });
 
 const score = (axis: ScoreAxis): fc.Arbitrary<Condition> =>
   fc.tuple(fc.integer({ min: -20, max: 60 }), fc.boolean(), fc.boolean()).map(([at, included, lower]) => {
@@ -85,7 +81,7 @@ const mixed = (leaf: fc.Arbitrary<Condition>): fc.Arbitrary<Condition> =>
 const axis = fc.constantFrom('fit', 'engagement');
 const points = fc.integer({ min: -3000, max: 3000 }).map((hundredths) => hundredths / 100);
 const days = fc.integer({ min: 1, max: 60 });
-const option = <T>(one: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(one);
+export const option = <T>(one: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(one);
 const on = fc.boolean().map((off) => !off);
 const signal = fc.oneof(
   fc.record({ kind: fc.constant('attribute'), axis, on, points, when: condition }),
@@ -171,6 +167,7 @@ function keyed<T extends object>(prefix: string, list: readonly T[]): (T & { key
   return list.map((one, i) => ({ ...one, key: `${prefix}${i}`, name: `${prefix} ${i}` }));
 }
 
+const [, DEALS] = SMALL_CHARTER.pipelines;
 const ALWAYS: Condition = { test: 'all', of: [] };
 
 /** A score set with its entry condition, still without keys. */
@@ -217,6 +214,7 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
             stages: STAGES.map((key) => ({ key, name: key, kind: key === closing ? 'out' : 'open' })),
             entry,
           },
+          DEALS,
         ],
         // The one that some conditions name is the last: mostly another grades, and it scores beside.
         scoreSets: keyed('set', sets)
@@ -257,90 +255,9 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
     );
   });
 
-const place = fc.constantFrom<Place>(
-  { kind: 'owner', rep: 'ada' as never },
-  { kind: 'queue', queue: 'projects' as never },
-  { kind: 'bay', reason: { why: 'nobody-free', route: 'r1' as never, rep: 'ada' as never, team: null } },
-  { kind: 'not-handed-over', verdict: null },
-);
-
-/** A row of a population whose record moves through stages. */
-export type MovingRow = PopulationRecord<MovingRecord>;
-
-/** Any record over FIELDS, as it is stored. */
-export const records: fc.Arbitrary<MovingRow[]> = fc
-  .array(
-    fc.record({
-      raw: rawRecord,
-      arrived: fc.integer({ min: -1, max: 90 }),
-      stage: fc.constantFrom(...STAGES),
-      status: fc.constantFrom('open', 'open', 'won'),
-      since: option(fc.integer({ min: 0, max: 60 * 24 })),
-      way: fc.constantFrom(...WAYS, null),
-      place,
-      pin: option(fc.constantFrom(...TERRITORIES)),
-      activities: fc.array(
-        fc.tuple(
-          fc.constantFrom('mail_clicked', 'call_taken', 'mail_sent'),
-          fc.integer({ min: -60, max: 70 * 24 * 60 }),
-          fc.constantFrom<Readonly<Record<string, string>>>({}, { page: '/pricing' }, { page: '/about', link: 'demo' }),
-        ),
-        { maxLength: 5 },
-      ),
-      looks: fc
-        .subarray(['g0', 'g1', 'g2'])
-        .chain((gates) =>
-          fc.tuple(...gates.map((gate) => fc.tuple(fc.constant(gate), fc.constantFrom<Look>('true', 'true', 'held')))),
-        ),
-      worked: fc.integer({ min: 0, max: 30 }),
-    }),
-    { minLength: 1, maxLength: 75, size: 'max' },
-  )
-  .map((list) =>
-    list.map(
-      ({ raw, arrived, stage, since, way, status, pin, activities, looks, worked, place: stands }, i): MovingRow => {
-        const at = AS_OF - arrived * DAY;
-        const record: MovingRecord = {
-          id: String(i + 1),
-          kind: 'lead',
-          arrived: at,
-          way,
-          standing: {
-            status: status,
-            stage: stage as never,
-            stageSince: since === null ? null : AS_OF - since * 3_600_000,
-            place: stands,
-            pin: pin as never,
-            looks: new Map(looks),
-          },
-          values: new Map(
-            [...FIELDS].map(([key, field]): [string, Value] => [key, readValue(field, raw[key] ?? null, '2026-03-01')]),
-          ),
-          activities: activities.map(([kind, minutes, properties]) => ({
-            kind,
-            at: AS_OF - minutes * 60_000,
-            properties,
-          })),
-        };
-        return { record, closed: status === 'open' ? null : at + worked * DAY, touched: at };
-      },
-    ),
-  );
-
-/** The same records, with looks of the gates of a charter: of those in their places. */
-export function lookingAt({ rules }: ReadyCharter, list: readonly MovingRow[]): MovingRow[] {
-  return list.map((one) => {
-    const looks = [...one.record.standing.looks].flatMap(([key, look]): [string, Look][] => {
-      const gate = rules.lead.gates[Number(key.slice(1))];
-      return gate === undefined ? [] : [[gate.look, look]];
-    });
-    return { ...one, record: standing(one.record, { looks: new Map(looks) }) };
-  });
-}
-
 /** A charter that judges all alike and whose streams take them all: many are routed, and many wait. */
 export const busyCharter = charter.map((ready): ReadyCharter => {
-  const everywhere = { on: true, entering: stagesOf(ready.charter).map((stage) => stage.key) };
+  const everywhere = { on: true, entering: stagesOf(ready.charter, 'lead').map((stage) => stage.key) };
   const { lead } = ready.rules;
   const streams = lead.streams.map((stream) => ({
     ...stream,
@@ -358,14 +275,3 @@ export const busyCharter = charter.map((ready): ReadyCharter => {
   const rules = { ...ready.rules, lead: { ...lead, streams, scoreSets: sets, gates: [] } };
   return { ...ready, rules, charter: { ...ready.charter, streams, gates: [] } };
 });
-
-/** Records by columns, with the activities that some signals ask for by their properties. */
-export function populationOf(list: readonly PopulationRecord[]): Population {
-  const population = encodePopulation(list, FIELDS);
-  for (const kind of ['mail_clicked', 'call_taken', 'mail_sent'])
-    population.events.set(happeningKey(kind, HAVING), encodeHappening(list, kind, HAVING));
-  return population;
-}
-
-/** A record as if it had just come in; its territory stays pinned. */
-export const asNew = (record: MovingRecord): MovingRecord => standing(record, { ...JUST_IN, pin: record.standing.pin });

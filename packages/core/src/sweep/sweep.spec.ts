@@ -16,7 +16,8 @@ import { type PopulationRecord } from './encode';
 import { Resident } from './resident';
 import { FIRST_ROUTE, NO_ROUTE, NOT_ROUTED, ROUTE_UNJUDGED } from './route-sweep';
 import { HUNDREDTHS } from './score-tables';
-import { AS_OF, asNew, charter, lookingAt, RATES, records, WORLD, populationOf } from './sweep.fixture';
+import { asNew, lookingAt, records, populationOf } from './rows.fixture';
+import { AS_OF, charter, RATES, WORLD } from './sweep.fixture';
 import { type Reach, type Reading, Sweep, type Swept } from './sweep';
 
 const ZONE = 'Europe/Oslo';
@@ -41,7 +42,7 @@ function sweptOf(swept: Swept, i: number) {
       const open = unscored[axis];
       return open !== null && hasBit(open, i) ? 'unjudged' : (of[axis][i] ?? NaN) / HUNDREDTHS;
     });
-  const stages = stagesOf(ready.charter).filter((_, s) => hasBit(swept.stages[s]!, i));
+  const stages = stagesOf(ready.charter, 'lead').filter((_, s) => hasBit(swept.stages[s]!, i));
   if (scores.cells.findIndex((bits) => hasBit(bits, i)) !== cell) throw new Error(`Record ${i} has not one cell`);
   if (stages.length !== 1) throw new Error(`Record ${i} stands in ${stages.length} stages`);
   const outcome = swept.outcome[i] ?? NaN;
@@ -150,7 +151,7 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
       case 'entry':
         return withPipeline(from, { entry: entryOf(to.charter, 'lead') });
       case 'stages':
-        return withPipeline(from, { stages: stagesOf(to.charter) });
+        return withPipeline(from, { stages: stagesOf(to.charter, 'lead') });
       case 'territories':
         return { ...withParts(from, { territories: to.charter.territories }, {}), coverage: to.coverage };
       default:

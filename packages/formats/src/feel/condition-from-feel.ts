@@ -126,9 +126,10 @@ class Reader {
         return this.choices(node, quantifiedAt(this.source, node));
       case 'Comparison':
         return this.compare(node, path, depth);
-      case 'VariableName': {
+      case 'VariableName':
+      case 'PathExpression': {
         // A yes-or-no field by itself asks whether it is yes.
-        const subject = this.subjects.named(node);
+        const subject = this.subjects.at(node);
         if (this.subjects.typeOf(subject) !== 'yes-no')
           throw new Unreadable(node, `is no question: compare ${this.text(node)} with something`);
         return this.count(node, { test: 'one-of', subject, values: ['yes'] });
@@ -184,11 +185,11 @@ class Reader {
       throw new Unreadable(node, `${name}( ) takes a field and a text`);
     const value = literalIn(this.source, second);
     if (value.is !== 'text') throw new Unreadable(second, 'must be a text in quotes');
-    return this.count(node, { test: part, subject: this.subjects.named(first), values: [value.value] });
+    return this.count(node, { test: part, subject: this.subjects.at(first), values: [value.value] });
   }
 
   private choices(node: SyntaxNode, { test, subject: about, options }: ChoicesAsked): Test {
-    const subject = this.subjects.named(about);
+    const subject = this.subjects.at(about);
     if (this.subjects.typeOf(subject) !== 'choices')
       throw new Unreadable(about, `does not hold several options: ${this.text(about)}`);
     const values = options.map((option) => {

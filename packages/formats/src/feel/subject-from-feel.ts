@@ -4,6 +4,11 @@ import { literalIn, textAt } from './literal';
 import { heldIn, subjectNamed } from './subject-feel';
 import { childOf, childrenOf, inside, operands, type SyntaxNode, Unreadable } from './syntax-walk';
 
+/** A path without blanks: `company.industry`. */
+function pathIn(source: string, node: SyntaxNode): string {
+  return textAt(source, node).replace(/\s/g, '');
+}
+
 /** Reads what a comparison is about. */
 export class SubjectReader {
   constructor(
@@ -24,10 +29,13 @@ export class SubjectReader {
       case 'VariableName':
         return this.named(node);
       case 'PathExpression': {
+        const [whole] = childrenOf(node);
         const property = textAt(this.source, childOf(node, 'PathName'));
+        const tied = subjectNamed(pathIn(this.source, node), this.scope);
+        if (tied !== null) return tied;
         if (property !== 'currency' && property !== 'amount')
           throw new Unreadable(node, `has no ${property}: amounts have a currency and an amount as entered`);
-        return { kind: property, field: this.field(childOf(node, 'VariableName')) };
+        return { kind: property, field: this.field(whole ?? node) };
       }
       case 'ArithmeticExpression': {
         const [left, operator, right] = childrenOf(node);
@@ -66,7 +74,7 @@ export class SubjectReader {
   }
 
   private day(node: SyntaxNode): DaySubject {
-    const subject = this.named(node);
+    const subject = this.at(node);
     if (subject.kind !== 'field' && subject.kind !== 'arrived' && subject.kind !== 'last-activity')
       throw new Unreadable(node, 'must be a day');
     return subject;
@@ -82,7 +90,7 @@ export class SubjectReader {
   }
 
   private field(node: SyntaxNode): string {
-    const subject = this.named(node);
+    const subject = this.at(node);
     if (subject.kind !== 'field') throw new Unreadable(node, 'must be a field of the record');
     return subject.field;
   }

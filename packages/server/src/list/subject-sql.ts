@@ -131,7 +131,7 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
   },
   stage(_, test, writer) {
     if (test.kind === 'blank') return { holds: 'FALSE', fails: 'TRUE' };
-    const keys = stagesOf(writer.setting.charter.charter).map(({ key }) => key);
+    const keys = stagesOf(writer.setting.charter.charter, 'lead').map(({ key }) => key);
     return opposites(writer.oneOf('lead.stage', keysWhere(keys, test)));
   },
   territory(_, test, writer) {

@@ -117,7 +117,7 @@ test('charters, leads and decisions of the time of one score set are carried ove
   await database.runMigrations();
   expect(await bodyOf('charter')).toMatchObject({
     format: 'relvik-charter',
-    version: 3,
+    version: 4,
     scoreSets: [{ key: 'sensing', signals: [], of: 'lead', on: true, when: { test: 'all', of: [] } }],
     gates: [],
   });

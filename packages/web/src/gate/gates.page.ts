@@ -32,7 +32,7 @@ export class GatesPage {
     const charter = this.charters.shown();
     const open = new Map((valueOf(this.home())?.byStage ?? []).map(({ stage, count }) => [stage, count]));
     const declined = valueOf(this.home())?.byStatus.find(({ status }) => status === 'disqualified')?.count ?? 0;
-    return (charter ? stagesOf(charter) : []).map((stage) => ({
+    return (charter ? stagesOf(charter, 'lead') : []).map((stage) => ({
       ...stage,
       count: stage.kind === 'out' ? declined : (open.get(stage.key) ?? 0),
       isEntry: charter !== null && entryOf(charter, 'lead') === stage.key,

@@ -78,7 +78,7 @@ export class WatershedChart {
     // Where leads are handed over on top, where they end at the bottom.
     const weight = ({ key, kind }: { readonly key: string; readonly kind: string }): number =>
       entered.has(key) ? 0 : kind === 'out' ? 2 : 1;
-    const stages = [...(charter ? stagesOf(charter) : [])].sort((a, b) => weight(a) - weight(b));
+    const stages = [...(charter ? stagesOf(charter, 'lead') : [])].sort((a, b) => weight(a) - weight(b));
     const order = [
       ...[...this.words.bands().fit].reverse().map(({ key }) => `fit:${key}`),
       ...stages.map((stage) => `stage:${stage.key}`),

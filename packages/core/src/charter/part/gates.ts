@@ -17,7 +17,7 @@ export const GATES: CharterPart<'gates'> = {
   words: { items: { gates: 'gate' } },
   check(gates, charter, spot) {
     distinctKeys(gates, spot);
-    const stages = stagesOf(charter);
+    const stages = stagesOf(charter, 'lead');
     gates.forEach(({ from, to }, i) => {
       const at = spot.at(i);
       for (const end of ['from', 'to'] as const) {
@@ -29,11 +29,11 @@ export const GATES: CharterPart<'gates'> = {
       if (from === to) at.at('to').say('leads back to the stage it comes from');
     });
   },
-  bind: (gates, { scopes }, spot) => ({
+  bind: (gates, { scope }, spot) => ({
     gates: gates.map((one, i): ReadyGate => ({
       ...one,
       look: lookKey(one),
-      ready: bindCondition(one.when, scopes.gate, spot.at(i).at('when')),
+      ready: bindCondition(one.when, scope('gate', 'lead'), spot.at(i).at('when')),
     })),
   }),
   *conditions(gates) {

@@ -13,8 +13,8 @@ import type { ReadyParts } from '../ready-charter';
 /** The surroundings that a part is bound to. */
 export interface Around {
   readonly people: Surroundings;
-  /** The subjects that conditions may ask about, by where they stand. */
-  readonly scopes: Readonly<Record<RulePlace, Scope>>;
+  /** The subjects that conditions over records of a kind may ask about, by where they stand. */
+  scope(place: RulePlace, kind: RecordKind): Scope;
 }
 
 /** A condition of a charter, and the kind of record that it is asked of. */

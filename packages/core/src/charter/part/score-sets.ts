@@ -27,14 +27,15 @@ export const SCORE_SETS: CharterPart<'scoreSets'> = {
   check(sets, _, spot) {
     checkScoreSets(sets, spot);
   },
-  bind(sets, { people: { kinds }, scopes }, spot) {
+  bind(sets, { people: { kinds }, scope }, spot) {
     const scoreSets = sets.map((set, i): ReadyScoreSet => {
       const at = spot.at(i);
+      const own = scope('signal', set.of);
       const signals = set.signals.map((signal, j): ReadySignal => {
         if (signal.kind !== 'attribute') return signal;
-        return { ...signal, ready: bindCondition(signal.when, scopes.signal, at.at('signals').at(j).at('when')) };
+        return { ...signal, ready: bindCondition(signal.when, own, at.at('signals').at(j).at('when')) };
       });
-      return { ...set, ready: bindCondition(set.when, scopes.signal, at.at('when')), signals, kinds };
+      return { ...set, ready: bindCondition(set.when, own, at.at('when')), signals, kinds };
     });
     return { scoreSets };
   },

@@ -1,7 +1,7 @@
 import { key, object, oneOf, reader, text } from '../../document/read-json';
 import { isTimeZone } from '../../record/day';
 import { currencyDecimals } from '../../record/money';
-import { PIPELINE_KINDS } from '../../record/kind';
+import { ROUTED_KINDS } from '../../record/kind';
 import { type Charter, CHARTER_FORMAT, CHARTER_VERSION } from '../charter';
 import type { CharterPart } from './part';
 
@@ -43,7 +43,7 @@ export const LAST_RESORT: CharterPart<'lastResort'> = {
   read: object<Charter['lastResort']>({ lead: key() }),
   words: { members: { lastResort: 'last resort', lead: 'for leads' } },
   bind(queues, { people }, spot) {
-    for (const kind of PIPELINE_KINDS)
+    for (const kind of ROUTED_KINDS)
       if (!people.queues.has(queues[kind])) spot.at(kind).say(`no such queue: ${queues[kind]}`);
     return {};
   },

@@ -14,7 +14,7 @@ import {
   yesNo,
 } from '../../document/read-json';
 import { stagesOf } from '../../gate/pipeline';
-import { PIPELINE_KINDS } from '../../record/kind';
+import { ROUTED_KINDS } from '../../record/kind';
 import type { Organisation } from '../../people/people';
 import type { ReadyRoute, ReadyStream } from '../../route/match-route';
 import type { Destination, Route } from '../../route/route';
@@ -40,7 +40,7 @@ const stream: Read<Stream> = object<Stream>(
   {
     key: key(),
     name,
-    of: orElse(oneOf(PIPELINE_KINDS), 'lead'),
+    of: orElse(oneOf(ROUTED_KINDS), 'lead'),
     on,
     entering: list(key(), { least: 1 }),
     when: orElse(readCondition, { test: 'all', of: [] }),
@@ -57,10 +57,10 @@ export const STREAMS: CharterPart<'streams'> = {
   },
   check(streams, charter, spot) {
     distinctKeys(streams, spot);
-    const stages = stagesOf(charter);
     const routes = new Set<string>();
     streams.forEach((one, i) => {
       const at = spot.at(i);
+      const stages = stagesOf(charter, one.of);
       one.entering.forEach((stage, j) => {
         if (!stages.some(({ key }) => key === stage)) at.at('entering').at(j).say(`no such stage: ${stage}`);
       });
@@ -70,15 +70,15 @@ export const STREAMS: CharterPart<'streams'> = {
       });
     });
   },
-  bind: (streams, { people, scopes }, spot) => ({
+  bind: (streams, { people, scope }, spot) => ({
     streams: streams.map((one, i): ReadyStream => {
       const at = spot.at(i);
       const routes = one.routes.map((own, j): ReadyRoute => {
         const routeAt = at.at('routes').at(j);
         checkDestination(own.to, people, routeAt.at('to'));
-        return { ...own, ready: bindCondition(own.when, scopes.route, routeAt.at('when')) };
+        return { ...own, ready: bindCondition(own.when, scope('route', one.of), routeAt.at('when')) };
       });
-      return { ...one, ready: bindCondition(one.when, scopes.route, at.at('when')), routes };
+      return { ...one, ready: bindCondition(one.when, scope('route', one.of), at.at('when')), routes };
     }),
   }),
   *conditions(streams) {

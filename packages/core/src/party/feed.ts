@@ -1,0 +1,75 @@
+import { sameValue } from '../record/join';
+import type { Instant } from '../record/keys';
+import type { Origin } from '../record/origin';
+import type { Value } from '../record/value';
+
+/** A value that a lead has in a field which feeds one of its contact or company. */
+export interface Saying {
+  readonly value: Value;
+  /** When the lead got it. */
+  readonly at: Instant;
+  readonly origin: Origin;
+}
+
+/** A value of a contact or company, and how it came there. */
+export interface Kept {
+  readonly value: Value;
+  readonly origin: Origin;
+}
+
+/** What becomes of one field of a contact or company. */
+export interface Fed {
+  /** Its new value; null: it stays as it is. */
+  readonly changed: Kept | null;
+  /** What an untrusted way in said otherwise, the newest; null: nothing. */
+  readonly beside: Value | null;
+}
+
+function isReadable({ value }: Saying): boolean {
+  return value.kind !== 'unreadable';
+}
+
+/** Of several sayings the newest; of those of one instant the one that stands last. */
+function newest(sayings: readonly Saying[]): Saying | undefined {
+  return sayings.reduce<Saying | undefined>(
+    (best, one) => (best === undefined || one.at >= best.at ? one : best),
+    undefined,
+  );
+}
+
+function oldest(sayings: readonly Saying[]): Saying | undefined {
+  return sayings.reduce<Saying | undefined>(
+    (best, one) => (best === undefined || one.at < best.at ? one : best),
+    undefined,
+  );
+}
+
+/**
+ * What the leads of a contact or company say of one of its fields.
+ *
+ * The newest value from a trusted way in wins, and one that can be read over one that can't. Untrusted ways in fill blanks only:
+ * without any other the first of them counts. A value set by hand stays until a hand changes it, and where no lead says
+ * anything all stays as it is.
+ *
+ * @param own what stands there now; undefined: blank
+ * @param sayings of all its leads, none of them blank
+ * @param since sayings after this instant are new: an untrusted one among them that says otherwise stands beside
+ *
+ * @example
+ * fedValue(undefined, [{ value: brewery, at: 1, origin: 'untrusted' }, { value: mill, at: 2, origin: 'untrusted' }], 0)
+ * // { changed: { value: brewery, origin: 'untrusted' }, beside: mill }
+ */
+export function fedValue(own: Kept | undefined, sayings: readonly Saying[], since: Instant): Fed {
+  const trusted = sayings.filter(({ origin }) => origin !== 'untrusted');
+  const untrusted = sayings.filter(({ origin }) => origin === 'untrusted');
+  const heard =
+    newest(trusted.filter(isReadable)) ?? oldest(untrusted.filter(isReadable)) ?? newest(trusted) ?? oldest(untrusted);
+  const stays = own?.origin === 'hand' || heard === undefined;
+  const value = stays ? own?.value : heard.value;
+  const changed =
+    stays || sameValue(own?.value, heard.value)
+      ? null
+      : { value: heard.value, origin: heard.origin === 'hand' ? ('trusted' as const) : heard.origin };
+  const otherwise = newest(untrusted.filter((one) => one.at > since && !sameValue(one.value, value)));
+  return { changed, beside: otherwise?.value ?? null };
+}
