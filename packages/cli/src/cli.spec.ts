@@ -29,6 +29,11 @@ function relvik(...args: string[]) {
   return { code: done.status, out: done.stdout, err: done.stderr };
 }
 
+const readLines = (name: string): unknown[] =>
+  readFileSync(file(name), 'utf8')
+    .trim()
+    .split('\n')
+    .map((line): unknown => JSON.parse(line));
 const charter = write('charter.json', SMALL_CHARTER);
 const world = write('world.json', { ...SMALL_WORLD, loads: [{ rep: 'ada', open: 1 }] });
 const RECORDS = [
@@ -210,7 +215,7 @@ test('check says where a charter is wrong, in itself and with its world', () => 
   expect(relvik('check', charter, '--world', world)).toMatchObject({ code: 0 });
   const wrong = write('wrong.json', {
     ...SMALL_CHARTER,
-    pipelines: [{ ...SMALL_CHARTER.pipelines[0]!, entry: 'nowhere' }],
+    pipelines: [{ ...SMALL_CHARTER.pipelines[0]!, entry: 'nowhere' }, SMALL_CHARTER.pipelines[1]!],
   });
   expect(relvik('check', wrong)).toMatchObject({
     code: 1,
@@ -272,7 +277,7 @@ test('the JSON Schemas in docs accept and refuse forms as the reader does', () =
   const signals = set!.signals;
   const withSignals = (list: readonly object[]) => ({ ...SMALL_CHARTER, scoreSets: [{ ...set, signals: list }] });
   for (const broken of [
-    { ...SMALL_CHARTER, version: 4 },
+    { ...SMALL_CHARTER, version: 5 },
     { ...SMALL_CHARTER, surprise: 1 },
     { ...SMALL_CHARTER, pipelines: [] },
     withSignals([{ ...signals[0], points: 'ten' }]),
@@ -368,4 +373,40 @@ test('the example in docs is sound, and what it decides is what it shows', () =>
     '5 · – · new · – · not-handed-over',
     '6 · – · warm · – · bay',
   ]);
+});
+
+test('companies are graded by their own sets and fields; a lead’s gate reads its company across a tie', () => {
+  const [leads] = SMALL_CHARTER.scoreSets;
+  const isKey = { test: 'one-of', subject: { kind: 'field', field: 'company.key_account' }, values: ['yes'] };
+  const attribute = { kind: 'attribute', axis: 'fit', on: true, group: null };
+  const firms = {
+    ...leads!,
+    ...{ key: 'firms', of: 'company', groups: [] },
+    signals: [{ ...attribute, key: 'is-key', name: 'Key account', points: 80, when: isKey }],
+  };
+  const both = write('both.json', {
+    ...SMALL_CHARTER,
+    scoreSets: [leads, firms],
+    gates: [{ key: 'key', name: 'Key accounts', from: 'new', to: 'qualified', on: true, when: isKey }],
+  });
+  const run = (kind: string, csv: string) => {
+    const records = write(`${kind}.csv`, csv);
+    const files = ['--charter', both, '--world', world, '--records', records, '--out', file(`${kind}.jsonl`)];
+    const done = relvik('decide', '--kind', kind, ...files, '--as-of', '2026-03-02T09:00:00Z');
+    return { ...done, lines: done.code === 0 ? readLines(`${kind}.jsonl`) : [] };
+  };
+  const { lines } = run('company', 'id,company.key_account\na,yes\nb,no\n');
+  expect(lines).toMatchObject([
+    { id: 'a', kind: 'company', scoreSet: 'firms', fit: { score: 80 }, grade: 'A quiet' },
+    { id: 'b', kind: 'company', fit: { score: 0 }, grade: 'C quiet' },
+  ]);
+  expect(run('lead', 'id,industry,company.key_account\na,Mill,yes\nb,Mill,no\nc,Mill,\n').lines).toMatchObject([
+    { id: 'a', stage: 'qualified' },
+    { id: 'b', stage: 'new' },
+    { id: 'c', stage: 'new' },
+  ]);
+  expect(run('contact', 'id,company.key_account\na,yes\n')).toMatchObject({
+    code: 1,
+    err: expect.stringMatching(/no such field: company.key_account/) as string,
+  });
 });

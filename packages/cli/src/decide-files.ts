@@ -1,19 +1,24 @@
 import { writeFileSync } from 'node:fs';
 import {
   advance,
+  type AnyRecord,
   bindCharter,
   decide,
   type Decision,
+  type Graded,
+  gradeRecord,
   type Instant,
+  type MovingRecord,
   namesOf,
   readCharter,
   readWorld,
   reasonsOf,
+  type RecordKind,
   withRota,
   type WorldDocument,
   type Wording,
 } from '@relvik/core';
-import { decisionLine } from './decision-line';
+import { decisionLine, gradeLine } from './decision-line';
 import { readJsonFile } from './read-file';
 import { readRecords } from './read-records';
 import { Refusal } from './refusal';
@@ -25,6 +30,8 @@ export interface DecideFiles {
   readonly records: string;
   readonly activities?: string;
   readonly asOf?: Instant;
+  /** Of what kind the records are: leads are decided, others scored and graded. */
+  readonly kind: RecordKind;
   readonly out: string;
   readonly worldOut?: string;
   /** Print the account of every record, too. */
@@ -40,6 +47,18 @@ function accountOf(decision: Decision, wording: Wording): string {
     return `  ${(begins ? step : '').padEnd(9)} ${reason.text}\n`;
   });
   return `${decision.record}\n${lines.join('')}`;
+}
+
+/** The account of a grade for people: a line for each signal that gave points. */
+function gradeAccount(id: string, { score, grade }: Graded, wording: Wording): string {
+  const lines = score.signals
+    .filter(({ points }) => points !== 0)
+    .map(({ signal, points }) => `  score     ${wording.names.signal(signal)}: ${points > 0 ? '+' : ''}${points}\n`);
+  return `${id}\n${lines.join('')}  grade     ${grade?.name ?? 'none'}\n`;
+}
+
+function isMoving(record: AnyRecord): record is MovingRecord {
+  return record.kind === 'lead';
 }
 
 /** Decides every record in file order, each with the turns and loads that the ones before it left. */
@@ -59,6 +78,11 @@ export function decideFiles(files: DecideFiles): void {
     baseCurrency: charter.charter.baseCurrency,
   };
   const lines = readRecords(files, charter.charter, world).map(({ record, asOf }) => {
+    if (!isMoving(record)) {
+      const graded = gradeRecord(binding.ready, record, world, asOf);
+      if (files.explain) process.stdout.write(gradeAccount(record.id, graded, wording));
+      return JSON.stringify(gradeLine(record, graded, asOf));
+    }
     const decision = decide(binding.ready, record, world, record.standing.stage === null ? 'created' : 'edited', asOf);
     advance(world.rota, decision);
     if (files.explain) process.stdout.write(accountOf(decision, wording));

@@ -1,28 +1,47 @@
-import { type AxisScore, type Decision, reasonsOf, type Wording } from '@relvik/core';
+import {
+  type AnyRecord,
+  type AxisScore,
+  type Decision,
+  type Graded,
+  type Instant,
+  reasonsOf,
+  type Wording,
+} from '@relvik/core';
 
 function axis(score: AxisScore) {
   if (!score.judged) return { score: null, positive: null, negative: null, unjudged: score.fields };
   return { score: score.score, positive: score.positive, negative: score.negative };
 }
 
-/** A decision as one line of the output; docs/decide-format.md describes each member. */
-export function decisionLine(decision: Decision, wording: Wording) {
-  const { place, territory, routing, grade } = decision;
-  const match = routing?.match;
+function graded({ score, rank, grade }: Graded) {
   return {
-    id: decision.record,
-    asOf: new Date(decision.asOf).toISOString(),
-    scoreSet: decision.score.set,
-    fit: axis(decision.score.fit),
-    engagement: axis(decision.score.engagement),
-    beside: decision.score.beside.map((one) => ({
+    scoreSet: score.set,
+    fit: axis(score.fit),
+    engagement: axis(score.engagement),
+    beside: score.beside.map((one) => ({
       set: one.set,
       fit: axis(one.fit),
       engagement: axis(one.engagement),
     })),
-    rank: decision.rank,
+    rank,
     grade: grade?.name ?? null,
     verdict: grade?.verdict ?? null,
+  };
+}
+
+/** The grade of a contact, company or deal as one line of the output. */
+export function gradeLine({ id, kind }: AnyRecord, given: Graded, asOf: Instant) {
+  return { id, kind, asOf: new Date(asOf).toISOString(), ...graded(given) };
+}
+
+/** A decision as one line of the output; docs/decide-format.md describes each member. */
+export function decisionLine(decision: Decision, wording: Wording) {
+  const { place, territory, routing } = decision;
+  const match = routing?.match;
+  return {
+    id: decision.record,
+    asOf: new Date(decision.asOf).toISOString(),
+    ...graded(decision),
     stage: decision.stage,
     territory: 'territory' in territory ? territory.territory : null,
     route: match?.kind === 'matched' ? match.route : null,

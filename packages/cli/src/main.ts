@@ -1,5 +1,5 @@
-import { Command, InvalidArgumentError } from 'commander';
-import { type Instant, parseInstant } from '@relvik/core';
+import { Command, InvalidArgumentError, Option } from 'commander';
+import { type Instant, parseInstant, RECORD_KINDS } from '@relvik/core';
 import { join } from 'node:path';
 import { check } from './check';
 import { decideFiles } from './decide-files';
@@ -27,6 +27,7 @@ export function run(argv: readonly string[]): void {
     .requiredOption('--charter <file>', 'the charter, JSON')
     .requiredOption('--world <file>', 'fields, people, rates, open loads and turns, JSON')
     .requiredOption('--records <file>', 'the records, CSV: id and any fields, arrived, owner, stage')
+    .addOption(new Option('--kind <kind>', 'of what kind the records are').choices(RECORD_KINDS).default('lead'))
     .option('--activities <file>', 'what happened with them, CSV: record, kind, at; other columns are properties')
     .option('--as-of <time>', 'the instant of every decision; else each record is decided at its own arrival', instant)
     .requiredOption('--out <file>', 'where the decisions go, one JSON object a line')

@@ -1,14 +1,17 @@
 import {
   stagesOf,
   type Activity,
+  type AnyRecord,
   type Charter,
   dayOf,
   type Instant,
+  isTied,
   JUST_IN,
-  type MovingRecord,
   parseInstant,
   type Place,
+  readableFields,
   readValue,
+  type RecordKind,
   type RepKey,
   type StageKey,
   type Value,
@@ -21,9 +24,9 @@ import { Refusal } from './refusal';
 /** Columns of a records file that are no fields. */
 const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage', 'stage_since', 'way'];
 
-/** A record to be decided, and when. */
+/** A record to be decided, or graded where it is no lead, and when. */
 export interface Row {
-  readonly record: MovingRecord;
+  readonly record: AnyRecord;
   readonly asOf: Instant;
 }
 
@@ -31,14 +34,17 @@ interface Files {
   readonly records: string;
   readonly activities?: string | undefined;
   readonly asOf?: Instant | undefined;
+  /** Of what kind the records are. */
+  readonly kind: RecordKind;
 }
 
 /** Reads records and activities; every row that can't be used is named, and then nothing is decided. */
-export function readRecords({ records: file, activities, asOf }: Files, charter: Charter, world: World): Row[] {
+export function readRecords({ records: file, activities, asOf, kind }: Files, charter: Charter, world: World): Row[] {
   const table = readCsvFile(file, ['id']);
   const problems: string[] = [];
+  const readable = readableFields(world.fields, kind);
   for (const column of table.header) {
-    if (!OWN_COLUMNS.includes(column) && !world.fields.has(column))
+    if (!OWN_COLUMNS.includes(column) && !readable.has(column))
       problems.push(`${file}: row 0: no such field: ${column}`);
   }
   const happened =
@@ -78,20 +84,15 @@ export function readRecords({ records: file, activities, asOf }: Files, charter:
 
     const day = dayOf(arrived ?? 0, charter.timeZone);
     const values = new Map<string, Value>();
+    const tied = new Map<string, Value>();
     table.header.forEach((column, c) => {
-      const field = world.fields.get(column);
-      if (field) values.set(column, readValue(field, cells[c] ?? '', day));
+      const field = readable.get(column);
+      if (field) (isTied(column, kind) ? tied : values).set(column, readValue(field, cells[c] ?? '', day));
     });
     const place: Place | null = owner === '' ? null : { kind: 'owner', rep: owner as RepKey };
-    const record: MovingRecord = {
-      id,
-      kind: 'lead',
-      arrived: arrived ?? 0,
-      way,
-      values,
-      activities: happened.get(id) ?? [],
-      standing: { ...JUST_IN, stage: stage === '' ? null : (stage as StageKey), stageSince, place },
-    };
+    const facts = { id, arrived: arrived ?? 0, way, values, tied, activities: happened.get(id) ?? [] };
+    const standing = { ...JUST_IN, stage: stage === '' ? null : (stage as StageKey), stageSince, place };
+    const record: AnyRecord = kind === 'lead' ? { ...facts, kind, standing } : { ...facts, kind, standing: null };
     return { record, asOf: asOf ?? arrived ?? 0 };
   });
   for (const id of happened.keys())

@@ -9,7 +9,8 @@ import {
   type Finding,
   type Reach,
   REACHES,
-  type ScoredKind,
+  type Pipeline,
+  type RecordKind,
 } from '@relvik/core';
 import { mixed, number, object, type ObjectSchema, string } from 'yup';
 import { trimmed } from './text';
@@ -182,10 +183,11 @@ export interface WordingDocument {
   readonly names: NameLists;
   readonly fields: readonly Field[];
   readonly kinds: readonly ActivityKind[];
+  readonly pipelines: readonly Pick<Pipeline, 'of' | 'stages'>[];
   /** The bands of each score set in force, from below. */
   readonly grids: readonly {
     readonly set: string;
-    readonly of: ScoredKind;
+    readonly of: RecordKind;
     readonly fit: readonly Band[];
     readonly engagement: readonly Band[];
   }[];

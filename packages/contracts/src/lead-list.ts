@@ -1,10 +1,18 @@
-import { type Answer, CLOSINGS, type Instant, type Place, type Status } from '@relvik/core';
+import {
+  type Answer,
+  CLOSINGS,
+  type Instant,
+  type Place,
+  RECORD_KINDS,
+  type RecordKind,
+  type Status,
+} from '@relvik/core';
 import { boolean, type InferType, mixed, number, object, string } from 'yup';
 import { keyText, trimmed } from './text';
 
 const words = string().max(120);
-export const LEAD_ORDERS = ['rank', 'fit', 'engagement', 'newest', 'oldest'] as const;
-export type LeadOrder = (typeof LEAD_ORDERS)[number];
+export const LIST_ORDERS = ['rank', 'fit', 'engagement', 'newest', 'oldest'] as const;
+export type ListOrder = (typeof LIST_ORDERS)[number];
 
 /** What a list shows of each lead beside its name. */
 export const LEAD_COLUMNS = [
@@ -20,52 +28,78 @@ export const LEAD_COLUMNS = [
 ] as const;
 export type LeadColumn = (typeof LEAD_COLUMNS)[number];
 
-export const leadQuerySchema = object({
-  status: string()
-    .oneOf(['open', ...CLOSINGS, 'any'])
-    .default('open'),
-  place: string().oneOf(['owner', 'queue', 'bay', 'not-handed-over']),
+/** What every list is narrowed and ordered by, whatever the kind of its records. */
+const LIST_FILTERS = {
   owner: keyText(),
-  queue: keyText(),
-  stage: keyText(),
-  territory: keyText(),
   verdict: keyText(),
   /** A fit band by its key; `none` for no grade. */
   fit: keyText(),
-  /** Where it came from. */
-  source: words,
+  /** An engagement band by its key. */
+  engagement: keyText(),
   /** Owned by members of a team. */
   team: keyText(),
-  /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each lead. */
+  /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each record. */
   set: keyText(),
   /** A rank of at least so much. */
   least: number().min(-1_000_000).max(1_000_000),
-  /** An engagement band by its key. */
-  engagement: keyText(),
   find: words,
   /** A condition, as JSON, that may read all that was computed. */
   when: string().max(20_000),
   /** Columns, by key, separated by commas: of the list itself, `field:` and a field's key, or `set:` and a score set's. */
   columns: string().matches(
-    /^[a-z0-9_:-]{1,60}(,[a-z0-9_:-]{1,60}){0,29}$/,
+    /^[a-z0-9_.:-]{1,60}(,[a-z0-9_.:-]{1,60}){0,29}$/,
     'must be up to 30 columns, separated by commas',
   ),
-  order: string().oneOf(LEAD_ORDERS).default('rank'),
+  order: string().oneOf(LIST_ORDERS).default('rank'),
   /** Where the last page ended; opaque. */
   after: string().max(200),
   size: number().integer().min(1).max(100).default(50),
+};
+
+const status = string()
+  .oneOf(['open', ...CLOSINGS, 'any'])
+  .default('open');
+const id = number().integer().min(1).max(4_294_967_295);
+
+export const leadQuerySchema = object({
+  ...LIST_FILTERS,
+  status,
+  stage: keyText(),
+  place: string().oneOf(['owner', 'queue', 'bay', 'not-handed-over']),
+  queue: keyText(),
+  territory: keyText(),
+  /** Where it came from. */
+  source: words,
+  /** Of one contact, or of one company. */
+  contact: id,
+  company: id,
 }).exact();
 export type LeadQuery = Partial<InferType<typeof leadQuerySchema>>;
+
+/** A list of contacts or companies. */
+export const partyQuerySchema = object({ ...LIST_FILTERS, company: id }).exact();
+export const dealQuerySchema = object({
+  ...LIST_FILTERS,
+  status,
+  stage: keyText(),
+  contact: id,
+  company: id,
+  lead: id,
+}).exact();
+export type RecordQuery = Partial<InferType<typeof dealQuerySchema>>;
 
 /** A list as the address bar has it, and as a view keeps it. */
 export type ListQuery = Readonly<Record<string, string>>;
 
 /** What of a list makes a view: everything but where one is in it. */
-const VIEW_KEYS = Object.keys(leadQuerySchema.fields).filter((key) => key !== 'after' && key !== 'size');
+const VIEW_KEYS = [...Object.keys(leadQuerySchema.fields), ...Object.keys(dealQuerySchema.fields)].filter(
+  (key) => key !== 'after' && key !== 'size',
+);
 
 export const saveViewSchema = object({
   name: trimmed().required('Give the view a name').max(80),
   shared: boolean().required(),
+  kind: string().oneOf(RECORD_KINDS).default('lead'),
   query: mixed<ListQuery>(
     (value): value is ListQuery =>
       typeof value === 'object' &&
@@ -80,6 +114,8 @@ export const saveViewSchema = object({
 export interface SaveView {
   readonly name: string;
   readonly shared: boolean;
+  /** The kind of the records that it lists. */
+  readonly kind: RecordKind;
   readonly query: ListQuery;
 }
 export interface SavedView extends SaveView {

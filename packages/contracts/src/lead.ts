@@ -15,6 +15,7 @@ import {
 } from '@relvik/core';
 import { array, boolean, type InferType, number, object, string } from 'yup';
 import type { LeadRow } from './lead-list';
+import type { TieNames } from './record';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -129,8 +130,8 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   /** Made to try something. */
   readonly test: boolean;
   readonly closeReason: string | null;
-  /** Its company as a record; null: none is named. */
-  readonly companyId: number | null;
+  /** Its contact and its company, as far as they are known. */
+  readonly ties: TieNames;
   readonly values: readonly LeadValue[];
   readonly activities: readonly Activity[];
   readonly history: readonly Change[];
@@ -158,6 +159,8 @@ export interface RecordDocument {
   readonly way: RecordFacts['way'];
   readonly pin: Standing['pin'];
   readonly values: readonly (readonly [field: string, value: Value])[];
+  /** What its contact and company have, as conditions read it across a tie. */
+  readonly tied: readonly (readonly [field: string, value: Value])[];
   readonly activities: readonly Activity[];
 }
 

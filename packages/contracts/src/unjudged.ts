@@ -1,11 +1,12 @@
-import { currencyDecimals, type Day, isDay, parseScaled } from '@relvik/core';
+import { currencyDecimals, type Day, isDay, parseScaled, type RecordKind } from '@relvik/core';
 import { type InferType, object, string } from 'yup';
 import type { SaidValue } from './lead';
 import { keyText, trimmed } from './text';
 
-/** A value that can't be judged, and how many leads have it. */
+/** A value that can't be judged, and how many leads, or records of another kind, have it. */
 export interface UnjudgedRow {
   readonly field: string;
+  readonly kind: RecordKind;
   /** What came; for amounts without a rate their currency. */
   readonly raw: string;
   /** For amounts without a rate: the earliest day on which one was entered. */

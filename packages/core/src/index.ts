@@ -11,6 +11,7 @@ export * from './charter/read-charter';
 export * from './document/read-json';
 export * from './charter/ready-charter';
 export * from './party/feed';
+export * from './party/find-company';
 export * from './decide/condensed-decision';
 export * from './condition/answer';
 export * from './condition/bind-condition';

@@ -93,6 +93,19 @@ export function charterInForce() {
         ],
         entry: 'new',
       },
+      {
+        key: 'deals',
+        name: 'Deals',
+        of: 'deal',
+        stages: [
+          { key: 'deal-talks', name: 'In talks', kind: 'open' },
+          { key: 'deal-survey', name: 'Site survey', kind: 'open' },
+          { key: 'deal-offer', name: 'Offer made', kind: 'open' },
+          { key: 'deal-won', name: 'Won', kind: 'won' },
+          { key: 'deal-lost', name: 'Lost', kind: 'lost' },
+        ],
+        entry: 'deal-talks',
+      },
     ],
     verdicts: [
       { key: 'hand-over-now', name: 'Hand over now' },
@@ -236,14 +249,19 @@ export function charterInForce() {
         name: 'Companies, a fleet of sensors',
         of: 'company',
         on: true,
-        when: not(is('industry', 'Golf course')),
+        when: not(is('company.industry', 'Golf course')),
         fit: { least: 0, most: 80, decimals: 0 },
         engagement: { least: 0, most: 100, decimals: 0 },
         signals: [
-          fit('fleet-industry', 'Water is its business', 24, oneOf('industry', 'Fish farm', 'Brewery', 'Waterworks')),
-          fit('fleet-size', 'Employees from 90', 20, from('employees', 90)),
-          fit('fleet-points', 'Two dozen measuring points or more', 24, from('points', 24)),
-          fit('fleet-value', 'Deal value from 45,000', 12, from('deal_value', 45_000)),
+          fit(
+            'fleet-industry',
+            'Water is its business',
+            24,
+            oneOf('company.industry', 'Fish farm', 'Brewery', 'Waterworks'),
+          ),
+          fit('fleet-size', 'Employees from 90', 20, from('company.employees', 90)),
+          fit('fleet-points', 'Two dozen measuring points or more', 24, from('company.points', 24)),
+          fit('fleet-value', 'Deal value from 45,000', 12, from('company.deal_value', 45_000)),
           { ...did('fleet-calls', 'Calls taken, by anyone there', 16, 'call_taken', 4), ...halving(90) },
           { ...did('fleet-forms', 'Forms filled, by anyone there', 20, 'form_filled', 3), ...halving(120) },
           did('fleet-events', 'Events attended', 12, 'event_attended', 3),
@@ -269,6 +287,42 @@ export function charterInForce() {
             ['no-action', 'no-action', 'nurture'],
             ['no-action', 'nurture', 'hand-over'],
             ['nurture', 'hand-over', 'hand-over-now'],
+          ],
+        },
+      },
+      {
+        key: 'deals',
+        name: 'Deals, worth an extra visit',
+        of: 'deal',
+        on: true,
+        when: all(),
+        fit: { least: 0, most: 80, decimals: 0 },
+        engagement: { least: 0, most: 60, decimals: 0 },
+        signals: [
+          fit('deal-large', 'Amount from 30,000', 32, from('deal.amount', 30_000)),
+          fit('deal-key-account', 'Of a key account', 24, is('company.key_account', 'yes')),
+          fit('deal-decider', 'With someone who decides', 14, contains('contact.title', 'director', 'owner', 'head')),
+          { ...did('deal-calls', 'Calls taken about it', 15, 'call_taken', 2), ...halving(30) },
+          { ...did('deal-meetings', 'Meetings held about it', 25, 'meeting_held', 2), ...halving(45) },
+        ],
+        grid: {
+          fit: {
+            bands: [
+              { key: 'plain', name: 'plain' },
+              { key: 'weighty', name: 'weighty' },
+            ],
+            cuts: [32],
+          },
+          engagement: {
+            bands: [
+              { key: 'still', name: 'still' },
+              { key: 'moving', name: 'moving' },
+            ],
+            cuts: [15],
+          },
+          cells: [
+            ['no-action', 'nurture'],
+            ['hand-over', 'hand-over-now'],
           ],
         },
       },
@@ -300,6 +354,7 @@ export function charterInForce() {
         entering: ['qualified'],
         when: all(),
         routes: [
+          route('key-accounts', 'Key accounts', is('company.key_account', 'yes'), person('maren')),
           route('large-projects', 'Projects from 160,000', from('deal_value', 160_000), queue('projects')),
           route('partner-leads', 'Brought by partners', is('source', 'Partner'), queue('partner-desk')),
           route(

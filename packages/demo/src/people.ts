@@ -68,13 +68,14 @@ export const QUEUES = [
   { key: 'operations', name: 'Operations', members: ['manager', 'manager-south'] },
 ] as const;
 
-const field = (key: string, name: string, type: Field['type'], options: readonly string[] = []): Field => ({
-  key,
-  name,
-  type,
-  options,
-  retired: false,
-});
+const field = (
+  key: string,
+  name: string,
+  type: Field['type'],
+  options: readonly string[] = [],
+  rest: Partial<Field> = {},
+): Field => ({ key, name, type, options, retired: false, ...rest });
+const feeds = (to: string): Partial<Field> => ({ feeds: to });
 
 export const INDUSTRIES = [
   'Fish farm',
@@ -101,24 +102,45 @@ export const SOURCES = [
 ] as const;
 
 export const FIELDS: readonly Field[] = [
-  field('name', 'Name', 'text'),
-  field('company', 'Company', 'text'),
-  field('email', 'E-mail', 'email'),
-  field('title', 'Title', 'text'),
-  field('phone', 'Telephone', 'text'),
-  field('country', 'Country', 'country'),
-  field('industry', 'Industry', 'choice', INDUSTRIES),
-  field('employees', 'Employees', 'number'),
-  field('points', 'Measuring points', 'number'),
+  field('name', 'Name', 'text', [], feeds('contact.name')),
+  field('company', 'Company', 'text', [], feeds('company.name')),
+  field('email', 'E-mail', 'email', [], feeds('contact.email')),
+  field('title', 'Title', 'text', [], feeds('contact.title')),
+  field('phone', 'Telephone', 'text', [], feeds('contact.phone')),
+  field('country', 'Country', 'country', [], feeds('company.country')),
+  field('industry', 'Industry', 'choice', INDUSTRIES, feeds('company.industry')),
+  field('employees', 'Employees', 'number', [], feeds('company.employees')),
+  field('points', 'Measuring points', 'number', [], feeds('company.points')),
   field('product', 'Product interest', 'choice', PRODUCTS),
   field('measures', 'Wants to measure', 'choices', MEASURES),
-  field('deal_value', 'Deal value', 'money'),
+  field('deal_value', 'Deal value', 'money', [], feeds('company.deal_value')),
   field('volume', 'Yearly volume, hl', 'number'),
   field('by_hand', 'Measures by hand today', 'yes-no'),
   field('wanted_by', 'Wanted by', 'date'),
   field('source', 'Source', 'choice', SOURCES),
   field('note', 'Note', 'text'),
+  field('contact.name', 'Name', 'text'),
+  field('contact.email', 'E-mail', 'email'),
+  field('contact.title', 'Title', 'text'),
+  field('contact.phone', 'Telephone', 'text'),
+  field('contact.language', 'Language', 'choice', ['English', 'German', 'Norwegian', 'Spanish', 'Swedish']),
+  field('company.name', 'Name', 'text'),
+  field('company.domain', 'Mail domain', 'text'),
+  field('company.country', 'Country', 'country'),
+  field('company.industry', 'Industry', 'choice', INDUSTRIES),
+  field('company.employees', 'Employees', 'number'),
+  field('company.points', 'Measuring points', 'number'),
+  field('company.deal_value', 'Deal value asked for last', 'money'),
+  field('company.key_account', 'Key account', 'yes-no'),
+  field('company.renewal', 'Contract renewed on', 'date'),
+  field('deal.name', 'Name', 'text'),
+  field('deal.amount', 'Amount', 'money'),
+  field('deal.close', 'Expected close', 'date'),
+  field('deal.product', 'Product', 'choice', PRODUCTS),
 ];
+
+/** Domains that give mailboxes to anyone in the demo's world. */
+export const FREE_DOMAINS = ['postbox.example', 'mailinn.example', 'freepost.example'] as const;
 
 /** Euros for one unit, roughly, with a step in the middle of the demo's time. */
 export const RATES: readonly (readonly [currency: string, before: string, after: string])[] = [

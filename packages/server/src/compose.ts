@@ -3,11 +3,11 @@ import type { Express } from 'express';
 import { activityEndpoints } from './endpoint/activity-endpoints';
 import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
-import { companyEndpoints } from './endpoint/company-endpoints';
 import { fieldEndpoints } from './endpoint/field-endpoints';
 import { intakeEndpoints } from './endpoint/intake-endpoints';
 import { leadEndpoints } from './endpoint/lead-endpoints';
 import { peopleEndpoints } from './endpoint/people-endpoints';
+import { type Desks, recordEndpoints } from './endpoint/record-endpoints';
 import { rateEndpoints } from './endpoint/rate-endpoints';
 import { populationEndpoints } from './endpoint/population-endpoints';
 import { sessionEndpoints } from './endpoint/session-endpoints';
@@ -26,8 +26,8 @@ export interface Settings extends Omit<HttpSettings, 'keys'> {
   readonly writer: LeadWriter;
   /** Answers about the population where it is too large for the browser. */
   readonly desk: PopulationDesk;
-  /** Answers what a draft makes of companies. */
-  readonly companies: PopulationDesk;
+  /** Answer what a draft makes of contacts, companies and deals. */
+  readonly desks: Desks;
   /** Carries on what no request waits for. */
   readonly background: Background;
   /** As many records the browser computes with. */
@@ -52,7 +52,7 @@ export function compose(settings: Settings): Service {
     ...intakeEndpoints(source, writer, background),
     ...charterEndpoints(source, background),
     ...backgroundEndpoints(source, background),
-    ...companyEndpoints(source, settings.companies),
+    ...recordEndpoints(source, settings.desks),
     ...peopleEndpoints(source),
     ...rateEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),

@@ -75,7 +75,11 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
 
   const signIns = hasDemo ? DEMO_SIGN_INS : [];
   const desk = new FarDesk(settings.access);
-  const companies = new FarDesk(settings.access, 'company');
+  const desks = {
+    contact: new FarDesk(settings.access, 'contact'),
+    company: new FarDesk(settings.access, 'company'),
+    deal: new FarDesk(settings.access, 'deal'),
+  };
   const background = new BackgroundThread(settings.access, (why) => {
     log.error({ why }, 'background work failed; it is tried again');
   });
@@ -84,7 +88,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
     source,
     writer,
     desk,
-    companies,
+    desks,
     background,
     browserRecords: settings.browserRecords ?? 200_000,
     log,
@@ -124,7 +128,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
       await writer.stop();
       await background.stop();
       await desk.stop();
-      await companies.stop();
+      for (const one of Object.values(desks)) await one.stop();
       await source.destroy();
     },
   };

@@ -44,6 +44,11 @@ function oldest(sayings: readonly Saying[]): Saying | undefined {
   );
 }
 
+/** Whether two values say the same; a text in other letters, `FJORD` for `Fjord`, is no news. */
+function isSame(a: Value | undefined, b: Value | undefined): boolean {
+  return sameValue(a, b) || (a?.kind === 'text' && b?.kind === 'text' && a.folded === b.folded);
+}
+
 /**
  * What the leads of a contact or company say of one of its fields.
  *
@@ -65,11 +70,13 @@ export function fedValue(own: Kept | undefined, sayings: readonly Saying[], sinc
   const heard =
     newest(trusted.filter(isReadable)) ?? oldest(untrusted.filter(isReadable)) ?? newest(trusted) ?? oldest(untrusted);
   const stays = own?.origin === 'hand' || heard === undefined;
-  const value = stays ? own?.value : heard.value;
+  // In the spelling that came first.
+  const said = stays ? undefined : oldest(sayings.filter((one) => isSame(one.value, heard.value)))?.value;
+  const value = said ?? own?.value;
   const changed =
-    stays || sameValue(own?.value, heard.value)
+    stays || said === undefined || isSame(own?.value, said)
       ? null
-      : { value: heard.value, origin: heard.origin === 'hand' ? ('trusted' as const) : heard.origin };
-  const otherwise = newest(untrusted.filter((one) => one.at > since && !sameValue(one.value, value)));
+      : { value: said, origin: heard.origin === 'hand' ? ('trusted' as const) : heard.origin };
+  const otherwise = newest(untrusted.filter((one) => one.at > since && !isSame(one.value, value)));
   return { changed, beside: otherwise?.value ?? null };
 }

@@ -75,8 +75,9 @@ const field: Read<Field> = refined(
       personal: orElse(yesNo, false),
       role: orNull(oneOf(FIELD_ROLES)),
       feeds: orNull(text()),
+      optionList: orElse<string | undefined>(text({ most: 48 }), undefined),
     },
-    ['options', 'retiredOptions', 'retired', 'personal', 'role', 'feeds'],
+    ['options', 'retiredOptions', 'retired', 'personal', 'role', 'feeds', 'optionList'],
   ),
   (read, spot) => {
     if (isChosen(read.type))

@@ -57,6 +57,8 @@ export interface Field {
   readonly role?: FieldRole | null;
   /** Of a lead's field: the key of the field of its contact or company that gets what leads say. Missing: none. */
   readonly feeds?: string | null;
+  /** The list that its options are those of. Missing: its own. */
+  readonly optionList?: string;
   readonly type: FieldType;
   /** For a choice, and for choices: what may be chosen, in the order in which it is offered. */
   readonly options: readonly string[];

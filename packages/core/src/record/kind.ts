@@ -18,6 +18,10 @@ export const HOPS: Readonly<Record<RecordKind, readonly TieKind[]>> = {
 export const PIPELINE_KINDS = ['lead', 'deal'] as const satisfies readonly RecordKind[];
 export type PipelineKind = (typeof PIPELINE_KINDS)[number];
 
-/** Kinds of records that gates move and routes hand over; the others stand where a hand put them. */
+/** Kinds of records that gates move and routes hand over. */
 export const ROUTED_KINDS = ['lead'] as const satisfies readonly PipelineKind[];
 export type RoutedKind = (typeof ROUTED_KINDS)[number];
+
+/** The other kinds: they are scored, and stand where a hand put them. */
+export const UNROUTED_KINDS = ['contact', 'company', 'deal'] as const satisfies readonly RecordKind[];
+export type UnroutedKind = (typeof UNROUTED_KINDS)[number];

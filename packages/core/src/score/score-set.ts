@@ -10,10 +10,6 @@ export interface AxisBounds {
   readonly decimals: number;
 }
 
-/** What score sets are for. */
-export const SCORED_KINDS = ['lead', 'company'] as const satisfies readonly RecordKind[];
-export type ScoredKind = (typeof SCORED_KINDS)[number];
-
 /** So many sets a charter may have: the cells of all grids have to be told apart by a byte. */
 export const MOST_SETS = 10;
 
@@ -21,7 +17,7 @@ export const MOST_SETS = 10;
 export interface ScoreSet {
   readonly key: string;
   readonly name: string;
-  readonly of: ScoredKind;
+  readonly of: RecordKind;
   readonly on: boolean;
   /** Its entry condition: whom it admits. */
   readonly when: Condition;

@@ -4,6 +4,8 @@ import {
   dayOf,
   formProblem,
   IDENTIFYING,
+  keyOfRole,
+  kindOfField,
   type Instant,
   joinInquiry,
   JUST_IN,
@@ -25,7 +27,9 @@ import { keepSaid, type Said } from './said-values';
 import { insertRows } from '../store/rows';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { newRecords } from '../store/new-records';
+import { identityOf } from '../store/identity';
 import { loadLeads } from '../store/load-leads';
+import { NO_TIES } from '../store/tied-values';
 
 /** A lead that came in, with values that fit the catalogue's keys. */
 export interface Inquiry {
@@ -62,14 +66,19 @@ export function refusalOf(
   const { fields } = governing.world;
   const refusals = Object.entries(values).flatMap(([field, raw]) => {
     const known = fields.get(field);
-    if (known === undefined || known.retired) return [{ field, message: 'is no field' }];
+    if (known === undefined || known.retired || kindOfField(field) !== 'lead')
+      return [{ field, message: 'is no field' }];
     if (allowed !== undefined && !allowed.has(field)) return [{ field, message: 'may not be set this way in' }];
     const message = formProblem(known, raw);
     return message === null ? [] : [{ field, message }];
   });
-  const identified = IDENTIFYING.some((field) => isFilled(values[field]));
+  const identifying = IDENTIFYING.flatMap((role) => keyOfRole(fields, 'lead', role) ?? []);
+  const identified = identifying.some((field) => isFilled(values[field]));
   if (!identified && refusals.length === 0)
-    refusals.push({ field: 'email', message: 'nothing tells who it is: give an e-mail, a name or a company' });
+    refusals.push({
+      field: identifying[0] ?? 'email',
+      message: 'nothing tells who it is: give an e-mail, a name or a company',
+    });
   return refusals;
 }
 
@@ -100,8 +109,8 @@ function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
     const value = readValue(field, raw, day);
     if (value.kind !== 'blank') values.set(key, value);
   }
-  const email = values.get('email');
-  return { inquiry, values, email: email?.kind === 'text' && !inquiry.test ? email.folded : null };
+  const { email } = identityOf({ values }, governing.ties);
+  return { inquiry, values, email: inquiry.test ? null : email };
 }
 
 /** The calendar day of instants that lie close together: asked of the calendar once a minute. */
@@ -198,7 +207,7 @@ async function actsOf(
   manager: EntityManager,
   reads: readonly Read[],
 ): Promise<{ readonly acts: Act[]; readonly beside: readonly (readonly [field: string, value: Value])[][] }> {
-  const emails = reads.flatMap(({ email }) => (email === null ? [] : [email.slice(0, 320)]));
+  const emails = reads.flatMap(({ email }) => (email === null ? [] : [email]));
   const open =
     emails.length === 0
       ? []
@@ -212,7 +221,7 @@ async function actsOf(
     known.flatMap((lead) => (lead.entity.openEmail === null ? [] : [[lead.entity.openEmail, lead] as const])),
   );
 
-  const fresh = reads.filter(({ email }) => email === null || !byEmail.has(email.slice(0, 320)));
+  const fresh = reads.filter(({ email }) => email === null || !byEmail.has(email));
   const ids = await newRecords(
     manager,
     'lead',
@@ -226,7 +235,7 @@ async function actsOf(
   const acts = reads.map((one, n): Act => {
     const { inquiry, values, email } = one;
     const { at, cause, test = false } = inquiry;
-    const lead = email === null ? undefined : byEmail.get(email.slice(0, 320));
+    const lead = email === null ? undefined : byEmail.get(email);
     if (lead !== undefined) {
       const joined = joinInquiry(lead.record.values, values, inquiry.trusted);
       const others = joined.beside.filter((field) => !inquiry.setByItself?.includes(field));
@@ -235,7 +244,10 @@ async function actsOf(
       activityRows.push({ record: lead.entity.id, kind: INQUIRY_ACTIVITY, at });
       const activities = [...lead.record.activities, { kind: INQUIRY_ACTIVITY, at: at.getTime() }];
       const changed = new Map(joined.changed.map((field) => [field, values.get(field) ?? BLANK]));
-      return edited({ ...lead, record: { ...lead.record, activities } }, changed, 'joined', cause, at);
+      return {
+        ...edited({ ...lead, record: { ...lead.record, activities } }, changed, 'joined', cause, at),
+        trusted: inquiry.trusted,
+      };
     }
     const id = ids[freshAt.get(one) ?? 0];
     // Filling a form is an activity, not only an arrival.
@@ -256,9 +268,11 @@ async function actsOf(
       test,
       asOf: at,
       cause,
+      trusted: inquiry.trusted,
       values,
       valuesBefore: new Map(),
       change: { kind: 'decide', occasion: 'created' },
+      ties: NO_TIES,
     };
   });
   await insertRows(manager, ActivityEntity, activityRows);

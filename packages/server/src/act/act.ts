@@ -1,6 +1,7 @@
 import type { Closing, Effect, MovingRecord, Occasion, Place, Value } from '@relvik/core';
 import type { LeadEntity } from '../store/entity/lead.entity';
-import type { StoredLead } from '../store/load-leads';
+import { type StoredLead, tiesOf } from '../store/load-leads';
+import type { Ties } from '../store/tied-values';
 import type { Cause } from './cause';
 
 /** The record is decided by the charter in force. */
@@ -27,11 +28,17 @@ export interface Act {
   readonly test: boolean;
   readonly asOf: Date;
   readonly cause: Cause;
+  /** Whether its way in is trusted; what another says fills blanks only, of contact and company too. */
+  readonly trusted: boolean;
   /** Field values that changed, with what they were. */
   readonly values: ReadonlyMap<string, Value>;
   readonly valuesBefore: ReadonlyMap<string, Value>;
   readonly change: Decide | Move;
+  /** Whose the lead is, as far as it is known. */
+  readonly ties: Ties;
 }
+
+export type { Ties };
 
 const NONE: ReadonlyMap<string, Value> = new Map();
 
@@ -43,9 +50,11 @@ export function again({ entity, record }: StoredLead, occasion: Decide['occasion
     test: entity.test,
     asOf,
     cause,
+    trusted: true,
     values: NONE,
     valuesBefore: NONE,
     change: { kind: 'decide', occasion },
+    ties: tiesOf(entity),
   };
 }
 

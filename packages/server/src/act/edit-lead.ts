@@ -1,4 +1,13 @@
-import { dayOf, formProblem, type Raw, readValue, sameValue, type Value, withOptionsOf } from '@relvik/core';
+import {
+  dayOf,
+  formProblem,
+  kindOfField,
+  type Raw,
+  readValue,
+  sameValue,
+  type Value,
+  withOptionsOf,
+} from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
@@ -27,7 +36,7 @@ export function editLead(
     const changed = new Map<string, Value>();
     for (const [key, written] of Object.entries(raw)) {
       const field = governing.world.fields.get(key);
-      if (field === undefined || field.retired)
+      if (field === undefined || field.retired || kindOfField(key) !== 'lead')
         throw Refused.invalid([{ path: `/values/${key}`, message: 'is no field' }]);
       const message = formProblem(field, written);
       if (message !== null) throw Refused.invalid([{ path: `/values/${key}`, message }]);

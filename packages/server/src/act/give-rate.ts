@@ -1,5 +1,5 @@
 import type { NewRate } from '@relvik/contracts';
-import { parseScaled } from '@relvik/core';
+import { parseScaled, UNROUTED_KINDS } from '@relvik/core';
 import { type DataSource, type EntityManager, MoreThan } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { RateEntity } from '../store/entity/catalogue.entity';
@@ -56,16 +56,18 @@ async function makeDue(manager: EntityManager, currency: string, from: string, n
     order: { fromDay: 'ASC' },
   });
   const until = next?.fromDay ?? '9999-12-31';
-  const concerned = `EXISTS (SELECT 1 FROM field_value v WHERE v.record = l.id AND v.field IN (?) AND v.day >= ?
+  const concerned = (
+    record: string,
+  ): string => `EXISTS (SELECT 1 FROM field_value v WHERE v.record IN (${record}) AND v.field IN (?) AND v.day >= ?
     AND v.day < ? AND v.currency ${isBase === undefined ? '=' : '<>'} ?)`;
   const { affectedRows } = await manager.query<{ affectedRows: number }>(
-    `UPDATE \`lead\` l SET changes_at = ? WHERE status = 'open' AND ${concerned}`,
+    `UPDATE \`lead\` l SET changes_at = ? WHERE status = 'open' AND ${concerned('l.id, l.contact, l.company_id')}`,
     [now, money, from, until, currency],
   );
-  await manager.query(
-    `UPDATE company c SET due = ?, changes = changes + 1 WHERE EXISTS
-       (SELECT 1 FROM \`lead\` l WHERE l.company_key = c.folded AND ${concerned})`,
-    [now, money, from, until, currency],
-  );
+  for (const kind of UNROUTED_KINDS)
+    await manager.query(
+      `UPDATE ${kind} r SET due = ?, touched = 1, changes = changes + 1 WHERE ${concerned(kind === 'deal' ? 'r.id, r.contact, r.company' : 'r.id')}`,
+      [now, money, from, until, currency],
+    );
   return affectedRows;
 }

@@ -1,5 +1,5 @@
 import { BLANK, loadsBetween, type Place, sameValue, type Value } from '@relvik/core';
-import { type DataSource, type EntityManager, In } from 'typeorm';
+import { type DataSource, In } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ActivityEntity, ChangeEntity, NoticeEntity } from '../store/entity/history.entity';
@@ -8,7 +8,7 @@ import { LeadEntity, RecordEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
-import { loadLeads, placeOf, type StoredLead } from '../store/load-leads';
+import { loadLeads, placeOf, type StoredLead, tiesOf } from '../store/load-leads';
 import { lockRota, writeRota } from '../store/rota';
 import { insertRows } from '../store/rows';
 import { rowOf } from '../store/value-row';
@@ -17,9 +17,8 @@ import { act } from './acting';
 import { type Cause, handOf } from './cause';
 import { type Hand, takeInHand } from './hand';
 import { byCause } from './history';
-import { companyKeyOf } from './lead-after';
 import { type Acting, perform } from './perform';
-import { touchCompanies } from './touch-companies';
+import { touchParties } from './touch-parties';
 
 /** Two leads of one person: the older keeps its id, stage, looks and place. */
 export interface Pair {
@@ -134,7 +133,7 @@ async function moveAside(
       at,
     },
   ]);
-  await touchCompaniesOf(manager, younger, at);
+  await touchParties(manager, [tiesOf(younger.entity)], at);
   return undo;
 }
 
@@ -156,11 +155,6 @@ async function changeLoads(acting: Acting, { record }: StoredLead, way: 'away' |
     loads.map(({ rep }) => rep),
   );
   if (way === 'away' && loads.length > 0) acting.frees = true;
-}
-
-async function touchCompaniesOf(manager: EntityManager, { entity, record }: StoredLead, at: Date): Promise<void> {
-  const key = companyKeyOf(record);
-  if (key !== null) await touchCompanies(manager, new Map([[key, entity.company]]), at);
 }
 
 /** As long as a join can be undone, ms. */
@@ -235,5 +229,5 @@ async function standAgain(acting: Acting, { id, undo }: JoinedLeadEntity, at: Da
   const [stored] = await loadLeads(manager, [id], 'write');
   if (stored === undefined) return;
   await changeLoads(acting, stored, 'back');
-  await touchCompaniesOf(manager, stored, at);
+  await touchParties(manager, [tiesOf(stored.entity)], at);
 }

@@ -1,6 +1,8 @@
-import { type Decision, enteredAt, fold, type Occasion, type Place, showValue, type Value } from '@relvik/core';
-import { LONGEST_NAME } from '../store/entity/company.entity';
+import { type Decision, enteredAt, type Occasion, type Place } from '@relvik/core';
+import { identityOf } from '../store/identity';
+import type { TieRules } from '../store/tie-rules';
 import type { LeadEntity } from '../store/entity/lead.entity';
+import type { Governing } from '../store/governing';
 import { scoredColumns } from '../store/entity/scored.entity';
 import { placeOf } from '../store/load-leads';
 import type { Act } from './act';
@@ -14,24 +16,12 @@ export function samePlace(a: Place, b: Place): boolean {
   return JSON.stringify(a) === JSON.stringify(b);
 }
 
-export function textOf(value: Value | undefined, most: number): string {
-  return value === undefined ? '' : showValue(value).slice(0, most);
-}
-
-/** The company's name, folded; null: none is named. */
-export function companyKeyOf(record: Act['record']): string | null {
-  return fold(textOf(record.values.get('company'), LONGEST_NAME)).slice(0, LONGEST_NAME) || null;
-}
-
-/** The identity of a record, by its values. */
-function namesOf(record: Act['record']): Pick<LeadEntity, 'name' | 'company' | 'companyKey' | 'email'> {
-  const email = record.values.get('email');
-  return {
-    name: textOf(record.values.get('name'), 200),
-    company: textOf(record.values.get('company'), 200),
-    companyKey: companyKeyOf(record),
-    email: email?.kind === 'text' ? fold(email.text).slice(0, 320) : null,
-  };
+/** Whose a lead is, as its columns. */
+function whoseColumns(
+  { record, ties }: Act,
+  rules: TieRules,
+): Pick<LeadEntity, 'name' | 'company' | 'email' | 'contact' | 'companyId'> {
+  return { ...identityOf(record, rules), contact: ties.contact, companyId: ties.company };
 }
 
 function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'bayTeam'> {
@@ -59,14 +49,15 @@ function closingGate(decision: Decision): string | null {
  * @param changesAt when anything that is asked of it changes by itself; null: it is closed
  */
 export function leadAfter(
-  { record, stored, test, asOf, cause }: Act,
+  act: Act,
   decision: Decision,
   changesAt: Date | null,
-  charter: number,
+  { number: charter, ties: rules }: Pick<Governing, 'number' | 'ties'>,
 ): LeadEntity {
+  const { record, stored, test, asOf, cause } = act;
   const moved = stored === null || !samePlace(placeOf(stored), decision.place);
   const closes = record.standing.status === 'open' && decision.status !== 'open';
-  const named = namesOf(record);
+  const named = whoseColumns(act, rules);
   const match = decision.routing?.match;
   return {
     id: Number(record.id),
@@ -97,8 +88,8 @@ export function leadAfter(
 }
 
 /** A closed lead whose values were changed: nothing is decided. */
-export function leadKept(stored: LeadEntity, record: Act['record']): LeadEntity {
-  return { ...stored, ...namesOf(record), version: stored.version + 1 };
+export function leadKept(stored: LeadEntity, act: Act, { ties: rules }: Pick<Governing, 'ties'>): LeadEntity {
+  return { ...stored, ...whoseColumns(act, rules), version: stored.version + 1 };
 }
 
 /** The lead as it is stored after a hand moved or closed it. */

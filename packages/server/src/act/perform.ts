@@ -15,9 +15,11 @@ import {
 import type { EntityManager } from 'typeorm';
 import { type Governing, readGoverning } from '../store/governing';
 import { meanwhile } from '../store/rows';
+import { tiedValues } from '../store/tied-values';
 import { lockRota, writeRota } from '../store/rota';
 import type { Act } from './act';
 import { leadAfter, leadKept, leadMoved } from './lead-after';
+import { settleTies } from './settle-ties';
 import { PassedOver, waitersBefore } from './waiters';
 import { type Outcome, write, writeValues } from './write';
 
@@ -103,12 +105,16 @@ export async function perform(
       ? appraise(charter.ready, act.record, world, act.change.occasion, act.asOf.getTime())
       : null,
   });
-  const incoming = await meanwhile(writeValues(manager, acts), () => acts.map((act) => prepare(act, by ?? inForce)));
+  const settled = await withTied(manager, await settleTies(manager, acts, inForce.ties), by ?? inForce);
+  const incoming = await meanwhile(writeValues(manager, settled), () =>
+    settled.map((act) => prepare(act, by ?? inForce)),
+  );
   const matches = incoming.flatMap((one) => (isFreed(one) ? [] : (matchOf(one) ?? [])));
   const isFree = (match: Matched, loads: Rota['loads']): boolean =>
     candidates(match, world).some((rep) => exclusionOf(world.reps.get(rep), loads) === null);
-  const waiters = await waitersBefore(manager, matches, isFree, acts);
-  const all = [...waiters.acts.map((act) => prepare(act, inForce)), ...incoming];
+  const waiters = await waitersBefore(manager, matches, isFree, settled);
+  const waiting = await withTied(manager, waiters.acts, inForce);
+  const all = [...waiting.map((act) => prepare(act, inForce)), ...incoming];
   const rota = await lockRota(
     manager,
     all.flatMap(turnsOf),
@@ -135,16 +141,28 @@ export async function perform(
   await writeRota(manager, rota, turns, reps);
   return outcomes.slice(waiters.acts.length);
 
-  function afterOf(act: Act, { ready, number }: Governing, decision: Decision | null): Outcome['after'] {
+  function afterOf(act: Act, charter: Governing, decision: Decision | null): Outcome['after'] {
     const { record, asOf, stored, change } = act;
     if (decision === null) {
       if (stored === null) throw new Error('A lead that just came in is decided');
-      return change.kind === 'move' ? leadMoved(stored, change, asOf) : leadKept(stored, record);
+      return change.kind === 'move' ? leadMoved(stored, change, asOf) : leadKept(stored, act, inForce);
     }
     const next =
-      decision.status === 'open' ? new Date(changesAt(ready, record, decision, world, asOf.getTime())) : null;
-    return leadAfter(act, decision, next, number);
+      decision.status === 'open' ? new Date(changesAt(charter.ready, record, decision, world, asOf.getTime())) : null;
+    return leadAfter(act, decision, next, charter);
   }
+}
+
+/** With what the charter that decides them reads of their contacts and companies. */
+async function withTied(manager: EntityManager, acts: readonly Act[], { ready }: Governing): Promise<Act[]> {
+  const { tied } = ready.rules.lead;
+  if (tied.length === 0) return [...acts];
+  const across = await tiedValues(
+    manager,
+    tied,
+    acts.map(({ ties }) => ties),
+  );
+  return acts.map((act) => ({ ...act, record: { ...act.record, tied: across(act.ties) } }));
 }
 
 /** Rules are asked, unless a hand moves the record, or it is closed: it keeps the score it closed with. */

@@ -8,13 +8,13 @@ import { OutboxEntity } from '../store/entity/outbox.entity';
 import { RotaEntity } from '../store/entity/people.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
-import { placeOf, type StoredLead } from '../store/load-leads';
+import { placeOf, type StoredLead, tiesOf } from '../store/load-leads';
 import { lockRota, writeRota } from '../store/rota';
 import { insertRows } from '../store/rows';
 import type { Cause } from './cause';
 import { byCause } from './history';
 import type { Acting } from './perform';
-import { touchCompanies } from './touch-companies';
+import { touchParties } from './touch-parties';
 
 /**
  * Removes leads that should never have been: out of lists and counts, loads given back, and the turn too if nobody was served
@@ -73,11 +73,9 @@ export async function removeLeads(
     OutboxEntity,
   ])
     await manager.delete(entity, { record: In(ids) });
-  await touchCompanies(
+  await touchParties(
     manager,
-    new Map(
-      leads.flatMap(({ entity: { companyKey, company } }) => (companyKey === null ? [] : [[companyKey, company]])),
-    ),
+    leads.map(({ entity }) => tiesOf(entity)),
     at,
   );
 }

@@ -1,5 +1,5 @@
 import { gradeKey } from '../store/entity/scored.entity';
-import { condenseDecision, type Decision, fold, TAGS } from '@relvik/core';
+import { condenseDecision, type Decision, fold, type Origin, takesAnyOption } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { TagEntity } from '../store/entity/catalogue.entity';
@@ -7,14 +7,14 @@ import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity, DECISION_FORMAT, DecisionEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
-import { placeOf } from '../store/load-leads';
+import { placeOf, tiesOf } from '../store/load-leads';
 import { carryOut, insertRows, insertsOf, replaceRows, updateVersions } from '../store/rows';
 import { rowOf } from '../store/value-row';
-import type { Act } from './act';
+import type { Act, Ties } from './act';
 import { outboxRows } from './effects';
 import { changesOf } from './history';
-import { companyKeyOf, samePlace, textOf, TOUCHING } from './lead-after';
-import { touchCompanies } from './touch-companies';
+import { samePlace, TOUCHING } from './lead-after';
+import { touchParties } from './touch-parties';
 import { insertSideScores, writeScores, writeSideScores } from './write-scores';
 
 /** The result of an act. */
@@ -44,7 +44,7 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
   await insertSideScores(manager, scored(true));
   await writeSideScores(manager, scored(false));
   const [first] = outcomes;
-  if (first !== undefined) await touchCompanies(manager, companiesOf(outcomes), first.act.asOf);
+  if (first !== undefined) await touchParties(manager, touchedTies(outcomes), first.act.asOf);
   await refuseTakenEmails(manager, loud);
   await updateVersions(
     manager,
@@ -129,11 +129,12 @@ export async function writeValues(manager: EntityManager, acts: readonly Act[]):
   const rows: FieldValueEntity[] = [];
   const blanked: { record: number; field: string }[] = [];
   const fresh: FieldValueEntity[] = [];
-  for (const { record, stored, values } of acts) {
+  for (const act of acts) {
+    const { record, stored, values, asOf } = act;
     const id = Number(record.id);
     for (const [field, value] of values) {
       if (value.kind === 'blank') blanked.push({ record: id, field });
-      else (stored === null ? fresh : rows).push(rowOf(id, field, value));
+      else (stored === null ? fresh : rows).push(rowOf(id, field, value, originOf(act), stored === null ? null : asOf));
     }
   }
   await rememberTags(manager, acts);
@@ -143,12 +144,12 @@ export async function writeValues(manager: EntityManager, acts: readonly Act[]):
 }
 
 /** New words become options of the field of tags, in the spelling in which they came first. */
-async function rememberTags(manager: EntityManager, acts: readonly Act[]): Promise<void> {
+export async function rememberTags(manager: EntityManager, acts: readonly Pick<Act, 'values'>[]): Promise<void> {
   const words = new Map<string, string>();
-  for (const { values } of acts) {
-    const tags = values.get(TAGS);
-    if (tags?.kind === 'choices') for (const word of tags.texts) words.set(fold(word), words.get(fold(word)) ?? word);
-  }
+  for (const { values } of acts)
+    for (const [key, value] of values)
+      if (value.kind === 'choices' && takesAnyOption({ key }))
+        for (const word of value.texts) words.set(fold(word), words.get(fold(word)) ?? word);
   if (words.size === 0) return;
   const known = await manager.findBy(TagEntity, { folded: In([...words.keys()]) });
   for (const { folded } of known) words.delete(folded);
@@ -158,17 +159,20 @@ async function rememberTags(manager: EntityManager, acts: readonly Act[]): Promi
   await manager.query('INSERT IGNORE INTO tag (folded, word) VALUES ?', [rows]);
 }
 
-/** The companies whose leads changed: those they are with, and those they were with before. */
-function companiesOf(outcomes: readonly Outcome[]): Map<string, string> {
-  const named = new Map<string, string>();
-  for (const { act } of outcomes) {
-    if (act.change.kind === 'move') continue;
-    const key = companyKeyOf(act.record);
-    if (act.stored?.companyKey && act.stored.companyKey !== key) named.set(act.stored.companyKey, act.stored.company);
-    if (key !== null && TOUCHING.includes(act.change.occasion))
-      named.set(key, textOf(act.record.values.get('company'), 200));
-  }
-  return named;
+/** The contacts and companies whose leads changed: those they are tied to, and those they were tied to before. */
+function touchedTies(outcomes: readonly Outcome[]): Ties[] {
+  return outcomes.flatMap(({ act, after }) => {
+    if (act.change.kind === 'move') return [];
+    const now = tiesOf(after);
+    const before = act.stored === null ? null : tiesOf(act.stored);
+    const moved = before !== null && (before.contact !== now.contact || before.company !== now.company);
+    return [...(moved ? [before] : []), ...(moved || TOUCHING.includes(act.change.occasion) ? [now] : [])];
+  });
+}
+
+/** How the values of an act came to stand on their record. */
+function originOf({ cause, trusted }: Act): Origin {
+  return cause.kind === 'hand' ? 'hand' : trusted ? 'trusted' : 'untrusted';
 }
 
 /** @throws Refused `email-taken` if a lead that is known already would get the e-mail of another one that is open */

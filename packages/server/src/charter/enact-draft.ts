@@ -10,6 +10,7 @@ import {
   namesOf,
   type Surroundings,
   touchedSince,
+  UNROUTED_KINDS,
 } from '@relvik/core';
 import { type DataSource, type EntityManager, MoreThanOrEqual } from 'typeorm';
 import { Refused } from '../problem/refused';
@@ -66,9 +67,10 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       startedAt: now,
       endedAt: null,
     };
-    // Companies are few, and nothing but their scores follows from it: all of them are scored again.
+    // Nothing but their scores follows from it: all contacts, companies and deals are scored again.
     if (scope.which !== 'new')
-      await manager.query('UPDATE company SET due = ?, touched = 1, changes = changes + 1', [now]);
+      for (const kind of UNROUTED_KINDS)
+        await manager.query(`UPDATE ${kind} SET due = ?, touched = 1, changes = changes + 1`, [now]);
     const made = await manager.insert(JobEntity, job);
     return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id }, now);
   });

@@ -1,6 +1,6 @@
 import type { DemoSignIn } from '@relvik/contracts';
-import { readCharter } from '@relvik/core';
-import { DAYS, ostervane, type Ostervane } from '@relvik/demo';
+import { bareKey, kindOfField, readCharter, roleOf } from '@relvik/core';
+import { DAYS, FREE_DOMAINS, ostervane, type Ostervane } from '@relvik/demo';
 import { type DataSource, type EntityManager, IsNull } from 'typeorm';
 import { CharterEntity, OpenDraftEntity } from '../store/entity/charter.entity';
 import { insertRows } from '../store/rows';
@@ -15,6 +15,7 @@ import {
 } from '../store/entity/people.entity';
 import { FieldEntity, RateEntity } from '../store/entity/catalogue.entity';
 import { liveThrough } from './demo-life';
+import { keepRecords } from './demo-records';
 import { SavedViewEntity } from '../store/entity/saved-view.entity';
 import { hashPassword } from '../session/password';
 import { PUBLISHED_PASSWORD } from '../session/published-password';
@@ -42,6 +43,7 @@ export async function loadDemoWorld(source: DataSource, now: Date, progress: (te
   const world = ostervane(SEED, now.getTime());
   await storeWorld(source, world, now);
   await liveThrough(source, world, now, progress);
+  await keepRecords(source, now);
   return true;
 }
 
@@ -51,8 +53,8 @@ function charterOf(json: object) {
   return reading.charter;
 }
 
-/** Beside e-mails, what tells who someone is. */
-const PERSONAL: readonly string[] = ['name', 'phone'];
+/** What tells who someone is. */
+const PERSONAL: readonly string[] = ['email', 'name', 'phone'];
 
 /** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */
 export async function storeWorld(source: DataSource, world: Ostervane, now: Date): Promise<void> {
@@ -64,12 +66,18 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
       FieldEntity,
       world.fields.map((field, position) => ({
         ...field,
+        role: roleOf(field),
+        feeds: field.feeds ?? null,
+        optionList: null,
         options: [...field.options],
         retiredOptions: [],
-        personal: field.type === 'email' || PERSONAL.includes(field.key),
+        personal: PERSONAL.includes(bareKey(field.key)) && ['lead', 'contact'].includes(kindOfField(field.key)),
         position,
       })),
     );
+    await manager.query('INSERT INTO no_company (kind, folded, word) VALUES ?', [
+      FREE_DOMAINS.map((domain) => ['domain', domain, domain]),
+    ]);
     await insertRows(
       manager,
       RateEntity,
@@ -177,11 +185,12 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
   });
 }
 
-const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'query'>[] = [
+const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'kind' | 'query'>[] = [
   {
     person: 'admin',
     name: 'Eager breweries from 18,000',
     shared: true,
+    kind: 'lead',
     query: {
       order: 'engagement',
       when: JSON.stringify({
@@ -200,7 +209,13 @@ const VIEWS: readonly Pick<SavedViewEntity, 'person' | 'name' | 'shared' | 'quer
       columns: 'company,grade,rank,engagement,field:deal_value,field:volume,territory,place',
     },
   },
-  { person: 'admin', name: 'Nobody’s yet, best first', shared: true, query: { place: 'queue', least: '70' } },
+  {
+    person: 'admin',
+    name: 'Nobody’s yet, best first',
+    shared: true,
+    kind: 'lead',
+    query: { place: 'queue', least: '70' },
+  },
 ];
 
 /** The draft that is being drawn is open when the admin signs in. */

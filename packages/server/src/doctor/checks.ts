@@ -1,3 +1,4 @@
+import { RECORD_KINDS, UNROUTED_KINDS } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { charterInForce } from '../store/governing';
 
@@ -28,10 +29,10 @@ function orphans(table: string, holders: string): Check {
   };
 }
 
-const A_LEAD = 'SELECT * FROM `lead` l WHERE l.id = t.record';
-const SCORED = `${A_LEAD} UNION ALL SELECT c.id FROM company c WHERE c.id = t.record`.replace(
-  'SELECT *',
-  'SELECT l.id',
+const A_LEAD = 'SELECT l.id FROM `lead` l WHERE l.id = t.record';
+/** A record of any kind. */
+const A_RECORD = [A_LEAD, ...UNROUTED_KINDS.map((kind) => `SELECT r.id FROM ${kind} r WHERE r.id = t.record`)].join(
+  ' UNION ALL ',
 );
 
 /** A place that its columns contradict. */
@@ -95,9 +96,10 @@ export const CHECKS: readonly Check[] = [
   },
   {
     key: 'records',
-    what: 'records that are no lead and no company',
-    sql: `SELECT id FROM record WHERE (kind = 'lead' AND NOT EXISTS (SELECT * FROM \`lead\` WHERE \`lead\`.id = record.id))
-      OR (kind = 'company' AND NOT EXISTS (SELECT * FROM company WHERE company.id = record.id))`,
+    what: 'records that are no lead, contact, company or deal',
+    sql: `SELECT id FROM record WHERE ${RECORD_KINDS.map(
+      (kind) => `(kind = '${kind}' AND NOT EXISTS (SELECT * FROM \`${kind}\` r WHERE r.id = record.id))`,
+    ).join(' OR ')}`,
     mend: run("UPDATE record SET kind = 'removed' WHERE id IN (?)"),
   },
   {
@@ -108,12 +110,18 @@ export const CHECKS: readonly Check[] = [
       "INSERT INTO record (id, kind, created_at) SELECT id, 'lead', arrived FROM `lead` WHERE id IN (?) ON DUPLICATE KEY UPDATE kind = 'lead'",
     ),
   },
-  orphans('field_value', A_LEAD),
-  orphans('said_value', A_LEAD),
-  orphans('activity', A_LEAD),
-  orphans(
-    'decision',
-    `${A_LEAD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`.replace('SELECT *', 'SELECT l.id'),
-  ),
-  orphans('side_score', SCORED),
+  orphans('field_value', A_RECORD),
+  orphans('said_value', A_RECORD),
+  orphans('activity', A_RECORD),
+  orphans('decision', `${A_LEAD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`),
+  orphans('side_score', A_RECORD),
+  {
+    key: 'ties',
+    what: 'leads and deals tied to a contact or company that is not there',
+    sql: `SELECT id FROM \`lead\` t WHERE (contact IS NOT NULL AND NOT EXISTS (SELECT 1 FROM contact c WHERE c.id = t.contact))
+      OR (company_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM company c WHERE c.id = t.company_id))
+      UNION ALL SELECT id FROM deal t WHERE (contact IS NOT NULL AND NOT EXISTS (SELECT 1 FROM contact c WHERE c.id = t.contact))
+      OR (company IS NOT NULL AND NOT EXISTS (SELECT 1 FROM company c WHERE c.id = t.company))`,
+    mend: null,
+  },
 ];

@@ -49,6 +49,7 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
     names,
     fields: [...world.fields.values()],
     kinds: [...world.kinds.values()],
+    pipelines: body.pipelines.map(({ of, stages }) => ({ of, stages })),
     baseCurrency: body.baseCurrency,
     timeZone: body.timeZone,
     grids: body.scoreSets.map(({ key, of, grid }) => ({

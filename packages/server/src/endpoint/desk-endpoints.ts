@@ -6,7 +6,10 @@ import type { PopulationDesk } from '../population/population-desk';
 export const LONG = 180_000;
 
 /** A desk that stands on the server: it is loaded, and asked what a draft does to its population. */
-export function deskEndpoints(path: '/api/population' | '/api/companies', desk: PopulationDesk): Endpoint[] {
+export function deskEndpoints(
+  path: '/api/population' | '/api/contacts' | '/api/companies' | '/api/deals',
+  desk: PopulationDesk,
+): Endpoint[] {
   return [
     endpoint({
       method: 'post',

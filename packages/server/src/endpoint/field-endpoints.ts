@@ -7,7 +7,17 @@ import {
   type SaidRow,
   type UnjudgedRow,
 } from '@relvik/contracts';
-import { bindCharter, type Field, type FieldType, fold, hasChoice, RESERVED_KEYS, takesAnyOption } from '@relvik/core';
+import {
+  bindCharter,
+  type Catalogue,
+  type Field,
+  fieldProblems,
+  fold,
+  hasChoice,
+  isChosen,
+  kindOfField,
+  takesAnyOption,
+} from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { ADMIN, type Endpoint, endpoint, json } from '../http/endpoint';
 import { byKey } from '../http/read';
@@ -16,20 +26,22 @@ import { charterInForce, readFields, readWorldOutside } from '../store/governing
 import { FieldEntity } from '../store/entity/catalogue.entity';
 import { correctTogether } from '../act/correct-together';
 import { saidRows } from '../list/said-rows';
+import { isTieKind, listsOf, optionListEndpoints } from './option-list-endpoints';
 import { unjudgedRows } from '../list/unjudged';
 import { unreadableValues } from '../list/unreadable-values';
+
+/** @throws Refused if a field may not be among the others as it is */
+function refuseProblems(field: Field, known: Catalogue): void {
+  const problems = fieldProblems(field, known);
+  if (problems.length > 0) throw Refused.invalid(problems.map(({ at, message }) => ({ path: `/${at}`, message })));
+}
 
 interface FieldCount {
   readonly field: string;
   readonly n: string | number;
 }
 
-/** Whether values of a type are chosen among options. */
-function isChosen(type: FieldType): boolean {
-  return type === 'choice' || type === 'choices';
-}
-
-/** Fields of leads. They are rows, so that what an admin adds is usable at once, everywhere. */
+/** Fields of all kinds of records. They are rows, so that what an admin adds is usable at once, everywhere. */
 export function fieldEndpoints(source: DataSource): Endpoint[] {
   const { manager } = source;
 
@@ -38,7 +50,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
     const counted = 'SELECT v.field, COUNT(*) AS n FROM';
     const [filled, unreadable] = await Promise.all([
       manager.query<FieldCount[]>(`${counted} field_value v GROUP BY v.field`),
-      unreadableValues<FieldCount>(manager, known, `${counted} VALUES`, 'GROUP BY v.field'),
+      unreadableValues<FieldCount>(manager, [...known.values()], `${counted} VALUES`, 'GROUP BY v.field'),
     ]);
     const countIn = (counts: readonly FieldCount[], key: string): number =>
       Number(counts.find(({ field }) => field === key)?.n ?? 0);
@@ -73,6 +85,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
   }
 
   return [
+    ...optionListEndpoints(source),
     endpoint({
       method: 'get',
       path: '/api/unjudged',
@@ -106,22 +119,21 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       who: ADMIN,
       body: newFieldSchema,
       answer: json<FieldRow[]>(201),
-      async call({ body: { key, name, type, options, personal } }) {
+      async call({ body }) {
+        const { key, name, type, options, personal, role = null, feeds = null, optionList = null } = body;
         const known = await readFields(manager);
-        if (RESERVED_KEYS.has(key))
-          throw Refused.invalid([{ path: '/key', message: `is kept for what Relvik computes: ${key}` }]);
+        const field = { key, name, type, options, retired: false, role, feeds };
         if (known.has(key))
           throw Refused.invalid([{ path: '/key', message: 'stands already; a key is never used again' }]);
-        if (isChosen(type) && options.length === 0)
+        refuseProblems(field, known);
+        const lists = await listsOf(manager, optionList, type);
+        if (isChosen(type) && options.length === 0 && lists === null)
           throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
         const row = {
-          key,
-          name,
-          type,
+          ...{ key, name, type, role, feeds, optionList, personal },
           options: isChosen(type) ? [...options] : [],
           retiredOptions: [],
           retired: false,
-          personal,
           position: ((await manager.maximum(FieldEntity, 'position')) ?? 0) + 1,
         };
         await manager.insert(FieldEntity, row);
@@ -135,21 +147,31 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
       params: byKey,
       body: changeFieldSchema,
       answer: json<FieldRow[]>(),
-      async call({ body: { name, options, retired, personal }, params }) {
-        const field = (await readFields(manager)).get(params.key);
+      async call({ body, params, now }) {
+        const { name, options, retired, personal } = body;
+        const known = await readFields(manager);
+        const field = known.get(params.key);
         if (field === undefined) throw Refused.notFound();
-        const chosen = isChosen(field.type) && !takesAnyOption(field);
+        const feeds = body.feeds === undefined ? (field.feeds ?? null) : body.feeds;
+        const optionList = body.optionList === undefined ? (field.optionList ?? null) : body.optionList;
+        refuseProblems({ ...field, feeds, retired }, known);
+        const lists = await listsOf(manager, optionList, field.type);
+        const chosen = isChosen(field.type) && !takesAnyOption(field) && lists === null;
         if (chosen && options.length === 0)
           throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
-        const after = {
-          name,
-          retired,
+        const kept = {
+          ...{ name, retired, feeds, optionList },
           options: chosen ? [...options] : [],
           retiredOptions: chosen ? await retiredOptions(field, options) : [],
           personal: personal ?? field.personal ?? false,
         };
+        const { optionList: _, ...own } = kept;
+        const after = lists === null ? own : { ...own, options: lists.options, retiredOptions: lists.retiredOptions };
         await refuseIfNeeded({ ...field, ...after });
-        await manager.update(FieldEntity, { key: field.key }, after);
+        await manager.update(FieldEntity, { key: field.key }, kept);
+        // What leads said before goes into the field that it feeds from now on.
+        if (feeds !== null && feeds !== field.feeds && isTieKind(kindOfField(feeds)))
+          await manager.query(`UPDATE ${kindOfField(feeds)} SET due = ?, touched = 1, changes = changes + 1`, [now]);
         return fields();
       },
     }),

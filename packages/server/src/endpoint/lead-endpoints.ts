@@ -15,7 +15,7 @@ import {
   type Tagged,
   tagLeadsSchema,
 } from '@relvik/contracts';
-import type { RepKey } from '@relvik/core';
+import { isTied, type RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { assignLead } from '../act/assign-lead';
 import { handOf } from '../act/cause';
@@ -29,7 +29,9 @@ import { removeTest } from '../act/remove-test';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
 import { byId, byIds } from '../http/read';
 import type { LeadWriter } from '../intake/intake-writer';
-import { countLeads, leadInSight, listLeads } from '../list/lead-list';
+import { leadInSight, listLeads } from '../list/lead-list';
+import { LIST_KINDS } from '../list/list-kinds';
+import { countOf } from '../list/page';
 import { Refused } from '../problem/refused';
 import { previewJoin } from '../reasoning/join-preview';
 import { detailOf, reasoningOf } from '../reasoning/lead-detail';
@@ -38,7 +40,8 @@ import type { User } from '../session/session-store';
 import { sightOf } from '../session/sight';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { PersonEntity } from '../store/entity/people.entity';
-import { loadLeads } from '../store/load-leads';
+import { readFields } from '../store/governing';
+import { loadLeads, withTiedValues } from '../store/load-leads';
 import { markOf } from './intake-endpoints';
 
 /** Leads: lists, one lead, its reasoning, and what people do with it by hand. */
@@ -89,7 +92,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       query: leadQuerySchema,
       answer: json<{ count: number }>(),
       call: async ({ caller, query, now }) => ({
-        count: await countLeads(manager, await sightOf(manager, caller), query, now),
+        count: await countOf(manager, LIST_KINDS.lead, await sightOf(manager, caller), query, now),
       }),
     }),
     endpoint({
@@ -144,10 +147,11 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<RecordDocument>(),
       async call({ caller, params }) {
         const lead = await seen(caller, params.id);
-        const [stored] = await loadLeads(manager, [lead.id], 'none');
+        const fields = [...(await readFields(manager)).keys()].filter((key) => isTied(key, 'lead'));
+        const [stored] = await withTiedValues(manager, await loadLeads(manager, [lead.id], 'none'), fields);
         if (stored === undefined) throw Refused.notFound();
-        const { arrived, way, values, activities, standing } = stored.record;
-        return { id: lead.id, arrived, way, pin: standing.pin, values: [...values], activities };
+        const { arrived, way, values, activities, standing, tied = [] } = stored.record;
+        return { id: lead.id, arrived, way, pin: standing.pin, values: [...values], tied: [...tied], activities };
       },
     }),
     endpoint({

@@ -1,17 +1,32 @@
-import { type LeadPage, leadQuerySchema, type LeadQuery, type SavedView, saveViewSchema } from '@relvik/contracts';
-import { namesFrom, nameListsOf } from '@relvik/core';
+import {
+  dealQuerySchema,
+  leadQuerySchema,
+  type LeadQuery,
+  partyQuerySchema,
+  type RecordQuery,
+  type SavedView,
+  saveViewSchema,
+} from '@relvik/contracts';
+import { namesFrom, nameListsOf, type UnroutedKind, UNROUTED_KINDS } from '@relvik/core';
 import { type Table, writeCsv, writeCsvRows } from '@relvik/formats';
 import type { DataSource } from 'typeorm';
 import { bytes, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId } from '../http/read';
-import { type CsvWording, csvOfLeads } from '../list/lead-csv';
+import { type CsvWording, csvOfLeads, csvOfRecords } from '../list/list-csv';
 import { listLeads } from '../list/lead-list';
+import { listRecords } from '../list/record-list';
 import { Refused } from '../problem/refused';
 import type { User } from '../session/session-store';
-import { sightOf } from '../session/sight';
+import { type Sight, sightOf } from '../session/sight';
 import { PersonEntity } from '../store/entity/people.entity';
 import { SavedViewEntity } from '../store/entity/saved-view.entity';
 import { readGoverning } from '../store/governing';
+import { RECORD_PATHS } from './record-paths';
+
+interface TablePage {
+  readonly table: Table;
+  readonly next: string | null;
+}
 
 /** A file is written page by page. */
 const PAGE = 100;
@@ -26,10 +41,11 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
       order: { name: 'ASC', id: 'ASC' },
     });
     const people = await manager.find(PersonEntity, { select: { key: true, name: true } });
-    return rows.map(({ id, person, name, shared, query }) => ({
+    return rows.map(({ id, person, name, shared, kind, query }) => ({
       id,
       name,
       shared,
+      kind,
       query,
       own: person === key,
       by: people.find((one) => one.key === person)?.name ?? person,
@@ -44,29 +60,57 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
     return view;
   }
 
-  /** All leads of a list as CSV, however many they are. What keeps it from beginning is an answer; later it breaks off. */
-  async function file(user: User, query: LeadQuery, now: Date): Promise<AsyncIterable<Uint8Array>> {
-    const sight = await sightOf(manager, user);
+  async function csvWording(sight: Sight): Promise<CsvWording> {
     const { ready, world } = await readGoverning(manager, 'none');
     const lists = nameListsOf(ready.charter, world);
-    const wording: CsvWording = {
+    return {
       names: namesFrom(
         sight.all ? lists : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) },
       ),
       timeZone: ready.charter.timeZone,
     };
-    const pageAfter = (after: string | undefined): Promise<LeadPage> =>
-      listLeads(manager, sight, { ...query, size: PAGE, after }, now);
-    const tableOf = ({ rows }: LeadPage): Table => csvOfLeads(rows, query, wording);
+  }
+
+  /**
+   * All records of a list as CSV, however many they are. What keeps it from beginning is an answer; later it breaks off.
+   *
+   * @param pageAfter a page of the list: its table, and where the next begins
+   */
+  async function file(
+    pageAfter: (after: string | undefined) => Promise<TablePage>,
+  ): Promise<AsyncIterable<Uint8Array>> {
     const first = await pageAfter(undefined);
     return (async function* pages() {
-      yield Buffer.from(writeCsv(tableOf(first)));
+      yield Buffer.from(writeCsv(first.table));
       for (let { next } = first; next !== null;) {
         const page = await pageAfter(next);
-        yield Buffer.from(writeCsvRows(tableOf(page).rows));
+        yield Buffer.from(writeCsvRows(page.table.rows));
         ({ next } = page);
       }
     })();
+  }
+
+  async function leadFile(user: User, query: LeadQuery, now: Date): Promise<AsyncIterable<Uint8Array>> {
+    const sight = await sightOf(manager, user);
+    const wording = await csvWording(sight);
+    return file(async (after) => {
+      const { rows, next } = await listLeads(manager, sight, { ...query, size: PAGE, after }, now);
+      return { table: csvOfLeads(rows, query, wording), next };
+    });
+  }
+
+  async function recordFile(
+    kind: UnroutedKind,
+    user: User,
+    query: RecordQuery,
+    now: Date,
+  ): Promise<AsyncIterable<Uint8Array>> {
+    const sight = await sightOf(manager, user);
+    const wording = await csvWording(sight);
+    return file(async (after) => {
+      const { rows, next } = await listRecords(manager, kind, sight, { ...query, size: PAGE, after }, now);
+      return { table: csvOfRecords(kind, rows, query, wording), next };
+    });
   }
 
   return [
@@ -118,7 +162,17 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
       who: EVERYONE,
       query: leadQuerySchema,
       answer: bytes('text/csv'),
-      call: ({ caller, query, now }) => file(caller, query, now),
+      call: ({ caller, query, now }) => leadFile(caller, query, now),
     }),
+    ...UNROUTED_KINDS.map((kind) =>
+      endpoint({
+        method: 'get',
+        path: `${RECORD_PATHS[kind]}.csv`,
+        who: EVERYONE,
+        query: kind === 'deal' ? dealQuerySchema : partyQuerySchema,
+        answer: bytes('text/csv'),
+        call: ({ caller, query, now }) => recordFile(kind, caller, query, now),
+      }),
+    ),
   ];
 }

@@ -13,11 +13,10 @@ export const byKey = object({ key: keyText().required() });
 /** A JSON Pointer from Yup's `values.a` or `values["a"]`. */
 function pointer(path: string | undefined): string {
   if (!path) return '';
-  return `/${path
-    .replace(/\["?([^"\]]+)"?\]/g, '.$1')
-    .split('.')
-    .filter(Boolean)
-    .join('/')}`;
+  // A key in brackets may have dots in it.
+  return [...path.matchAll(/\["([^"]*)"\]|\[(\d+)\]|([^.[\]]+)/g)]
+    .map(([, quoted, index, plain]) => `/${quoted ?? index ?? plain ?? ''}`)
+    .join('');
 }
 
 /** Deeper than a charter with the deepest condition that is allowed. */

@@ -64,7 +64,7 @@ test('an e-mail that comes in while a lead is edited to it overwrites nobody', a
     // Each time a little later, so that now the one is first and now the other.
     const [edit, came] = await Promise.allSettled([
       pause(i).then(() => editLead(server.source, old.id, version, { email: `n${i}@n.example` }, hand)),
-      writer.accept(inquiry(`n${i}@n.example`, { name: 'Nora New', company: 'New Mill' })),
+      pause(20).then(() => writer.accept(inquiry(`n${i}@n.example`, { name: 'Nora New', company: 'New Mill' }))),
     ]);
     const accepted = (came as PromiseFulfilledResult<Accepted>).value;
     const lead = await server.source.manager.findOneByOrFail(LeadEntity, { id: old.id });

@@ -1,5 +1,5 @@
 import { CSV_ROWS } from '@relvik/contracts';
-import { fold, type RepKey } from '@relvik/core';
+import { fieldsOf, fold, type RepKey } from '@relvik/core';
 import { Refused } from '../problem/refused';
 import type { RowNote } from '../store/entity/import.entity';
 import type { Governing } from '../store/governing';
@@ -19,7 +19,7 @@ export interface CsvLeads {
 /** Columns are fields by key or name; `owner` names someone by key, name or e-mail. */
 function columnsOf(header: readonly string[], governing: Governing): readonly string[] {
   const known = new Map<string, string>([['owner', 'owner']]);
-  for (const field of governing.world.fields.values()) {
+  for (const field of fieldsOf(governing.world.fields, 'lead')) {
     if (field.retired) continue;
     known.set(fold(field.name), field.key);
     known.set(field.key, field.key);

@@ -6,7 +6,8 @@ import { importFiles } from './import-files';
 import { passTime } from './pass-time';
 import { finishRescores } from './rescore';
 import type { Work } from './runner';
-import { scoreCompanies } from './score-companies';
+import { followTies } from './tie-changes';
+import { tendUnrouted } from './tend-unrouted';
 
 const HALF_MINUTE = 30_000;
 const HOUR = 3_600_000;
@@ -18,12 +19,13 @@ export const WORKS: readonly Work[] = [
   { name: 'import', lane: 'files', every: HALF_MINUTE, woken: true, run: importFiles },
   { name: 'time', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => passTime(source, now()) },
   {
-    name: 'companies',
+    name: 'records',
     lane: 'long',
     every: HALF_MINUTE,
     woken: true,
-    run: (source, now) => scoreCompanies(source, now()),
+    run: (source, now) => tendUnrouted(source, now()),
   },
+  { name: 'ties', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => followTies(source, now()) },
   // The bay is woken in act/acting.ts; this catches up after a restart.
   { name: 'bay', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => freeBay(source, now()) },
   { name: 'doctor', lane: 'long', every: HOUR, woken: false, run: (source, now) => nightly(source, now()) },

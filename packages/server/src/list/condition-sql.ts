@@ -2,14 +2,14 @@ import type { ReadyCondition } from '@relvik/core';
 import { type SqlSetting, SqlWriter } from './sql-writer';
 import { testSql } from './subject-sql';
 
-/** A part of a WHERE over `lead`, with named parameters. */
+/** A part of a WHERE over a record `r`, with named parameters. */
 export interface SqlPart {
   readonly sql: string;
   readonly parameters: Readonly<Record<string, unknown>>;
 }
 
 /**
- * The leads for which a condition holds, as SQL over `lead` and `field_value`; the same as `judge` says, with scores, stages
+ * The records for which a condition holds, as SQL over `r` and `field_value`; the same as `judge` says, with scores, stages
  * and territories as they are stored.
  *
  * A condition has three answers, so "holds" and "does not hold" are asked apart: what can't be judged is neither. Of a text

@@ -1,8 +1,9 @@
-import type { LeadOrder, LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
+import type { ListOrder, LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
 import seedrandom from 'seedrandom';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
-import { pageStatements } from './lead-list';
+import { LIST_KINDS } from './list-kinds';
+import { pageStatements } from './page';
 
 let server: SmallServer;
 let admin: Agent;
@@ -82,7 +83,7 @@ test.each<[Record<string, string | number>, (row: LeadRow) => boolean]>([
 /** How many entries of indexes and rows the database takes up for one page. */
 async function touchedFor(query: LeadQuery): Promise<number> {
   return server.source.transaction(async (manager) => {
-    const statements = await pageStatements(manager, { all: true }, query, server.now);
+    const statements = await pageStatements(manager, LIST_KINDS.lead, { all: true }, query, server.now);
     await manager.query('FLUSH STATUS');
     for (const [sql, parameters] of statements) await manager.query(sql, parameters);
     const counts = await manager.query<{ Value: string }[]>("SHOW SESSION STATUS LIKE 'Handler_read_%'");
@@ -90,7 +91,7 @@ async function touchedFor(query: LeadQuery): Promise<number> {
   });
 }
 
-test.each<LeadOrder>(['rank', 'fit', 'engagement', 'newest', 'oldest'])(
+test.each<ListOrder>(['rank', 'fit', 'engagement', 'newest', 'oldest'])(
   'in the order %s, a page begins at its mark, not at the top',
   async (order) => {
     const marks: string[] = [];

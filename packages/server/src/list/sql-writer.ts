@@ -7,14 +7,16 @@ import {
   startOfDay,
   type World,
 } from '@relvik/core';
+import type { ListKind } from './list-kinds';
 
 export interface SqlSetting {
+  readonly list: ListKind;
   readonly charter: ReadyCharter;
   readonly world: Pick<World, 'rates' | 'kinds' | 'reps' | 'teams'>;
   /** The moment of the question. */
   readonly now: Instant;
   /**
-   * How often something with certain properties happened, by lead, of those to which it did; the database can't fold texts as
+   * How often something with certain properties happened, by record, of those to which it did; the database can't fold texts as
    * conditions compare them. By {@link happeningText}.
    */
   readonly happened: ReadonlyMap<string, ReadonlyMap<number, number>>;
@@ -24,7 +26,7 @@ export interface SqlSetting {
 const FIRST_DAY = dayNumber('1000-01-02');
 const LAST_DAY = dayNumber('9999-12-30');
 
-/** Writes parts of a WHERE over `lead`, and collects their named parameters. */
+/** Writes parts of a WHERE over a record `r`, and collects their named parameters. */
 export class SqlWriter {
   readonly parameters: Record<string, unknown> = {};
   private count = 0;

@@ -21,12 +21,13 @@ import {
   bandKeysOf,
   stagesOf,
 } from '@relvik/core';
+import { holderOf } from './list-kinds';
 import { asEntered, hasRate, worthBetween } from './money-sql';
 import { NO_RANK } from '../store/entity/scored.entity';
 import { searchable } from '../store/value-row';
 import type { SqlWriter } from './sql-writer';
 
-/** A test as SQL over `lead`. It has three answers, so "holds" and "fails" are written apart. */
+/** A test as SQL over a record `r`. It has three answers, so "holds" and "fails" are written apart. */
 export interface TestSql {
   readonly holds: string;
   readonly fails: string;
@@ -69,7 +70,7 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
   },
   'way-in'(_, test, writer) {
     if (test.kind === 'blank') return { holds: 'FALSE', fails: 'TRUE' };
-    return opposites(writer.oneOf('lead.way', keysWhere(WAYS, test)));
+    return opposites(writer.oneOf('r.way', keysWhere(WAYS, test)));
   },
   'days-in-stage'(_, test, writer) {
     if (test.kind !== 'number-in') return { holds: 'FALSE', fails: 'TRUE' };
@@ -77,17 +78,17 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
     // Bounds in days are bounds on the instant of entry.
     const before = (days: number): number => daysBefore(writer.setting.now, days, writer.timeZone);
     const ends = [
-      ...(first > 0 ? [`lead.stageSince <= ${writer.param(new Date(before(first)))}`] : []),
+      ...(first > 0 ? [`r.stageSince <= ${writer.param(new Date(before(first)))}`] : []),
       ...(Number.isFinite(beyond)
-        ? [beyond > 0 ? `lead.stageSince > ${writer.param(new Date(before(beyond)))}` : 'FALSE']
+        ? [beyond > 0 ? `r.stageSince > ${writer.param(new Date(before(beyond)))}` : 'FALSE']
         : []),
     ];
     return opposites(ends.length === 0 ? '(TRUE)' : `(${ends.join(' AND ')})`);
   },
   owner(_, test, writer) {
-    if (test.kind === 'blank') return { holds: 'lead.owner IS NULL', fails: 'lead.owner IS NOT NULL' };
+    if (test.kind === 'blank') return { holds: 'r.owner IS NULL', fails: 'r.owner IS NOT NULL' };
     const keys = [...writer.setting.world.reps.keys()];
-    return opposites(`(lead.owner IS NOT NULL AND ${writer.oneOf('lead.owner', keysWhere(keys, test))})`);
+    return opposites(`(r.owner IS NOT NULL AND ${writer.oneOf('r.owner', keysWhere(keys, test))})`);
   },
   team(_, test, writer) {
     const { reps, teams } = writer.setting.world;
@@ -95,23 +96,22 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
       const { folded } = choicesOf(teamsOf(rep, teams));
       return test.kind === 'blank' ? folded === '' : passesText(test, folded);
     });
-    const owned = `(lead.owner IS NOT NULL AND ${writer.oneOf('lead.owner', passing)})`;
-    return opposites(test.kind === 'blank' ? `(lead.owner IS NULL OR ${owned})` : owned);
+    const owned = `(r.owner IS NOT NULL AND ${writer.oneOf('r.owner', passing)})`;
+    return opposites(test.kind === 'blank' ? `(r.owner IS NULL OR ${owned})` : owned);
   },
   score({ axis }, test, writer) {
-    const column = axis === 'rank' ? 'lead.rankOrder' : `lead.${axis}`;
-    const judged =
-      axis === 'rank' ? 'lead.fit IS NOT NULL AND lead.engagement IS NOT NULL' : `lead.${axis} IS NOT NULL`;
+    const column = axis === 'rank' ? 'r.rankOrder' : `r.${axis}`;
+    const judged = axis === 'rank' ? 'r.fit IS NOT NULL AND r.engagement IS NOT NULL' : `r.${axis} IS NOT NULL`;
     return scored(scoreIn(column, test, writer), judged, test);
   },
   'set-score'({ set, axis }, test, writer) {
     const key = writer.param(set);
-    const [own, beside] = axis === 'rank' ? ['lead.rankOrder', 's.rank_order'] : [`lead.${axis}`, `s.${axis}`];
+    const [own, beside] = axis === 'rank' ? ['r.rankOrder', 's.rank_order'] : [`r.${axis}`, `s.${axis}`];
     const side = (what: string): string =>
-      `(SELECT ${what} FROM side_score s WHERE s.record = lead.id AND s.score_set = ${key})`;
-    const given = `(COALESCE(lead.scoreSet = ${key}, FALSE) OR EXISTS ${side('1')})`;
+      `(SELECT ${what} FROM side_score s WHERE s.record = r.id AND s.score_set = ${key})`;
+    const given = `(COALESCE(r.scoreSet = ${key}, FALSE) OR EXISTS ${side('1')})`;
     if (test.kind !== 'number-in') return { holds: `NOT ${given}`, fails: given };
-    const score = `IF(lead.scoreSet = ${key}, ${own}, ${side(beside)})`;
+    const score = `IF(r.scoreSet = ${key}, ${own}, ${side(beside)})`;
     // A rank that can't be judged stands below every one.
     const judged = axis === 'rank' ? `${score} > ${NO_RANK}` : `${score} IS NOT NULL`;
     const is = scoreIn(score, test, writer);
@@ -121,23 +121,23 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
     };
   },
   band({ axis }, test, writer) {
-    const column = axis === 'fit' ? 'lead.fitBand' : 'lead.engagementBand';
-    const keys = bandKeysOf(writer.setting.charter.charter, 'lead', axis);
+    const column = axis === 'fit' ? 'r.fitBand' : 'r.engagementBand';
+    const keys = bandKeysOf(writer.setting.charter.charter, writer.setting.list.kind, axis);
     return scored(writer.oneOf(column, keysWhere(keys, test)), `${column} IS NOT NULL`, test);
   },
   verdict(_, test, writer) {
     const keys = writer.setting.charter.charter.verdicts.map(({ key }) => key);
-    return scored(writer.oneOf('lead.verdict', keysWhere(keys, test)), 'lead.verdict IS NOT NULL', test);
+    return scored(writer.oneOf('r.verdict', keysWhere(keys, test)), 'r.verdict IS NOT NULL', test);
   },
   stage(_, test, writer) {
     if (test.kind === 'blank') return { holds: 'FALSE', fails: 'TRUE' };
-    const keys = stagesOf(writer.setting.charter.charter, 'lead').map(({ key }) => key);
-    return opposites(writer.oneOf('lead.stage', keysWhere(keys, test)));
+    const keys = stagesOf(writer.setting.charter.charter, writer.setting.list.kind).map(({ key }) => key);
+    return opposites(writer.oneOf('r.stage', keysWhere(keys, test)));
   },
   territory(_, test, writer) {
-    if (test.kind === 'blank') return { holds: 'lead.territory IS NULL', fails: 'lead.territory IS NOT NULL' };
+    if (test.kind === 'blank') return { holds: 'r.territory IS NULL', fails: 'r.territory IS NOT NULL' };
     const keys = writer.setting.charter.charter.territories.list.map(({ key }) => key);
-    return opposites(`(lead.territory IS NOT NULL AND ${writer.oneOf('lead.territory', keysWhere(keys, test))})`);
+    return opposites(`(r.territory IS NOT NULL AND ${writer.oneOf('r.territory', keysWhere(keys, test))})`);
   },
 };
 
@@ -158,7 +158,7 @@ function opposites(holds: string): TestSql {
  */
 function stored(writer: SqlWriter, field: string, matches: string | null, unjudged = 'FALSE'): TestSql {
   const value = (is: string): string =>
-    `EXISTS (SELECT 1 FROM field_value v WHERE v.record = lead.id AND v.field = ${writer.param(field)} AND ${is})`;
+    `EXISTS (SELECT 1 FROM field_value v WHERE v.record = ${holderOf(field, writer.setting.list)} AND v.field = ${writer.param(field)} AND ${is})`;
   if (matches === null) return { holds: `NOT ${value('TRUE')}`, fails: value('TRUE') };
   return {
     holds: value(matches),
@@ -225,11 +225,16 @@ function storedDay({ first, beyond }: DaySpan, writer: SqlWriter): string {
 }
 
 function instantOf({ kind }: { readonly kind: 'arrived' | 'last-activity' }, writer: SqlWriter): string {
-  if (kind === 'arrived') return 'lead.arrived';
+  if (kind === 'arrived') return 'r.arrived';
   const { world, now } = writer.setting;
   const ours = [...world.kinds.keys()].filter((key) => !isByThem(world.kinds, key));
   const theirs = ours.length === 0 ? '' : ` AND a.kind NOT IN (${writer.param(ours)})`;
-  return `(SELECT MAX(a.at) FROM activity a WHERE a.record = lead.id AND a.at <= ${writer.param(new Date(now))}${theirs})`;
+  const newest = (from: string, of: string): string =>
+    `(SELECT MAX(a.at) FROM ${from} WHERE ${of} AND a.at <= ${writer.param(new Date(now))}${theirs})`;
+  const each = writer.setting.list.activities.map(({ from, of }) => newest(from, of));
+  const [own = 'NULL'] = each;
+  // Of several the latest; none of them may make it null.
+  return each.length === 1 ? own : `NULLIF(GREATEST(${each.map((one) => `COALESCE(${one}, 0)`).join(', ')}), 0)`;
 }
 
 /** @param span null: it is asked whether there is no such instant */
@@ -246,11 +251,14 @@ function counted(
 ): string {
   const { now } = writer.setting;
   const after = days === null ? '' : ` AND a.at > ${writer.param(new Date(now - days * DAY))}`;
-  const count = `(SELECT COUNT(*) FROM activity a WHERE a.record = lead.id AND a.kind = ${writer.param(activity)} AND a.at <= ${writer.param(new Date(now))}${after})`;
-  return writer.range(count, test.from, test.to);
+  const counts = writer.setting.list.activities.map(
+    ({ from, of }) =>
+      `(SELECT COUNT(*) FROM ${from} WHERE ${of} AND a.kind = ${writer.param(activity)} AND a.at <= ${writer.param(new Date(now))}${after})`,
+  );
+  return writer.range(`(${counts.join(' + ')})`, test.from, test.to);
 }
 
-/** The leads of which it was counted before; of all others it is 0. */
+/** The records of which it was counted before; of all others it is 0. */
 function countedBefore(
   known: ReadonlyMap<number, number>,
   test: ReadyTest & { kind: 'number-in' },
@@ -259,7 +267,7 @@ function countedBefore(
   const holds = (count: number): boolean => within(count, test.from, test.to);
   const others = holds(0);
   const told = [...known].flatMap(([id, count]) => (holds(count) === others ? [] : [id]));
-  const listed = `lead.id IN (SELECT told.id FROM JSON_TABLE(${writer.param(JSON.stringify(told))}, '$[*]' COLUMNS (id INT PATH '$')) told)`;
+  const listed = `r.id IN (SELECT told.id FROM JSON_TABLE(${writer.param(JSON.stringify(told))}, '$[*]' COLUMNS (id INT PATH '$')) told)`;
   return others ? `(NOT ${listed})` : `(${listed})`;
 }
 
@@ -267,7 +275,7 @@ const DAY = 86_400_000;
 
 /** A test on a score: unjudged records answer neither way; records that no set admits are blank. */
 function scored(is: string, judged: string, test: ReadyTest): TestSql {
-  const none = "lead.admitted = 'no'";
+  const none = "r.admitted = 'no'";
   if (test.kind === 'blank') return opposites(none);
   return { holds: `(${judged} AND ${is})`, fails: `(${none} OR (${judged} AND NOT ${is}))` };
 }

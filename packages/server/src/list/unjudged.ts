@@ -1,4 +1,5 @@
 import type { UnjudgedRow } from '@relvik/contracts';
+import { type Field, fieldsOf, kindOfField, RECORD_KINDS, type RecordKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { readGoverning } from '../store/governing';
 import { unreadableValues } from './unreadable-values';
@@ -20,53 +21,75 @@ interface Group {
 const COUNTED = `COUNT(*) AS leads, SUM(l.status = 'open') AS open, SUM(l.place = 'bay') AS in_bay,
   SUBSTRING_INDEX(GROUP_CONCAT(v.record ORDER BY v.record DESC), ',', ${FEW}) AS ids`;
 
+/** The same of contacts, companies and deals, which wait in no bay. */
+const COUNTED_OTHERS = `COUNT(*) AS leads, COUNT(*) AS open, 0 AS in_bay,
+  SUBSTRING_INDEX(GROUP_CONCAT(v.record ORDER BY v.record DESC), ',', ${FEW}) AS ids`;
+
 /** Values that are not what their field holds, and amounts by their currency where it has no rate. */
 async function groupsOf(manager: EntityManager): Promise<Group[]> {
   const { ready, world } = await readGoverning(manager, 'none');
   const { baseCurrency } = ready.charter;
   const rated = [baseCurrency, ...world.rates.periods(baseCurrency).map(({ currency }) => currency)];
-  const money = [...world.fields.values()].flatMap(({ key, type }) => (type === 'money' ? [key] : []));
-  const [found, unrated] = await Promise.all([
-    unreadableValues<Group>(
-      manager,
-      world.fields,
-      `SELECT v.field, v.shown AS raw, MIN(v.why) AS why, NULL AS rate_from, ${COUNTED} FROM VALUES JOIN \`lead\` l ON l.id = v.record`,
-      `GROUP BY v.field, v.shown ORDER BY in_bay DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
-    ),
-    money.length === 0
-      ? []
-      : manager.query<Group[]>(
-          `SELECT v.field, v.currency AS raw, CONCAT('has no rate for ', v.currency) AS why, MIN(v.day) AS rate_from, ${COUNTED}
-       FROM field_value v JOIN \`lead\` l ON l.id = v.record WHERE v.field IN (?) AND v.currency NOT IN (?)
+  const found = async (fields: readonly Field[], counted: string, joined: string): Promise<Group[]> => {
+    const money = fields.flatMap(({ key, type }) => (type === 'money' ? [key] : []));
+    const [unreadable, unrated] = await Promise.all([
+      unreadableValues<Group>(
+        manager,
+        fields,
+        `SELECT v.field, v.shown AS raw, MIN(v.why) AS why, NULL AS rate_from, ${counted} FROM VALUES ${joined}`,
+        `GROUP BY v.field, v.shown ORDER BY in_bay DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
+      ),
+      money.length === 0
+        ? []
+        : manager.query<Group[]>(
+            `SELECT v.field, v.currency AS raw, CONCAT('has no rate for ', v.currency) AS why, MIN(v.day) AS rate_from, ${counted}
+       FROM field_value v ${joined} WHERE v.field IN (?) AND v.currency NOT IN (?)
        GROUP BY v.field, v.currency ORDER BY v.field, v.currency LIMIT ${SHOWN}`,
-          [money, rated],
-        ),
-  ]);
-  const unreadable = found.sort((a, b) => Number(b.leads) - Number(a.leads)).slice(0, SHOWN);
-  return [...unreadable, ...unrated].sort((a, b) => Number(b.in_bay) - Number(a.in_bay));
+            [money, rated],
+          ),
+    ]);
+    return [...unreadable.sort((a, b) => Number(b.leads) - Number(a.leads)).slice(0, SHOWN), ...unrated];
+  };
+  const all = [...world.fields.values()];
+  const ofLeads = await found(fieldsOf(world.fields, 'lead'), COUNTED, 'JOIN `lead` l ON l.id = v.record');
+  const others = await found(
+    all.filter(({ key }) => kindOfField(key) !== 'lead'),
+    COUNTED_OTHERS,
+    '',
+  );
+  return [...ofLeads, ...others].sort((a, b) => Number(b.in_bay) - Number(a.in_bay));
+}
+
+/** What records are called, by id. */
+async function namesOf(manager: EntityManager, kind: RecordKind, ids: readonly number[]): Promise<Map<number, string>> {
+  if (ids.length === 0) return new Map();
+  const other = kind === 'lead' ? 'company' : kind === 'contact' ? 'email' : "''";
+  const rows = await manager.query<{ id: number; name: string }[]>(
+    `SELECT id, COALESCE(NULLIF(name, ''), ${other}, '') AS name FROM \`${kind}\` WHERE id IN (?)`,
+    [ids],
+  );
+  return new Map(rows.map(({ id, name }) => [id, name]));
 }
 
 /** What can't be judged, the most leads in the bay first. */
 export async function unjudgedRows(manager: EntityManager): Promise<UnjudgedRow[]> {
   const groups = await groupsOf(manager);
-  const ids = groups.flatMap((group) => group.ids.split(',').map(Number));
-  const named = new Map(
-    (ids.length === 0
-      ? []
-      : await manager.query<{ id: number; name: string; company: string }[]>(
-          'SELECT id, name, company FROM `lead` WHERE id IN (?)',
-          [ids],
-        )
-    ).map(({ id, name, company }) => [id, name || company || `Lead ${id}`]),
-  );
-  return groups.map(({ field, raw, why, rate_from, leads, open, in_bay, ids: some }) => ({
-    field,
-    raw,
-    why,
-    rateFrom: rate_from,
-    leads: Number(leads),
-    open: Number(open),
-    inBay: Number(in_bay),
-    some: some.split(',').map((id) => ({ id: Number(id), name: named.get(Number(id)) ?? `Lead ${id}` })),
-  }));
+  const names = new Map<number, string>();
+  for (const kind of RECORD_KINDS) {
+    const ids = groups.flatMap(({ field, ids: some }) =>
+      kindOfField(field) === kind ? some.split(',').map(Number) : [],
+    );
+    for (const [id, name] of await namesOf(manager, kind, ids)) names.set(id, name);
+  }
+  return groups.map(({ field, raw, why, rate_from, leads, open, in_bay, ids: some }) => {
+    const kind = kindOfField(field);
+    return {
+      ...{ field, kind, raw, why },
+      rateFrom: rate_from,
+      leads: Number(leads),
+      open: Number(open),
+      inBay: Number(in_bay),
+      some: some.split(',').map((id) => ({ id: Number(id), name: names.get(Number(id)) || `${kind} ${id}` })),
+    };
+  });
 }

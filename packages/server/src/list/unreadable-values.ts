@@ -1,4 +1,4 @@
-import type { Catalogue, FieldType } from '@relvik/core';
+import type { Field, FieldType } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { UNREADABLE } from '../store/value-row';
 
@@ -12,12 +12,12 @@ const TEXTS: ReadonlySet<FieldType> = new Set<FieldType>(['text', 'email', 'choi
  */
 export async function unreadableValues<T>(
   manager: EntityManager,
-  fields: Catalogue,
+  fields: readonly Field[],
   select: string,
   ending: string,
 ): Promise<T[]> {
   const ofIndex = (index: string, isOf: (type: FieldType) => boolean): Promise<T[]> => {
-    const keys = [...fields.values()].flatMap(({ key, type }) => (isOf(type) ? [key] : []));
+    const keys = fields.flatMap(({ key, type }) => (isOf(type) ? [key] : []));
     if (keys.length === 0) return Promise.resolve([]);
     const from = select.replace('VALUES', `field_value v FORCE INDEX (${index})`);
     return manager.query<T[]>(`${from} WHERE v.field IN (?) AND ${UNREADABLE} ${ending}`, [keys]);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { instantAt } from './activity-reader';
-import { Places } from './places';
+import { eachIn, Places, TiedPlaces } from './places';
 
 test('an instant as the database writes it is the instant that JavaScript makes of it, leap days and all', () => {
   const instants = fc.integer({ min: Date.UTC(1000, 0, 1), max: Date.UTC(9999, 11, 31) });
@@ -24,11 +24,25 @@ test('places of ids, close together or far apart, are those that searching finds
       const asked = [...list, ...others];
       for (const id of asked) expect(places.of(id)).toBe(list.indexOf(id));
       const visited: number[] = [];
-      places.each(Buffer.from(asked.join(',')), (place) => visited.push(place));
+      eachIn(places, Buffer.from(asked.join(',')), (place) => visited.push(place));
       expect(visited).toEqual(asked.map((id) => list.indexOf(id)).filter((place) => place >= 0));
     }),
   );
   const none: number[] = [];
-  new Places(Uint32Array.of(1)).each(null, (place) => none.push(place));
+  eachIn(new Places(Uint32Array.of(1)), null, (place) => none.push(place));
   expect(none).toEqual([]);
+});
+
+test('what a contact or company has is had by all that are tied to it, and by nobody else', () => {
+  fc.assert(
+    fc.property(fc.array(fc.constantFrom(0, 3, 7, 4_000_000), { maxLength: 30 }), (tied) => {
+      const places = new TiedPlaces(Uint32Array.from(tied));
+      expect(places.size).toBe(tied.length);
+      for (const party of [3, 7, 8, 4_000_000]) {
+        const visited: number[] = [];
+        places.visit(party, (place) => visited.push(place));
+        expect(visited).toEqual(tied.flatMap((id, place) => (id === party ? [place] : [])));
+      }
+    }),
+  );
 });

@@ -2,6 +2,9 @@ import type { Events } from '@relvik/core';
 import type { QueryRunner } from 'typeorm';
 import type { Places } from './places';
 
+/** The place of the record for which an activity of another counts; −1: none. */
+export type PlaceOf = Pick<Places, 'of'>;
+
 /** Activities are read for so many ids at a time, so that no answer exceeds a packet. */
 export const STRETCH = 50_000;
 
@@ -101,7 +104,7 @@ export class ActivityReader {
   /** Kinds by a hash of their bytes: a text for each of a million activities would cost more than all the rest. */
   private readonly byHash = new Map<number, { readonly key: Buffer; readonly kind: Kind }[]>();
 
-  constructor(private readonly placesRead: Promise<Places>) {}
+  constructor(private readonly placesRead: Promise<PlaceOf>) {}
 
   /** Reads those of the ids after one, as many as a stretch has. */
   async read(after: number, runner: QueryRunner): Promise<void> {

@@ -14,7 +14,7 @@ import {
 } from '@relvik/core';
 import type { QueryRunner } from 'typeorm';
 import { FOLDED_LENGTH, UNREADABLE } from '../store/value-row';
-import type { Places } from './places';
+import { eachIn, type Holders } from './places';
 
 /** What equal values are, and the ids of the records that have them. */
 interface Group {
@@ -35,7 +35,7 @@ const AT = 64;
 
 /** Reads columns from SQL: the database groups equal values, so that each comes once with the records that have it. */
 export class ColumnReader {
-  constructor(private readonly places: Places) {}
+  constructor(private readonly holders: Holders) {}
 
   /** @param withheld of an address only the domain is read, where the rest must not leave the server */
   async column(field: Field, withheld: Withheld | null, runner: QueryRunner): Promise<Column> {
@@ -64,17 +64,17 @@ export class ColumnReader {
 
   private async eachUnreadable(field: Field, runner: QueryRunner, visit: (place: number) => void): Promise<void> {
     const sql = `SELECT ${RECORDS} FROM field_value WHERE field = ? AND ${UNREADABLE}`;
-    for (const { records } of await this.groups(runner, sql, field)) this.places.each(records, visit);
+    for (const { records } of await this.groups(runner, sql, field)) eachIn(this.holders, records, visit);
   }
 
   private async texts(field: Field, runner: QueryRunner): Promise<Column> {
-    const codes = new CodeBuilder(this.places.size);
+    const codes = new CodeBuilder(this.holders.size);
     const sql = `SELECT folded AS value, CHAR_LENGTH(folded) AS length, ${RECORDS} FROM field_value WHERE field = ? AND folded IS NOT NULL GROUP BY folded`;
     let cut = false;
     for (const { value, length, records } of await this.groups(runner, sql, field)) {
       if (Number(length) >= FOLDED_LENGTH) cut = true;
       else
-        this.places.each(records, (place) => {
+        eachIn(this.holders, records, (place) => {
           codes.add(place, value ?? '');
         });
     }
@@ -99,14 +99,16 @@ export class ColumnReader {
       [field.key],
     )) as { record: string | number; shown: string }[];
     for (const { record, shown } of rows) {
-      const place = this.places.of(Number(record));
-      if (place >= 0) visit(place, field.type === 'choices' ? choicesOf(splitChoices(shown)).folded : fold(shown));
+      const folded = field.type === 'choices' ? choicesOf(splitChoices(shown)).folded : fold(shown);
+      this.holders.visit(Number(record), (place) => {
+        visit(place, folded);
+      });
     }
   }
 
   /** Of an address only the domain; equal ones are too few to be grouped by the database. */
   private async domains(field: Field, runner: QueryRunner): Promise<Column> {
-    const codes = new CodeBuilder(this.places.size);
+    const codes = new CodeBuilder(this.holders.size);
     const sql = `SELECT MAX(CHAR_LENGTH(folded)) AS length, CONVERT(GROUP_CONCAT(record, '@', SUBSTRING_INDEX(folded, '@', -1) SEPARATOR '\\n') USING binary) AS records
       FROM field_value WHERE field = ? AND folded IS NOT NULL`;
     const [all] = await this.groups(runner, sql, field);
@@ -115,8 +117,10 @@ export class ColumnReader {
       const line = list.indexOf(NEW_LINE, begin);
       const end = line < 0 ? list.length : line;
       const at = list.indexOf(AT, begin);
-      const place = this.places.of(Number(list.toString('latin1', begin, at)));
-      if (place >= 0) codes.add(place, list.toString('utf8', at, end));
+      const domain = list.toString('utf8', at, end);
+      this.holders.visit(Number(list.toString('latin1', begin, at)), (place) => {
+        codes.add(place, domain);
+      });
       begin = end + 1;
     }
     if (Number(all?.length) >= FOLDED_LENGTH)
@@ -130,10 +134,10 @@ export class ColumnReader {
   }
 
   private async yesNo(field: Field, runner: QueryRunner): Promise<Column> {
-    const codes = new CodeBuilder(this.places.size);
+    const codes = new CodeBuilder(this.holders.size);
     const sql = `SELECT number, ${RECORDS} FROM field_value WHERE field = ? AND number IS NOT NULL GROUP BY number`;
     for (const { number, records } of await this.groups(runner, sql, field))
-      this.places.each(records, (place) => {
+      eachIn(this.holders, records, (place) => {
         codes.add(place, Number(number) === 1 ? YES_TEXT : NO_TEXT);
       });
     await this.eachUnreadable(field, runner, (place) => {
@@ -149,11 +153,11 @@ export class ColumnReader {
     numberOf: (value: string) => number,
     runner: QueryRunner,
   ): Promise<Column> {
-    const numbers = new NumberBuilder(this.places.size);
+    const numbers = new NumberBuilder(this.holders.size);
     const sql = `SELECT \`${column}\` AS value, ${RECORDS} FROM field_value WHERE field = ? AND ${which} GROUP BY \`${column}\``;
     for (const { value, records } of await this.groups(runner, sql, field)) {
       const number = numberOf(value ?? '');
-      this.places.each(records, (place) => {
+      eachIn(this.holders, records, (place) => {
         numbers.add(place, number);
       });
     }
@@ -164,11 +168,11 @@ export class ColumnReader {
   }
 
   private async money(field: Field, runner: QueryRunner): Promise<Column> {
-    const amounts = new MoneyBuilder(this.places.size);
+    const amounts = new MoneyBuilder(this.holders.size);
     const sql = `SELECT number, currency, day, ${RECORDS} FROM field_value WHERE field = ? AND currency IS NOT NULL GROUP BY number, currency, day`;
     for (const { number, currency, day, records } of await this.groups(runner, sql, field)) {
       const money = { minor: Number(number), currency: currency ?? '', enteredOn: day ?? '' };
-      this.places.each(records, (place) => {
+      eachIn(this.holders, records, (place) => {
         amounts.add(place, money);
       });
     }

@@ -1,11 +1,11 @@
 import type { DeskQuestion } from '@relvik/contracts';
-import type { ScoredKind } from '@relvik/core';
+import type { RecordKind } from '@relvik/core';
 import type { Access } from '../store/open-database';
 
 /** What the thread of the desk is begun with. */
 export interface DeskThreadData {
   readonly access: Access;
-  readonly of: ScoredKind;
+  readonly of: RecordKind;
 }
 
 export type ToDesk = { readonly kind: 'load' | 'as-arrow' } | { readonly kind: 'ask'; readonly question: DeskQuestion };

@@ -1,5 +1,5 @@
 import type { DeskAnswer, DeskQuestion, PopulationState } from '@relvik/contracts';
-import type { ScoredKind } from '@relvik/core';
+import type { RecordKind } from '@relvik/core';
 import { join } from 'node:path';
 import { Refused } from '../problem/refused';
 import type { Access } from '../store/open-database';
@@ -11,7 +11,7 @@ import type { PopulationDesk } from './population-desk';
 export class FarDesk implements PopulationDesk {
   private readonly thread: AskedThread<ToDesk, PopulationState | DeskAnswer | Uint8Array>;
 
-  constructor(access: Access, of: ScoredKind = 'lead', file = join(__dirname, 'desk-thread.js')) {
+  constructor(access: Access, of: RecordKind = 'lead', file = join(__dirname, 'desk-thread.js')) {
     const data: DeskThreadData = { access, of };
     this.thread = new AskedThread(file, data, () => Refused.as('computation-stopped'));
   }

@@ -2,13 +2,14 @@ import {
   type AnyRecord,
   type Catalogue,
   encodePopulation,
+  isTied,
   type Population,
   replaceRecords,
   type Value,
 } from '@relvik/core';
 import type { DataSource, EntityManager, QueryRunner } from 'typeorm';
 import { readFields } from '../store/governing';
-import { loadLeads } from '../store/load-leads';
+import { loadLeads, withTiedValues } from '../store/load-leads';
 import { changedSince, type Marks, readMarks } from './changed-leads';
 import { pastCharters, type ReadPopulation, readLeads, withheldOf } from './read-population';
 import { inSnapshot, RESCORED, type Snapshot } from './snapshot';
@@ -48,8 +49,9 @@ export class KeptLeads {
     const [{ rescored }] = (await runner.query(`SELECT (${RESCORED}) AS rescored`)) as [{ rescored: string }];
     const marks = await readMarks(runner);
     const { kept } = this;
-    const changed =
-      kept?.terms === terms ? await changedSince(runner, kept.marks, Math.max(FEW, kept.population.size * PART)) : null;
+    const most = Math.max(FEW, (kept?.population.size ?? 0) * PART);
+    const logged = kept?.terms === terms ? await changedSince(runner, kept.marks, most) : null;
+    const changed = logged && (await withTied(runner, logged, most));
     const anew = async (): Promise<Kept> => ({
       ...(await readLeads(snapshot, now, withheldOf)),
       ...{ marks, terms, rescored },
@@ -65,6 +67,18 @@ export class KeptLeads {
     const governed = rescored === kept.rescored ? population : await withCharters(runner, population);
     return { population: governed, meta, marks, terms, rescored };
   }
+}
+
+/** With the leads whose contact or company changed; null if there are more than `most`. */
+async function withTied(runner: QueryRunner, changed: ReadonlySet<number>, most: number): Promise<Set<number> | null> {
+  if (changed.size === 0) return new Set();
+  const ids = [...changed];
+  const tied = (await runner.query(
+    'SELECT id FROM `lead` WHERE contact IN (?) UNION SELECT id FROM `lead` WHERE company_id IN (?) LIMIT ?',
+    [ids, ids, most + 1],
+  )) as { id: number }[];
+  const all = new Set([...changed, ...tied.map(({ id }) => id)]);
+  return all.size > most ? null : all;
 }
 
 /** With the charters that govern the leads as they are now. */
@@ -96,7 +110,8 @@ async function termsOf(manager: EntityManager): Promise<string> {
 /** Encodes some leads with the same columns as {@link readLeads}. */
 async function encoded(manager: EntityManager, ids: readonly number[]): Promise<Population> {
   const fields = await readFields(manager);
-  const leads = await loadLeads(manager, ids, 'none');
+  const tied = [...fields.keys()].filter((key) => isTied(key, 'lead'));
+  const leads = await withTiedValues(manager, await loadLeads(manager, ids, 'none'), tied);
   const sent: Catalogue = new Map([...fields].filter(([, field]) => withheldOf(field) !== 'all'));
   return encodePopulation(
     leads.map(({ record, entity }) => ({
@@ -110,11 +125,12 @@ async function encoded(manager: EntityManager, ids: readonly number[]): Promise<
 }
 
 function withDomainsOnly(record: AnyRecord, fields: Catalogue): AnyRecord {
-  const values = [...record.values].map(([key, value]): [string, Value] => {
+  const shortened = ([key, value]: readonly [string, Value]): [string, Value] => {
     const field = fields.get(key);
     if (value.kind !== 'text' || field === undefined || withheldOf(field) === null) return [key, value];
     const domain = value.folded.slice(value.folded.lastIndexOf('@'));
     return [key, { kind: 'text', text: domain, folded: domain }];
-  });
-  return { ...record, values: new Map(values) };
+  };
+  const all = (values: ReadonlyMap<string, Value>): Map<string, Value> => new Map([...values].map(shortened));
+  return { ...record, values: all(record.values), tied: all(record.tied ?? new Map()) };
 }

@@ -1,11 +1,21 @@
-import { type Column, type Field, hasBit, type PastCharter, type Population, type Withheld } from '@relvik/core';
+import {
+  type Column,
+  type Field,
+  hasBit,
+  kindOfField,
+  type PastCharter,
+  type Population,
+  readableFields,
+  type RecordKind,
+  type Withheld,
+} from '@relvik/core';
 import type { PopulationMeta } from '@relvik/formats';
 import { type DataSource, type EntityManager, In, type QueryRunner } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
 import { charterInForce, readFields } from '../store/governing';
 import { ActivityReader, STRETCH } from './activity-reader';
 import { ColumnReader } from './column-reader';
-import { Places } from './places';
+import { type Holders, Places, TiedPlaces } from './places';
 import { inSnapshot, shareOut, type Snapshot } from './snapshot';
 import { type LeadColumns, standingOf } from './standing';
 
@@ -34,6 +44,24 @@ export function readPopulation(source: DataSource, now: Date): Promise<ReadPopul
   return inSnapshot(source, (snapshot) => readLeads(snapshot, now, withheldOf));
 }
 
+/** Who has the values of a kind of record: a lead its own, and those of the contact or company that it is tied to. */
+function holdersOf(
+  leadsRead: Promise<readonly LeadColumns[]>,
+  placesRead: Promise<Places>,
+): (kind: RecordKind) => Promise<Holders> {
+  const made = new Map<RecordKind, Promise<Holders>>();
+  const tied = async (of: 'contact' | 'company_id'): Promise<Holders> =>
+    new TiedPlaces(Uint32Array.from(await leadsRead, (lead) => Number(lead[of] ?? 0)));
+  return (kind) => {
+    const known = made.get(kind);
+    if (known !== undefined) return known;
+    const holders =
+      kind === 'contact' ? tied('contact') : kind === 'company' ? tied('company_id') : (placesRead as Promise<Holders>);
+    made.set(kind, holders);
+    return holders;
+  };
+}
+
 /** All leads by columns, as a snapshot sees them, without what is withheld. */
 export async function readLeads(
   snapshot: Snapshot,
@@ -45,17 +73,19 @@ export async function readLeads(
   const [row] = (await first.query('SELECT COALESCE(MAX(id), 0) AS last FROM `lead`')) as [{ last: string | number }];
   // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
   const leadsRead = first.query(
-    'SELECT id, arrived, closed_at, touched_at, status, stage, stage_since, way, place, owner, queue, pin, looks, charter FROM `lead` ORDER BY id',
+    'SELECT id, arrived, closed_at, touched_at, status, stage, stage_since, way, place, owner, queue, pin, looks, charter, contact, company_id FROM `lead` ORDER BY id',
   ) as Promise<LeadColumns[]>;
   const placesRead = leadsRead.then((leads) => new Places(Uint32Array.from(leads, (lead) => Number(lead.id))));
   const activities = new ActivityReader(placesRead);
   const read = new Map<string, Column>();
   const withheld = new Map<string, Withheld>();
-  for (const field of fields.values()) {
+  for (const field of readableFields(fields, 'lead').values()) {
     const kept = withholds(field);
     if (kept !== null) withheld.set(field.key, kept);
   }
-  const sent = [...fields.values()].filter((field) => withheld.get(field.key) !== 'all');
+  const readable = [...readableFields(fields, 'lead').values()];
+  const sent = readable.filter((field) => withheld.get(field.key) !== 'all');
+  const holders = holdersOf(leadsRead, placesRead);
   const stretches = Array.from({ length: Math.ceil(Number(row.last) / STRETCH) }, (_, s) => s * STRETCH);
   const [leads, places] = await Promise.all([
     leadsRead,
@@ -63,7 +93,7 @@ export async function readLeads(
     shareOut(snapshot, [
       ...stretches.map((after) => (runner: QueryRunner) => activities.read(after, runner)),
       ...sent.map((field) => async (runner: QueryRunner) => {
-        const reader = new ColumnReader(await placesRead);
+        const reader = new ColumnReader(await holders(kindOfField(field.key)));
         read.set(field.key, await reader.column(field, withheld.get(field.key) ?? null, runner));
       }),
     ]),

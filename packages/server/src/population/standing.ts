@@ -16,6 +16,8 @@ export interface LeadColumns {
   readonly pin: string | null;
   readonly looks: string;
   readonly charter: number;
+  readonly contact: number | null;
+  readonly company_id: number | null;
 }
 
 /** Where leads stand, as they are stored, and when they came, changed and closed. */

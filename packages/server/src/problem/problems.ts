@@ -38,6 +38,12 @@ export const PROBLEMS = {
     detail: 'Someone was quicker. The next one in the queue is yours to take.',
   },
   'email-taken': { status: 409, title: 'Another open lead has this e-mail' },
+  'record-changed': {
+    status: 409,
+    title: 'Someone changed this record meanwhile',
+    detail: 'Load it again and make your change on what is there now.',
+  },
+  'known-already': { status: 409, title: 'It is known already' },
   'cannot-join': { status: 409, title: 'These leads can’t be joined' },
   'cannot-undo': { status: 409, title: 'This can’t be undone any more' },
   'draft-changed': { status: 409, title: 'Someone changed this draft meanwhile' },

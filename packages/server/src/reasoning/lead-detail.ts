@@ -4,6 +4,7 @@ import {
   bindCharter,
   decide,
   type Decision,
+  isTied,
   type MovingRecord,
   pointsChanges,
   showValue,
@@ -14,7 +15,6 @@ import { CharterEntity } from '../store/entity/charter.entity';
 import { readGoverning } from '../store/governing';
 import { charterNumbered, decisionOf } from '../store/kept-decision';
 import { JOIN_UNDO } from '../act/join-leads';
-import { CompanyEntity } from '../store/entity/company.entity';
 import { rightsOn } from '../session/rights';
 import type { Sight } from '../session/sight';
 import type { User } from '../session/session-store';
@@ -25,7 +25,9 @@ import { rowOfLead } from '../list/lead-list';
 import { ShownGrades } from '../list/shown-grades';
 import { saidValue } from '../list/said-rows';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
-import { loadLeads } from '../store/load-leads';
+import { loadLeads, withTiedValues } from '../store/load-leads';
+import { changeLine } from './change-line';
+import { tiesOfLead } from './record-detail';
 
 /** Everything that a lead's page shows, but the reasoning. */
 export async function detailOf(
@@ -34,11 +36,11 @@ export async function detailOf(
   sight: Sight,
   user: User,
 ): Promise<LeadDetail> {
-  const [[stored], activities, changes, company, joined, said] = await Promise.all([
+  const [[stored], activities, changes, ties, joined, said] = await Promise.all([
     loadLeads(manager, [lead.id], 'none'),
     manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
     manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
-    lead.companyKey === null ? null : manager.findOneBy(CompanyEntity, { folded: lead.companyKey }),
+    tiesOfLead(manager, lead),
     manager.find(JoinedLeadEntity, { where: { older: lead.id }, order: { at: 'DESC' } }),
     manager.find(SaidValueEntity, { where: { record: lead.id }, order: { field: 'ASC' } }),
   ]);
@@ -47,7 +49,7 @@ export async function detailOf(
     version: lead.version,
     test: lead.test,
     closeReason: lead.closeReason,
-    companyId: company?.id ?? null,
+    ties,
     values: [...(stored?.record.values ?? [])].map(([field, value]) => ({
       field,
       shown: showValue(value),
@@ -58,17 +60,7 @@ export async function detailOf(
       at: at.getTime(),
       ...(properties === null ? {} : { properties }),
     })),
-    history: changes.map(({ field, from, to, reason, at, cause, by, charter, rule }) => ({
-      field,
-      from,
-      to,
-      reason,
-      at: at.getTime(),
-      cause,
-      by,
-      charter,
-      rule,
-    })),
+    history: changes.map(changeLine),
     said: said.map(saidValue),
     joined: joined.map(({ id, at, undo }) => ({
       id,
@@ -137,7 +129,8 @@ async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<
 /** Both readings of a lead's reasoning: as decided, and as it would be decided now. */
 export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user: User, now: Date): Promise<Reasoning> {
   const governing = await readGoverning(manager, 'none');
-  const [stored] = await loadLeads(manager, [lead.id], 'none');
+  const tied = [...governing.world.fields.keys()].filter((key) => isTied(key, 'lead'));
+  const [stored] = await withTiedValues(manager, await loadLeads(manager, [lead.id], 'none'), tied);
   const decisions = await manager.find(DecisionEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 20 });
   const last = decisions[0];
   if (stored === undefined || last === undefined) throw new Error(`Lead ${lead.id} was never decided`);

@@ -1,3 +1,4 @@
+import type { RecordKind } from '@relvik/core';
 import { Brackets, type EntityManager, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import type { User } from './session-store';
 import { QueueMemberEntity, TeamEntity, TeamMemberEntity } from '../store/entity/people.entity';
@@ -53,16 +54,61 @@ function below(roots: readonly string[], teams: readonly TeamEntity[]): string[]
   return [...found];
 }
 
-/** The part of `lead` that is in sight. */
-export function seen(sight: Exclude<Sight, { all: true }>): Brackets {
+/** The part of the leads that is in sight. */
+export function seen(sight: Exclude<Sight, { all: true }>, lead = 'lead'): Brackets {
   return new Brackets((where) => {
-    where.where('lead.owner IN (:...sightOwners)', { sightOwners: sight.owners });
-    if (sight.queues.length > 0) where.orWhere('lead.queue IN (:...sightQueues)', { sightQueues: sight.queues });
-    if (sight.leads.length > 0) where.orWhere('lead.bayTeam IN (:...sightTeams)', { sightTeams: sight.leads });
+    where.where(`${lead}.owner IN (:...sightOwners)`, { sightOwners: sight.owners });
+    if (sight.queues.length > 0) where.orWhere(`${lead}.queue IN (:...sightQueues)`, { sightQueues: sight.queues });
+    if (sight.leads.length > 0) where.orWhere(`${lead}.bayTeam IN (:...sightTeams)`, { sightTeams: sight.leads });
   });
 }
 
-/** Narrows a query over `lead` to what is in sight. */
-export function inSight<T extends ObjectLiteral>(query: SelectQueryBuilder<T>, sight: Sight): SelectQueryBuilder<T> {
-  return sight.all ? query : query.andWhere(seen(sight));
+/** Narrows a query over leads to what is in sight. */
+export function inSight<T extends ObjectLiteral>(
+  query: SelectQueryBuilder<T>,
+  sight: Sight,
+  lead = 'lead',
+): SelectQueryBuilder<T> {
+  return sight.all ? query : query.andWhere(seen(sight, lead));
+}
+
+/** In SQL of plain columns: that a lead `l` is in sight, and the parameters that it names. */
+function leadSeen({ owners, queues, leads }: Exclude<Sight, { all: true }>): {
+  readonly sql: string;
+  readonly parameters: Record<string, unknown>;
+} {
+  const queued = queues.length > 0 ? ' OR l.queue IN (:...sightQueues)' : '';
+  const waiting = leads.length > 0 ? ' OR l.bay_team IN (:...sightTeams)' : '';
+  return {
+    sql: `(l.owner IN (:...sightOwners)${queued}${waiting})`,
+    parameters: { sightOwners: owners, sightQueues: queues, sightTeams: leads },
+  };
+}
+
+/**
+ * Narrows a query over records `r` of a kind to what is in sight: deals of the owners seen, and contacts and companies that one
+ * of them owns, or that have a lead or deal in sight.
+ */
+export function recordsInSight<T extends ObjectLiteral>(
+  query: SelectQueryBuilder<T>,
+  kind: RecordKind,
+  sight: Sight,
+): SelectQueryBuilder<T> {
+  if (sight.all) return query;
+  switch (kind) {
+    case 'lead':
+      return inSight(query, sight, 'r');
+    case 'deal':
+      return query.andWhere('r.owner IN (:...sightOwners)', { sightOwners: sight.owners });
+    case 'contact':
+    case 'company': {
+      const { sql, parameters } = leadSeen(sight);
+      const tie = kind === 'contact' ? 'contact' : 'company_id';
+      const below = [
+        `EXISTS (SELECT 1 FROM \`lead\` l WHERE l.${tie} = r.id AND ${sql})`,
+        `EXISTS (SELECT 1 FROM deal d WHERE d.${kind} = r.id AND d.owner IN (:...sightOwners))`,
+      ];
+      return query.andWhere(`(r.owner IN (:...sightOwners) OR ${below.join(' OR ')})`, parameters);
+    }
+  }
 }

@@ -8,7 +8,7 @@ import {
   Rates,
   type ReadyCharter,
   STANDARD_KINDS,
-  TAGS,
+  takesAnyOption,
   type World,
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
@@ -16,30 +16,37 @@ import { readOrganisation } from './organisation';
 import {
   ActivityKindEntity,
   FieldEntity,
+  OptionListEntity,
   RateEntity,
   ReferenceCurrencyEntity,
   TagEntity,
 } from './entity/catalogue.entity';
 import { CharterEntity } from './entity/charter.entity';
+import { readTieRules, type TieRules } from './tie-rules';
 
 /** The charter in force, and the world around it without turns and loads. */
 export interface Governing {
   readonly number: number;
   readonly ready: ReadyCharter;
   readonly world: Omit<World, 'rota'>;
+  /** What tells whose a lead is. */
+  readonly ties: TieRules;
 }
 
 export async function readFields(manager: EntityManager): Promise<Catalogue> {
-  const [fields, tags] = await Promise.all([
+  const [fields, tags, lists] = await Promise.all([
     manager.find(FieldEntity, { order: { position: 'ASC', key: 'ASC' } }),
     manager.find(TagEntity, { order: { folded: 'ASC' } }),
+    manager.find(OptionListEntity),
   ]);
   const words = tags.map(({ word }) => word);
+  const shared = new Map(lists.map((list) => [list.key, list]));
   return new Map(
-    fields.map(({ key, name, type, options, retiredOptions, retired, personal }): [string, Field] => [
-      key,
-      { key, name, type, options: key === TAGS ? words : options, retiredOptions, retired, personal },
-    ]),
+    fields.map(({ optionList, position: _, ...own }): [string, Field] => {
+      const { options, retiredOptions } = shared.get(optionList ?? '') ?? own;
+      const offered = takesAnyOption(own) ? words : options;
+      return [own.key, { ...own, options: offered, retiredOptions, ...(optionList === null ? {} : { optionList }) }];
+    }),
   );
 }
 
@@ -109,7 +116,8 @@ export async function readGoverning(manager: EntityManager, lock: 'none' | 'shar
   if (row !== undefined && known?.stamp === stamp) return known.governing;
   const entity = await charterInForce(manager, lock);
   const world = await readWorldOutside(manager);
-  const governing = { number: entity.number ?? 0, ready: bindInForce(entity.body, world), world };
+  const ties = await readTieRules(manager, world.fields);
+  const governing = { number: entity.number ?? 0, ready: bindInForce(entity.body, world), world, ties };
   kept.set(manager.dataSource, { stamp, governing, past: new Map() });
   return governing;
 }
@@ -132,7 +140,7 @@ export async function governedBy(
   if (known !== undefined) return known;
   const entity = await manager.findOneBy(CharterEntity, { number });
   const binding = entity === null ? null : bindCharter(entity.body, inForce.world);
-  const found = binding?.ok ? { number, ready: binding.ready, world: inForce.world } : null;
+  const found = binding?.ok ? { ...inForce, number, ready: binding.ready } : null;
   past.set(number, found);
   return found;
 }

@@ -1,6 +1,7 @@
 import type { Activity, MovingRecord, Place, QueueKey, RepKey, StageKey, TerritoryKey, Value } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { LeadEntity } from './entity/lead.entity';
+import { type Ties, tiedValues } from './tied-values';
 import { type KeptValue, valueOf } from './value-row';
 
 type ValueRow = KeptValue & { readonly record: number; readonly field: string };
@@ -16,6 +17,11 @@ interface ActivityRow {
 export interface StoredLead {
   readonly entity: LeadEntity;
   readonly record: MovingRecord;
+}
+
+/** Whose a stored lead is. */
+export function tiesOf({ contact, companyId }: Pick<LeadEntity, 'contact' | 'companyId'>): Ties {
+  return { contact, company: companyId };
 }
 
 /** Where a stored lead is. */
@@ -80,6 +86,21 @@ export async function loadLeads(
     entity,
     record: recordOf(entity, new Map(values.get(entity.id)), activities.get(entity.id) ?? []),
   }));
+}
+
+/** Leads with what some fields of their contacts and companies hold. */
+export async function withTiedValues(
+  manager: EntityManager,
+  leads: readonly StoredLead[],
+  fields: readonly string[],
+): Promise<StoredLead[]> {
+  if (fields.length === 0) return [...leads];
+  const across = await tiedValues(
+    manager,
+    fields,
+    leads.map(({ entity }) => tiesOf(entity)),
+  );
+  return leads.map((lead) => ({ ...lead, record: { ...lead.record, tied: across(tiesOf(lead.entity)) } }));
 }
 
 function recordOf(

@@ -122,10 +122,11 @@ test('charters, leads and decisions of the time of one score set are carried ove
     gates: [],
   });
   expect(await bodyOf('decision')).toEqual({ score: { ...score, admitted: 'yes', set: 'sensing', beside: [] } });
-  expect(await database.query('SELECT id, admitted, score_set, company_key FROM `lead`')).toEqual([
-    { id: 4, admitted: 'yes', score_set: 'sensing', company_key: 'fjord brygg' },
+  expect(await database.query('SELECT id, admitted, score_set FROM `lead`')).toEqual([
+    { id: 4, admitted: 'yes', score_set: 'sensing' },
   ]);
-  const companies = 'SELECT r.kind, c.name, c.folded FROM company c JOIN record r ON r.id = c.id';
+  const companies =
+    'SELECT r.kind, c.name, k.folded FROM company c JOIN record r ON r.id = c.id JOIN company_key k ON k.company = c.id JOIN `lead` l ON l.company_id = c.id';
   expect(await database.query(companies)).toEqual([{ kind: 'company', name: 'Fjord BRYGG', folded: 'fjord brygg' }]);
   await undoSets();
   expect(await bodyOf('charter')).toEqual(old);

@@ -17,12 +17,15 @@ function errorOf(error: unknown): DriverError {
   return driver as DriverError;
 }
 
+/** Indexes under which two servers may make the same at once. */
+const MADE_ONCE = ['lead_one_open_per_email', 'contact_one_per_email', 'company_one_per_identity', 'PRIMARY'];
+
 /** Whether the same work may succeed when it is begun again: nothing of it was stored, others were in the way. */
 function mayRetry(error: unknown): boolean {
   if (error instanceof OutOfDate) return true;
   const { errno, message = '' } = errorOf(error);
   // Two servers took in the same person, or the same request, at once: on the next try the second finds what the first stored.
-  if (errno === DUPLICATE) return message.includes('lead_one_open_per_email') || message.includes('PRIMARY');
+  if (errno === DUPLICATE) return MADE_ONCE.some((index) => message.includes(index));
   return errno === DEADLOCK || errno === LOCK_WAIT;
 }
 

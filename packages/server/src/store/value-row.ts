@@ -1,4 +1,4 @@
-import { choicesOf, fold, NUMBER_DECIMALS, showValue, splitChoices, type Value } from '@relvik/core';
+import { choicesOf, fold, NUMBER_DECIMALS, type Origin, showValue, splitChoices, type Value } from '@relvik/core';
 import type { FieldValueEntity } from './entity/field-value.entity';
 
 /** The columns of a row, as a plain object. */
@@ -21,8 +21,18 @@ export function searchable(folded: string): string {
   return folded.length <= FOLDED_LENGTH ? folded : [...folded].slice(0, FOLDED_LENGTH).join('');
 }
 
-/** The row that keeps a value; a blank one is kept as no row. */
-export function rowOf(record: number, field: string, value: Exclude<Value, { kind: 'blank' }>): Row {
+/**
+ * The row that keeps a value; a blank one is kept as no row.
+ *
+ * @param setAt when the record got it; null: when it came in
+ */
+export function rowOf(
+  record: number,
+  field: string,
+  value: Exclude<Value, { kind: 'blank' }>,
+  origin: Origin = 'trusted',
+  setAt: Date | null = null,
+): Row {
   const row: Row = {
     record,
     field,
@@ -34,6 +44,8 @@ export function rowOf(record: number, field: string, value: Exclude<Value, { kin
     currency: null,
     day: null,
     why: null,
+    origin,
+    setAt,
   };
   switch (value.kind) {
     case 'text':

@@ -1,9 +1,8 @@
 import type { Distribution, Home, RuleCounts } from '@relvik/contracts';
-import type { Status } from '@relvik/core';
+import { keyOfRole, type Status, UNROUTED_KINDS } from '@relvik/core';
 import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
-import { charterInForce } from '../store/governing';
+import { charterInForce, readGoverning } from '../store/governing';
 import type { Sight } from '../session/sight';
-import { CompanyEntity } from '../store/entity/company.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { ChangeEntity } from '../store/entity/history.entity';
@@ -11,13 +10,15 @@ import { LeadEntity } from '../store/entity/lead.entity';
 import type { User } from '../session/session-store';
 import { attentionOf, noticesFor } from './attention';
 import { type Group, groupBy, leads } from './group-leads';
-import { SOURCE_FIELD, watershedOf } from './watershed';
+import { watershedOf } from './watershed';
 
 /** The counts and news of the home page, over what the user sees. */
 export async function homeOf(manager: EntityManager, sight: Sight, user: User, now: Date): Promise<Home> {
   const open = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight).andWhere({ status: 'open' });
   const all = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight);
-  const { body: charter } = await charterInForce(manager, 'none');
+  const { ready, world } = await readGoverning(manager, 'none');
+  const { charter } = ready;
+  const source = keyOfRole(world.fields, 'lead', 'source');
   // From the gates on the course counts those that reached a stage in which routes act.
   const passed = (): SelectQueryBuilder<LeadEntity> =>
     all().andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) });
@@ -39,7 +40,7 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User, n
     groupBy(all(), 'status'),
     groupBy(open(), 'stage'),
     groupBy(open(), 'territory'),
-    sourcesOf(all()),
+    sourcesOf(all(), source),
     attentionOf(manager, sight, user, charter, now),
     noticesFor(manager, sight, user),
     all().getCount(),
@@ -48,7 +49,7 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User, n
     passed().andWhere('lead.territory IS NOT NULL').getCount(),
     passed().andWhere('lead.route IS NOT NULL').getCount(),
     passed().andWhere({ place: 'owner' }).getCount(),
-    watershedOf(manager, all, charter),
+    watershedOf(manager, all, charter, source),
   ]);
   return {
     watershed,
@@ -62,9 +63,9 @@ export async function homeOf(manager: EntityManager, sight: Sight, user: User, n
   };
 }
 
-async function sourcesOf(query: SelectQueryBuilder<LeadEntity>): Promise<Home['bySource']> {
+async function sourcesOf(query: SelectQueryBuilder<LeadEntity>, source: string | null): Promise<Home['bySource']> {
   const rows = await query
-    .innerJoin(FieldValueEntity, 'value', 'value.record = lead.id AND value.field = :source', { source: SOURCE_FIELD })
+    .innerJoin(FieldValueEntity, 'value', 'value.record = lead.id AND value.field = :source', { source })
     .select('value.shown', 'source')
     .addSelect('COUNT(*)', 'count')
     .groupBy('value.shown')
@@ -72,7 +73,7 @@ async function sourcesOf(query: SelectQueryBuilder<LeadEntity>): Promise<Home['b
   return rows.map(({ source, count }) => ({ source, count: Number(count) })).sort((a, b) => b.count - a.count);
 }
 
-/** Open leads, or companies, by their score of a set, whether it grades them or scores leads beside; per axis. */
+/** Open leads, or records of another kind, by their score of a set, whether it grades them or scores leads beside; per axis. */
 export async function distributionOf(manager: EntityManager, set: string): Promise<Distribution> {
   const by = async (axis: 'fit' | 'engagement'): Promise<{ score: number; count: number }[]> => {
     const graded = manager
@@ -88,16 +89,16 @@ export async function distributionOf(manager: EntityManager, set: string): Promi
       .addSelect('COUNT(*)', 'count')
       .groupBy(`side.${axis}`)
       .getRawMany<{ key: number; count: string }>();
-    const companies = await manager
-      .createQueryBuilder(CompanyEntity, 'company')
-      .where({ scoreSet: set })
-      .andWhere(`company.${axis} IS NOT NULL`)
-      .select(`company.${axis}`, 'key')
-      .addSelect('COUNT(*)', 'count')
-      .groupBy(`company.${axis}`)
-      .getRawMany<{ key: number; count: string }>();
+    const others: { key: number; count: string }[] = [];
+    for (const kind of UNROUTED_KINDS)
+      others.push(
+        ...(await manager.query<typeof others>(
+          `SELECT ${axis} AS \`key\`, COUNT(*) AS count FROM ${kind} WHERE score_set = ? AND ${axis} IS NOT NULL GROUP BY ${axis}`,
+          [set],
+        )),
+      );
     const counts = new Map<number, number>();
-    for (const { key, count } of [...(await groupBy(graded, axis)), ...beside, ...companies])
+    for (const { key, count } of [...(await groupBy(graded, axis)), ...beside, ...others])
       counts.set(Number(key), (counts.get(Number(key)) ?? 0) + Number(count));
     return [...counts].map(([score, count]) => ({ score, count })).sort((a, b) => a.score - b.score);
   };
@@ -110,7 +111,7 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
   const { body: charter } = await charterInForce(manager, 'none');
   const record = (groups: Group[]): Record<string, number> =>
     Object.fromEntries(groups.flatMap(({ key, count }) => (key === null ? [] : [[key, count]])));
-  const [routes, territories, gates, cells, companies, openGround] = await Promise.all([
+  const [routes, territories, gates, cells, others, openGround] = await Promise.all([
     groupBy(all(), 'route'),
     groupBy(all(), 'territory'),
     manager
@@ -137,19 +138,14 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
         won: string;
         closed: string;
       }>(),
-    manager
-      .createQueryBuilder(CompanyEntity, 'company')
-      .select([
-        'company.scoreSet AS scoreSet',
-        'company.fitBand AS fitBand',
-        'company.engagementBand AS engagementBand',
-      ])
-      .addSelect('COUNT(*)', 'count')
-      .where('company.fitBand IS NOT NULL')
-      .groupBy('company.scoreSet')
-      .addGroupBy('company.fitBand')
-      .addGroupBy('company.engagementBand')
-      .getRawMany<{ scoreSet: string; fitBand: string; engagementBand: string; count: string }>(),
+    Promise.all(
+      UNROUTED_KINDS.map((kind) =>
+        manager.query<{ scoreSet: string; fitBand: string; engagementBand: string; count: string }[]>(
+          `SELECT score_set AS scoreSet, fit_band AS fitBand, engagement_band AS engagementBand, COUNT(*) AS count
+           FROM ${kind} WHERE fit_band IS NOT NULL GROUP BY score_set, fit_band, engagement_band`,
+        ),
+      ),
+    ),
     all()
       .innerJoin(
         FieldValueEntity,
@@ -170,7 +166,7 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
     openGround: openGround
       .map(({ country, count }) => ({ country, count: Number(count) }))
       .sort((a, b) => b.count - a.count),
-    cells: [...cells, ...companies.map((one) => ({ ...one, won: 0, closed: 0 }))].map(
+    cells: [...cells, ...others.flat().map((one) => ({ ...one, won: 0, closed: 0 }))].map(
       ({ scoreSet, fitBand, engagementBand, count, won, closed }) => ({
         scoreSet,
         fitBand,

@@ -5,9 +5,6 @@ import { TeamMemberEntity } from '../store/entity/people.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 
-/** The field that says where a lead came from. */
-export const SOURCE_FIELD = 'source';
-
 type Pair = readonly [from: string | null, to: string | null, count: number];
 
 async function pairs(query: SelectQueryBuilder<LeadEntity>, from: string, to: string): Promise<Pair[]> {
@@ -34,11 +31,13 @@ const PLACE =
  *
  * @param leads begins a query over the leads in sight
  * @param charter the one in force
+ * @param source the key of the field that says where leads came from; null: none does
  */
 export async function watershedOf(
   manager: EntityManager,
   leads: () => SelectQueryBuilder<LeadEntity>,
   { streams }: Charter,
+  source: string | null,
 ): Promise<Watershed> {
   const stages = streams.flatMap((stream) => stream.entering);
   const fit = (key: string | null): string => `fit:${key ?? ''}`;
@@ -46,7 +45,7 @@ export async function watershedOf(
   const [sources, fits, territories, places, members] = await Promise.all([
     pairs(
       leads().innerJoin(FieldValueEntity, 'value', 'value.record = lead.id AND value.field = :source', {
-        source: SOURCE_FIELD,
+        source,
       }),
       'value.shown',
       BAND,

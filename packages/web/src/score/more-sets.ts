@@ -1,4 +1,4 @@
-import type { ScoredKind, ScoreSet } from '@relvik/core';
+import type { RecordKind, ScoreSet } from '@relvik/core';
 import { freshKey } from '../charter/fresh-key';
 
 type Keyed = { readonly key: string };
@@ -36,7 +36,7 @@ export function copyOfSet(set: ScoreSet, sets: readonly ScoreSet[]): ScoreSet {
 }
 
 /** A set without signals that admits nobody yet, with the bounds and the grid of another. */
-export function freshSet(of: ScoredKind, like: ScoreSet, sets: readonly ScoreSet[]): ScoreSet {
+export function freshSet(of: RecordKind, like: ScoreSet, sets: readonly ScoreSet[]): ScoreSet {
   return {
     ...copyOfSet(like, sets),
     name: 'New score set',

@@ -1,7 +1,7 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { conditionWords, MOST_SETS, type ScoredKind, type ScoreSet, type Wording } from '@relvik/core';
+import { conditionWords, MOST_SETS, type RecordKind, type ScoreSet, type Wording } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../wording/wording.service';
@@ -82,7 +82,7 @@ export class SetBar {
   }
 
   /** A new set stands last and admits nobody before it is told whom. */
-  protected add(of: ScoredKind): void {
+  protected add(of: RecordKind): void {
     const like = this.choice.set();
     if (like === null) return;
     const fresh = freshSet(of, like, this.choice.sets());

@@ -17,7 +17,8 @@ import {
 import type { Band, Bands } from '../../grade/band';
 import type { Grid } from '../../grade/grid';
 import { VERDICT_KEYS } from '../../grade/verdict';
-import { type AxisBounds, SCORED_KINDS, type ScoreSet } from '../../score/score-set';
+import { RECORD_KINDS } from '../../record/kind';
+import { type AxisBounds, type ScoreSet } from '../../score/score-set';
 import { type Fade, LONGEST_FADE } from '../../signal/fade';
 import {
   type ActivitySignal,
@@ -84,7 +85,7 @@ export const scoreSet: Read<ScoreSet> = object<ScoreSet>(
   {
     key: key(),
     name,
-    of: orElse(oneOf(SCORED_KINDS), 'lead'),
+    of: orElse(oneOf(RECORD_KINDS), 'lead'),
     on,
     when: orElse(readCondition, { test: 'all', of: [] }),
     fit: bounds,

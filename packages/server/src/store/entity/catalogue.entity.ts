@@ -1,4 +1,4 @@
-import type { ActivityKind, FieldType } from '@relvik/core';
+import type { ActivityKind, FieldRole, FieldType } from '@relvik/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { folded, json, key, whole } from './columns';
 
@@ -12,6 +12,17 @@ export class FieldEntity {
 
   @Column({ type: 'varchar', length: 10 })
   type!: FieldType;
+
+  @Column({ type: 'varchar', length: 8, nullable: true })
+  role!: FieldRole | null;
+
+  /** The field of contact or company that gets what leads say in this one. */
+  @Column({ ...key, nullable: true })
+  feeds!: string | null;
+
+  /** The list that its options are those of. */
+  @Column({ ...key, nullable: true })
+  optionList!: string | null;
 
   @Column(json)
   options!: string[];
@@ -29,6 +40,22 @@ export class FieldEntity {
 
   @Column(whole)
   position!: number;
+}
+
+/** Options that several fields share. */
+@Entity('option_list')
+export class OptionListEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  @Column(json)
+  options!: string[];
+
+  @Column({ ...json, name: 'retired_options' })
+  retiredOptions!: string[];
 }
 
 /** A word that some record was tagged with. */

@@ -1,42 +1,55 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import { folded, instant, whole } from './columns';
-import { ScoredEntity } from './scored.entity';
+import { folded, whole } from './columns';
+import { UnroutedEntity } from './unrouted.entity';
 
-/** A company that leads work for, and what the score sets for companies give it. */
+/** A company that leads and contacts work for, or that is worked before anyone there is known. */
 @Entity('company')
-@Index('company_by_name', ['folded'], { unique: true })
+@Index('company_one_per_identity', ['identity'], { unique: true })
 @Index('company_by_rank', ['rankOrder', 'id'])
+@Index('company_by_fit', ['fit', 'id'])
+@Index('company_by_engagement', ['engagement', 'id'])
+@Index('company_by_arrival', ['arrived', 'id'])
+@Index('company_by_owner', ['owner', 'rankOrder', 'id'])
 @Index('company_by_due', ['due', 'id'])
-export class CompanyEntity extends ScoredEntity {
-  @PrimaryColumn(whole)
-  id!: number;
+@Index('company_by_words', ['name'], { fulltext: true })
+export class CompanyEntity extends UnroutedEntity {
+  /** The country that tells it apart from others of its name. */
+  @Column({ type: 'char', length: 2, charset: 'ascii', collation: 'ascii_bin', nullable: true })
+  country!: string | null;
 
-  /** As its newest lead writes it. */
-  @Column({ type: 'varchar', length: 200 })
-  name!: string;
+  /** Of what it was made, until it is looked at: two servers that make the same company at once make one. */
+  @Column({ ...folded, length: 400 })
+  identity!: string;
+}
 
-  /** By which leads are told to work for it. */
-  @Column({ ...folded, length: 190 })
+export const COMPANY_KEYS = ['name', 'domain'] as const;
+
+/** What a company is known by: its name, alias names, mail domains. */
+@Entity('company_key')
+@Index('company_key_by_company', ['company'])
+export class CompanyKeyEntity {
+  @PrimaryColumn({ type: 'varchar', length: 6, charset: 'ascii', collation: 'ascii_bin' })
+  kind!: (typeof COMPANY_KEYS)[number];
+
+  @PrimaryColumn({ ...folded, length: 190 })
   folded!: string;
 
-  /** When it has to be scored next: at once where a lead of it changed; null: never. */
-  @Column({ ...instant, nullable: true })
-  due!: Date | null;
+  @PrimaryColumn(whole)
+  company!: number;
+}
 
-  /** A lead of it changed since it was scored, or it is to be scored by the charter in force: not only time has passed. */
-  @Column({ type: 'boolean' })
-  touched!: boolean;
+/** What names no company: a word that people write where one is asked for, or the domain of a free mailbox. */
+@Entity('no_company')
+export class NoCompanyEntity {
+  @PrimaryColumn({ type: 'varchar', length: 6, charset: 'ascii', collation: 'ascii_bin' })
+  kind!: (typeof COMPANY_KEYS)[number];
 
-  /** Goes up with each change of a lead of it, so that no change is passed over while it is scored. */
-  @Column(whole)
-  changes!: number;
+  @PrimaryColumn({ ...folded, length: 190 })
+  folded!: string;
 
-  /** The charter that scored it, and when; null: it was not scored yet. */
-  @Column({ ...whole, nullable: true })
-  charter!: number | null;
-
-  @Column({ ...instant, nullable: true })
-  scoredAt!: Date | null;
+  /** As the admin wrote it. */
+  @Column({ type: 'varchar', length: 190 })
+  word!: string;
 }
 
 /** Stored names are told apart by so many characters. */

@@ -1,6 +1,6 @@
-import type { Value } from '@relvik/core';
+import type { Origin, Value } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import { folded, foldedText, key, whole } from './columns';
+import { folded, foldedText, instant, key, whole } from './columns';
 
 /** One field of one record. Fields that the admin adds are rows here, never columns. */
 @Entity('field_value')
@@ -42,4 +42,11 @@ export class FieldValueEntity {
   /** Why it can't be read. */
   @Column({ type: 'varchar', length: 120, nullable: true })
   why!: string | null;
+
+  @Column({ type: 'varchar', length: 9, charset: 'ascii', collation: 'ascii_bin', default: 'trusted' })
+  origin!: Origin;
+
+  /** When the record got it; null: when it came in. */
+  @Column({ ...instant, nullable: true })
+  setAt!: Date | null;
 }

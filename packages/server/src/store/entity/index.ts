@@ -1,5 +1,9 @@
 import { CharterEntity, JobEntity, JournalEntity, OpenDraftEntity } from './charter.entity';
-import { CompanyEntity } from './company.entity';
+import { CompanyEntity, CompanyKeyEntity, NoCompanyEntity } from './company.entity';
+import { ContactAliasEntity, ContactEntity } from './contact.entity';
+import { DealEntity } from './deal.entity';
+import { SuggestionEntity } from './suggestion.entity';
+import { TieDueEntity } from './tie-due.entity';
 import { AnsweredRequestEntity, FormEntity, FormSecretEntity, IntakeKeyEntity, SentLeadEntity } from './intake.entity';
 import {
   PersonEntity,
@@ -13,7 +17,14 @@ import {
   TeamEntity,
   TeamMemberEntity,
 } from './people.entity';
-import { ActivityKindEntity, FieldEntity, RateEntity, ReferenceCurrencyEntity, TagEntity } from './catalogue.entity';
+import {
+  ActivityKindEntity,
+  FieldEntity,
+  OptionListEntity,
+  RateEntity,
+  ReferenceCurrencyEntity,
+  TagEntity,
+} from './catalogue.entity';
 import { DoctorReportEntity } from './doctor-report.entity';
 import { FailureEntity } from './failure.entity';
 import { FieldValueEntity } from './field-value.entity';
@@ -30,7 +41,14 @@ import { WorldStampEntity } from './world-stamp.entity';
 export const ENTITIES = [
   RecordEntity,
   LeadEntity,
+  ContactEntity,
+  ContactAliasEntity,
   CompanyEntity,
+  CompanyKeyEntity,
+  NoCompanyEntity,
+  DealEntity,
+  TieDueEntity,
+  SuggestionEntity,
   RequestCountEntity,
   SaidValueEntity,
   SignInPauseEntity,
@@ -48,6 +66,7 @@ export const ENTITIES = [
   ImportRowEntity,
   JoinedLeadEntity,
   FieldEntity,
+  OptionListEntity,
   TagEntity,
   RateEntity,
   ReferenceCurrencyEntity,

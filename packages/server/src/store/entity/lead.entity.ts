@@ -1,17 +1,17 @@
-import type { BayReason, Look, Place, Status, Way } from '@relvik/core';
+import type { BayReason, Look, Place, RecordKind, Status, Way } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from './columns';
 import { ScoredEntity } from './scored.entity';
 
-/** The parent of everything with a score: leads and companies now; contacts and deals later. */
+/** The parent of leads, contacts, companies and deals. */
 @Entity('record')
 export class RecordEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
   id!: number;
 
   @Column({ type: 'varchar', length: 12 })
-  /** A lead that was removed, or joined into another, keeps its id: it is never used again. */
-  kind!: 'lead' | 'company' | 'removed' | 'joined';
+  /** A record that was removed, or joined into another, keeps its id: it is never used again. */
+  kind!: RecordKind | 'removed' | 'joined';
 
   @Column(instant)
   createdAt!: Date;
@@ -34,7 +34,8 @@ export class RecordEntity {
 @Index('lead_by_words', ['name', 'company'], { fulltext: true })
 @Index('lead_by_email', ['email'])
 @Index('lead_by_route', ['route', 'place', 'status', 'since', 'id'])
-@Index('lead_by_company', ['companyKey'])
+@Index('lead_by_company', ['companyId'])
+@Index('lead_by_contact', ['contact'])
 @Index('lead_one_open_per_email', ['openEmail'], { unique: true })
 export class LeadEntity extends ScoredEntity {
   @PrimaryColumn(whole)
@@ -50,9 +51,13 @@ export class LeadEntity extends ScoredEntity {
   @Column({ type: 'varchar', length: 200 })
   company!: string;
 
-  /** Folded: the company that it is with, by its name; null: none is named. */
-  @Column({ ...folded, length: 190, nullable: true })
-  companyKey!: string | null;
+  /** The person whose it is; null: no e-mail is known. */
+  @Column({ ...whole, nullable: true })
+  contact!: number | null;
+
+  /** The company that it is with; null: none is known. */
+  @Column({ ...whole, nullable: true })
+  companyId!: number | null;
 
   /** Folded, as far as it is an e-mail. */
   @Column({ ...folded, length: 320, nullable: true })

@@ -1,6 +1,7 @@
-import type { LeadOrder, LeadQuery } from '@relvik/contracts';
+import type { ListOrder } from '@relvik/contracts';
 import type { ObjectLiteral, SelectQueryBuilder } from 'typeorm';
 import { Refused } from '../problem/refused';
+import type { ListKind } from './list-kinds';
 import { NO_RANK } from '../store/entity/scored.entity';
 
 /** Where a page ended. */
@@ -35,7 +36,7 @@ interface Ordering {
   readonly index: string;
 }
 
-export const ORDERINGS: { readonly [O in LeadOrder]: Ordering } = {
+export const ORDERINGS: { readonly [O in ListOrder]: Ordering } = {
   rank: { column: 'rankOrder', way: 'DESC', index: 'by_rank' },
   fit: { column: 'fit', way: 'DESC', index: 'by_fit' },
   engagement: { column: 'engagement', way: 'DESC', index: 'by_engagement' },
@@ -43,16 +44,22 @@ export const ORDERINGS: { readonly [O in LeadOrder]: Ordering } = {
   oldest: { column: 'arrived', way: 'ASC', index: 'by_arrival' },
 };
 
-/** Whose scores rank leads: what grades them, or what a set gives beside. */
-export type Ranks = 'lead' | 'side';
+/** Whose scores rank records: what grades them (`r`), or what a set gives beside. */
+export type Ranks = 'r' | 'side';
 
 /** Whose scores rank a list. */
-export function ranksOf({ set, order = 'rank' }: LeadQuery): readonly Ranks[] {
-  return set === undefined || ORDERINGS[order].column === 'arrived' ? ['lead'] : ['lead', 'side'];
+export function ranksOf({
+  set,
+  order = 'rank',
+}: {
+  set?: string | undefined;
+  order?: ListOrder | undefined;
+}): readonly Ranks[] {
+  return set === undefined || ORDERINGS[order].column === 'arrived' ? ['r'] : ['r', 'side'];
 }
 
 /** Below zero: the first stands before the second. */
-export function beforeOrAfter(order: LeadOrder, [a, i]: Mark, [b, j]: Mark): number {
+export function beforeOrAfter(order: ListOrder, [a, i]: Mark, [b, j]: Mark): number {
   return ORDERINGS[order].way === 'DESC' ? b - a || j - i : a - b || i - j;
 }
 
@@ -74,19 +81,16 @@ export function goOn<T extends ObjectLiteral>(
   query.andWhere(`(${here} ${past} :at OR (${here} = :at AND ${id} ${past} :last)${unscored})`, { at, last });
 }
 
-/** What narrows a list better than its order does. */
-const NARROWING = ['set', 'owner', 'queue', 'stage', 'territory', 'grade', 'place', 'words', 'email'];
-
 /**
- * A statement over leads held to the index of its order, and to those that narrow it. MariaDB takes half a million rows
+ * A statement over records held to the index of its order, and to those that narrow it. MariaDB takes half a million rows
  * behind a mark for dearer than the whole table, and would walk the order from its top to the mark.
  */
-export function heldTo(order: LeadOrder, ranks: Ranks, sql: string): string {
+export function heldTo({ kind, narrowing }: ListKind, order: ListOrder, ranks: Ranks, sql: string): string {
   const { index } = ORDERINGS[order];
   const [from, indexes] =
-    ranks === 'lead'
-      ? ['FROM `lead` `lead`', [`lead_${index}`, ...NARROWING.map((by) => `lead_by_${by}`)]]
+    ranks === 'r'
+      ? [`FROM \`${kind}\` \`r\``, [`${kind}_${index}`, ...narrowing]]
       : ['FROM `side_score` `side`', [`side_score_${index}`]];
-  if (!sql.includes(from)) throw new Error('No statement over leads');
+  if (!sql.includes(from)) throw new Error(`No statement over ${kind}s`);
   return sql.replace(from, `${from} FORCE INDEX (PRIMARY, ${indexes.join(', ')})`);
 }

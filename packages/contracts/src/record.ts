@@ -1,0 +1,142 @@
+import type { Activity, Answer, Grade, Instant, Score, Status, TieKind, UnroutedKind } from '@relvik/core';
+import { type InferType, number, object, string } from 'yup';
+import type { Change, LeadValue, SaidValue } from './lead';
+import type { LeadRow, SetScoreCell } from './lead-list';
+import { rawValues } from './raw-values';
+import { keyText, trimmed } from './text';
+
+/** A record that another is tied to, as it is called. */
+export interface TieName {
+  readonly id: number;
+  readonly name: string;
+}
+
+export type TieNames = Readonly<Record<TieKind, TieName | null>>;
+
+/** A contact, company or deal as a list shows it. */
+export interface RecordRow {
+  readonly id: number;
+  readonly name: string;
+  readonly owner: string | null;
+  readonly admitted: Answer;
+  readonly scoreSet: string | null;
+  readonly fit: number | null;
+  readonly engagement: number | null;
+  readonly rank: number | null;
+  readonly fitBand: number | null;
+  readonly engagementBand: number | null;
+  readonly grade: string | null;
+  readonly arrived: Instant;
+  readonly ties: TieNames;
+  /** Its leads in sight, open and closed. */
+  readonly leads: number;
+  /** Of a deal; null for what stands in no stage. */
+  readonly status: Status | null;
+  readonly stage: string | null;
+  /** The fields asked for as columns, as they read. */
+  readonly values: Readonly<Record<string, string>>;
+  /** The score sets asked for as columns, those that admit it. */
+  readonly scores: Readonly<Record<string, SetScoreCell>>;
+}
+
+/** What lists show of each contact, company or deal beside its name. */
+export const RECORD_COLUMNS = {
+  contact: ['company', 'grade', 'rank', 'fit', 'engagement', 'owner', 'leads', 'arrived'],
+  company: ['grade', 'rank', 'fit', 'engagement', 'owner', 'leads', 'arrived'],
+  deal: ['company', 'contact', 'stage', 'grade', 'rank', 'fit', 'engagement', 'owner', 'arrived'],
+} as const satisfies Readonly<Record<UnroutedKind, readonly string[]>>;
+export type RecordColumn = (typeof RECORD_COLUMNS)[UnroutedKind][number];
+
+export interface RecordPage {
+  readonly rows: readonly RecordRow[];
+  /** The scores of the list are right as of this instant. */
+  readonly asOf: Instant;
+  /** Null on the last page. */
+  readonly next: string | null;
+}
+
+/** A value of a contact, company or deal, and how it came there. */
+export interface RecordValue extends LeadValue {
+  /** Set by hand on this very record: it stays until a hand changes it. */
+  readonly byHand: boolean;
+}
+
+/** A contact, company or deal with all that its page shows. */
+export interface RecordDetail extends Omit<RecordRow, 'values' | 'scores'> {
+  readonly kind: UnroutedKind;
+  readonly version: number;
+  readonly closeReason: string | null;
+  /** The lead that a deal came from. */
+  readonly lead: TieName | null;
+  readonly values: readonly RecordValue[];
+  /** As the charter in force scores it at this moment. */
+  readonly score: Score;
+  readonly gradedNow: Grade | null;
+  readonly asOf: Instant;
+  /** Of it and, for contact and company, of the records below it that are in sight; the newest first. */
+  readonly activities: readonly (Activity & { readonly record: TieName | null })[];
+  readonly history: readonly Change[];
+  readonly said: readonly SaidValue[];
+  readonly ofLeads: readonly Omit<LeadRow, 'values' | 'scores'>[];
+  readonly ofDeals: readonly RecordRow[];
+  readonly ofContacts: readonly RecordRow[];
+  /** What else a company is known by. */
+  readonly knownBy: readonly { readonly kind: 'name' | 'domain' | 'email'; readonly text: string }[];
+  /** What this user may do with it. */
+  readonly may: { readonly edit: boolean; readonly assign: boolean };
+}
+
+const tie = number().integer().min(1).max(4_294_967_295).nullable();
+
+/** A contact, company or deal made by hand; a deal of a lead, contact or company. */
+export const newRecordSchema = object({
+  values: rawValues,
+  contact: tie,
+  company: tie,
+  lead: tie,
+  owner: keyText().nullable(),
+}).exact();
+export type NewRecord = InferType<typeof newRecordSchema>;
+
+export const editRecordSchema = object({
+  version: number().integer().required(),
+  values: rawValues,
+  /** The company of a contact, or of a deal; missing: it stays. */
+  company: tie,
+}).exact();
+export type EditRecord = InferType<typeof editRecordSchema>;
+
+/** Who owns it from now on; null: nobody. */
+export const ownRecordSchema = object({ owner: keyText().nullable().defined('Choose who owns it') }).exact();
+
+/** The stage that a deal is moved to; one that closes takes a reason. */
+export const moveDealSchema = object({
+  stage: keyText().required('Choose a stage'),
+  reason: trimmed().max(500).nullable(),
+}).exact();
+export type MoveDeal = InferType<typeof moveDealSchema>;
+
+export const knownBySchema = object({
+  kind: string().oneOf(['name', 'domain', 'email']).required(),
+  text: trimmed().required('Write what it is known by').max(190),
+}).exact();
+export type KnownBy = InferType<typeof knownBySchema>;
+
+/** Words and domains that name no company. */
+export interface NoCompanyRow {
+  readonly kind: 'name' | 'domain';
+  readonly word: string;
+}
+export const noCompanySchema = object({
+  kind: string().oneOf(['name', 'domain']).required(),
+  word: trimmed().required('Write the word').max(190),
+}).exact();
+
+/** Two that may be one. */
+export interface SuggestionRow {
+  readonly id: number;
+  readonly kind: TieKind;
+  readonly older: TieName;
+  readonly younger: TieName;
+  readonly at: Instant;
+}

@@ -1,0 +1,254 @@
+import {
+  BLANK,
+  dayOf,
+  formProblem,
+  keyOfRole,
+  kindOfField,
+  type Raw,
+  readValue,
+  sameValue,
+  showValue,
+  type TieKind,
+  TIE_KINDS,
+  type UnroutedKind,
+  type Value,
+  withOptionsOf,
+} from '@relvik/core';
+import type { EditRecord } from '@relvik/contracts';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { rightsOnRecord } from '../session/record-rights';
+import { recordInSight } from '../session/record-sight';
+import { type Sight, sightOf } from '../session/sight';
+import { CompanyEntity } from '../store/entity/company.entity';
+import { ContactAliasEntity, ContactEntity } from '../store/entity/contact.entity';
+import { DealEntity } from '../store/entity/deal.entity';
+import { FieldValueEntity } from '../store/entity/field-value.entity';
+import { ChangeEntity } from '../store/entity/history.entity';
+import type { UnroutedEntity } from '../store/entity/unrouted.entity';
+import { type Governing, readGoverning } from '../store/governing';
+import { loadUnrouted, type StoredUnrouted } from '../store/load-unrouted';
+import { insertRows, replaceRows } from '../store/rows';
+import { inTransaction } from '../store/transaction';
+import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
+import { rowOf } from '../store/value-row';
+import { handOf } from './cause';
+import { dueAcross } from './due-across';
+import type { Hand } from './hand';
+import { byCause } from './history';
+import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
+import { forget } from './said-values';
+import { touchParties } from './touch-parties';
+import { rememberTags } from './write';
+
+/** A contact, company or deal in someone's hand: locked, in their sight, and theirs to do this with. */
+export interface RecordInHand {
+  readonly stored: StoredUnrouted;
+  readonly governing: Governing;
+  readonly sight: Sight;
+}
+
+/**
+ * Works on a contact, company or deal by hand, in one transaction.
+ *
+ * @throws Refused `not-found` for one outside the user's sight, `forbidden` for one they see only
+ */
+export function onRecord<T>(
+  source: DataSource,
+  kind: UnroutedKind,
+  id: number,
+  right: 'edit' | 'assign',
+  { user }: Pick<Hand, 'user'>,
+  work: (manager: EntityManager, inHand: RecordInHand) => Promise<T>,
+): Promise<T> {
+  return inTransaction(source, async (manager) => {
+    const governing = await readGoverning(manager, 'share');
+    const sight = await sightOf(manager, user);
+    const entity = await recordInSight(manager, kind, sight, id, 'write');
+    const may = await rightsOnRecord(manager, kind, entity, sight, user);
+    if (!may[right]) throw Refused.as('forbidden');
+    const [stored] = await loadUnrouted(manager, kind, [id], governing.ready);
+    if (stored === undefined) throw Refused.notFound();
+    return work(manager, { stored, governing, sight });
+  });
+}
+
+/** Reads values of a kind's fields as they were sent; what can't be read is kept and marked. */
+export function readRecordValues(
+  kind: UnroutedKind,
+  raw: Readonly<Record<string, Raw>>,
+  before: ReadonlyMap<string, Value>,
+  { world, ready }: Governing,
+  at: Date,
+): Map<string, Value> {
+  const day = dayOf(at.getTime(), ready.charter.timeZone);
+  const values = new Map<string, Value>();
+  for (const [key, written] of Object.entries(raw)) {
+    const field = world.fields.get(key);
+    const refuse = (message: string): never => {
+      throw Refused.invalid([{ path: `/values/${key}`, message }]);
+    };
+    if (field === undefined || field.retired || kindOfField(key) !== kind) return refuse(`is no field of a ${kind}`);
+    const message = formProblem(field, written);
+    if (message !== null) refuse(message);
+    const known = before.get(key);
+    const value = readValue(withOptionsOf(field, known), written, day);
+    if (!sameValue(known, value)) values.set(key, value);
+  }
+  return values;
+}
+
+/** Changes values by hand: they stay until a hand changes them; one that is emptied takes what leads say again. */
+export function editRecord(
+  source: DataSource,
+  kind: UnroutedKind,
+  id: number,
+  { version, values: raw, company }: EditRecord,
+  hand: Hand,
+): Promise<void> {
+  return onRecord(source, kind, id, 'edit', hand, async (manager, { stored, governing, sight }) => {
+    if (stored.entity.version !== version) throw Refused.as('record-changed');
+    const changed = readRecordValues(kind, raw, stored.record.values, governing, hand.at);
+    const tied = company === undefined ? undefined : await companyGiven(manager, company, sight);
+    await writeChanged(manager, stored, changed, governing, hand, tied);
+  });
+}
+
+/** @throws Refused for a company out of the user's sight */
+async function companyGiven(manager: EntityManager, company: number | null, sight: Sight): Promise<number | null> {
+  if (company === null) return null;
+  try {
+    return (await recordInSight(manager, 'company', sight, company)).id;
+  } catch (error) {
+    throw error instanceof Refused ? Refused.invalid([{ path: '/company', message: 'is no company here' }]) : error;
+  }
+}
+
+/**
+ * Writes what a hand changed on a record, with its history, and makes due what reads it.
+ *
+ * @param company its company from now on; undefined: it stays
+ */
+export async function writeChanged(
+  manager: EntityManager,
+  { kind, entity, record }: StoredUnrouted,
+  changed: ReadonlyMap<string, Value>,
+  governing: Governing,
+  hand: Hand,
+  company?: number | null,
+): Promise<void> {
+  const values = new Map([...record.values, ...changed]);
+  const columns = await identityAfter(manager, kind, entity, values, changed, governing);
+  await writeHandValues(manager, entity.id, changed, hand.at);
+  await forget(
+    manager,
+    [...changed.keys()].map((field) => [entity.id, field] as const),
+  );
+  const tie = company !== undefined && 'company' in entity && entity.company !== company ? { company } : {};
+  await manager.update(UNROUTED_ENTITIES[kind], entity.id, {
+    ...columns,
+    ...tie,
+    version: entity.version + 1,
+    touchedAt: hand.at,
+    due: hand.at,
+    touched: true,
+    changes: entity.changes + 1,
+  });
+  await insertRows(manager, ChangeEntity, [
+    ...[...changed].map(([field, value]) => ({
+      ...lineOf(entity.id, hand),
+      field,
+      from: record.values.get(field) ?? null,
+      to: value.kind === 'blank' ? null : value,
+    })),
+  ]);
+  await touchAbove(manager, kind, entity, 'company' in tie ? (tie.company ?? null) : null, hand.at);
+  await dueBelow(manager, kind, entity.id, [...changed.keys()], governing, hand.at);
+}
+
+/** A line of the history that a hand leaves. */
+export function lineOf(record: number, { user, at }: Hand) {
+  return { ...byCause(handOf(user)), record, reason: null, at };
+}
+
+/** Values that a hand set on this very record; blank ones are taken away. */
+export async function writeHandValues(
+  manager: EntityManager,
+  record: number,
+  changed: ReadonlyMap<string, Value>,
+  at: Date,
+): Promise<void> {
+  await rememberTags(manager, [{ values: changed }]);
+  const filled = [...changed].flatMap(([field, value]) =>
+    value.kind === 'blank' ? [] : [rowOf(record, field, value, 'hand', at)],
+  );
+  await replaceRows(manager, FieldValueEntity, filled);
+  const blanked = [...changed].flatMap(([field, value]) => (value.kind === 'blank' ? [{ record, field }] : []));
+  if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
+}
+
+/** The columns by which a record is found and called, after its values. */
+async function identityAfter(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  entity: UnroutedEntity,
+  values: ReadonlyMap<string, Value>,
+  changed: ReadonlyMap<string, Value>,
+  governing: Governing,
+): Promise<Partial<ContactEntity> & Partial<CompanyEntity>> {
+  const nameKey = keyOfRole(governing.world.fields, kind, 'name');
+  const name = showValue(values.get(nameKey ?? '') ?? BLANK).slice(0, 200);
+  if (kind === 'company' && name === '')
+    throw Refused.invalid([{ path: `/values/${nameKey ?? 'company.name'}`, message: 'a company needs a name' }]);
+  const named = nameKey !== null && changed.has(nameKey) ? { name } : {};
+  if (kind === 'deal') return named;
+  const keys = partyKeys(kind, values, governing);
+  await refuseKnown(manager, kind, keys, entity.id);
+  if (entity instanceof CompanyEntity) {
+    await keepCompanyKeys(manager, entity, keys.clue);
+    return { ...named, country: keys.clue.country };
+  }
+  const { email: before } = entity as ContactEntity;
+  // Its leads are found by the address that they came with.
+  if (before !== null && before !== keys.email)
+    await manager.query('INSERT IGNORE INTO contact_alias (folded, contact) VALUES (?, ?)', [before, entity.id]);
+  if (keys.email !== null) await manager.delete(ContactAliasEntity, { folded: keys.email, contact: entity.id });
+  return { ...named, email: keys.email };
+}
+
+/** What counts the activities of a record, or is told apart by its ties. */
+async function touchAbove(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  entity: UnroutedEntity,
+  other: number | null,
+  at: Date,
+): Promise<void> {
+  if (kind === 'company') return;
+  const { company } = entity as ContactEntity | DealEntity;
+  const contact = entity instanceof DealEntity ? entity.contact : null;
+  await touchParties(
+    manager,
+    [
+      { contact, company },
+      { contact: null, company: other },
+    ],
+    at,
+  );
+}
+
+/** The open leads and deals whose conditions read what changed. */
+async function dueBelow(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  id: number,
+  changed: readonly string[],
+  { ready }: Governing,
+  at: Date,
+): Promise<void> {
+  const tie: TieKind | undefined = TIE_KINDS.find((one) => one === kind);
+  if (tie === undefined) return;
+  const read = (of: 'lead' | 'deal'): number[] =>
+    ready.rules[of].tied.some((key) => changed.includes(key)) ? [id] : [];
+  await dueAcross(manager, tie, { leads: read('lead'), deals: read('deal') }, at);
+}

@@ -1,0 +1,27 @@
+import type { TieKind } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+
+/**
+ * Makes due what is tied to contacts or companies that changed: open leads are decided again, deals scored again.
+ *
+ * @param changed the contacts or companies whose leads, and whose deals, read what changed
+ */
+export async function dueAcross(
+  manager: EntityManager,
+  tie: TieKind,
+  { leads, deals }: { readonly leads: readonly number[]; readonly deals: readonly number[] },
+  now: Date,
+): Promise<void> {
+  const column = tie === 'contact' ? 'contact' : 'company_id';
+  if (leads.length > 0)
+    await manager.query(
+      `INSERT INTO tie_due (record, cause, chain, at) SELECT id, ${column}, 1, ? FROM \`lead\` WHERE ${column} IN (?) AND status = 'open'
+       ON DUPLICATE KEY UPDATE cause = VALUES(cause), at = LEAST(at, VALUES(at))`,
+      [now, leads],
+    );
+  if (deals.length > 0)
+    await manager.query(`UPDATE deal SET due = ?, touched = 1, changes = changes + 1 WHERE ${tie} IN (?)`, [
+      now,
+      deals,
+    ]);
+}

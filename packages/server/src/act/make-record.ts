@@ -1,0 +1,181 @@
+import type { NewRecord } from '@relvik/contracts';
+import { entryOf, keyOfRole, showValue, type TieKind, TIE_KINDS, type UnroutedKind, type Value } from '@relvik/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { ownerRefusal } from '../session/rights';
+import { recordInSight } from '../session/record-sight';
+import { inSight, type Sight, sightOf } from '../session/sight';
+import { CompanyEntity } from '../store/entity/company.entity';
+import { ContactEntity } from '../store/entity/contact.entity';
+import { DealEntity } from '../store/entity/deal.entity';
+import { ChangeEntity } from '../store/entity/history.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { PersonEntity } from '../store/entity/people.entity';
+import { SuggestionEntity } from '../store/entity/suggestion.entity';
+import { UNSCORED } from '../store/entity/unrouted.entity';
+import { type Governing, readGoverning } from '../store/governing';
+import { newRecords } from '../store/new-records';
+import { insertRows } from '../store/rows';
+import { inTransaction } from '../store/transaction';
+import { lineOf, readRecordValues, writeHandValues } from './change-record';
+import type { Hand } from './hand';
+import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
+import { companyIdentity } from './settle-ties';
+import { touchParties } from './touch-parties';
+
+/** What a record that is made is tied to. */
+interface Given {
+  readonly contact: number | null;
+  readonly company: number | null;
+  readonly lead: LeadEntity | null;
+}
+
+/**
+ * Makes a contact, company or deal by hand. A rep's is their own; a deal belongs to a lead, contact or company, takes over what that is
+ * tied to, and is called after the company where it has no name.
+ *
+ * @returns its id
+ */
+export function makeRecord(source: DataSource, kind: UnroutedKind, made: NewRecord, hand: Hand): Promise<number> {
+  return inTransaction(source, async (manager) => {
+    const governing = await readGoverning(manager, 'share');
+    const sight = await sightOf(manager, hand.user);
+    const given = await givenTies(manager, kind, made, sight);
+    const values = readRecordValues(kind, made.values, new Map(), governing, hand.at);
+    for (const [key, value] of [...values]) if (value.kind === 'blank') values.delete(key);
+    const owner = await ownerGiven(manager, kind, made.owner, given, sight, hand);
+    const name = await nameOf(manager, kind, values, given, governing);
+    const keys = partyKeys(kind, values, governing);
+    const alike = await refuseKnown(manager, kind, keys, null);
+    const [id = 0] = await newRecords(manager, kind, [hand.at]);
+    const begun = {
+      ...UNSCORED,
+      ...{ id, version: 1, name, owner, arrived: hand.at, touchedAt: hand.at, due: hand.at },
+    };
+    switch (kind) {
+      case 'contact':
+        await insertRows(manager, ContactEntity, [{ ...begun, email: keys.email, company: given.company }]);
+        break;
+      case 'company':
+        await insertRows(manager, CompanyEntity, [
+          { ...begun, country: keys.clue.country, identity: companyIdentity(keys.clue) },
+        ]);
+        await keepCompanyKeys(manager, { id }, keys.clue);
+        break;
+      case 'deal':
+        await insertRows(manager, DealEntity, [
+          {
+            ...begun,
+            ...{ contact: given.contact, company: given.company, lead: given.lead?.id ?? null },
+            ...{ status: 'open', stage: entryOf(governing.ready.charter, 'deal'), stageSince: hand.at },
+            ...{ closedAt: null, closeReason: null },
+          },
+        ]);
+    }
+    if (alike !== null)
+      await insertRows(manager, SuggestionEntity, [
+        { kind: 'company', older: alike, younger: id, at: hand.at, settled: false },
+      ]);
+    await writeHandValues(manager, id, values, hand.at);
+    await insertRows(manager, ChangeEntity, [
+      { ...lineOf(id, hand), field: 'made', from: null, to: given.lead === null ? null : String(given.lead.id) },
+    ]);
+    await touchParties(manager, [{ contact: given.contact, company: given.company }], hand.at);
+    return id;
+  });
+}
+
+/** The ties that are named, each in the user's sight; a deal of a lead has those of the lead. */
+async function givenTies(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  { contact = null, company = null, lead = null }: NewRecord,
+  sight: Sight,
+): Promise<Given> {
+  const refuse = (path: string, message: string): never => {
+    throw Refused.invalid([{ path, message }]);
+  };
+  if (kind !== 'deal' && (contact !== null || lead !== null))
+    refuse(contact === null ? '/lead' : '/contact', `a ${kind} is not tied to it`);
+  if (kind === 'company' && company !== null) refuse('/company', 'a company is not tied to it');
+  const seen = { contact, company };
+  for (const tie of TIE_KINDS) await mustSee(manager, tie, seen[tie], sight);
+  if (kind !== 'deal') return { contact, company, lead: null };
+  const found = lead === null ? null : await leadSeen(manager, lead, sight);
+  const person = contact === null ? null : await manager.findOneBy(ContactEntity, { id: contact });
+  const given = {
+    contact: contact ?? found?.contact ?? null,
+    company: company ?? found?.companyId ?? person?.company ?? null,
+    lead: found,
+  };
+  if (given.contact === null && given.company === null && given.lead === null)
+    refuse('/company', 'say whose it is: a lead, a contact or a company');
+  return given;
+}
+
+async function mustSee(manager: EntityManager, tie: TieKind, id: number | null, sight: Sight): Promise<void> {
+  if (id === null) return;
+  try {
+    await recordInSight(manager, tie, sight, id);
+  } catch (error) {
+    throw error instanceof Refused ? Refused.invalid([{ path: `/${tie}`, message: `is no ${tie} here` }]) : error;
+  }
+}
+
+async function leadSeen(manager: EntityManager, id: number, sight: Sight): Promise<LeadEntity> {
+  const query = manager.createQueryBuilder(LeadEntity, 'lead').where('lead.id = :id', { id });
+  const found = await inSight(query, sight).getOne();
+  if (found === null) throw Refused.invalid([{ path: '/lead', message: 'is no lead here' }]);
+  return found;
+}
+
+/** Who owns it: the one who is named, else of a deal the owner of its lead, else a rep who makes it. */
+async function ownerGiven(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  named: string | null | undefined,
+  { lead }: Given,
+  sight: Sight,
+  { user }: Hand,
+): Promise<string | null> {
+  if (named != null) {
+    if (user.role === 'rep' && named !== user.key)
+      throw Refused.invalid([{ path: '/owner', message: 'a rep may make it only for themselves' }]);
+    return ownerOf(manager, named, sight);
+  }
+  if (kind === 'deal' && lead?.owner) return lead.owner;
+  return user.role === 'rep' || (kind === 'deal' && user.role === 'manager') ? user.key : null;
+}
+
+/** @throws Refused for someone who can't be given it by this user */
+export async function ownerOf(manager: EntityManager, key: string, sight: Sight): Promise<string> {
+  const person = (await manager.findOneBy(PersonEntity, { key, retired: false })) ?? undefined;
+  const refusal = ownerRefusal(person, sight);
+  if (refusal !== null) throw Refused.invalid([{ path: '/owner', message: refusal }]);
+  return key;
+}
+
+async function nameOf(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  values: Map<string, Value>,
+  { company, lead }: Given,
+  { world }: Governing,
+): Promise<string> {
+  const key = keyOfRole(world.fields, kind, 'name');
+  const own = key === null ? undefined : values.get(key);
+  if (own !== undefined) return showValue(own).slice(0, 200);
+  if (kind === 'company')
+    throw Refused.invalid([{ path: `/values/${key ?? 'company.name'}`, message: 'a company needs a name' }]);
+  if (kind === 'contact') {
+    const email = keyOfRole(world.fields, kind, 'email');
+    const address = email === null ? undefined : values.get(email);
+    if (address === undefined)
+      throw Refused.invalid([
+        { path: `/values/${key ?? 'contact.name'}`, message: 'a contact needs a name or an e-mail' },
+      ]);
+    return '';
+  }
+  const firm = company === null ? null : await manager.findOneBy(CompanyEntity, { id: company });
+  return (firm?.name ?? (lead?.company || lead?.name) ?? '').slice(0, 200);
+}

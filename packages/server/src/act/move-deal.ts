@@ -1,0 +1,46 @@
+import type { MoveDeal } from '@relvik/contracts';
+import { stagesOf, type Status } from '@relvik/core';
+import type { DataSource } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { DealEntity } from '../store/entity/deal.entity';
+import { ChangeEntity } from '../store/entity/history.entity';
+import { insertRows } from '../store/rows';
+import { lineOf, onRecord } from './change-record';
+import type { Hand } from './hand';
+import { touchParties } from './touch-parties';
+
+/** Moves a deal to a stage of its pipeline by hand; one that closes takes a reason, and back into an open one it is open again. */
+export function moveDeal(
+  source: DataSource,
+  id: number,
+  { stage: key, reason = null }: MoveDeal,
+  hand: Hand,
+): Promise<void> {
+  return onRecord(source, 'deal', id, 'edit', hand, async (manager, { stored, governing }) => {
+    const deal = stored.entity as DealEntity;
+    const stage = stagesOf(governing.ready.charter, 'deal').find((one) => one.key === key);
+    if (stage === undefined) throw Refused.invalid([{ path: '/stage', message: 'is no stage of deals' }]);
+    if (deal.stage === key) return;
+    const status: Status = stage.kind === 'open' ? 'open' : stage.kind === 'won' ? 'won' : 'lost';
+    if (status === 'lost' && !reason) throw Refused.invalid([{ path: '/reason', message: 'say why, in a few words' }]);
+    await manager.update(DealEntity, id, {
+      stage: key,
+      stageSince: hand.at,
+      status,
+      closedAt: status === 'open' ? null : hand.at,
+      closeReason: status === 'open' ? null : reason,
+      version: deal.version + 1,
+      touchedAt: hand.at,
+      // A closed deal keeps the score that it closed with.
+      due: status === 'open' ? hand.at : null,
+      touched: status === 'open',
+      changes: deal.changes + 1,
+    });
+    const line = lineOf(id, hand);
+    await insertRows(manager, ChangeEntity, [
+      { ...line, field: 'stage', from: deal.stage, to: key },
+      ...(status === deal.status ? [] : [{ ...line, field: 'status', from: deal.status, to: status, reason }]),
+    ]);
+    await touchParties(manager, [{ contact: deal.contact, company: deal.company }], hand.at);
+  });
+}

@@ -1,0 +1,221 @@
+import type { LeadRow, RecordDetail, RecordRow, RecordValue, TieName } from '@relvik/contracts';
+import {
+  fedValue,
+  gradeRecord,
+  type RecordKind,
+  type Score,
+  showValue,
+  TIE_KINDS,
+  type UnroutedKind,
+  type Value,
+} from '@relvik/core';
+import type { EntityManager, ObjectLiteral, SelectQueryBuilder } from 'typeorm';
+import { rowOfLead } from '../list/lead-list';
+import { LIST_KINDS } from '../list/list-kinds';
+import { over } from '../list/page';
+import { rowsOfRecords, tieNames } from '../list/record-list';
+import { saidValue } from '../list/said-rows';
+import { ShownGrades } from '../list/shown-grades';
+import { Refused } from '../problem/refused';
+import { recordInSight } from '../session/record-sight';
+import { rightsOnRecord } from '../session/record-rights';
+import type { User } from '../session/session-store';
+import { recordsInSight, type Sight } from '../session/sight';
+import { CompanyKeyEntity } from '../store/entity/company.entity';
+import { ContactAliasEntity } from '../store/entity/contact.entity';
+import { DealEntity } from '../store/entity/deal.entity';
+import { ActivityEntity, ChangeEntity } from '../store/entity/history.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { SaidValueEntity } from '../store/entity/said-value.entity';
+import type { UnroutedEntity } from '../store/entity/unrouted.entity';
+import { sayingsOf } from '../store/feeds';
+import { type Governing, readGoverning } from '../store/governing';
+import { loadUnrouted, type StoredUnrouted } from '../store/load-unrouted';
+import { changeLine } from './change-line';
+
+const MOST = 100;
+const ACTIVITIES = 200;
+
+/** What of a score tells nothing of records that are out of sight: points, but not what they were read from. */
+function withoutAccounts(score: Score): Score {
+  const bare = <T extends Pick<Score, 'signals'>>(one: T): T => ({
+    ...one,
+    signals: one.signals.map((signal) => ({ ...signal, account: null, seen: null })),
+  });
+  return { ...bare(score), beside: score.beside.map(bare) };
+}
+
+/** The records of a kind below another, those in sight, and how many there are. */
+async function below<E extends ObjectLiteral>(
+  manager: EntityManager,
+  kind: RecordKind,
+  sight: Sight,
+  column: string,
+  id: number,
+): Promise<{ readonly seen: E[]; readonly all: number }> {
+  const query = (): SelectQueryBuilder<ObjectLiteral> =>
+    over(manager, LIST_KINDS[kind]).andWhere(`r.${column} = :above`, { above: id });
+  const seen = recordsInSight(query(), kind, sight).orderBy('r.rankOrder', 'DESC').addOrderBy('r.id', 'DESC');
+  return { seen: (await seen.getMany()) as E[], all: await query().getCount() };
+}
+
+interface Below {
+  readonly leads: readonly LeadEntity[];
+  readonly deals: readonly DealEntity[];
+  readonly contacts: readonly UnroutedEntity[];
+  /** Whether all of them are in sight. */
+  readonly whole: boolean;
+}
+
+async function recordsBelow(manager: EntityManager, kind: UnroutedKind, sight: Sight, id: number): Promise<Below> {
+  if (kind === 'deal') return { leads: [], deals: [], contacts: [], whole: true };
+  const leads = await below<LeadEntity>(manager, 'lead', sight, kind === 'contact' ? 'contact' : 'companyId', id);
+  const deals = await below<DealEntity>(manager, 'deal', sight, kind, id);
+  const contacts =
+    kind === 'company' ? await below<UnroutedEntity>(manager, 'contact', sight, 'company', id) : { seen: [], all: 0 };
+  const whole = [leads, deals, contacts].every(({ seen, all }) => seen.length === all);
+  return { leads: leads.seen, deals: deals.seen, contacts: contacts.seen, whole };
+}
+
+/**
+ * A contact, company or deal with all that its page shows; the account of its score is computed for the page.
+ *
+ * Who does not see all that is below a contact or company, and does not own it, is told its scores, and of its values and activities
+ * what comes from the records that they see.
+ */
+export async function recordDetail(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  id: number,
+  sight: Sight,
+  user: User,
+  now: Date,
+): Promise<RecordDetail> {
+  const entity = await recordInSight(manager, kind, sight, id);
+  const governing = await readGoverning(manager, 'none');
+  const [stored] = await loadUnrouted(manager, kind, [id], governing.ready);
+  if (stored === undefined) throw Refused.notFound();
+  const under = await recordsBelow(manager, kind, sight, id);
+  const whole = under.whole || (entity.owner !== null && entity.owner === user.key);
+  const { score, grade } = gradeRecord(governing.ready, stored.record, governing.world, now.getTime());
+  const [row] = await rowsOfRecords(manager, kind, sight, [entity]);
+  if (row === undefined) throw Refused.notFound();
+  const grades = await ShownGrades.of(manager, under.leads);
+  const rows = async (of: UnroutedKind, list: readonly UnroutedEntity[]): Promise<RecordRow[]> =>
+    (await rowsOfRecords(manager, of, sight, list.slice(0, MOST))).map((one) => ({ ...one, values: {}, scores: {} }));
+  const history = whole
+    ? await manager.find(ChangeEntity, { where: { record: id }, order: { id: 'DESC' }, take: ACTIVITIES })
+    : [];
+  const said = whole ? await manager.find(SaidValueEntity, { where: { record: id }, order: { field: 'ASC' } }) : [];
+  return {
+    ...row,
+    kind,
+    version: entity.version,
+    closeReason: entity instanceof DealEntity ? entity.closeReason : null,
+    lead: entity instanceof DealEntity ? await leadName(manager, entity.lead, sight) : null,
+    values: whole ? valuesOf(stored) : await valuesSeen(manager, stored, under, governing),
+    score: whole ? score : withoutAccounts(score),
+    gradedNow: grade,
+    asOf: now.getTime(),
+    activities: await activitiesSeen(manager, id, under),
+    history: history.map(changeLine),
+    said: said.map(saidValue),
+    ofLeads: under.leads.slice(0, MOST).map((lead): Omit<LeadRow, 'values' | 'scores'> => rowOfLead(lead, grades)),
+    ofDeals: await rows('deal', under.deals),
+    ofContacts: await rows('contact', under.contacts),
+    knownBy: whole ? await knownBy(manager, kind, id) : [],
+    may: await rightsOnRecord(manager, kind, entity, sight, user),
+  };
+}
+
+function shown(field: string, value: Value, byHand: boolean): RecordValue {
+  return {
+    field,
+    shown: showValue(value),
+    unreadable: value.kind === 'unreadable' ? value.why : null,
+    byHand,
+  };
+}
+
+function valuesOf({ record, origins }: StoredUnrouted): RecordValue[] {
+  return [...record.values].map(([field, value]) => shown(field, value, origins.get(field) === 'hand'));
+}
+
+/** What the leads in sight say of it. */
+async function valuesSeen(
+  manager: EntityManager,
+  { kind, entity }: StoredUnrouted,
+  { leads }: Below,
+  { world }: Governing,
+): Promise<RecordValue[]> {
+  const tie = TIE_KINDS.find((one) => one === kind);
+  if (tie === undefined) return [];
+  const only = new Set(leads.map(({ id }) => id));
+  const sayings = await sayingsOf(manager, world.fields, tie, [entity.id], only);
+  return [...(sayings.get(entity.id) ?? [])].flatMap(([field, said]) => {
+    const { changed } = fedValue(undefined, said, 0);
+    return changed === null ? [] : [shown(field, changed.value, false)];
+  });
+}
+
+/** The activities of the record itself and of those below it that are in sight, the newest first. */
+async function activitiesSeen(
+  manager: EntityManager,
+  id: number,
+  { leads, deals, contacts, whole }: Below,
+): Promise<RecordDetail['activities']> {
+  const names = new Map<number, TieName>(
+    [...leads, ...deals, ...contacts].map((one) => [one.id, { id: one.id, name: one.name }]),
+  );
+  const records = [...(whole ? [id] : []), ...names.keys()];
+  if (records.length === 0) return [];
+  const rows = await manager
+    .createQueryBuilder(ActivityEntity, 'a')
+    .where('a.record IN (:...records)', { records })
+    .orderBy('a.at', 'DESC')
+    .addOrderBy('a.id', 'DESC')
+    .limit(ACTIVITIES)
+    .getMany();
+  return rows.map(({ record, kind, at, properties }) => ({
+    kind,
+    at: at.getTime(),
+    ...(properties === null ? {} : { properties }),
+    record: record === id ? null : (names.get(record) ?? null),
+  }));
+}
+
+/** The lead that a deal came from, where it is in sight. */
+async function leadName(manager: EntityManager, id: number | null, sight: Sight): Promise<TieName | null> {
+  if (id === null) return null;
+  const query = over(manager, LIST_KINDS.lead).andWhere('r.id = :id', { id });
+  const lead = (await recordsInSight(query, 'lead', sight).getOne()) as LeadEntity | null;
+  return lead && { id, name: lead.name || lead.company };
+}
+
+async function knownBy(manager: EntityManager, kind: UnroutedKind, id: number): Promise<RecordDetail['knownBy']> {
+  switch (kind) {
+    case 'contact':
+      return (await manager.findBy(ContactAliasEntity, { contact: id })).map(({ folded }) => ({
+        kind: 'email',
+        text: folded,
+      }));
+    case 'company':
+      return (
+        await manager.find(CompanyKeyEntity, { where: { company: id }, order: { kind: 'ASC', folded: 'ASC' } })
+      ).map(({ kind: of, folded }) => ({ kind: of, text: folded }));
+    case 'deal':
+      return [];
+  }
+}
+
+/** The names of the contact and the company of a lead, where they are in sight: whoever sees the lead sees them. */
+export async function tiesOfLead(
+  manager: EntityManager,
+  { contact, companyId }: Pick<LeadEntity, 'contact' | 'companyId'>,
+): Promise<RecordRow['ties']> {
+  const [contacts, companies] = await Promise.all([
+    tieNames(manager, 'contact', [contact]),
+    tieNames(manager, 'company', [companyId]),
+  ]);
+  return { contact: contacts.get(contact ?? 0) ?? null, company: companies.get(companyId ?? 0) ?? null };
+}

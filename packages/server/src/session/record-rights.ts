@@ -1,0 +1,31 @@
+import type { RecordDetail } from '@relvik/contracts';
+import type { UnroutedKind } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import type { UnroutedEntity } from '../store/entity/unrouted.entity';
+import type { User } from './session-store';
+import type { Sight } from './sight';
+
+/**
+ * What a user may do with a contact, company or deal in sight. An admin may do all, a manager with what nobody or someone of their
+ * teams owns; its owner edits it, and where it has none whoever owns an open lead or deal of it.
+ */
+export async function rightsOnRecord(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  { id, owner }: Pick<UnroutedEntity, 'id' | 'owner'>,
+  sight: Sight,
+  user: User,
+): Promise<RecordDetail['may']> {
+  const directs =
+    user.role === 'admin' ||
+    (user.role === 'manager' && !sight.all && (owner === null || sight.owners.includes(owner)));
+  if (directs || owner === user.key) return { edit: true, assign: directs };
+  if (owner !== null || kind === 'deal') return { edit: false, assign: false };
+  const tie = kind === 'contact' ? 'contact' : 'company_id';
+  const own = await manager.query<unknown[]>(
+    `SELECT 1 FROM \`lead\` WHERE ${tie} = ? AND owner = ? AND status = 'open'
+     UNION ALL SELECT 1 FROM deal WHERE ${kind} = ? AND owner = ? AND status = 'open' LIMIT 1`,
+    [id, user.key, id, user.key],
+  );
+  return { edit: own.length > 0, assign: false };
+}

@@ -1,0 +1,28 @@
+import type { UnroutedKind } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { Refused } from '../problem/refused';
+import type { UnroutedEntity } from '../store/entity/unrouted.entity';
+import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
+import { recordsInSight, type Sight } from './sight';
+
+/**
+ * A contact, company or deal in sight, or the refusal that does not tell whether it exists.
+ *
+ * @param lock `write`: nobody else changes it until the transaction ends
+ */
+export async function recordInSight<E extends UnroutedEntity>(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  sight: Sight,
+  id: number,
+  lock: 'none' | 'write' = 'none',
+): Promise<E> {
+  const query = recordsInSight(
+    manager.createQueryBuilder(UNROUTED_ENTITIES[kind], 'r').where('r.id = :id', { id }),
+    kind,
+    sight,
+  );
+  const found = await (lock === 'write' ? query.setLock('pessimistic_write') : query).getOne();
+  if (found === null) throw Refused.notFound();
+  return found as E;
+}

@@ -1,0 +1,40 @@
+import { kindOfField, type TieKind, TIE_KINDS, type Value } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { type KeptValue, valueOf } from './value-row';
+
+/** The contact and the company that a record is tied to, by id. */
+export type Ties = Readonly<Record<TieKind, number | null>>;
+
+export const NO_TIES: Ties = { contact: null, company: null };
+
+type ValueRow = KeptValue & { readonly record: number; readonly field: string };
+
+/**
+ * What contacts and companies have in some fields.
+ *
+ * @param fields keys of fields of contacts and companies
+ * @param all the ties of the records concerned
+ * @returns for the ties of one record what it reads across them, by key
+ */
+export async function tiedValues(
+  manager: EntityManager,
+  fields: readonly string[],
+  all: readonly Ties[],
+): Promise<(ties: Ties) => ReadonlyMap<string, Value>> {
+  const kinds = TIE_KINDS.filter((kind) => fields.some((key) => kindOfField(key) === kind));
+  const ids = [...new Set(all.flatMap((ties) => kinds.flatMap((kind) => ties[kind] ?? [])))];
+  const rows =
+    ids.length === 0
+      ? []
+      : await manager.query<ValueRow[]>(
+          'SELECT record, field, kind, shown, number, currency, day, why FROM field_value WHERE record IN (?) AND field IN (?)',
+          [ids, fields],
+        );
+  const byRecord = new Map<number, Map<string, Value>>();
+  for (const row of rows) {
+    const own = byRecord.get(row.record) ?? new Map<string, Value>();
+    byRecord.set(row.record, own);
+    own.set(row.field, valueOf(row));
+  }
+  return (ties) => new Map(kinds.flatMap((kind) => [...(byRecord.get(ties[kind] ?? 0) ?? [])]));
+}
