@@ -1,6 +1,6 @@
-import type { Activity, Answer, Grade, Instant, Score, Status, TieKind, UnroutedKind } from '@relvik/core';
-import { type InferType, number, object, string } from 'yup';
-import type { Change, LeadValue, SaidValue } from './lead';
+import type { Activity, Answer, Grade, Instant, RecordKind, Score, Status, TieKind, UnroutedKind } from '@relvik/core';
+import { array, type InferType, number, object, string } from 'yup';
+import type { Change, JoinedIn, LeadValue, SaidValue } from './lead';
 import type { LeadRow, SetScoreCell } from './lead-list';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
@@ -82,6 +82,8 @@ export interface RecordDetail extends Omit<RecordRow, 'values' | 'scores'> {
   readonly ofContacts: readonly RecordRow[];
   /** What else a company is known by. */
   readonly knownBy: readonly { readonly kind: 'name' | 'domain' | 'email'; readonly text: string }[];
+  /** Those that were joined into it and can still be taken apart. */
+  readonly joined: readonly JoinedIn[];
   /** What this user may do with it. */
   readonly may: { readonly edit: boolean; readonly assign: boolean };
 }
@@ -131,6 +133,37 @@ export const noCompanySchema = object({
   kind: string().oneOf(['name', 'domain']).required(),
   word: trimmed().required('Write the word').max(190),
 }).exact();
+
+/** Joins a contact or company with another; `take` names the fields in which the younger's value is taken. */
+export const joinPartiesSchema = object({
+  other: number().integer().min(1).required('Say which one it is joined with'),
+  take: array(keyText().required()).max(200).required(),
+}).exact();
+
+/** What a join of two contacts or companies would do. */
+export interface PartyJoinPreview {
+  /** It keeps its id; the other's id leads to it. */
+  readonly older: RecordRow;
+  readonly younger: RecordRow;
+  readonly fields: readonly {
+    readonly field: string;
+    /** Null: the older has no value, and takes the younger's. */
+    readonly older: string | null;
+    readonly younger: string;
+  }[];
+  /** Activities that count for the older from then on. */
+  readonly activities: number;
+}
+
+/** A record that was found, and what tells it apart from others of its name. */
+export interface FoundRecord {
+  readonly kind: RecordKind;
+  readonly id: number;
+  readonly name: string;
+  readonly beside: string;
+}
+
+export const findSchema = object({ text: trimmed().required('Write what to look for').max(120) }).exact();
 
 /** Two that may be one. */
 export interface SuggestionRow {

@@ -4,6 +4,7 @@ export * from './charter/changes-between';
 export * from './charter/charter';
 export * from './charter/charter-place';
 export * from './charter/charter-names';
+export * from './charter/conditions-in';
 export * from './charter/edit-bands';
 export * from './document/merged-order';
 export * from './document/problem';

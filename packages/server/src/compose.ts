@@ -4,6 +4,7 @@ import { activityEndpoints } from './endpoint/activity-endpoints';
 import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
 import { fieldEndpoints } from './endpoint/field-endpoints';
+import { joinEndpoints } from './endpoint/join-endpoints';
 import { intakeEndpoints } from './endpoint/intake-endpoints';
 import { leadEndpoints } from './endpoint/lead-endpoints';
 import { peopleEndpoints } from './endpoint/people-endpoints';
@@ -53,6 +54,7 @@ export function compose(settings: Settings): Service {
     ...charterEndpoints(source, background),
     ...backgroundEndpoints(source, background),
     ...recordEndpoints(source, settings.desks),
+    ...joinEndpoints(source),
     ...peopleEndpoints(source),
     ...rateEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),

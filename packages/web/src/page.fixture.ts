@@ -125,6 +125,7 @@ export class PageTest<T> {
         engagement: grid.engagement.bands,
       })),
       kinds: STANDARD_KINDS,
+      pipelines: CHARTER.pipelines.map(({ of, stages }) => ({ of, stages })),
     };
     http.expectOne('/api/wording').flush(wording);
     if (state !== null) {

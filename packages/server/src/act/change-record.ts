@@ -25,6 +25,7 @@ import { ContactAliasEntity, ContactEntity } from '../store/entity/contact.entit
 import { DealEntity } from '../store/entity/deal.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity } from '../store/entity/history.entity';
+import { SaidValueEntity } from '../store/entity/said-value.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import { type Governing, readGoverning } from '../store/governing';
 import { loadUnrouted, type StoredUnrouted } from '../store/load-unrouted';
@@ -67,7 +68,7 @@ export function onRecord<T>(
     const entity = await recordInSight(manager, kind, sight, id, 'write');
     const may = await rightsOnRecord(manager, kind, entity, sight, user);
     if (!may[right]) throw Refused.as('forbidden');
-    const [stored] = await loadUnrouted(manager, kind, [id], governing.ready);
+    const [stored] = await loadUnrouted(manager, kind, [entity.id], governing.ready);
     if (stored === undefined) throw Refused.notFound();
     return work(manager, { stored, governing, sight });
   });
@@ -251,4 +252,25 @@ async function dueBelow(
   const read = (of: 'lead' | 'deal'): number[] =>
     ready.rules[of].tied.some((key) => changed.includes(key)) ? [id] : [];
   await dueAcross(manager, tie, { leads: read('lead'), deals: read('deal') }, at);
+}
+
+/**
+ * Takes over what a lead says otherwise, or leaves what is known.
+ *
+ * @throws Refused if nothing stands beside that field
+ */
+export function settleRecordSaid(
+  source: DataSource,
+  kind: UnroutedKind,
+  id: number,
+  field: string,
+  take: boolean,
+  hand: Hand,
+): Promise<void> {
+  return onRecord(source, kind, id, 'edit', hand, async (manager, { stored, governing }) => {
+    const said = await manager.findOneBy(SaidValueEntity, { record: id, field });
+    if (said === null) throw Refused.notFound();
+    await forget(manager, [[id, field]]);
+    if (take) await writeChanged(manager, stored, new Map([[field, said.value]]), governing, hand);
+  });
 }

@@ -1,5 +1,14 @@
 import type { NewRecord } from '@relvik/contracts';
-import { entryOf, keyOfRole, showValue, type TieKind, TIE_KINDS, type UnroutedKind, type Value } from '@relvik/core';
+import {
+  entryOf,
+  fold,
+  keyOfRole,
+  showValue,
+  type TieKind,
+  TIE_KINDS,
+  type UnroutedKind,
+  type Value,
+} from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
@@ -45,6 +54,7 @@ export function makeRecord(source: DataSource, kind: UnroutedKind, made: NewReco
     for (const [key, value] of [...values]) if (value.kind === 'blank') values.delete(key);
     const owner = await ownerGiven(manager, kind, made.owner, given, sight, hand);
     const name = await nameOf(manager, kind, values, given, governing);
+    nameByDefault(kind, name, values, governing);
     const keys = partyKeys(kind, values, governing);
     const alike = await refuseKnown(manager, kind, keys, null);
     const [id = 0] = await newRecords(manager, kind, [hand.at]);
@@ -153,6 +163,13 @@ export async function ownerOf(manager: EntityManager, key: string, sight: Sight)
   const refusal = ownerRefusal(person, sight);
   if (refusal !== null) throw Refused.invalid([{ path: '/owner', message: refusal }]);
   return key;
+}
+
+/** A deal that is called after its company has that as its name, as any other value. */
+function nameByDefault(kind: UnroutedKind, name: string, values: Map<string, Value>, { world }: Governing): void {
+  const key = keyOfRole(world.fields, kind, 'name');
+  if (key !== null && name !== '' && !values.has(key))
+    values.set(key, { kind: 'text', text: name, folded: fold(name) });
 }
 
 async function nameOf(

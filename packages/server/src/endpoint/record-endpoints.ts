@@ -1,6 +1,8 @@
 import {
   dealQuerySchema,
   editRecordSchema,
+  findSchema,
+  type FoundRecord,
   knownBySchema,
   moveDealSchema,
   newRecordSchema,
@@ -10,16 +12,18 @@ import {
   partyQuerySchema,
   type RecordDetail,
   type RecordPage,
+  settleSaidSchema,
 } from '@relvik/contracts';
 import { UNROUTED_KINDS, type UnroutedKind } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { editRecord } from '../act/change-record';
+import { editRecord, settleRecordSaid } from '../act/change-record';
 import { addKnownBy, readNoCompany, removeKnownBy, writeNoCompany } from '../act/known-by';
 import { makeRecord } from '../act/make-record';
 import { moveDeal } from '../act/move-deal';
 import { ownRecord } from '../act/own-record';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId } from '../http/read';
+import { findRecords } from '../list/find-records';
 import { LIST_KINDS } from '../list/list-kinds';
 import { countOf } from '../list/page';
 import { listRecords } from '../list/record-list';
@@ -39,6 +43,15 @@ export function recordEndpoints(source: DataSource, desks: Desks): Endpoint[] {
     ...UNROUTED_KINDS.flatMap((kind) => endpointsOf(source, kind, desks[kind])),
     ...dealEndpoints(source),
     ...companyNames(source),
+    endpoint({
+      method: 'get',
+      path: '/api/find',
+      who: EVERYONE,
+      query: findSchema,
+      answer: json<readonly FoundRecord[]>(),
+      call: async ({ caller, query: { text } }) =>
+        findRecords(source.manager, await sightOf(source.manager, caller), text),
+    }),
   ];
 }
 
@@ -110,6 +123,18 @@ function endpointsOf(source: DataSource, kind: UnroutedKind, desk: PopulationDes
       answer: json<RecordDetail>(),
       async call({ caller, params: { id }, body: { owner }, now }) {
         await ownRecord(source, kind, id, owner, { user: caller, at: now });
+        return after(source, kind, id, caller, now);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: `${path}/:id/said`,
+      who: EVERYONE,
+      params: byId,
+      body: settleSaidSchema,
+      answer: json<RecordDetail>(),
+      async call({ caller, params: { id }, body: { field, take }, now }) {
+        await settleRecordSaid(source, kind, id, field, take, { user: caller, at: now });
         return after(source, kind, id, caller, now);
       },
     }),

@@ -96,12 +96,26 @@ async function tendBatch(
     if (result !== null) written.push(result);
   }
   await writeFed(manager, written, now);
+  if (kind === 'contact') await suggestNamesakes(manager, due, now);
   await writeSideScores(
     manager,
     written.flatMap(({ id, score }) => (score === null ? [] : [{ id, score }])),
   );
   await makeTiedDue(manager, kind, written, inForce, now);
   return written.length;
+}
+
+/** Suggests contacts of one company that have one name, once each is looked at for the first time. */
+async function suggestNamesakes(manager: EntityManager, due: readonly StoredUnrouted[], now: Date): Promise<void> {
+  const fresh = due.flatMap(({ entity }) => (entity.scoredAt === null ? [entity.id] : []));
+  if (fresh.length > 0)
+    await manager.query(
+      `INSERT IGNORE INTO suggestion (kind, older, younger, at, settled)
+       SELECT 'contact', MIN(other.id), c.id, ?, 0 FROM contact c
+       JOIN contact other ON other.company = c.company AND other.id < c.id AND other.name = c.name
+       WHERE c.id IN (?) AND c.name <> '' GROUP BY c.id`,
+      [now, fresh],
+    );
 }
 
 /** What leads change on a contact or company. */

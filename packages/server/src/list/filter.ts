@@ -70,7 +70,7 @@ export function scoredBy<T extends ObjectLiteral>(
 const SHORTEST_WORD = 3;
 
 /** By e-mail where there is an @, else by the beginnings of words in its name, and in that of its company. */
-function findIn<T extends ObjectLiteral>(
+export function findIn<T extends ObjectLiteral>(
   query: SelectQueryBuilder<T>,
   { email, words: columns }: ListKind,
   find: string,

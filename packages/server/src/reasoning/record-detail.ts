@@ -10,6 +10,7 @@ import {
   type Value,
 } from '@relvik/core';
 import type { EntityManager, ObjectLiteral, SelectQueryBuilder } from 'typeorm';
+import { PARTY_UNDO } from '../act/join-parties';
 import { rowOfLead } from '../list/lead-list';
 import { LIST_KINDS } from '../list/list-kinds';
 import { over } from '../list/page';
@@ -25,6 +26,7 @@ import { CompanyKeyEntity } from '../store/entity/company.entity';
 import { ContactAliasEntity } from '../store/entity/contact.entity';
 import { DealEntity } from '../store/entity/deal.entity';
 import { ActivityEntity, ChangeEntity } from '../store/entity/history.entity';
+import { JoinedPartyEntity } from '../store/entity/joined-party.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
@@ -86,12 +88,13 @@ async function recordsBelow(manager: EntityManager, kind: UnroutedKind, sight: S
 export async function recordDetail(
   manager: EntityManager,
   kind: UnroutedKind,
-  id: number,
+  asked: number,
   sight: Sight,
   user: User,
   now: Date,
 ): Promise<RecordDetail> {
-  const entity = await recordInSight(manager, kind, sight, id);
+  const entity = await recordInSight(manager, kind, sight, asked);
+  const { id } = entity;
   const governing = await readGoverning(manager, 'none');
   const [stored] = await loadUnrouted(manager, kind, [id], governing.ready);
   if (stored === undefined) throw Refused.notFound();
@@ -124,6 +127,7 @@ export async function recordDetail(
     ofDeals: await rows('deal', under.deals),
     ofContacts: await rows('contact', under.contacts),
     knownBy: whole ? await knownBy(manager, kind, id) : [],
+    joined: whole ? await joinedInto(manager, id) : [],
     may: await rightsOnRecord(manager, kind, entity, sight, user),
   };
 }
@@ -206,6 +210,16 @@ async function knownBy(manager: EntityManager, kind: UnroutedKind, id: number): 
     case 'deal':
       return [];
   }
+}
+
+async function joinedInto(manager: EntityManager, id: number): Promise<RecordDetail['joined']> {
+  const joined = await manager.find(JoinedPartyEntity, { where: { older: id }, order: { at: 'DESC' } });
+  return joined.map(({ id: younger, at, undo }) => ({
+    id: younger,
+    name: String(undo.row['name'] ?? ''),
+    at: at.getTime(),
+    undoUntil: at.getTime() + PARTY_UNDO,
+  }));
 }
 
 /** The names of the contact and the company of a lead, where they are in sight: whoever sees the lead sees them. */

@@ -1,6 +1,7 @@
 import type { UnroutedKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
+import { JoinedPartyEntity } from '../store/entity/joined-party.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { recordsInSight, type Sight } from './sight';
@@ -23,6 +24,9 @@ export async function recordInSight<E extends UnroutedEntity>(
     sight,
   );
   const found = await (lock === 'write' ? query.setLock('pessimistic_write') : query).getOne();
-  if (found === null) throw Refused.notFound();
-  return found as E;
+  if (found !== null) return found as E;
+  // One that was joined leads to the older one.
+  const joined = await manager.findOneBy(JoinedPartyEntity, { id });
+  if (joined === null || joined.kind !== kind) throw Refused.notFound();
+  return recordInSight(manager, kind, sight, joined.older, lock);
 }

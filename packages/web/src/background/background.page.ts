@@ -10,13 +10,19 @@ import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { WordingService } from '../wording/wording.service';
 import { BackgroundService } from './background.service';
+import { RECORD_KINDS, type RecordKind } from '@relvik/core';
+import { pathOf } from '../wording/kind-words';
 
 const WORKS: Readonly<Record<string, string>> = {
   outbox: 'Sending notices',
   rescore: 'Rescore',
   import: 'File import',
   time: 'Scores that time changes',
-  companies: 'Scores of companies',
+  records: 'Contacts, companies and deals',
+  'contact-scores': 'Values and scores of contacts',
+  'company-scores': 'Values and scores of companies',
+  'deal-scores': 'Scores of deals',
+  ties: 'Leads whose company or contact changed',
   bay: 'Letting leads leave the bay',
   doctor: 'Check of the data',
   forget: 'Clearing what is kept for a time',
@@ -53,6 +59,13 @@ export class BackgroundPage {
 
   protected workName(work: string): string {
     return WORKS[work] ?? work;
+  }
+
+  protected readonly pathOf = pathOf;
+
+  /** The kind of the records that a work is about. */
+  protected kindOf(work: string): RecordKind {
+    return RECORD_KINDS.find((kind) => work === `${kind}-scores`) ?? 'lead';
   }
 
   protected noticeName(notice: string): string {

@@ -10,6 +10,8 @@ import type {
   NewField,
   NewKind,
   NewRate,
+  NoCompanyRow,
+  OptionListRow,
   RateGiven,
   RateList,
   SaidRow,
@@ -34,6 +36,31 @@ export class CatalogueService {
 
   changeField(key: string, change: ChangeField): Observable<FieldRow[]> {
     return this.known(this.http.patch<FieldRow[]>(`/api/fields/${key}`, change));
+  }
+
+  lists(): Observable<readonly OptionListRow[]> {
+    return this.http.get<OptionListRow[]>('/api/option-lists');
+  }
+
+  keepList(
+    key: string,
+    list: { readonly name: string; readonly options: readonly string[] },
+  ): Observable<readonly OptionListRow[]> {
+    return this.known(this.http.put<OptionListRow[]>(`/api/option-lists/${key}`, list));
+  }
+
+  noCompanies(): Observable<readonly NoCompanyRow[]> {
+    return this.http.get<NoCompanyRow[]>('/api/no-companies');
+  }
+
+  /** From now on a word, or a domain, names no company. */
+  namesNone(row: NoCompanyRow): Observable<readonly NoCompanyRow[]> {
+    return this.http.post<NoCompanyRow[]>('/api/no-companies', row);
+  }
+
+  /** From now on it may name one again. */
+  namesCompany(row: NoCompanyRow): Observable<readonly NoCompanyRow[]> {
+    return this.http.delete<NoCompanyRow[]>('/api/no-companies', { body: row });
   }
 
   kinds(): Observable<KindRow[]> {

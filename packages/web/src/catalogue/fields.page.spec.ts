@@ -1,6 +1,7 @@
-import type { FieldRow, KindRow } from '@relvik/contracts';
+import type { FieldRow, KindRow, OptionListRow } from '@relvik/contracts';
 import { PageTest } from '../page.fixture';
-import { FieldsPage, keyFrom, optionsIn } from './fields.page';
+import { EMPTY_FORM, feedTargets, type FieldForm, freeRoles, keyFrom, optionsIn } from './field-form';
+import { FieldsPage } from './fields.page';
 
 const FIELDS: FieldRow[] = [
   {
@@ -8,12 +9,16 @@ const FIELDS: FieldRow[] = [
     name: 'Industry',
     type: 'choice',
     options: ['Brewery'],
+    feeds: 'company.industry',
     retired: false,
     filled: 1200,
     unreadable: 0,
   },
   { key: 'employees', name: 'Employees', type: 'number', options: [], retired: false, filled: 900, unreadable: 18 },
   { key: 'fax', name: 'Fax', type: 'text', options: [], retired: true, filled: 3, unreadable: 0 },
+];
+const LISTS: OptionListRow[] = [
+  { key: 'trades', name: 'Trades', options: ['Brewery', 'Mill'], retiredOptions: [], fields: [] },
 ];
 const KINDS: KindRow[] = [
   { key: 'mail_sent', name: 'Mail sent', by: 'us', retired: false, standard: true, count: 7 },
@@ -23,6 +28,7 @@ const KINDS: KindRow[] = [
 async function open(): Promise<PageTest<FieldsPage>> {
   const page = await PageTest.open(FieldsPage);
   await page.answer('/api/fields', FIELDS);
+  await page.answer('/api/option-lists', LISTS);
   await page.answer('/api/activity-kinds', KINDS);
   return page;
 }
@@ -33,7 +39,7 @@ const submit = async (page: PageTest<unknown>, form: string): Promise<void> => {
 
 test('each field says what it holds and how many leads have it; what can’t be read leads to where it is corrected', async () => {
   const page = await open();
-  expect(page.text).toContain('Industry industry choice from a list Brewery 1,200 0');
+  expect(page.text).toContain('Industry industry choice from a list → Company: Industry Brewery 1,200 0');
   expect(page.text).toContain('Fax retired fax text');
   expect(page.find('a[href="/unjudged"]').textContent).toBe('18');
   expect((page.find('input[aria-label="Name of mail_sent"]') as HTMLInputElement).value).toBe('Mail sent');
@@ -42,16 +48,17 @@ test('each field says what it holds and how many leads have it; what can’t be 
 test('a new field’s key follows its name until it is typed; what is wrong is said before anything is sent', async () => {
   const page = await open();
   await page.click('+ field');
-  await page.type('input[name="new-name"]', 'Größe der Anlage, m³');
-  expect((page.find('input[name="new-key"]') as HTMLInputElement).value).toBe('gro_e_der_anlage_m3');
-  await page.type('input[name="new-key"]', 'Size!');
-  await page.type('input[name="new-name"]', 'Size');
+  await page.type('rv-field-editor input[name="name"]', 'Größe der Anlage, m³');
+  expect((page.find('rv-field-editor input[name="key"]') as HTMLInputElement).value).toBe('gro_e_der_anlage_m3');
+  await page.type('rv-field-editor input[name="key"]', 'Size!');
+  await page.type('rv-field-editor input[name="name"]', 'Size');
   await submit(page, 'form.editor');
   expect(page.text).toContain('key must be a small letter, then small letters, digits or _');
-  await page.type('input[name="new-key"]', 'plant_size');
+  await page.type('rv-field-editor input[name="key"]', 'plant_size');
   await submit(page, 'form.editor');
   const { body, answer } = page.sent('/api/fields', 'POST');
-  expect(body).toEqual({ key: 'plant_size', name: 'Size', type: 'text', options: [], personal: false });
+  const own = { role: null, feeds: null, optionList: null };
+  expect(body).toEqual({ key: 'plant_size', name: 'Size', type: 'text', options: [], personal: false, ...own });
   await answer([...FIELDS, { ...FIELDS[2]!, key: 'plant_size', name: 'Size', retired: false }], 201);
   expect(page.text).toContain('Size plant_size text');
   // Rules and lists know it at once.
@@ -66,7 +73,14 @@ test('options are edited one a line; a refusal is said beside them, and nothing 
   options.dispatchEvent(new Event('input'));
   await submit(page, 'form.editor');
   const { body, answer } = page.sent('/api/fields/industry', 'PATCH');
-  expect(body).toEqual({ name: 'Industry', options: ['Brewery', 'Fish farm'], retired: false, personal: false });
+  const own = { feeds: 'company.industry', optionList: null };
+  expect(body).toEqual({
+    name: 'Industry',
+    options: ['Brewery', 'Fish farm'],
+    retired: false,
+    personal: false,
+    ...own,
+  });
   await answer({ type: 'about:blank', status: 409, title: 'The charter in force needs it' }, 409);
   expect(page.text).toContain('The charter in force needs it');
   expect((page.find('textarea') as HTMLTextAreaElement).value).toContain('Fish farm');
@@ -89,7 +103,37 @@ test('keys are made of names, and options of lines', () => {
     'deal_value',
     'lives',
     'anne_e',
-    'x'.repeat(48),
+    'x'.repeat(39),
   ]);
   expect(optionsIn(' a \n\nb\n')).toEqual(['a', 'b']);
+});
+
+test('the fields of another kind stand apart; a new one has its kind before its key, a role that is free, and a list that is shared', async () => {
+  const page = await open();
+  page.component.setInput('of', 'company');
+  await page.settle();
+  await page.answer('/api/no-companies', [{ kind: 'name', word: 'n/a' }]);
+  expect(page.text).toContain('what is known of companies');
+  expect(page.text).not.toContain('Employees');
+  await page.click('+ field');
+  const editor = page.component.instance as unknown as { add(form: FieldForm): void };
+  const form: FieldForm = { ...EMPTY_FORM, name: 'Trade', key: 'trade', type: 'choice', optionList: 'trades' };
+  editor.add(form);
+  const { body } = page.sent('/api/fields', 'POST');
+  expect(body).toMatchObject({ key: 'company.trade', type: 'choice', optionList: 'trades', options: [], role: null });
+  expect(freeRoles('company', 'text', []).map(({ value }) => value)).toEqual([null, 'name', 'domain']);
+  const named = [{ key: 'company.title', name: 'x', type: 'text', options: [], retired: false, role: 'name' } as const];
+  expect(freeRoles('company', 'text', named).map(({ value }) => value)).toEqual([null, 'domain']);
+  expect(feedTargets('text', named, (key) => key).map(({ value }) => value)).toEqual([null, 'company.title']);
+  expect(feedTargets('number', named, (key) => key)).toHaveLength(1);
+});
+
+test('a list is changed once for all fields that share it', async () => {
+  const page = await open();
+  expect(page.text).toContain('Trades Brewery, Mill · not used yet');
+  await page.click('Edit the list Trades');
+  await page.type('textarea[name="list-options"]', 'Brewery\nMill\nDairy');
+  await submit(page, 'rv-option-lists form');
+  const { body } = page.sent('/api/option-lists/trades', 'PUT');
+  expect(body).toEqual({ name: 'Trades', options: ['Brewery', 'Mill', 'Dairy'] });
 });

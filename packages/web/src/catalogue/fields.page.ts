@@ -1,125 +1,85 @@
 import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type FieldRow, newFieldSchema, type NewField, type ProblemDocument } from '@relvik/contracts';
-import { type Field, FIELD_TYPES, type FieldType, takesAnyOption } from '@relvik/core';
-import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
-import { InputTextModule } from 'primeng/inputtext';
-import { SelectModule } from 'primeng/select';
-import { TextareaModule } from 'primeng/textarea';
-import type { Observable } from 'rxjs';
+import { type FieldRow, newFieldSchema, type OptionListRow, type ProblemDocument } from '@relvik/contracts';
+import { bareKey, type Field, kindOfField, RECORD_KINDS, type RecordKind, roleOf } from '@relvik/core';
+import { catchError, type Observable, of } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 import { problemIn } from '../api/problem-in';
-import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
+import { headingOf, pluralOf } from '../wording/kind-words';
+import { WordingService } from '../wording/wording.service';
 import { CatalogueService } from './catalogue.service';
+import { FieldEditor } from './field-editor';
+import { changedField, EMPTY_FORM, type FieldForm, formOf, newField, ROLE_WORDS, TYPE_WORDS } from './field-form';
 import { KindsTable } from './kinds-table';
+import { NoCompanyNames } from './no-company-names';
+import { OptionLists } from './option-lists';
 
-const TYPE_WORDS: { readonly [T in FieldType]: string } = {
-  text: 'text',
-  number: 'number',
-  money: 'amount of money',
-  choice: 'choice from a list',
-  choices: 'several from a list',
-  'yes-no': 'yes or no',
-  date: 'day',
-  email: 'e-mail',
-  country: 'country',
-};
-
-/** The options that were typed, one a line. */
-export function optionsIn(text: string): string[] {
-  return text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean);
-}
-
-/** A key made of a name, for whoever does not think of one. */
-export function keyFrom(name: string): string {
-  const words = name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replaceAll(/[^a-z0-9]+/g, '_')
-    .replace(/^[^a-z]+|_+$/g, '');
-  return words.slice(0, 48);
-}
-
-/** The fields of leads and their lists of options, and the kinds of activities: usable at once, everywhere. */
+/** The fields of each kind of record, option lists that they share, and the kinds of activities: usable at once, everywhere. */
 @Component({
   selector: 'rv-fields',
-  imports: [
-    DecimalPipe,
-    FormsModule,
-    RouterLink,
-    ButtonModule,
-    CheckboxModule,
-    InputTextModule,
-    SelectModule,
-    TextareaModule,
-    KindsTable,
-    ProblemNote,
-    Waiting,
-  ],
+  imports: [DecimalPipe, RouterLink, FieldEditor, KindsTable, NoCompanyNames, OptionLists, Waiting],
   templateUrl: './fields.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FieldsPage {
   private readonly catalogue = inject(CatalogueService);
+  private readonly words = inject(WordingService);
+  /** From the address. */
+  readonly of = input<string>();
+  protected readonly kinds = RECORD_KINDS.map((kind) => ({ kind, heading: headingOf(kind) }));
+  protected readonly kind = computed((): RecordKind => RECORD_KINDS.find((one) => one === this.of()) ?? 'lead');
+  protected readonly plural = computed(() => pluralOf(this.kind()));
+
   protected readonly loaded = toSignal(asLoaded(this.catalogue.fields()), { initialValue: LOADING });
   private readonly after = signal<FieldRow[] | null>(null);
-  protected readonly fields = computed(() => this.after() ?? valueOf(this.loaded()));
+  protected readonly all = computed(() => this.after() ?? valueOf(this.loaded()));
+  protected readonly fields = computed(() => this.all()?.filter(({ key }) => kindOfField(key) === this.kind()) ?? null);
+  private readonly listsRead = toSignal(
+    this.catalogue.lists().pipe(catchError(() => of<readonly OptionListRow[]>([]))),
+    { initialValue: [] },
+  );
+  private readonly listsAfter = signal<readonly OptionListRow[] | null>(null);
+  protected readonly lists = computed(() => this.listsAfter() ?? this.listsRead());
 
-  protected readonly types = FIELD_TYPES.map((value) => ({ value, label: TYPE_WORDS[value] }));
   protected readonly editing = signal<string | null>(null);
   protected readonly adding = signal(false);
   protected readonly problem = signal<ProblemDocument | null>(null);
-  protected name = '';
-  protected key = '';
-  protected type: FieldType = 'text';
-  protected options = '';
-  protected personal = false;
-
-  /** Whether the admin says what can be chosen. */
-  protected hasOptions(field: Pick<Field, 'key' | 'type'>): boolean {
-    return (field.type === 'choice' || field.type === 'choices') && !takesAnyOption(field);
-  }
+  protected readonly empty = EMPTY_FORM;
+  protected readonly formOf = formOf;
+  protected readonly bareKey = bareKey;
 
   protected optionWords(field: Field): string {
+    const list = this.lists().find(({ key }) => key === field.optionList);
+    if (list !== undefined) return `list ${list.name}`;
     const retired = (field.retiredOptions ?? []).map((option) => `${option} (retired)`);
     return [...field.options, ...retired].join(', ');
   }
 
-  protected typeWords(type: FieldType): string {
-    return TYPE_WORDS[type];
+  /** What it holds, and what the product reads it for. */
+  protected holds(field: Field): string {
+    const role = roleOf(field);
+    // An e-mail or a country says it by its type.
+    return role === null || role === field.type
+      ? TYPE_WORDS[field.type]
+      : `${TYPE_WORDS[field.type]}, ${ROLE_WORDS[role]}`;
   }
 
-  /** An e-mail tells who someone is, unless one says otherwise. */
-  protected typed(type: FieldType): void {
-    this.type = type;
-    if (type === 'email') this.personal = true;
+  protected feeds({ feeds }: Field): string {
+    return feeds == null ? '' : `→ ${this.words.wording().names.field(feeds)}`;
   }
 
   protected begin(): void {
     this.editing.set(null);
     this.problem.set(null);
-    [this.name, this.key, this.type, this.options, this.personal] = ['', '', 'text', '', false];
     this.adding.set(true);
   }
 
-  protected named(name: string): void {
-    const followed = this.key === keyFrom(this.name);
-    this.name = name;
-    if (followed) this.key = keyFrom(name);
-  }
-
-  protected add(): void {
-    const { key, name, type, personal } = this;
-    const field: NewField = { key, name, type, options: optionsIn(this.options), personal };
+  protected add(form: FieldForm): void {
+    const field = newField(this.kind(), form);
     const wrong = problemIn(newFieldSchema, field);
     this.problem.set(wrong);
     if (wrong === null) this.run(this.catalogue.addField(field));
@@ -128,19 +88,19 @@ export class FieldsPage {
   protected edit(field: FieldRow): void {
     this.adding.set(false);
     this.problem.set(null);
-    [this.name, this.options, this.personal] = [field.name, field.options.join('\n'), field.personal ?? false];
     this.editing.set(field.key);
   }
 
-  protected save(field: FieldRow, retired = field.retired): void {
-    this.run(
-      this.catalogue.changeField(field.key, {
-        name: this.name,
-        options: optionsIn(this.options),
-        retired,
-        personal: this.personal,
-      }),
-    );
+  protected save(field: FieldRow, form: FieldForm, retired = field.retired): void {
+    this.run(this.catalogue.changeField(field.key, changedField(form, retired)));
+  }
+
+  /** What is known after a list was changed: fields show its options. */
+  protected listsChanged(lists: readonly OptionListRow[]): void {
+    this.listsAfter.set(lists);
+    this.catalogue.fields().subscribe((fields) => {
+      this.after.set(fields);
+    });
   }
 
   private run(work: Observable<FieldRow[]>): void {

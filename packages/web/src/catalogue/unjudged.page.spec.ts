@@ -4,6 +4,7 @@ import { UnjudgedPage } from './unjudged.page';
 
 const row = (more: Partial<UnjudgedRow>): UnjudgedRow => ({
   field: 'employees',
+  kind: 'lead',
   raw: 'many',
   rateFrom: null,
   why: 'is not a number',

@@ -10,6 +10,7 @@ import {
   type RateList,
   type UnjudgedRow,
 } from '@relvik/contracts';
+import type { RecordKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import type { Observable } from 'rxjs';
@@ -19,6 +20,7 @@ import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { ValueField } from '../record/value-field';
+import { pathOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { CatalogueService } from './catalogue.service';
 import { Rates } from './rates';
@@ -45,6 +47,7 @@ import { SaidList } from './said-list';
 export class UnjudgedPage {
   private readonly catalogue = inject(CatalogueService);
   protected readonly words = inject(WordingService);
+  protected readonly linkOf = (kind: RecordKind, id: number): unknown[] => [pathOf(kind), id];
   protected readonly loaded = toSignal(asLoaded(this.catalogue.unjudged()), { initialValue: LOADING });
   private readonly after = signal<{ readonly rows: readonly UnjudgedRow[]; readonly done: string } | null>(null);
   private readonly known = toSignal(asLoaded(this.catalogue.rates()), { initialValue: LOADING });

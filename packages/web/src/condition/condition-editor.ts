@@ -10,9 +10,10 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { type Condition, type Match, readableIn, type RulePlace } from '@relvik/core';
+import { type Condition, type Match, readableIn, type RecordKind, type RulePlace } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
+import { pluralOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { ConditionForm } from './condition-form';
 
@@ -52,16 +53,20 @@ export class ConditionEditor {
   protected readonly match = signal<Match | null>(null);
   protected readonly names = signal('');
 
-  private readonly countsCompanies = computed(() => this.place() === 'signal' && this.impacts.ofCompanies());
+  /** The kind of records that the condition is asked of. */
+  private readonly kind = computed((): RecordKind =>
+    this.place() === 'signal' ? (this.impacts.otherKind() ?? 'lead') : 'lead',
+  );
 
   protected matching(count: number): string {
-    if (this.countsCompanies()) return count === 1 ? 'company matches' : 'companies match';
-    return count === 1 ? 'lead matches' : 'leads match';
+    return count === 1 ? `${this.kind()} matches` : `${pluralOf(this.kind())} match`;
   }
 
   protected readonly scope = computed(() => {
     const charter = this.charters.shown();
-    return charter === null ? this.words.listScope() : readableIn(charter, this.words.around(), this.place(), 'lead');
+    return charter === null
+      ? this.words.listScope()
+      : readableIn(charter, this.words.around(), this.place(), this.kind());
   });
 
   constructor() {
@@ -78,7 +83,7 @@ export class ConditionEditor {
     const found = await this.impacts.match(condition, place).catch(() => null);
     if (condition !== this.condition() || found === null) return;
     this.match.set(found);
-    if (this.countsCompanies()) {
+    if (this.kind() !== 'lead') {
       this.names.set('');
       return;
     }

@@ -65,10 +65,10 @@ test('no key acts inside a field or a list, or with Ctrl, Alt or the command key
   expect([router.url, tracer.choosing()]).toEqual(['/', false]);
 });
 
-test('/ finds a lead, T chooses the tracer, I folds the impact and it stays folded; the last two are the admin’s', async () => {
+test('/ finds a record, T chooses the tracer, I folds the impact and it stays folded; the last two are the admin’s', async () => {
   const admin = await open('admin');
   await admin.press('/');
-  expect(admin.router.url).toBe('/leads?finding=yes');
+  expect(admin.router.url).toBe('/find');
   await admin.press('t');
   await admin.press('i');
   expect([admin.tracer.choosing(), admin.folding.open()]).toEqual([true, false]);

@@ -7,7 +7,7 @@ import { ImpactFolding } from './impact-folding';
 const STEPS = ['/intake', '/score', '/grade', '/gates', '/territories', '/routes', '/people'];
 const PATIENCE = 1500;
 
-/** `G` then `1` to `7` opens a step, `/` finds a lead, `T` chooses the tracer, `I` folds the impact. None acts inside a field. */
+/** `G` then `1` to `7` opens a step, `/` finds a record, `T` chooses the tracer, `I` folds the impact. None acts inside a field. */
 @Directive({ host: { '(document:keydown)': 'press($event)' } })
 export class StepKeys {
   private readonly router = inject(Router);
@@ -28,7 +28,7 @@ export class StepKeys {
       return;
     if (key === '/') {
       event.preventDefault();
-      void this.router.navigate(['/leads'], { queryParams: { finding: 'yes' } });
+      void this.router.navigate(['/find']);
     } else if (key === 't' && this.sessions.is('admin')) {
       event.preventDefault();
       this.tracer.choosing.set(true);

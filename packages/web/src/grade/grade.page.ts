@@ -14,6 +14,7 @@ import { DistributionChart } from '../score/distribution-chart';
 import { SetBar } from '../score/set-bar';
 import { SetChoice } from '../charter/set-choice';
 import { withCut } from '../score/with-cut';
+import { pluralOf } from '../wording/kind-words';
 
 /** Grade: the cuts of both axes, and what each cell of the grid asks for. */
 @Component({
@@ -25,6 +26,8 @@ import { withCut } from '../score/with-cut';
 export class GradePage {
   protected readonly charters = inject(CharterService);
   protected readonly impacts = inject(ImpactService);
+  /** What the set that is looked at is for. */
+  protected readonly plural = computed(() => pluralOf(this.impacts.otherKind() ?? 'lead'));
   protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   private readonly choice = inject(SetChoice);
   protected readonly set = this.choice.set;
@@ -47,7 +50,7 @@ export class GradePage {
     const grid = this.set()?.grid;
     const cells = (valueOf(this.counts())?.cells ?? []).filter(({ scoreSet }) => scoreSet === this.choice.key());
     const most = Math.max(1, ...cells.map((cell) => cell.count));
-    const impact = this.impacts.ofCompanies() ? this.impacts.companies() : this.impacts.impact();
+    const impact = this.impacts.otherKind() === null ? this.impacts.impact() : this.impacts.others();
     const flows = impact?.facets.grade.flows;
     const sum = (end: 'from' | 'to', grade: string): number =>
       (flows ?? []).reduce((all, flow) => all + (flow[end] === grade ? flow.count : 0), 0);

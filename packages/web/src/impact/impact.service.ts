@@ -13,27 +13,31 @@ import type {
   Problem,
   RulePlace,
   RuleTally,
+  UnroutedKind,
 } from '@relvik/core';
 import { keepEqual } from '../api/keep-equal';
 import { CharterService } from '../charter/charter.service';
 import { SetChoice } from '../charter/set-choice';
 import { type AxisBars, barsOf, type ScoreBar } from './bars-of';
-import { CompanyDesk } from './company-desk';
 import { PopulationService } from './population.service';
+import { RecordDesks } from './record-desks';
 
 /** What the open draft changes over all leads: asked anew with each change, the newest answer shown. */
 @Injectable({ providedIn: 'root' })
 export class ImpactService {
   private readonly charters = inject(CharterService);
   private readonly population = inject(PopulationService);
-  private readonly companyDesk = inject(CompanyDesk);
+  private readonly desks = inject(RecordDesks);
   private readonly sets = inject(SetChoice);
-  /** Whether the set that is looked at is for companies. */
-  readonly ofCompanies = computed(() => this.sets.set()?.of === 'company');
+  /** The kind that the set which is looked at is for, where it is for no leads. */
+  readonly otherKind = computed((): UnroutedKind | null => {
+    const kind = this.sets.set()?.of ?? 'lead';
+    return kind === 'lead' ? null : kind;
+  });
   private readonly wanted = signal(false);
   private busy = false;
-  /** The version of the population whose companies the desk has read. */
-  private companiesOf: string | null = null;
+  /** The version of the population as of which each desk has read its records. */
+  private readonly readAt = new Map<UnroutedKind, string | null>();
   private again = false;
 
   readonly reading = signal<ImpactReading>({ kind: 'came-in' });
@@ -47,16 +51,19 @@ export class ImpactService {
   private readonly leadTally = signal<RuleTally | null>(null);
   /** Findings in the routes of the draft. */
   readonly findings = signal<readonly RouteFinding[]>([]);
-  /** What becomes of companies; null while no set for them is looked at. */
-  readonly companies = signal<Impact | null>(null);
-  private readonly companyTally = signal<RuleTally | null>(null);
+  /** What becomes of the records of {@link otherKind}; null before it is known. */
+  readonly others = computed(() =>
+    this.counted()?.kind === this.otherKind() ? (this.counted()?.impact ?? null) : null,
+  );
+  private readonly counted = signal<{ readonly kind: UnroutedKind; readonly impact: Impact } | null>(null);
+  private readonly otherTally = signal<RuleTally | null>(null);
   readonly tally = computed((): RuleTally | null => {
-    const [leads, companies] = [this.leadTally(), this.companyTally()];
-    if (leads === null || companies === null) return leads;
+    const [leads, others] = [this.leadTally(), this.otherTally()];
+    if (leads === null || others === null) return leads;
     return {
       ...leads,
-      sets: { ...leads.sets, ...companies.sets },
-      signals: { ...leads.signals, ...companies.signals },
+      sets: { ...leads.sets, ...others.sets },
+      signals: { ...leads.signals, ...others.signals },
     };
   });
   readonly problems = signal<readonly Problem[]>([]);
@@ -84,7 +91,7 @@ export class ImpactService {
     effect(() => {
       const pair = this.pair();
       this.reading();
-      this.ofCompanies();
+      this.otherKind();
       const ready = this.state().state === 'ready';
       if (this.wanted() && pair !== null && ready) untracked(() => void this.update());
     });
@@ -142,7 +149,8 @@ export class ImpactService {
     this.meeting.set(meeting?.ok ? keepEqual(this.meeting(), meeting.answer) : null);
     const tally = await this.population.ask('tally', { pair });
     if (tally.ok) this.leadTally.set(keepEqual(this.leadTally(), tally.answer));
-    if (this.ofCompanies()) await this.computeCompanies(pair);
+    const kind = this.otherKind();
+    if (kind !== null) await this.computeOthers(kind, pair);
     if (this.isOutrun()) return;
     // Owners follow a moment later.
     const owners = await this.population.ask('owners', { pair, reading });
@@ -155,7 +163,7 @@ export class ImpactService {
   private barsOn(axis: Axis): Signal<AxisBars[Axis] | null> {
     const side = (which: 'before' | 'after'): Signal<readonly ScoreBar[] | null> => {
       const spread = computed(() => {
-        const impact = this.ofCompanies() ? this.companies() : this.impact();
+        const impact = this.otherKind() === null ? this.impact() : this.others();
         return impact?.spreads[this.sets.key() ?? '']?.[axis][which] ?? null;
       });
       return computed(() => {
@@ -171,17 +179,18 @@ export class ImpactService {
     });
   }
 
-  /** What a draft makes of companies is asked of the server, and only while a set for them is looked at. */
-  private async computeCompanies(pair: Pair): Promise<void> {
-    // They are read anew when the leads were: a company is its leads.
+  /** What a draft makes of other records than leads is asked of the server, and only while a set for them is looked at. */
+  private async computeOthers(kind: UnroutedKind, pair: Pair): Promise<void> {
+    const desk = this.desks.of(kind);
+    // They are read anew when the leads were.
     const state = this.state();
     const version = state.state === 'ready' ? state.value.version : null;
-    if (version !== this.companiesOf) await this.companyDesk.load();
-    this.companiesOf = version;
-    const impact = await this.companyDesk.ask('impact', { pair, reading: { kind: 'came-in' } });
-    if (impact.ok) this.companies.set(keepEqual(this.companies(), impact.answer));
-    const tally = await this.companyDesk.ask('tally', { pair });
-    if (tally.ok) this.companyTally.set(keepEqual(this.companyTally(), tally.answer));
+    if (version !== this.readAt.get(kind)) await desk.load();
+    this.readAt.set(kind, version);
+    const impact = await desk.ask('impact', { pair, reading: { kind: 'came-in' } });
+    if (impact.ok) this.counted.set(keepEqual(this.counted(), { kind, impact: impact.answer }));
+    const tally = await desk.ask('tally', { pair });
+    if (tally.ok && kind === this.otherKind()) this.otherTally.set(keepEqual(this.otherTally(), tally.answer));
   }
 
   /** Looks for what the draft's routes show by themselves: pages that tell it call this with each new impact. */
@@ -192,11 +201,12 @@ export class ImpactService {
     this.findings.set(keepEqual(this.findings(), found));
   }
 
-  /** How many leads, or companies, a condition of the draft holds for; null while nothing can be said. */
+  /** How many leads, or records of the set's kind, a condition of the draft holds for; null while nothing can be said. */
   async match(condition: Condition, place: RulePlace): Promise<Match | null> {
     const pair = this.pair();
     if (pair === null || this.state().state !== 'ready') return null;
-    const desk = place === 'signal' && this.ofCompanies() ? this.companyDesk : this.population;
+    const kind = place === 'signal' ? this.otherKind() : null;
+    const desk = kind === null ? this.population : this.desks.of(kind);
     const answer = await desk.ask('match', { pair, condition, place });
     return answer.ok ? answer.answer : null;
   }

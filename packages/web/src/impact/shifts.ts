@@ -40,7 +40,9 @@ function telling(all: readonly Shift[]): Shift[] {
 
 /** Stages along the path that the draft draws, those only in force after them. */
 export function stageShifts(change: FacetChange, before: Charter | null, after: Charter | null, names: Names): Shift[] {
-  const keys = new Set([after, before].flatMap((charter) => (charter ? stagesOf(charter, 'lead') : [])).map(({ key }) => key));
+  const keys = new Set(
+    [after, before].flatMap((charter) => (charter ? stagesOf(charter, 'lead') : [])).map(({ key }) => key),
+  );
   return telling(
     [...keys].map((key) => {
       const counts = standing(change, key);

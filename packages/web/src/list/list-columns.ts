@@ -1,9 +1,10 @@
 import { Injectable, signal } from '@angular/core';
-import { LEAD_COLUMNS, type LeadColumn } from '@relvik/contracts';
+import { LEAD_COLUMNS, type LeadColumn, type RecordColumn } from '@relvik/contracts';
 
 /** What stands above each column of a list. */
-export const COLUMN_HEADS: { readonly [C in LeadColumn]: string } = {
+export const COLUMN_HEADS: { readonly [C in LeadColumn | RecordColumn]: string } = {
   company: 'Company',
+  contact: 'Contact',
   grade: 'Grade',
   rank: 'Rank',
   fit: 'Fit',
@@ -11,6 +12,8 @@ export const COLUMN_HEADS: { readonly [C in LeadColumn]: string } = {
   stage: 'Stage',
   territory: 'Territory',
   place: 'Where it is',
+  owner: 'Owner',
+  leads: 'Leads',
   arrived: 'Arrived',
 };
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { type Condition, conditionWords, type Problem, readCondition, Spot } from '@relvik/core';
+import { type Condition, conditionWords, type Problem, readCondition, type RecordKind, Spot } from '@relvik/core';
 import { ConditionForm } from '../condition/condition-form';
 import { WordingService } from '../wording/wording.service';
 
@@ -28,7 +28,7 @@ const NOTHING: Condition = { test: 'all', of: [] };
       <div class="opened">
         <rv-condition-form
           [condition]="condition() ?? nothing"
-          [scope]="wording.listScope()"
+          [scope]="scope()"
           (changed)="changed.emit(textOf($event))"
         />
       </div>
@@ -45,7 +45,9 @@ export class ListCondition {
   protected readonly wording = inject(WordingService);
   /** The condition as JSON; empty: none. */
   readonly when = input.required<string>();
+  readonly kind = input<RecordKind>('lead');
   readonly changed = output<string | null>();
+  protected readonly scope = computed(() => this.wording.listScope(this.kind()));
   protected readonly open = signal(false);
   protected readonly nothing = NOTHING;
 

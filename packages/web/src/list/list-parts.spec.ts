@@ -8,8 +8,16 @@ import { SavedViews } from './saved-views';
 import { ScoreCurve } from '../record/score-curve';
 
 const VIEWS: SavedView[] = [
-  { id: 4, name: 'Hot', shared: false, query: { least: '70', order: 'fit' }, own: true, by: 'Ada Lindqvist' },
-  { id: 5, name: 'Queued', shared: true, query: { place: 'queue' }, own: false, by: 'Runa Admin' },
+  {
+    id: 4,
+    name: 'Hot',
+    shared: false,
+    kind: 'lead',
+    query: { least: '70', order: 'fit' },
+    own: true,
+    by: 'Ada Lindqvist',
+  },
+  { id: 5, name: 'Queued', shared: true, kind: 'lead', query: { place: 'queue' }, own: false, by: 'Runa Admin' },
 ];
 
 async function views(query: Record<string, string>) {
@@ -40,7 +48,12 @@ test('filters are saved under a name; one’s own view of that name is replaced'
   await page.type('input[name="view-name"]', 'Hot');
   page.find('form').dispatchEvent(new Event('submit'));
   await page.settle();
-  expect(page.sent('/api/views/4', 'PUT').body).toEqual({ name: 'Hot', shared: false, query: { stage: 'new' } });
+  expect(page.sent('/api/views/4', 'PUT').body).toEqual({
+    name: 'Hot',
+    shared: false,
+    kind: 'lead',
+    query: { stage: 'new' },
+  });
 });
 
 test('a list’s condition stands there in words, is opened in place and taken away; one that is cut off is said', async () => {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { type ListQuery, type ProblemDocument, type SavedView, saveViewSchema } from '@relvik/contracts';
+import type { RecordKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
@@ -75,18 +76,18 @@ export class SavedViews {
   private readonly sessions = inject(SessionService);
   /** The filters that are on, as the address has them. */
   readonly query = input.required<ListQuery>();
+  readonly kind = input<RecordKind>('lead');
   readonly opened = output<ListQuery>();
+  private readonly views = computed(() => this.service.views().filter((view) => view.kind === this.kind()));
 
   protected readonly saving = signal(false);
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected name = '';
   protected shared = false;
 
-  protected readonly current = computed(
-    () => this.service.views().find((view) => isSame(view.query, this.query())) ?? null,
-  );
+  protected readonly current = computed(() => this.views().find((view) => isSame(view.query, this.query())) ?? null);
   protected readonly choices = computed(() =>
-    this.service.views().map(({ id, name, own, by, shared }) => ({
+    this.views().map(({ id, name, own, by, shared }) => ({
       value: id,
       label: own ? (shared ? `${name} · shared` : name) : `${name} · by ${by}`,
     })),
@@ -113,11 +114,11 @@ export class SavedViews {
   }
 
   protected save(): void {
-    const view = { name: this.name, shared: this.shared, query: this.query() };
+    const view = { name: this.name, shared: this.shared, kind: this.kind(), query: this.query() };
     const wrong = problemIn(saveViewSchema, view);
     this.problem.set(wrong);
     if (wrong !== null) return;
-    const own = this.service.views().find((one) => one.own && one.name === view.name.trim());
+    const own = this.views().find((one) => one.own && one.name === view.name.trim());
     this.run(this.service.save(view, own?.id ?? null));
   }
 

@@ -5,6 +5,7 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
   joined: 'when an inquiry joined it',
   edited: 'after an edit',
   activity: 'after something they did',
+  'tie-changed': 'when its company or contact changed',
   time: 'as time passed',
   freed: 'when someone was free',
   enacted: 'when the charter came into force',

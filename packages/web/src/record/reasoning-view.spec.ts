@@ -18,6 +18,7 @@ function setting() {
     baseCurrency: 'EUR',
     timeZone: 'Europe/Oslo',
     grids: [],
+    pipelines: [],
     kinds: [...world.kinds.values()],
   };
   TestBed.inject(HttpTestingController).expectOne('/api/wording').flush(wording);

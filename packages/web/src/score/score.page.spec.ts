@@ -181,7 +181,7 @@ test('a new set admits nobody yet; the only one can’t be taken out', async () 
   expect(page.text).toContain('no lead yet');
   const [, fresh] = TestBed.inject(CharterService).draft()!.charter.scoreSets;
   expect(fresh).toMatchObject({ of: 'lead', on: true, when: { test: 'any', of: [] }, signals: [], groups: [] });
-  await page.click('+ score set for companies');
+  await page.click('+ for companies');
   expect(page.text).toContain('no company yet');
   expect(TestBed.inject(CharterService).draft()!.charter.scoreSets[2]).toMatchObject({ of: 'company', signals: [] });
 });

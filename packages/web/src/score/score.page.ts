@@ -14,6 +14,7 @@ import { SetBar } from './set-bar';
 import { SetChoice } from '../charter/set-choice';
 import { SignalRow } from './signal-row';
 import { withCut } from './with-cut';
+import { headingOf, pluralOf } from '../wording/kind-words';
 
 /** Score: every signal with its points and what it comes to, per axis; all of it is changed in the draft, in place. */
 @Component({
@@ -26,6 +27,10 @@ export class ScorePage {
   protected readonly charters = inject(CharterService);
   protected readonly impacts = inject(ImpactService);
   protected readonly axes = AXES;
+  protected readonly others = computed(() => (this.impacts.otherKind() === null ? null : this.impacts.others()));
+  /** What the set that is looked at is for. */
+  protected readonly plural = computed(() => pluralOf(this.impacts.otherKind() ?? 'lead'));
+  protected readonly heading = computed(() => headingOf(this.impacts.otherKind() ?? 'lead'));
   private readonly choice = inject(SetChoice);
   protected readonly set = this.choice.set;
   protected readonly setInForce = this.choice.inForce;

@@ -4,6 +4,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { conditionWords, MOST_SETS, type RecordKind, type ScoreSet, type Wording } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
+import { pluralOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { copyOfSet, freshSet } from './more-sets';
 import { SetChoice } from '../charter/set-choice';
@@ -30,6 +31,7 @@ export class SetBar {
   /** Whether sets are added, changed and moved here, and not only chosen. */
   readonly editable = input(false);
   protected readonly editing = signal<string | null>(null);
+  protected readonly plural = pluralOf;
   protected readonly full = computed(() => this.choice.sets().length >= MOST_SETS);
 
   protected readonly rows = computed(() => {

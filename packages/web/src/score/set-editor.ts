@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { AXES, type Axis, type AxisBounds, type Condition, type ScoreSet } from '@relvik/core';
 import { ConditionEditor } from '../condition/condition-editor';
+import { pluralOf } from '../wording/kind-words';
 
 type SetChange = (set: ScoreSet) => ScoreSet;
 
@@ -22,6 +23,7 @@ export class SetEditor {
   readonly copied = output();
   readonly removed = output();
   readonly closed = output();
+  protected readonly plural = pluralOf;
   protected readonly axes = computed(() =>
     AXES.map((axis) => ({ axis, title: axis === 'fit' ? 'Fit' : 'Engagement', bounds: this.set()[axis] })),
   );

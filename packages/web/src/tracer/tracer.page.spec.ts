@@ -15,7 +15,7 @@ function record(id: number, raw: Readonly<Record<string, string>>): RecordDocume
     key,
     readValue(world.fields.get(key)!, text, '2026-03-02'),
   ]);
-  return { id, arrived: Date.parse('2026-03-01T08:00:00Z'), way: 'form', pin: null, values, activities: [] };
+  return { id, arrived: Date.parse('2026-03-01T08:00:00Z'), way: 'form', pin: null, values, tied: [], activities: [] };
 }
 
 const halved = {

@@ -4,15 +4,23 @@ import type { RecordDocument } from '@relvik/contracts';
 import {
   bindCharter,
   type Charter,
+  conditionsIn,
   dayOf,
   decide,
   type Decision,
+  type Field,
+  fieldName,
+  type FieldRole,
+  isTied,
   JUST_IN,
+  keyOfRole,
+  kindOfField,
   type MovingRecord,
   namesOf,
   readValue,
   readWorld,
   showValue,
+  tiedFields,
   type Value,
   type Witness,
   type Wording,
@@ -46,6 +54,11 @@ const MADE_UP: Carried = {
   },
 };
 
+/** What a record has in a field, itself or across a tie. */
+function valueIn(record: MovingRecord | null, field: string): Value | undefined {
+  return record?.values.get(field) ?? record?.tied?.get(field);
+}
+
 /** The one lead that is carried through the screens; what is typed over it stays here and changes nothing. */
 @Injectable({ providedIn: 'root' })
 export class TracerService {
@@ -63,7 +76,14 @@ export class TracerService {
 
   readonly id = computed(() => this.carried()?.id ?? null);
   readonly has = computed(() => this.carried() !== null);
-  readonly fields = computed(() => [...(this.world()?.fields.values() ?? [])].filter((field) => !field.retired));
+  /** The fields of leads, and those of contacts and companies that the charter reads across a tie. */
+  readonly fields = computed(() => {
+    const charter = this.charters.shown();
+    const across = charter === null ? [] : tiedFields(conditionsIn(charter, 'lead'), 'lead');
+    return [...(this.world()?.fields.values() ?? [])]
+      .filter(({ key, retired }) => !retired && (kindOfField(key) === 'lead' || across.includes(key)))
+      .map((field) => ({ ...field, name: fieldName(field) }));
+  });
 
   private readonly record = computed((): MovingRecord | null => {
     const carried = this.carried();
@@ -71,16 +91,20 @@ export class TracerService {
     const zone = this.charters.shown()?.timeZone;
     if (carried === null || world === null || zone === undefined) return null;
     const values = new Map(carried.record.values);
+    const tied = new Map(carried.record.tied);
     for (const [key, raw] of this.typed()) {
       const field = world.fields.get(key);
-      if (field !== undefined) values.set(key, readValue(field, raw, dayOf(this.asOf(), zone)));
+      const value = field && readValue(field, raw, dayOf(this.asOf(), zone));
+      if (value !== undefined) (isTied(key, 'lead') ? tied : values).set(key, value);
     }
-    return { ...carried.record, values };
+    return { ...carried.record, values, tied };
   });
 
   readonly name = computed(() => {
     const record = this.record();
-    const text = (key: string): string => showValue(record?.values.get(key) ?? { kind: 'blank' });
+    const fields = this.world()?.fields ?? new Map<string, Field>();
+    const text = (role: FieldRole): string =>
+      showValue(record?.values.get(keyOfRole(fields, 'lead', role) ?? '') ?? { kind: 'blank' });
     return (
       [text('name'), text('company')].filter(Boolean).join(' · ') ||
       (this.id() === null ? 'Made up' : `Lead ${this.id()}`)
@@ -96,8 +120,8 @@ export class TracerService {
   valueOf(field: string): { readonly now: Value; readonly stored: Value } {
     const blank: Value = { kind: 'blank' };
     return {
-      now: this.record()?.values.get(field) ?? blank,
-      stored: this.carried()?.record.values.get(field) ?? blank,
+      now: valueIn(this.record(), field) ?? blank,
+      stored: valueIn(this.carried()?.record ?? null, field) ?? blank,
     };
   }
 
@@ -121,13 +145,14 @@ export class TracerService {
     // Whoever is chosen last is carried, in whatever order the answers come.
     this.asking.unsubscribe();
     this.asking = this.http.get<RecordDocument>(`/api/leads/${id}/record`).subscribe({
-      next: ({ arrived, way, pin, values, activities }) => {
+      next: ({ arrived, way, pin, values, tied, activities }) => {
         const record: MovingRecord = {
           ...MADE_UP.record,
           id: String(id),
           arrived,
           way,
           values: new Map(values),
+          tied: new Map(tied),
           activities,
           standing: { ...JUST_IN, pin },
         };

@@ -2,13 +2,19 @@ import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { WordingDocument } from '@relvik/contracts';
 import {
+  type Axis,
+  type Band,
   type Charter,
   type Field,
+  kindOfField,
   kindsFrom,
   namesFrom,
   NO_NAMES,
+  readableFields,
+  type RecordKind,
   type Scope,
   type ScopeAround,
+  type Stage,
   withNamesOf,
   type Wording,
 } from '@relvik/core';
@@ -33,12 +39,24 @@ export class WordingService {
     return { ...wording, names: withNamesOf(charter, wording.names) };
   }
 
-  readonly fields = computed(() => (this.document()?.fields ?? []).filter((field) => !field.retired));
+  /** Fields in use, of all kinds. */
+  private readonly inUse = computed(() => (this.document()?.fields ?? []).filter((field) => !field.retired));
+  private readonly ownFields = {
+    lead: computed(() => this.inUse().filter(({ key }) => kindOfField(key) === 'lead')),
+    contact: computed(() => this.inUse().filter(({ key }) => kindOfField(key) === 'contact')),
+    company: computed(() => this.inUse().filter(({ key }) => kindOfField(key) === 'company')),
+    deal: computed(() => this.inUse().filter(({ key }) => kindOfField(key) === 'deal')),
+  };
+  /** The fields of leads that are in use. */
+  readonly fields = this.ownFields.lead;
+
+  fieldsOf(kind: RecordKind): readonly Field[] {
+    return this.ownFields[kind]();
+  }
   readonly lists = computed(() => this.document()?.names ?? NO_NAMES);
   readonly kinds = computed(() => (this.document()?.kinds ?? []).filter((kind) => !kind.retired));
-  private readonly grids = computed(() => (this.document()?.grids ?? []).filter(({ of }) => of === 'lead'));
+  private readonly grids = computed(() => this.gridsOf('lead'));
   readonly leadSets = computed(() => this.setsFor('lead'));
-  readonly companySets = computed(() => this.setsFor('company'));
   /** The bands of all score sets for leads, lowest first. */
   readonly bands = computed(() => {
     const { fitBands, engagementBands } = this.lists();
@@ -47,12 +65,27 @@ export class WordingService {
   /** How many rising bars the highest engagement band has above the lowest. */
   readonly engagementBands = computed(() => Math.max(1, ...this.grids().map(({ engagement }) => engagement.length)));
 
-  private setsFor(kind: 'lead' | 'company'): WordingDocument['names']['sets'] {
-    const keys = new Set((this.document()?.grids ?? []).filter(({ of }) => of === kind).map(({ set }) => set));
+  /** The stages of the records of a kind, in order. */
+  stagesOf(kind: RecordKind): readonly Stage[] {
+    return (this.document()?.pipelines ?? []).find(({ of }) => of === kind)?.stages ?? [];
+  }
+
+  private gridsOf(kind: RecordKind): WordingDocument['grids'] {
+    return (this.document()?.grids ?? []).filter(({ of }) => of === kind);
+  }
+
+  /** The bands of the score sets for a kind, lowest first; those of one key once. */
+  bandsOf(kind: RecordKind, axis: Axis): readonly Band[] {
+    return [...new Map(this.gridsOf(kind).flatMap((grid) => grid[axis].map((band) => [band.key, band]))).values()];
+  }
+
+  /** The score sets for a kind. */
+  setsFor(kind: RecordKind): WordingDocument['names']['sets'] {
+    const keys = new Set(this.gridsOf(kind).map(({ set }) => set));
     return this.lists().sets.filter(({ key }) => keys.has(key));
   }
 
-  readonly catalogue = computed(() => new Map(this.fields().map((field) => [field.key, field])));
+  readonly catalogue = computed(() => new Map(this.inUse().map((field) => [field.key, field])));
 
   /** The things outside the charter that conditions may name. */
   readonly around = computed((): ScopeAround => ({
@@ -62,25 +95,25 @@ export class WordingService {
     teams: new Map(this.lists().teams.map(({ key }) => [key, null])),
   }));
 
-  /** The scope of conditions over stored leads. */
-  readonly listScope = computed((): Scope => {
-    const { stages, territories } = this.lists();
+  /** The scope of conditions over stored records of a kind. */
+  listScope(kind: RecordKind = 'lead'): Scope {
+    const { territories } = this.lists();
     const keys = (list: readonly { readonly key: string }[]): string[] => list.map(({ key }) => key);
     return {
       place: 'list',
-      fields: this.catalogue(),
+      fields: readableFields(this.catalogue(), kind),
       baseCurrency: this.wording().baseCurrency,
       kinds: this.around().kinds,
       owners: keys(this.lists().reps),
       teams: keys(this.lists().teams),
-      sets: this.leadSets().map(({ key }) => key),
-      bands: { fit: keys(this.bands().fit), engagement: keys(this.bands().engagement) },
-      stages: keys(stages),
-      territories: keys(territories),
+      sets: keys(this.setsFor(kind)),
+      bands: { fit: keys(this.bandsOf(kind, 'fit')), engagement: keys(this.bandsOf(kind, 'engagement')) },
+      stages: keys(this.stagesOf(kind)),
+      territories: kind === 'lead' ? keys(territories) : [],
       // Which lies in which is known where the list is asked for.
       inside: new Map(),
     };
-  });
+  }
 
   load(): void {
     this.http.get<WordingDocument>('/api/wording').subscribe((document) => {

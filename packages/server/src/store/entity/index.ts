@@ -2,6 +2,7 @@ import { CharterEntity, JobEntity, JournalEntity, OpenDraftEntity } from './char
 import { CompanyEntity, CompanyKeyEntity, NoCompanyEntity } from './company.entity';
 import { ContactAliasEntity, ContactEntity } from './contact.entity';
 import { DealEntity } from './deal.entity';
+import { JoinedPartyEntity } from './joined-party.entity';
 import { SuggestionEntity } from './suggestion.entity';
 import { TieDueEntity } from './tie-due.entity';
 import { AnsweredRequestEntity, FormEntity, FormSecretEntity, IntakeKeyEntity, SentLeadEntity } from './intake.entity';
@@ -49,6 +50,7 @@ export const ENTITIES = [
   DealEntity,
   TieDueEntity,
   SuggestionEntity,
+  JoinedPartyEntity,
   RequestCountEntity,
   SaidValueEntity,
   SignInPauseEntity,

@@ -97,6 +97,16 @@ const UP = [
       `CREATE TRIGGER \`stamp_no_company_${event.toLowerCase()}\` AFTER ${event} ON \`no_company\` FOR EACH ROW UPDATE \`world_stamp\` SET \`stamp\` = \`stamp\` + 1`,
   ),
   "INSERT INTO `no_company` (`kind`, `folded`, `word`) VALUES ('name', '-', '-'), ('name', 'n/a', 'n/a'), ('name', 'na', 'na'), ('name', 'none', 'none'), ('name', 'private', 'private')",
+  `CREATE TABLE \`joined_party\` (
+    \`id\` int UNSIGNED NOT NULL,
+    \`kind\` varchar(7) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+    \`older\` int UNSIGNED NOT NULL,
+    \`at\` datetime(3) NOT NULL,
+    \`person\` ${KEY} NOT NULL,
+    \`undo\` longtext NOT NULL,
+    INDEX \`joined_party_by_older\` (\`older\`),
+    PRIMARY KEY (\`id\`)
+  ) ENGINE=InnoDB`,
   `CREATE TABLE \`tie_due\` (
     \`record\` int UNSIGNED NOT NULL,
     \`cause\` int UNSIGNED NOT NULL,
@@ -183,7 +193,7 @@ const DOWN = [
   "DELETE FROM `activity` WHERE `record` IN (SELECT `id` FROM `record` WHERE `kind` IN ('contact', 'company', 'deal'))",
   "DELETE FROM `record` WHERE `kind` IN ('contact', 'deal') OR (`kind` = 'company' AND `id` NOT IN (SELECT `id` FROM `company`))",
   ...['insert', 'update', 'delete'].map((event) => `DROP TRIGGER \`stamp_no_company_${event}\``),
-  'DROP TABLE `deal`, `tie_due`, `suggestion`, `no_company`, `company_key`, `contact_alias`, `contact`',
+  'DROP TABLE `deal`, `joined_party`, `tie_due`, `suggestion`, `no_company`, `company_key`, `contact_alias`, `contact`',
   'ALTER TABLE `field_value` DROP COLUMN `origin`, DROP COLUMN `set_at`',
   "DELETE FROM `saved_view` WHERE `kind` <> 'lead'",
   'ALTER TABLE `saved_view` DROP COLUMN `kind`',

@@ -1,0 +1,78 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { RecordDetail } from '@relvik/contracts';
+import type { Stage } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import type { Observable } from 'rxjs';
+import { WordingService } from '../wording/wording.service';
+import { RecordService } from './record.service';
+
+/** The stages of deals from left to right; a click moves the deal, and one that loses it asks why. */
+@Component({
+  selector: 'rv-deal-stages',
+  imports: [FormsModule, ButtonModule, InputTextModule],
+  template: `
+    <ol class="deal-stages" aria-label="Stages">
+      @for (stage of stages(); track stage.key) {
+        <li>
+          <button
+            type="button"
+            [class.here]="stage.key === deal().stage"
+            [class.passed]="stage.passed"
+            [class.lost]="stage.kind === 'lost'"
+            [attr.aria-current]="stage.key === deal().stage ? 'step' : null"
+            [disabled]="busy() || !deal().may.edit"
+            (click)="choose(stage)"
+          >
+            {{ stage.name }}
+          </button>
+        </li>
+      }
+    </ol>
+    @if (closing(); as stage) {
+      <form class="joint" (ngSubmit)="move(stage.key, reason)" (keydown.escape)="closing.set(null)">
+        <input
+          pInputText
+          name="reason"
+          aria-label="Why it was lost"
+          placeholder="Why, in a few words"
+          [(ngModel)]="reason"
+        />
+        <button pButton type="submit" [disabled]="busy() || reason.trim() === ''">Move to {{ stage.name }}</button>
+        <button type="button" class="link" (click)="closing.set(null)">Cancel</button>
+      </form>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DealStages {
+  private readonly records = inject(RecordService);
+  private readonly words = inject(WordingService);
+  readonly deal = input.required<RecordDetail>();
+  readonly busy = input.required<boolean>();
+  readonly run = output<Observable<unknown>>();
+  protected readonly closing = signal<Stage | null>(null);
+  protected reason = '';
+
+  protected readonly stages = computed(() => {
+    const stages = this.words.stagesOf('deal');
+    const here = stages.findIndex(({ key }) => key === this.deal().stage);
+    return stages.map((stage, i) => ({ ...stage, passed: i < here && stage.kind === 'open' }));
+  });
+
+  protected choose(stage: Stage): void {
+    if (stage.key === this.deal().stage) return;
+    if (stage.kind !== 'lost') {
+      this.move(stage.key, null);
+      return;
+    }
+    this.reason = '';
+    this.closing.set(stage);
+  }
+
+  protected move(stage: string, reason: string | null): void {
+    this.closing.set(null);
+    this.run.emit(this.records.move(this.deal().id, { stage, reason }));
+  }
+}

@@ -1,0 +1,197 @@
+import { DatePipe, DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
+import { type ListQuery, RECORD_COLUMNS, type RecordQuery } from '@relvik/contracts';
+import type { UnroutedKind } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { SelectModule } from 'primeng/select';
+import { catchError, map, of, switchMap } from 'rxjs';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { Waiting } from '../api/waiting';
+import { bandsNamed, choices, ORDERS, STATUSES } from '../list/list-choices';
+import { COLUMN_HEADS } from '../list/list-columns';
+import { ListCondition } from '../list/list-condition';
+import { sortedBy, sortingBy } from '../list/list-sorting';
+import { SavedViews } from '../list/saved-views';
+import { PeopleService } from '../people/people.service';
+import { headingOf, pathOf, pluralOf } from '../wording/kind-words';
+import { WordingService } from '../wording/wording.service';
+import { RecordCell } from './record-cell';
+import { RecordService } from './record.service';
+
+const PAGE = 50;
+
+/** Fields that are seen beside the columns of the list, before anybody chooses others. */
+const FIRST_FIELDS: { readonly [K in UnroutedKind]: readonly string[] } = {
+  contact: ['field:contact.title'],
+  company: ['field:company.industry', 'field:company.key_account'],
+  deal: ['field:deal.amount', 'field:deal.close'],
+};
+
+/** Contacts, companies or deals, ranked and filtered; the filters stand in the address, and pages come from the server one by one. */
+@Component({
+  selector: 'rv-records',
+  imports: [
+    DatePipe,
+    DecimalPipe,
+    FormsModule,
+    RouterLink,
+    ButtonModule,
+    InputTextModule,
+    MultiSelectModule,
+    SelectModule,
+    ListCondition,
+    RecordCell,
+    SavedViews,
+    Waiting,
+  ],
+  templateUrl: './records.page.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RecordsPage {
+  private readonly router = inject(Router);
+  private readonly records = inject(RecordService);
+  protected readonly words = inject(WordingService);
+  /** From the route. */
+  readonly kind = input.required<UnroutedKind>();
+  private readonly address = toSignal(inject(ActivatedRoute).queryParamMap, { requireSync: true });
+
+  protected readonly heading = computed(() => headingOf(this.kind()));
+  protected readonly plural = computed(() => pluralOf(this.kind()));
+  protected readonly path = computed(() => pathOf(this.kind()));
+  protected readonly isDeal = computed(() => this.kind() === 'deal');
+
+  /** The list as the address has it, and as a view keeps it. */
+  protected readonly view = computed((): ListQuery => {
+    const params = this.address();
+    return Object.fromEntries(params.keys.map((key) => [key, params.get(key) ?? '']));
+  });
+  protected readonly filters = computed((): RecordQuery => {
+    const { least, columns: _, ...view } = this.view();
+    return {
+      ...view,
+      ...(least !== undefined && Number.isFinite(Number(least)) ? { least: Number(least) } : {}),
+    };
+  });
+  /** The marks of the pages before this one; another list begins at the first. */
+  protected readonly passed = linkedSignal<RecordQuery, readonly string[]>({
+    source: this.filters,
+    computation: () => [],
+  });
+
+  protected readonly columnChoices = computed(() => [
+    ...RECORD_COLUMNS[this.kind()].map((value) => ({ value: value as string, label: COLUMN_HEADS[value] })),
+    ...this.words.setsFor(this.kind()).map(({ key, name }) => ({ value: `set:${key}`, label: name })),
+    ...this.words
+      .fieldsOf(this.kind())
+      .filter(({ role }) => role !== 'name')
+      .map(({ key, name }) => ({ value: `field:${key}`, label: name })),
+  ]);
+  protected readonly chosen = computed((): readonly string[] => {
+    const asked = this.view()['columns']?.split(',') ?? [...RECORD_COLUMNS[this.kind()], ...FIRST_FIELDS[this.kind()]];
+    const ranking = `set:${this.view()['set'] ?? ''}`;
+    return this.columnChoices()
+      .map(({ value }) => value)
+      .filter((key) => asked.includes(key) || key === ranking);
+  });
+  protected readonly heads = computed(() =>
+    this.chosen().map((key) => ({
+      key,
+      label: this.columnChoices().find(({ value }) => value === key)?.label ?? key,
+      number: this.isNumber(key),
+      sorts: sortingBy(key, this.view()),
+      sorted: sortedBy(key, this.view()),
+    })),
+  );
+  private readonly query = computed((): { readonly kind: UnroutedKind; readonly query: RecordQuery } => ({
+    kind: this.kind(),
+    query: {
+      ...this.filters(),
+      columns:
+        this.chosen()
+          .filter((key) => key.includes(':'))
+          .join(',') || undefined,
+      size: PAGE,
+      after: this.passed().at(-1),
+    },
+  }));
+  protected readonly file = computed(() =>
+    this.records.fileOf(this.kind(), { ...this.filters(), columns: this.chosen().join(',') }),
+  );
+
+  protected readonly loaded = toSignal(
+    toObservable(this.query).pipe(switchMap(({ kind, query }) => asLoaded(this.records.page(kind, query)))),
+    { initialValue: LOADING },
+  );
+  protected readonly page = computed(() => valueOf(this.loaded()));
+  private readonly counted = computed(() => ({ kind: this.kind(), query: this.filters() }));
+  protected readonly count = toSignal(
+    toObservable(this.counted).pipe(
+      switchMap(({ kind, query }) => this.records.count(kind, query).pipe(catchError(() => of(null)))),
+    ),
+    { initialValue: null },
+  );
+
+  private readonly people = toSignal(
+    inject(PeopleService)
+      .people()
+      .pipe(
+        map(({ people }) => people),
+        catchError(() => of([])),
+      ),
+    { initialValue: [] },
+  );
+  protected readonly statuses = STATUSES.filter(({ value }) => value !== 'disqualified');
+  protected readonly orders = [...ORDERS];
+  protected readonly rankings = computed(() => choices('Ranked by the grading set', this.words.setsFor(this.kind())));
+  protected readonly stages = computed(() => choices('Every stage', this.words.stagesOf(this.kind())));
+  protected readonly fits = computed(() => [
+    ...choices('Every fit', bandsNamed('Fit', this.words.bandsOf(this.kind(), 'fit'))),
+    { label: 'No grade', value: 'none' },
+  ]);
+  protected readonly engagements = computed(() =>
+    choices('Every engagement', bandsNamed('Engagement', this.words.bandsOf(this.kind(), 'engagement'))),
+  );
+  protected readonly owners = computed(() =>
+    choices(
+      'Every owner',
+      this.people().filter((person) => person.mayTakeLeads || person.open > 0),
+    ),
+  );
+
+  private isNumber(key: string): boolean {
+    const type = this.words.wording().fields.get(key.replace(/^field:/, ''))?.type;
+    return (
+      key.startsWith('set:') ||
+      ['rank', 'fit', 'engagement', 'leads'].includes(key) ||
+      type === 'number' ||
+      type === 'money'
+    );
+  }
+
+  protected choose(columns: readonly string[]): void {
+    const keys = this.columnChoices().flatMap(({ value }) => (columns.includes(value) ? [value] : []));
+    this.filter({ columns: keys.join(',') });
+  }
+
+  protected openView(query: ListQuery): void {
+    void this.router.navigate([], { queryParams: query });
+  }
+
+  protected filter(change: Readonly<Record<string, string | null>>): void {
+    void this.router.navigate([], { queryParams: change, queryParamsHandling: 'merge' });
+  }
+
+  protected next(): void {
+    const mark = this.page()?.next;
+    if (mark) this.passed.update((marks) => [...marks, mark]);
+  }
+
+  protected back(): void {
+    this.passed.update((marks) => marks.slice(0, -1));
+  }
+}

@@ -1,0 +1,23 @@
+import type { RecordKind } from '@relvik/core';
+
+const PLURALS: { readonly [K in RecordKind]: string } = {
+  lead: 'leads',
+  contact: 'contacts',
+  company: 'companies',
+  deal: 'deals',
+};
+
+/** Several records of a kind: "companies". */
+export function pluralOf(kind: RecordKind): string {
+  return PLURALS[kind];
+}
+
+/** The same at the beginning of a sentence, or as a heading: "Companies". */
+export function headingOf(kind: RecordKind): string {
+  return PLURALS[kind].charAt(0).toUpperCase() + PLURALS[kind].slice(1);
+}
+
+/** Where the pages of a kind are. */
+export function pathOf(kind: RecordKind): string {
+  return `/${PLURALS[kind]}`;
+}
