@@ -10,8 +10,8 @@ import { buildApp } from '../packages/server/src/http/app';
 import { InFlight } from '../packages/server/src/http/in-flight';
 import { IntakeThread } from '../packages/server/src/intake/intake-thread';
 import type { LeadWriter } from '../packages/server/src/intake/intake-writer';
-import { CompanySubject } from '../packages/server/src/population/company-population';
 import { NearDesk } from '../packages/server/src/population/population-desk';
+import { UnroutedSubject } from '../packages/server/src/population/unrouted-population';
 import { Refused } from '../packages/server/src/problem/refused';
 import { sha256 } from '../packages/server/src/session/session-store';
 import { IntakeKeyEntity } from '../packages/server/src/store/entity/intake.entity';
@@ -30,7 +30,11 @@ function whole(source: DataSource, access: Access): Express {
     source,
     writer: new IntakeThread(access, PATIENCE),
     desk: new NearDesk(source, now),
-    companies: new NearDesk(source, now, new CompanySubject(source)),
+    desks: {
+      contact: new NearDesk(source, now, new UnroutedSubject(source, 'contact')),
+      company: new NearDesk(source, now, new UnroutedSubject(source, 'company')),
+      deal: new NearDesk(source, now, new UnroutedSubject(source, 'deal')),
+    },
     background,
     browserRecords: 200_000,
     demo: [],

@@ -1,6 +1,8 @@
 import type { LeadQuery } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
-import { listLeads, type PageStatement, pageStatements } from '../packages/server/src/list/lead-list';
+import { listLeads } from '../packages/server/src/list/lead-list';
+import { LIST_KINDS } from '../packages/server/src/list/list-kinds';
+import { type PageStatement, pageStatements } from '../packages/server/src/list/page';
 import { Dice } from './dice';
 import { atLeast, type Figure, letGo, median, ROUNDS } from './measure';
 import { SCORE_SET } from './setting';
@@ -70,13 +72,14 @@ export async function listFigures(source: DataSource): Promise<Figure[]> {
   const { manager } = source;
   const page = (by: LeadQuery) => listLeads(manager, ALL, by, NOW);
   const statementOf = async (by: LeadQuery): Promise<PageStatement> => {
-    const [statement] = await pageStatements(manager, ALL, by, NOW);
+    const [statement] = await pageStatements(manager, LIST_KINDS.lead, ALL, by, NOW);
     if (statement === undefined) throw new Error('A page has no statement');
     return statement;
   };
   const filtered: LeadQuery = { owner: 'r7', least: 60 };
   const [quick, asks] = await statementOf(filtered);
-  const plain = quick.replace('FROM `lead` `lead`', `FROM \`lead\` \`lead\` ${WITHOUT}`);
+  const plain = quick.replace('FROM `lead` `r`', `FROM \`lead\` \`r\` ${WITHOUT}`);
+  if (plain === quick) throw new Error('The statement uses its index still');
   const same = (await page(filtered)).rows.map(({ id }) => id);
   const slowly = (await source.query<{ id: number }[]>(plain, asks)).slice(0, 50).map(({ id }) => id);
   if (same.length !== 50 || JSON.stringify(same) !== JSON.stringify(slowly)) throw new Error('The pages differ');

@@ -8,6 +8,7 @@ import { again } from '../packages/server/src/act/act';
 import { leadAfter } from '../packages/server/src/act/lead-after';
 import { SCORE_COLUMNS, type ScoreRow, writeScores } from '../packages/server/src/act/write-scores';
 import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
+import { readGoverning } from '../packages/server/src/store/governing';
 import { loadLeads } from '../packages/server/src/store/load-leads';
 import { LeadEntity } from '../packages/server/src/store/entity/lead.entity';
 import { BackgroundThread } from '../packages/server/src/job/background-worker';
@@ -173,6 +174,7 @@ async function time(source: DataSource, records: readonly PopulationRecord[]): P
 export async function gradeAll(source: DataSource): Promise<void> {
   const charter = ready();
   const asOf = new Date();
+  const { ties } = await readGoverning(source.manager, 'none');
   const people = { ...world(), rota: { turns: new Map(), loads: new Map() } };
   const columns = source
     .getMetadata(LeadEntity)
@@ -184,7 +186,10 @@ export async function gradeAll(source: DataSource): Promise<void> {
       const fresh = { ...record, standing: JUST_IN };
       const one = again({ entity, record: fresh }, 'created', { kind: 'api', name: 'bench' }, asOf);
       const decision = decide(charter, fresh, people, 'created', asOf.getTime());
-      return leadAfter(one, decision, new Date(changesAt(charter, record, decision, people, asOf.getTime())), 1);
+      return leadAfter(one, decision, new Date(changesAt(charter, record, decision, people, asOf.getTime())), {
+        number: 1,
+        ties,
+      });
     });
     await source.manager
       .createQueryBuilder()

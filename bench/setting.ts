@@ -18,7 +18,7 @@ import {
   readWorld,
   type Subject,
   TAGS,
-  TAGS_FIELD,
+  TAGS_FIELDS,
   type Value,
   WAYS,
   type World,
@@ -84,7 +84,7 @@ export const FIELDS: ReadonlyMap<string, Field> = new Map(
     field('wanted', 'date'),
     field('founded', 'date'),
     field('measures', 'choices', MEASURES),
-    { ...TAGS_FIELD, options: WORDS },
+    ...TAGS_FIELDS.map((one) => (one.key === TAGS ? { ...one, options: WORDS } : one)),
   ].map((one) => [one.key, one]),
 );
 
@@ -286,7 +286,7 @@ export const SCORE_SET = {
 
 export const CHARTER_JSON = {
   format: 'relvik-charter',
-  version: 3,
+  version: 4,
   name: 'Bench',
   timeZone: 'Europe/Oslo',
   baseCurrency: 'EUR',
@@ -301,6 +301,13 @@ export const CHARTER_JSON = {
         kind: key === 'out' ? 'out' : 'open',
       })),
       entry: 'new',
+    },
+    {
+      key: 'deals',
+      name: 'Deals',
+      of: 'deal',
+      stages: ['open', 'won', 'lost'].map((kind) => ({ key: `deal-${kind}`, name: kind, kind })),
+      entry: 'deal-open',
     },
   ],
   verdicts: ['hand-over-now', 'hand-over', 'nurture', 'no-action', 'decline'].map((key) => ({ key, name: key })),

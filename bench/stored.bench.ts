@@ -1,17 +1,19 @@
 import 'reflect-metadata';
-import { fold, ImpactDesk, type PopulationRecord, showValue, TAGS } from '@relvik/core';
+import { fold, ImpactDesk, type PopulationRecord, showValue, TAGS, TAGS_FIELDS } from '@relvik/core';
 import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { DataSource } from 'typeorm';
-import { CompanySubject } from '../packages/server/src/population/company-population';
-import { openDatabase } from '../packages/server/src/store/open-database';
 import { KeptLeads } from '../packages/server/src/population/kept-leads';
+import { UnroutedSubject } from '../packages/server/src/population/unrouted-population';
+import { openDatabase } from '../packages/server/src/store/open-database';
 import { rowOf } from '../packages/server/src/store/value-row';
 import { atMost, type Figure } from './measure';
 import { CHARTER_JSON, FIELDS, ready, recordsOf, world } from './setting';
+
+const TAGS_KEYS: ReadonlySet<string> = new Set(TAGS_FIELDS.map(({ key }) => key));
 
 async function insert(
   source: DataSource,
@@ -62,7 +64,7 @@ export async function store(source: DataSource, records: readonly PopulationReco
     ['key', 'name', 'type', 'options', 'retired_options', 'retired', 'position', 'personal'],
     // Tags are a field of every set-up; their words are kept apart.
     [...FIELDS.values()]
-      .filter(({ key }) => key !== TAGS)
+      .filter(({ key }) => !TAGS_KEYS.has(key))
       .map(({ key, name, type, options }, i) => [key, name, type, JSON.stringify(options), '[]', 0, i, 0]),
   );
   const words = FIELDS.get(TAGS)?.options ?? [];
@@ -197,12 +199,11 @@ async function touchLeads(source: DataSource, count: number, round: number): Pro
 
 /** Four leads, more or less, name each company. */
 async function nameCompanies(source: DataSource): Promise<void> {
-  await source.query("UPDATE `lead` SET company_key = CONCAT('firm ', (id * 7919) % 25000)");
   const [row] = await source.query<[{ last: number }]>('SELECT MAX(id) AS last FROM `lead`');
+  await source.query('UPDATE `lead` SET company_id = ? + 1 + (id * 7919) % 25000', [row.last]);
   await source.query(
-    `INSERT INTO company (id, name, folded, changes, touched, admitted, rank_order)
-      SELECT ? + ROW_NUMBER() OVER (ORDER BY company_key), company_key, company_key, 0, 0, 'no', 0 FROM \`lead\` GROUP BY company_key`,
-    [row.last],
+    `INSERT INTO company (id, version, name, identity, arrived, touched_at, touched, changes, admitted, rank_order)
+      SELECT company_id, 1, company_id, company_id, NOW(3), NOW(3), 0, 0, 'no', 0 FROM \`lead\` GROUP BY company_id`,
   );
 }
 
@@ -255,7 +256,7 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
     }
     await nameCompanies(source);
     const began = performance.now();
-    const { population: companies } = await new CompanySubject(source).read(new Date());
+    const { population: companies } = await new UnroutedSubject(source, 'company').read(new Date());
     console.log(
       `  ${companies.size.toLocaleString('en')} companies of these leads put together in ${((performance.now() - began) / 1000).toFixed(2)} s`,
     );

@@ -97,6 +97,12 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./kinds/record.page').then((m) => m.RecordPage),
       },
       {
+        path: 'suggestions',
+        title: 'May be one · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./kinds/suggestions.page').then((m) => m.SuggestionsPage),
+      },
+      {
         path: 'people',
         title: 'People · Relvik',
         loadComponent: () => import('./people/people.page').then((m) => m.PeoplePage),

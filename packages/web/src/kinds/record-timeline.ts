@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import type { RecordDetail } from '@relvik/contracts';
 import type { Instant } from '@relvik/core';
 import { causeWords, changeWords } from '../record/change-words';
+import { singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 
 interface Line {
@@ -53,6 +54,13 @@ export class RecordTimeline {
     const changed = history.map((change): Line => {
       if (change.field === 'made')
         return { at: change.at, what: `The ${kind} was made`, more: '', by: causeWords(change, wording) };
+      if (change.field === 'joined')
+        return {
+          at: change.at,
+          what: `${singularHeadingOf(kind)} ${String(change.to)} was joined into it`,
+          more: '',
+          by: causeWords(change, wording),
+        };
       const { what, from, to } = changeWords(change, wording);
       const name = wording.fields.get(change.field)?.name ?? what;
       return {

@@ -4,7 +4,7 @@ import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-i
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ProblemDocument, RecordDetail } from '@relvik/contracts';
-import { splitChoices, tagsOf, type UnroutedKind } from '@relvik/core';
+import { splitChoices, tagsOf, type TieKind, type UnroutedKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import { catchError, combineLatest, map, type Observable, of, startWith, Subject, switchMap } from 'rxjs';
@@ -22,6 +22,7 @@ import { shownAs } from '../wording/shown-as';
 import { WordingService } from '../wording/wording.service';
 import { DealStages } from './deal-stages';
 import { KnownNames } from './known-names';
+import { PartyJoins } from './party-joins';
 import { RecordCell } from './record-cell';
 import { RecordTimeline } from './record-timeline';
 import { RecordValues } from './record-values';
@@ -40,6 +41,7 @@ import { RecordService } from './record.service';
     DealStages,
     GradeBadge,
     KnownNames,
+    PartyJoins,
     PlaceLabel,
     ProblemNote,
     RecordCell,
@@ -57,6 +59,8 @@ export class RecordPage {
   /** From the route. */
   readonly kind = input.required<UnroutedKind>();
   readonly id = input.required({ transform: numberAttribute });
+  /** From the address: the one it may be joined with. */
+  readonly join = input(null, { transform: (text: string | undefined) => Number(text) || null });
 
   private readonly again = new Subject<void>();
   protected readonly loaded = toSignal(
@@ -75,6 +79,11 @@ export class RecordPage {
   protected readonly path = computed(() => pathOf(this.kind()));
   protected readonly heading = computed(() => headingOf(this.kind()));
   protected readonly bands = computed(() => Math.max(1, this.words.bandsOf(this.kind(), 'engagement').length));
+  /** Null for a deal: only contacts and companies are joined. */
+  protected readonly party = computed((): TieKind | null => {
+    const kind = this.kind();
+    return kind === 'deal' ? null : kind;
+  });
   protected readonly paths = { contact: pathOf('contact'), company: pathOf('company'), deal: pathOf('deal') };
 
   protected readonly tags = computed(() => splitChoices(this.shown(tagsOf(this.kind()))));

@@ -6,11 +6,13 @@ import type {
   KnownBy,
   MoveDeal,
   NewRecord,
+  PartyJoinPreview,
   RecordDetail,
   RecordPage,
   RecordQuery,
+  SuggestionRow,
 } from '@relvik/contracts';
-import type { UnroutedKind } from '@relvik/core';
+import type { TieKind, UnroutedKind } from '@relvik/core';
 import { map, type Observable } from 'rxjs';
 import { pathOf } from '../wording/kind-words';
 
@@ -75,6 +77,29 @@ export class RecordService {
 
   forgetBy(id: number, known: KnownBy): Observable<RecordDetail> {
     return this.http.delete<RecordDetail>(`/api/companies/${id}/known-by`, { body: known });
+  }
+
+  joinPreview(kind: TieKind, id: number, other: number): Observable<PartyJoinPreview> {
+    return this.http.get<PartyJoinPreview>(`${this.api(kind)}/${id}/join/${other}`);
+  }
+
+  /** Answers with the one that is left. */
+  join(kind: TieKind, id: number, other: number, take: readonly string[]): Observable<RecordDetail> {
+    return this.http.post<RecordDetail>(`${this.api(kind)}/${id}/join`, { other, take });
+  }
+
+  /** Takes one that was joined into another apart from it again. */
+  undoJoin(kind: TieKind, younger: number): Observable<RecordDetail> {
+    return this.http.delete<RecordDetail>(`${this.api(kind)}/${younger}/joined`);
+  }
+
+  suggestions(): Observable<readonly SuggestionRow[]> {
+    return this.http.get<readonly SuggestionRow[]>('/api/suggestions');
+  }
+
+  /** The two are not one; they are not suggested again. */
+  refuseSuggestion(id: number): Observable<readonly SuggestionRow[]> {
+    return this.http.delete<readonly SuggestionRow[]>(`/api/suggestions/${id}`);
   }
 
   find(text: string): Observable<readonly FoundRecord[]> {

@@ -18,6 +18,7 @@ import { ListCondition } from '../list/list-condition';
 import { sortedBy, sortingBy } from '../list/list-sorting';
 import { SavedViews } from '../list/saved-views';
 import { PeopleService } from '../people/people.service';
+import { SessionService } from '../session/session.service';
 import { headingOf, pathOf, pluralOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { RecordCell } from './record-cell';
@@ -56,6 +57,8 @@ export class RecordsPage {
   private readonly router = inject(Router);
   private readonly records = inject(RecordService);
   protected readonly words = inject(WordingService);
+  private readonly sessions = inject(SessionService);
+  protected readonly admin = computed(() => this.sessions.is('admin'));
   /** From the route. */
   readonly kind = input.required<UnroutedKind>();
   private readonly address = toSignal(inject(ActivatedRoute).queryParamMap, { requireSync: true });

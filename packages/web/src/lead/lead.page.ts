@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { LeadDetail, ProblemDocument } from '@relvik/contracts';
+import type { JoinPreview, LeadDetail, ProblemDocument } from '@relvik/contracts';
 import { type Activity, splitChoices, TAGS } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { map, type Observable, Subject, startWith, switchMap, tap } from 'rxjs';
@@ -15,7 +15,7 @@ import { GradeBadge } from '../ui/grade-badge';
 import { SessionService } from '../session/session.service';
 import { TracerService } from '../tracer/tracer.service';
 import { causeWords, changeWords } from '../record/change-words';
-import { JoinLeads } from './join-leads';
+import { type Join, JoinTwo } from '../record/join-two';
 import { LeadService } from '../record/lead.service';
 import { LeadWork } from './lead-work';
 import { NoteActivity } from './note-activity';
@@ -31,12 +31,12 @@ import { WordingService } from '../wording/wording.service';
 @Component({
   selector: 'rv-lead',
   imports: [
-    JoinLeads,
     ButtonModule,
     DatePipe,
     RouterLink,
     AgoPipe,
     GradeBadge,
+    JoinTwo,
     LeadWork,
     NoteActivity,
     PlaceLabel,
@@ -130,10 +130,13 @@ export class LeadPage {
   }
 
   /** After a join the page shows the lead that is left. */
-  protected joined(work: Observable<LeadDetail>): void {
-    this.run(work.pipe(tap(({ id }) => void this.router.navigate(['/leads', id]))));
+  protected joinWith(id: number, { other, take }: Join): void {
+    const joined = this.leads.join(id, other, take);
+    this.run(joined.pipe(tap((older) => void this.router.navigate(['/leads', older.id]))));
     this.joining.set(null);
   }
+
+  protected readonly askJoin = (other: number): Observable<JoinPreview> => this.leads.joinPreview(this.id(), other);
 
   protected undoJoin(id: number): void {
     this.run(this.leads.undoJoin(id));

@@ -14,7 +14,16 @@ export function pluralOf(kind: RecordKind): string {
 
 /** The same at the beginning of a sentence, or as a heading: "Companies". */
 export function headingOf(kind: RecordKind): string {
-  return PLURALS[kind].charAt(0).toUpperCase() + PLURALS[kind].slice(1);
+  return capitalized(PLURALS[kind]);
+}
+
+/** One record of a kind as a heading: "Company". */
+export function singularHeadingOf(kind: RecordKind): string {
+  return capitalized(kind);
+}
+
+function capitalized(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
 /** Where the pages of a kind are. */

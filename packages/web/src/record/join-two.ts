@@ -1,41 +1,55 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { JoinPreview, LeadDetail, ProblemDocument } from '@relvik/contracts';
+import type { JoinPreview, PartyJoinPreview, ProblemDocument } from '@relvik/contracts';
+import type { RecordKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import type { Observable } from 'rxjs';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
-import { LeadService } from '../record/lead.service';
+import { pathOf, singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 
-/** Brings two leads of one person together: choose the other, see what would happen, say whose values count, join. */
+/** A join that was decided on: with whom, and the fields in which the younger's value counts. */
+export interface Join {
+  readonly other: number;
+  readonly take: readonly string[];
+}
+
+/** Brings two records of one kind together that are one: choose the other, see what would happen, say whose values count, join. */
 @Component({
-  selector: 'rv-join-leads',
+  selector: 'rv-join-two',
   imports: [ButtonModule, DatePipe, FormsModule, InputTextModule, ProblemNote, RouterLink],
   template: `
-    <div class="join" role="group" aria-label="Join with another lead">
+    <div class="join" role="group" [attr.aria-label]="'Join with another ' + kind()">
       @if (preview(); as both) {
         <p>
-          <a [routerLink]="['/leads', both.older.id]"
-            >{{ both.older.name || both.older.company || 'No name' }} (lead {{ both.older.id }})</a
+          <a [routerLink]="[path(), both.older.id]">{{ nameOf(both.older) }} ({{ kind() }} {{ both.older.id }})</a>
+          came first, {{ both.older.arrived | date: 'd MMM y' }}: it keeps its {{ kept() }}.
+          <a [routerLink]="[path(), both.younger.id]"
+            >{{ nameOf(both.younger) }} ({{ kind() }} {{ both.younger.id }})</a
           >
-          came first, {{ both.older.arrived | date: 'd MMM y' }}: it keeps its id, stage and place.
-          <a [routerLink]="['/leads', both.younger.id]"
-            >{{ both.younger.name || both.younger.company || 'No name' }} (lead {{ both.younger.id }})</a
-          >
-          goes into it with {{ both.activities }} {{ both.activities === 1 ? 'activity' : 'activities' }} and its
-          history. It can be undone for ten days.
+          goes into it with {{ both.activities }} {{ both.activities === 1 ? 'activity' : 'activities' }} and
+          {{ kind() === 'lead' ? 'its history' : 'all that hangs on it' }}. It can be undone for ten days.
         </p>
         @if (both.fields.length > 0) {
           <table class="list">
             <thead>
               <tr>
                 <th>Field</th>
-                <th>Lead {{ both.older.id }}</th>
-                <th>Lead {{ both.younger.id }}</th>
+                <th>{{ heading() }} {{ both.older.id }}</th>
+                <th>{{ heading() }} {{ both.younger.id }}</th>
               </tr>
             </thead>
             <tbody>
@@ -80,12 +94,12 @@ import { WordingService } from '../wording/wording.service';
           </table>
         }
         <div class="buttons">
-          <button pButton type="button" [disabled]="busy()" (click)="join()">Join the two</button>
+          <button pButton type="button" [disabled]="busy()" (click)="joinBoth()">Join the two</button>
           <button type="button" class="link" (click)="closed.emit()">Cancel</button>
         </div>
       } @else {
         <form (ngSubmit)="look()">
-          <label for="join-with">Join with lead number</label>
+          <label for="join-with">Join with {{ kind() }} number</label>
           <input pInputText id="join-with" name="join-with" inputmode="numeric" [(ngModel)]="typed" />
           <button pButton type="submit" [outlined]="true" [disabled]="!typed()">Show what would happen</button>
           <button type="button" class="link" (click)="closed.emit()">Cancel</button>
@@ -96,28 +110,35 @@ import { WordingService } from '../wording/wording.service';
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class JoinLeads {
-  private readonly leads = inject(LeadService);
+export class JoinTwo {
   protected readonly words = inject(WordingService);
-  readonly lead = input.required<LeadDetail>();
-  /** The other lead, where it is known already. */
+  readonly kind = input.required<RecordKind>();
+  /** Asks what joining with the other would do. */
+  readonly ask = input.required<(other: number) => Observable<JoinPreview | PartyJoinPreview>>();
+  /** The other record, where it is known already. */
   readonly other = input<number | null>(null);
   readonly busy = input.required<boolean>();
-  readonly run = output<Observable<LeadDetail>>();
+  readonly join = output<Join>();
   readonly closed = output();
 
+  protected readonly path = computed(() => pathOf(this.kind()));
+  protected readonly heading = computed(() => singularHeadingOf(this.kind()));
+  protected readonly kept = computed(() => (this.kind() === 'lead' ? 'id, stage and place' : 'id'));
   protected readonly typed = linkedSignal(() => String(this.other() ?? ''));
-  protected readonly preview = signal<JoinPreview | null>(null);
+  protected readonly preview = signal<JoinPreview | PartyJoinPreview | null>(null);
   protected readonly problem = signal<ProblemDocument | null>(null);
   /** Fields in which the younger's value counts. */
   protected readonly taken = signal<ReadonlySet<string>>(new Set());
 
+  protected nameOf(row: { readonly name: string; readonly company?: string }): string {
+    return row.name || row.company || 'No name';
+  }
+
   protected look(): void {
-    this.leads.joinPreview(this.lead().id, Number(this.typed())).subscribe({
+    this.ask()(Number(this.typed())).subscribe({
       next: (preview) => {
         this.problem.set(null);
-        // What came later is taken for what holds now, as far as it can be read.
-        this.taken.set(new Set(preview.fields.flatMap(({ field, readable }) => (readable ? [field] : []))));
+        this.taken.set(new Set(preview.fields.filter(takenAtFirst).map(({ field }) => field)));
         this.preview.set(preview);
       },
       error: (error: unknown) => {
@@ -135,7 +156,12 @@ export class JoinLeads {
     });
   }
 
-  protected join(): void {
-    this.run.emit(this.leads.join(this.lead().id, Number(this.typed()), [...this.taken()]));
+  protected joinBoth(): void {
+    this.join.emit({ other: Number(this.typed()), take: [...this.taken()] });
   }
+}
+
+/** Of leads, what came later is taken for what holds now, as far as it can be read; contacts and companies keep their own. */
+function takenAtFirst(difference: { readonly readable?: boolean }): boolean {
+  return difference.readable ?? false;
 }
