@@ -98,7 +98,7 @@ export const ROUTES: Routes = [
       },
       {
         path: 'suggestions',
-        title: 'May be one · Relvik',
+        title: 'Possible duplicates · Relvik',
         canActivate: [admin],
         loadComponent: () => import('./kinds/suggestions.page').then((m) => m.SuggestionsPage),
       },

@@ -16,10 +16,10 @@ import { RecordService } from './record.service';
   imports: [AgoPipe, ProblemNote, RouterLink, Waiting],
   template: `
     <section class="page">
-      <h1>Contacts and companies that may be one</h1>
+      <h1>Possible duplicates</h1>
       <p class="quiet">
-        They have one name, and a domain, country or e-mail that differs. Nothing is joined by itself: look at the two,
-        and join them or say that they are not the same.
+        Two contacts or two companies that share a name or a mail domain and differ in the rest. Nothing is joined by
+        itself: look at both, and join them or say that they are not the same.
       </p>
       <rv-problem-note [problem]="problem()" />
       @if (rows(); as all) {
@@ -45,7 +45,7 @@ import { RecordService } from './record.service';
                   <span class="quiet"> {{ row.kind }} {{ row.younger.id }}</span>
                 </td>
                 <td>{{ row.at | ago }}</td>
-                <td class="buttons">
+                <td>
                   <a [routerLink]="[path, row.older.id]" [queryParams]="{ join: row.younger.id }">Look at joining…</a>
                   <button
                     type="button"

@@ -138,7 +138,7 @@ export class JoinTwo {
     this.ask()(Number(this.typed())).subscribe({
       next: (preview) => {
         this.problem.set(null);
-        this.taken.set(new Set(preview.fields.filter(takenAtFirst).map(({ field }) => field)));
+        this.taken.set(new Set(preview.fields.flatMap((one) => (takenAtFirst(one) ? [one.field] : []))));
         this.preview.set(preview);
       },
       error: (error: unknown) => {
@@ -162,6 +162,6 @@ export class JoinTwo {
 }
 
 /** Of leads, what came later is taken for what holds now, as far as it can be read; contacts and companies keep their own. */
-function takenAtFirst(difference: { readonly readable?: boolean }): boolean {
-  return difference.readable ?? false;
+function takenAtFirst(difference: (JoinPreview | PartyJoinPreview)['fields'][number]): boolean {
+  return 'readable' in difference && difference.readable;
 }
