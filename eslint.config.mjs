@@ -29,6 +29,8 @@ function boundaries([name, allowed]) {
     // Tests run in Node, whatever they test.
     ...(inBrowser.length > 0 && name !== 'core' ? { ignores: ['**/*.spec.ts', '**/jest-setup.ts'] } : {}),
     rules: {
+      // What is taken out of an object so that the rest is left is named and not used.
+      '@typescript-eslint/no-unused-vars': ['error', { ignoreRestSiblings: true }],
       'no-restricted-imports': [
         'error',
         {

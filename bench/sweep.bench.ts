@@ -31,7 +31,8 @@ export function outcomeAt(swept: Swept, i: number): Outcome {
   return {
     fit: on('fit'),
     engagement: on('engagement'),
-    stage: (stagesOf(charter.charter, 'lead')[stages.findIndex((bits) => hasBit(bits, i))] as { key: Outcome['stage'] }).key,
+    stage: (stagesOf(charter.charter, 'lead')[stages.findIndex((bits) => hasBit(bits, i))] as { key: Outcome['stage'] })
+      .key,
     route:
       code === NOT_ROUTED
         ? null

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { type APIRequestContext, expect, test } from '@playwright/test';
 import { apiOf, letWait, signIn } from './people';
 
 const PAGES = [
@@ -8,7 +8,10 @@ const PAGES = [
   '/leads/new',
   // Of one that is not there the page says so.
   '/leads/4000000000',
+  '/contacts',
   '/companies',
+  '/deals',
+  '/companies/new',
   '/score',
   '/grade',
   '/gates',
@@ -18,6 +21,16 @@ const PAGES = [
   '/intake',
   '/enact',
 ];
+
+/** The pages of the first contact, company and deal of their lists. */
+async function firstOf(api: APIRequestContext, paths: readonly string[]): Promise<string[]> {
+  return Promise.all(
+    paths.map(async (path) => {
+      const { rows } = (await (await api.get(`/api${path}?size=1`)).json()) as { rows: { id: number }[] };
+      return `${path}/${rows[0]?.id}`;
+    }),
+  );
+}
 
 test('a wrong password is said, and where one wanted to go is kept', async ({ page }) => {
   await page.goto('/leads?stage=qualified');
@@ -41,6 +54,9 @@ test('an admin reaches every page, each fits, shows real content and passes the 
     ...PAGES,
     `/leads/${rows[0]?.id}`,
     '/fields',
+    '/find?text=brew',
+    '/suggestions',
+    ...(await firstOf(page.request, ['/contacts', '/companies', '/deals'])),
     '/unjudged',
     '/background',
     '/charters',
@@ -117,7 +133,7 @@ test.describe('on a telephone', () => {
     const first = page.locator('table.list tbody tr').first();
     expect((await first.boundingBox())?.y).toBeLessThan(400);
     const lead = (await first.getByRole('link').first().getAttribute('href')) ?? '';
-    for (const path of ['/', '/leads', lead, '/companies', '/people']) {
+    for (const path of ['/', '/leads', lead, '/contacts', '/companies', '/deals', '/people']) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
       await expect(page.getByText('Loading …')).toHaveCount(0);

@@ -45,7 +45,7 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
 
   await page.getByRole('link', { name: /^Routes/ }).click();
   await page.getByRole('button', { name: 'Move Iberia up' }).click();
-  await expect(page.locator('.route', { hasText: 'Iberia' }).locator('.order')).toHaveText('8');
+  await expect(page.locator('.route', { hasText: 'Iberia' }).locator('.order')).toHaveText('9');
   await choose(page, 'Where Iberia leads', 'Team isles');
   await expect(page.locator('.route', { hasText: 'Iberia' }).locator('s')).toHaveText('Team south');
 

@@ -8,10 +8,10 @@ test('the steps of the course are reached by keys, but not while one types', asy
   await page.keyboard.press('2');
   await expect(page).toHaveURL(/\/score$/);
   await page.keyboard.press('/');
-  await expect(page).toHaveURL(/\/leads/);
-  await expect(page.getByRole('searchbox', { name: /Find by name/ })).toBeFocused();
+  await expect(page).toHaveURL(/\/find/);
+  await expect(page.getByRole('searchbox', { name: /^Name, e-mail/ })).toBeFocused();
   await page.keyboard.type('g6');
-  await expect(page).toHaveURL(/\/leads/);
+  await expect(page).toHaveURL(/\/find\?text=g6/);
 });
 
 test('whoever tabs can skip the frame and reach the page', async ({ page }) => {

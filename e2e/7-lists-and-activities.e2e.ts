@@ -220,7 +220,7 @@ test('what can’t be judged is corrected together, and those who waited run on 
   await page.getByRole('button', { name: 'Correct them together' }).click();
   await expect(page.getByRole('status')).toContainText(`${before} leads were decided again`);
   await expect(many).toHaveCount(0);
-  await page.getByRole('button', { name: 'Add a rate for ISK' }).click();
+  await page.getByRole('button', { name: 'Add a rate for ISK' }).first().click();
   await page.getByLabel('1 ISK is worth').fill('0.0068');
   await page.getByRole('button', { name: 'Add rate' }).click();
   await expect(page.getByRole('status')).toContainText(

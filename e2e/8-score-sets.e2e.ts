@@ -1,7 +1,12 @@
 import { expect, test } from '@playwright/test';
 import { apiOf, choose, signIn } from './people';
 
-const SETS = ['Leads, sensing networks', 'Care plan, an extra to sensing', 'Companies, a fleet of sensors'] as const;
+const SETS = [
+  'Leads, sensing networks',
+  'Care plan, an extra to sensing',
+  'Companies, a fleet of sensors',
+  'Deals, worth an extra visit',
+] as const;
 
 test('a score set for a product line is copied, given its own entry, dragged to the front, and its impact seen; undone, all is as before', async ({
   page,
@@ -94,20 +99,23 @@ test('a call noted on a lead counts for its company a moment later, and a set fo
 }) => {
   await signIn(page, 'admin');
   await page.goto('/companies');
-  const row = page.locator('table.companies tbody tr').first();
+  const row = page.locator('table.records tbody tr').first();
   const name = (await row.getByRole('link').textContent()) ?? '';
   await row.getByRole('link').click();
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  await page.getByText('Why this score').click();
   const calls = page.locator('.reason .line').filter({ hasText: 'Calls taken, by anyone there' });
   const counted = async () => Number(/(\d+) counted/.exec((await calls.textContent()) ?? '')?.[1] ?? 0);
   const before = (await calls.count()) === 0 ? 0 : await counted();
-  await page.locator('table.list tbody a').first().click();
+  const company = page.url();
+  await page.getByRole('main').locator('a[href^="/leads/"]').first().click();
   await page.getByRole('button', { name: '+ note what happened' }).click();
   await choose(page, 'What happened', 'Call taken');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByRole('button', { name: '+ note what happened' })).toBeVisible();
   await page.getByRole('link', { name, exact: true }).click();
-  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  await expect(page).toHaveURL(company);
+  await page.getByText('Why this score').click();
   await expect.poll(counted).toBe(Math.min(4, before + 1));
 
   await page.goto('/score');

@@ -73,7 +73,6 @@ await shoot(admin, 'tracer');
 for (const [link, name] of [
   ['Watershed', 'watershed'],
   ['Leads', 'leads'],
-  ['Companies', 'companies'],
   ['Charters', 'charters'],
 ]) {
   await admin.getByRole('navigation', { name: 'Main' }).getByRole('link', { name: link }).click();
@@ -85,6 +84,10 @@ await admin.goto(`${BASE}/leads`);
 await admin.locator('.leads tbody a').first().click();
 await admin.getByRole('heading', { name: 'Reasoning' }).waitFor();
 await shoot(admin, 'lead');
+await admin.goto(`${BASE}/companies`);
+await admin.locator('.records tbody a').first().click();
+await admin.getByRole('heading', { name: 'What happened' }).waitFor();
+await shoot(admin, 'company');
 await admin.goto(`${BASE}/background`);
 await admin.getByRole('heading', { name: 'Background work' }).waitFor();
 await shoot(admin, 'background');

@@ -21,7 +21,7 @@ import { rightsOnRecord } from '../session/record-rights';
 import { recordInSight } from '../session/record-sight';
 import { type Sight, sightOf } from '../session/sight';
 import { CompanyEntity } from '../store/entity/company.entity';
-import { ContactAliasEntity, ContactEntity } from '../store/entity/contact.entity';
+import { ContactAliasEntity, type ContactEntity } from '../store/entity/contact.entity';
 import { DealEntity } from '../store/entity/deal.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity } from '../store/entity/history.entity';

@@ -228,7 +228,7 @@ test('lists of other kinds take conditions, orders and views; `/` finds by name,
     to: null,
   });
   expect(await list('/api/companies', { when: of })).toEqual([]);
-  const [{ id = 0 } = {}] = await server.source.query<{ id: number }[]>('SELECT MIN(id) AS id FROM `lead`');
+  const [{ id }] = await server.source.query<[{ id: number }]>('SELECT MIN(id) AS id FROM `lead`');
   await admin
     .post(`/api/leads/${id}/activities`)
     .send({ kind: 'mail_clicked', at: server.now.toISOString() })

@@ -39,7 +39,8 @@ export function rowOfLead(lead: Listed, grades: ShownGrades): Omit<LeadRow, 'val
 
 /** One page of leads in their order; the next page begins after this one's last row, however deep. */
 export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQuery, now: Date): Promise<LeadPage> {
-  const { rows, next } = await pageOf<ListedRow>(manager, LIST_KINDS.lead, sight, by, now);
+  const { rows: found, next } = await pageOf(manager, LIST_KINDS.lead, sight, by, now);
+  const rows = found as ListedRow[];
   const shown = rows.map((row): Listed =>
     Object.assign(row, { bay: row.bay === null ? null : (JSON.parse(row.bay) as Listed['bay']) }),
   );

@@ -77,15 +77,15 @@ export function over(
 }
 
 /** The rows of a page in their order, and where the next begins; null on the last page. */
-export async function pageOf<Row extends Scored>(
+export async function pageOf(
   manager: EntityManager,
   list: ListKind,
   sight: Sight,
   by: ListQuery,
   now: Date,
-): Promise<{ readonly rows: Row[]; readonly next: string | null }> {
+): Promise<{ readonly rows: Scored[]; readonly next: string | null }> {
   const { order = 'rank', size = 50 } = by;
-  const found: (Row & { readonly stands: number | Date | null })[] = [];
+  const found: (Scored & { readonly stands: number | Date | null })[] = [];
   for (const [sql, parameters] of await pageStatements(manager, list, sight, by, now))
     found.push(...(await manager.query<typeof found>(sql, parameters)));
   const marked = found.map((row) => ({ row, mark: markOf(row.stands, row.id) }));

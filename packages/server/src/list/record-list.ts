@@ -98,7 +98,8 @@ export async function listRecords(
   by: RecordQuery,
   now: Date,
 ): Promise<RecordPage> {
-  const { rows, next } = await pageOf<ListedRecord>(manager, LIST_KINDS[kind], sight, by, now);
+  const { rows: found, next } = await pageOf(manager, LIST_KINDS[kind], sight, by, now);
+  const rows = found as ListedRecord[];
   const cells = await cellsOf(manager, rows, by);
   const shown = await rowsOfRecords(manager, kind, sight, rows);
   return {

@@ -51,7 +51,7 @@ function holdersOf(
 ): (kind: RecordKind) => Promise<Holders> {
   const made = new Map<RecordKind, Promise<Holders>>();
   const tied = async (of: 'contact' | 'company_id'): Promise<Holders> =>
-    new TiedPlaces(Uint32Array.from(await leadsRead, (lead) => Number(lead[of] ?? 0)));
+    new TiedPlaces(Uint32Array.from(await leadsRead, (lead) => lead[of] ?? 0));
   return (kind) => {
     const known = made.get(kind);
     if (known !== undefined) return known;

@@ -88,9 +88,7 @@ async function readAll(
   const [last] = (await runner.query('SELECT COALESCE(MAX(id), 0) AS id FROM record')) as [{ id: string | number }];
   const stretches = Array.from({ length: Math.ceil(Number(last.id) / STRETCH) }, (_, s) => s * STRETCH);
   const holders = (of: string): Holders =>
-    of === 'contact' || of === 'company'
-      ? new TiedPlaces(Uint32Array.from(rows, (row) => Number(row[of] ?? 0)))
-      : places;
+    of === 'contact' || of === 'company' ? new TiedPlaces(Uint32Array.from(rows, (row) => row[of] ?? 0)) : places;
   await shareOut(snapshot, [
     ...stretches.map((after) => (some: QueryRunner) => activities.read(after, some)),
     ...fields.map((field) => async (some: QueryRunner) => {

@@ -1,14 +1,5 @@
 import type { LeadRow, RecordDetail, RecordRow, RecordValue, TieName } from '@relvik/contracts';
-import {
-  fedValue,
-  gradeRecord,
-  type RecordKind,
-  type Score,
-  showValue,
-  TIE_KINDS,
-  type UnroutedKind,
-  type Value,
-} from '@relvik/core';
+import { fedValue, gradeRecord, type Score, showValue, TIE_KINDS, type UnroutedKind, type Value } from '@relvik/core';
 import type { EntityManager, ObjectLiteral, SelectQueryBuilder } from 'typeorm';
 import { PARTY_UNDO } from '../act/join-parties';
 import { rowOfLead } from '../list/lead-list';
@@ -27,7 +18,7 @@ import { ContactAliasEntity } from '../store/entity/contact.entity';
 import { DealEntity } from '../store/entity/deal.entity';
 import { ActivityEntity, ChangeEntity } from '../store/entity/history.entity';
 import { JoinedPartyEntity } from '../store/entity/joined-party.entity';
-import { LeadEntity } from '../store/entity/lead.entity';
+import { type LeadEntity } from '../store/entity/lead.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import { sayingsOf } from '../store/feeds';
@@ -47,18 +38,24 @@ function withoutAccounts(score: Score): Score {
   return { ...bare(score), beside: score.beside.map(bare) };
 }
 
+interface EntityBelow {
+  readonly lead: LeadEntity;
+  readonly contact: UnroutedEntity;
+  readonly deal: DealEntity;
+}
+
 /** The records of a kind below another, those in sight, and how many there are. */
-async function below<E extends ObjectLiteral>(
+async function below<K extends keyof EntityBelow>(
   manager: EntityManager,
-  kind: RecordKind,
+  kind: K,
   sight: Sight,
   column: string,
   id: number,
-): Promise<{ readonly seen: E[]; readonly all: number }> {
+): Promise<{ readonly seen: EntityBelow[K][]; readonly all: number }> {
   const query = (): SelectQueryBuilder<ObjectLiteral> =>
     over(manager, LIST_KINDS[kind]).andWhere(`r.${column} = :above`, { above: id });
   const seen = recordsInSight(query(), kind, sight).orderBy('r.rankOrder', 'DESC').addOrderBy('r.id', 'DESC');
-  return { seen: (await seen.getMany()) as E[], all: await query().getCount() };
+  return { seen: (await seen.getMany()) as unknown as EntityBelow[K][], all: await query().getCount() };
 }
 
 interface Below {
@@ -71,10 +68,9 @@ interface Below {
 
 async function recordsBelow(manager: EntityManager, kind: UnroutedKind, sight: Sight, id: number): Promise<Below> {
   if (kind === 'deal') return { leads: [], deals: [], contacts: [], whole: true };
-  const leads = await below<LeadEntity>(manager, 'lead', sight, kind === 'contact' ? 'contact' : 'companyId', id);
-  const deals = await below<DealEntity>(manager, 'deal', sight, kind, id);
-  const contacts =
-    kind === 'company' ? await below<UnroutedEntity>(manager, 'contact', sight, 'company', id) : { seen: [], all: 0 };
+  const leads = await below(manager, 'lead', sight, kind === 'contact' ? 'contact' : 'companyId', id);
+  const deals = await below(manager, 'deal', sight, kind, id);
+  const contacts = kind === 'company' ? await below(manager, 'contact', sight, 'company', id) : { seen: [], all: 0 };
   const whole = [leads, deals, contacts].every(({ seen, all }) => seen.length === all);
   return { leads: leads.seen, deals: deals.seen, contacts: contacts.seen, whole };
 }
@@ -216,7 +212,7 @@ async function joinedInto(manager: EntityManager, id: number): Promise<RecordDet
   const joined = await manager.find(JoinedPartyEntity, { where: { older: id }, order: { at: 'DESC' } });
   return joined.map(({ id: younger, at, undo }) => ({
     id: younger,
-    name: String(undo.row['name'] ?? ''),
+    name: typeof undo.row['name'] === 'string' ? undo.row['name'] : '',
     at: at.getTime(),
     undoUntil: at.getTime() + PARTY_UNDO,
   }));

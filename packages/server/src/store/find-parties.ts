@@ -16,7 +16,7 @@ export async function contactsBy(manager: EntityManager, emails: readonly string
     'SELECT id, email AS folded FROM contact WHERE email IN (?) UNION ALL SELECT contact, folded FROM contact_alias WHERE folded IN (?)',
     [emails, emails],
   );
-  return new Map(rows.map(({ id, folded }) => [folded, Number(id)]));
+  return new Map(rows.map(({ id, folded }) => [folded, id]));
 }
 
 /** The companies that have one of these names or domains, the oldest first, with all that they are known by. */

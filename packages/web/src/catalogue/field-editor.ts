@@ -86,8 +86,9 @@ import {
           </button>
         </span>
       </div>
-      <label class="check"
+      <label class="check" for="field-personal"
         ><p-checkbox
+          inputId="field-personal"
           name="personal"
           [binary]="true"
           [ngModel]="one.personal"

@@ -39,7 +39,7 @@ function company(change: Partial<RecordDetail> = {}): RecordDetail {
     joined: [{ id: 9, name: 'Fjord', at: 500, undoUntil: 2000 }],
     may: { edit: true, assign: false },
     ...change,
-  } as RecordDetail;
+  };
 }
 
 test('a list shows a page and the count of all; the next page begins after the mark of the last', async () => {

@@ -57,7 +57,7 @@ export class RecordTimeline {
       if (change.field === 'joined')
         return {
           at: change.at,
-          what: `${singularHeadingOf(kind)} ${String(change.to)} was joined into it`,
+          what: `${singularHeadingOf(kind)} ${changeWords(change, wording).to} was joined into it`,
           more: '',
           by: causeWords(change, wording),
         };

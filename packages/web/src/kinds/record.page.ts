@@ -100,9 +100,7 @@ export class RecordPage {
       .pipe(
         map(({ people }) => [
           { key: null as string | null, name: 'Nobody' },
-          ...people
-            .filter((person) => person.mayTakeLeads)
-            .map(({ key, name }) => ({ key: key as string | null, name })),
+          ...people.filter((person) => person.mayTakeLeads).map(({ key, name }) => ({ key: key, name })),
         ]),
         catchError(() => of([])),
       ),

@@ -18,7 +18,9 @@ import { pathOf } from '../wording/kind-words';
 
 function paramsOf(query: RecordQuery): Record<string, string | number> {
   return Object.fromEntries(
-    Object.entries(query).filter((one): one is [string, string | number] => one[1] !== undefined && one[1] !== ''),
+    Object.entries(query).filter(
+      (one): one is [string, string | number] => ![undefined, ''].includes(one[1] as string | undefined),
+    ),
   );
 }
 

@@ -87,7 +87,7 @@ export class RecordsPage {
   });
 
   protected readonly columnChoices = computed(() => [
-    ...RECORD_COLUMNS[this.kind()].map((value) => ({ value: value as string, label: COLUMN_HEADS[value] })),
+    ...RECORD_COLUMNS[this.kind()].map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
     ...this.words.setsFor(this.kind()).map(({ key, name }) => ({ value: `set:${key}`, label: name })),
     ...this.words
       .fieldsOf(this.kind())

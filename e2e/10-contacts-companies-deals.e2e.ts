@@ -1,0 +1,110 @@
+import { expect, test } from '@playwright/test';
+import { apiOf, pageOf, signIn } from './people';
+
+test('a company is added before anyone there is known; a contact joins it, a lead that names it comes under both, and its deal is won', async ({
+  page,
+  baseURL,
+}) => {
+  const mark = Date.now();
+  await signIn(page, 'admin');
+  await page.getByRole('link', { name: 'Companies', exact: true }).click();
+  await page.getByRole('link', { name: 'Add a company' }).click();
+  await page.getByLabel('Name', { exact: true }).fill(`Quay Works ${mark}`);
+  await page.getByRole('button', { name: 'Add the company' }).click();
+  await expect(page.getByRole('heading', { name: `Quay Works ${mark}` })).toBeVisible();
+  const company = page.url();
+
+  await page.getByRole('link', { name: 'Add a contact' }).click();
+  await page.getByLabel('E-mail').fill(`first@quay-${mark}.example`);
+  await page.getByRole('button', { name: 'Add the contact' }).click();
+  await expect(page.getByRole('link', { name: `first@quay-${mark}.example` })).toBeVisible();
+  const contact = page.url();
+
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  const values = {
+    ...{ name: 'Ingvild Quay', email: `first@quay-${mark}.example`, company: `Quay Works ${mark}`, country: 'NO' },
+    ...{ industry: 'Brewery', employees: '80', deal_value: '42000 EUR' },
+  };
+  const answer = await api.post('/api/leads', { headers, data: { values } });
+  const { id: lead } = (await answer.json()) as { id: number };
+  for (const party of [contact, company]) {
+    await page.goto(party);
+    await expect(page.getByRole('main').locator(`a[href="/leads/${lead}"]`).first()).toBeVisible();
+  }
+
+  await page.goto(`/leads/${lead}`);
+  await page.getByRole('link', { name: 'Make a deal' }).click();
+  await expect(page.getByLabel('Amount')).toHaveValue(/42/);
+  await page.getByRole('button', { name: 'Add the deal' }).click();
+  const here = page.locator('.deal-stages [aria-current=step]');
+  await expect(here).toHaveText('In talks');
+  await expect(page.getByRole('link', { name: 'Ingvild Quay' }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Lost', exact: true }).click();
+  await page.getByLabel('Why it was lost').fill('no budget this year');
+  await page.getByRole('button', { name: 'Move to Lost' }).click();
+  await expect(here).toHaveText('Lost');
+  await page.getByRole('button', { name: 'Won', exact: true }).click();
+  await expect(here).toHaveText('Won');
+
+  // `/` finds over all kinds, and takes one to what it found.
+  await page.keyboard.press('/');
+  await page.getByLabel('Name, e-mail, telephone or domain').fill(`Quay Works ${mark}`);
+  await expect(page.locator('.find h2')).toHaveText(['Leads', 'Companies', 'Deals']);
+  await page.locator('.found a[href^="/companies/"]').click();
+  await expect(page).toHaveURL(company);
+});
+
+test('two companies that look like one are looked at side by side, joined, and taken apart again', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/companies');
+  await page.getByRole('link', { name: 'Possible duplicates' }).click();
+  const row = page.locator('tbody tr').filter({ hasText: 'company' }).first();
+  await expect(row).toBeVisible();
+  const [older, younger] = await row.locator('td a').evaluateAll((links) => links.map((a) => a.getAttribute('href')));
+  await row.getByRole('link', { name: 'Look at joining…' }).click();
+  await page.getByRole('button', { name: 'Show what would happen' }).click();
+  await expect(page.getByText('It can be undone for ten days.')).toBeVisible();
+  await page.getByRole('button', { name: 'Join the two' }).click();
+  await expect(page).toHaveURL(new RegExp(`${older}$`));
+  await expect(page.getByText('was joined into this one')).toBeVisible();
+  // Its address leads to the one it went into.
+  const joined = await page.request.get(`/api${younger}`);
+  expect(((await joined.json()) as { id: number }).id).toBe(Number(older?.split('/').at(-1)));
+  await page.getByRole('button', { name: 'Take it apart again' }).click();
+  await expect(page.getByText('was joined into this one')).toHaveCount(0);
+  await page.goto(younger ?? '');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+});
+
+test('what a hand sets on a company stays and is marked, a stale edit is refused with the newest value, and a rep sees only what is theirs', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page, 'admin');
+  await page.goto('/companies');
+  const link = page.locator('table.records tbody tr').last().getByRole('link');
+  const path = (await link.getAttribute('href')) ?? '';
+  await link.click();
+  const beside = await pageOf(browser, 'admin');
+  await beside.goto(path);
+  const employees = (of: typeof page) => of.getByRole('button', { name: 'Edit Employees' });
+  const put = async (of: typeof page, text: string) => {
+    await employees(of).click();
+    await of.getByLabel('Employees', { exact: true }).fill(text);
+    await of.getByRole('button', { name: 'Save', exact: true }).click();
+  };
+  await expect(employees(beside)).toBeVisible();
+  await put(page, '321');
+  await expect(page.getByRole('main')).toContainText('321');
+  await put(beside, '654');
+  await expect(beside.getByRole('alert')).toBeVisible();
+  await expect(beside.getByRole('main')).toContainText('321');
+
+  const rep = await pageOf(browser, 'rep');
+  await rep.goto('/companies');
+  const count = rep.getByRole('heading', { level: 1 });
+  await expect(count).toContainText(/\d+ compan/);
+  const mine = Number(/([\d,]+) compan/.exec((await count.textContent()) ?? '')?.[1]?.replace(',', ''));
+  expect(mine).toBeGreaterThan(0);
+  expect(mine).toBeLessThan(200);
+});
