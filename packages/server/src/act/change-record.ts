@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import {
   BLANK,
   dayOf,
@@ -138,8 +139,7 @@ export async function writeChanged(
   hand: Hand,
   company?: number | null,
 ): Promise<void> {
-  const values = new Map([...record.values, ...changed]);
-  const columns = await identityAfter(manager, kind, entity, values, changed, governing);
+  const columns = await identityAfter(manager, kind, entity, record.values, changed, governing);
   await writeHandValues(manager, entity.id, changed, hand.at);
   await forget(
     manager,
@@ -193,10 +193,11 @@ async function identityAfter(
   manager: EntityManager,
   kind: UnroutedKind,
   entity: UnroutedEntity,
-  values: ReadonlyMap<string, Value>,
+  recordValues: ReadonlyMap<string, Value>,
   changed: ReadonlyMap<string, Value>,
   governing: Governing,
 ): Promise<Partial<ContactEntity> & Partial<CompanyEntity>> {
+  const values = new Map([...recordValues, ...changed]);
   const nameKey = keyOfRole(governing.world.fields, kind, 'name');
   const name = showValue(values.get(nameKey ?? '') ?? BLANK).slice(0, 200);
   if (kind === 'company' && name === '')
@@ -204,7 +205,9 @@ async function identityAfter(
   const named = nameKey !== null && changed.has(nameKey) ? { name } : {};
   if (kind === 'deal') return named;
   const keys = partyKeys(kind, values, governing);
-  await refuseKnown(manager, kind, keys, entity.id);
+  // A namesake is in the way of another name, not of every other edit.
+  if (!isDeepStrictEqual(keys, partyKeys(kind, recordValues, governing)))
+    await refuseKnown(manager, kind, keys, entity.id);
   if (entity instanceof CompanyEntity) {
     await keepCompanyKeys(manager, entity, keys.clue);
     return { ...named, country: keys.clue.country };

@@ -99,6 +99,15 @@ test('one name in two countries is two companies, suggested to be one and not jo
   expect(sweden).not.toBe(norway);
   const suggested = await server.source.manager.find(SuggestionEntity);
   expect(suggested).toMatchObject([{ kind: 'company', older: norway, younger: sweden, settled: false }]);
+  // Each can be edited; only its identity may not become the other's.
+  await tend();
+  await server.source.query("DELETE FROM field_value WHERE record = ? AND field = 'company.country'", [sweden]);
+  await edit(`/api/companies/${sweden}`, { 'company.key_account': 'yes' });
+  const { version } = await record(`/api/companies/${sweden}`);
+  await admin
+    .patch(`/api/companies/${sweden}`)
+    .send({ version, values: { 'company.country': 'NO' } })
+    .expect(409);
 });
 
 test('a change of the company makes all its open leads due, each once; gates read it across the tie, intake goes on beside', async () => {
