@@ -209,7 +209,7 @@ test('a field and a kind of activity that the admin adds can be used in a rule a
 test('what can’t be judged is corrected together, and those who waited run on to their owners', async ({ page }) => {
   await signIn(page, 'admin');
   await page.goto('/unjudged');
-  const many = page.getByRole('row', { name: /“about 50”/ });
+  const many = page.getByRole('row', { name: /^Employees “about 50”/ });
   const before = Number(await many.getByRole('cell').nth(3).textContent());
   expect(before).toBeGreaterThan(1);
   await many.getByRole('button', { name: 'Correct about 50' }).click();

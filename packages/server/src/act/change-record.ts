@@ -111,18 +111,28 @@ export function editRecord(
   return onRecord(source, kind, id, 'edit', hand, async (manager, { stored, governing, sight }) => {
     if (stored.entity.version !== version) throw Refused.as('record-changed');
     const changed = readRecordValues(kind, raw, stored.record.values, governing, hand.at);
-    const tied = company === undefined ? undefined : await companyGiven(manager, company, sight);
+    const tied = company === undefined ? undefined : await tieGiven(manager, 'company', company, sight);
     await writeChanged(manager, stored, changed, governing, hand, tied);
   });
 }
 
-/** @throws Refused for a company out of the user's sight */
-async function companyGiven(manager: EntityManager, company: number | null, sight: Sight): Promise<number | null> {
-  if (company === null) return null;
+/**
+ * The contact or company that a record is to be tied to, locked so that it stays; one that was joined is the one it went into.
+ *
+ * @returns its id
+ * @throws Refused for one out of the user's sight
+ */
+export async function tieGiven(
+  manager: EntityManager,
+  kind: TieKind,
+  id: number | null,
+  sight: Sight,
+): Promise<number | null> {
+  if (id === null) return null;
   try {
-    return (await recordInSight(manager, 'company', sight, company)).id;
+    return (await recordInSight(manager, kind, sight, id, 'write')).id;
   } catch (error) {
-    throw error instanceof Refused ? Refused.invalid([{ path: '/company', message: 'is no company here' }]) : error;
+    throw error instanceof Refused ? Refused.invalid([{ path: `/${kind}`, message: `is no ${kind} here` }]) : error;
   }
 }
 
@@ -271,9 +281,10 @@ export function settleRecordSaid(
   hand: Hand,
 ): Promise<void> {
   return onRecord(source, kind, id, 'edit', hand, async (manager, { stored, governing }) => {
-    const said = await manager.findOneBy(SaidValueEntity, { record: id, field });
+    const record = stored.entity.id;
+    const said = await manager.findOneBy(SaidValueEntity, { record, field });
     if (said === null) throw Refused.notFound();
-    await forget(manager, [[id, field]]);
+    await forget(manager, [[record, field]]);
     if (take) await writeChanged(manager, stored, new Map([[field, said.value]]), governing, hand);
   });
 }

@@ -118,6 +118,35 @@ test('a suggested join is previewed, done and undone: leads, activities, deals, 
   await admin.delete(`/api/companies/${younger}/joined`).expect(404);
 });
 
+test('what a hand does under the address of one that was joined happens to the one that stays, and a deal is tied to that', async () => {
+  const ids = [];
+  for (const country of ['NO', 'SE', 'DK'])
+    ids.push((await lead(await bring({ email: `${country}@gmx.net`, company: 'Elv', country }))).ties.company!.id);
+  const [first = 0, second = 0, third = 0] = ids;
+  const join = (one: number, other: number) =>
+    admin.post(`/api/companies/${one}/join`).send({ other, take: [] }).expect(200);
+  await join(second, third);
+  const old = `/api/companies/${third}`;
+  await admin.post(`${old}/owner`).send({ owner: 'ada' }).expect(200);
+  await admin.post(`${old}/known-by`).send({ kind: 'name', text: 'Elvebryggeri' }).expect(200);
+  const deal = await admin.post('/api/deals').send({ values: {}, company: third }).expect(201);
+  const contact = await admin.post('/api/contacts').send({ values: { 'contact.name': 'Kari' }, company: third });
+  const stays = await company(second);
+  expect([stays.id, stays.owner, stays.knownBy.map(({ text }) => text)]).toEqual([
+    second,
+    'ada',
+    expect.arrayContaining(['elvebryggeri']),
+  ]);
+  for (const { body } of [deal, contact]) expect((body as RecordDetail).ties.company?.id).toBe(second);
+  await join(first, second);
+  // Of two joins one after the other the later is taken apart first.
+  const early = await admin.delete(`${old}/joined`);
+  expect([early.status, (early.body as { type: string }).type]).toEqual([409, '/docs/errors.md#cannot-undo']);
+  await admin.delete(`/api/companies/${second}/joined`).expect(200);
+  await admin.delete(`${old}/joined`).expect(200);
+  expect(await examine(server.source, server.now, false)).toEqual([]);
+});
+
 test('two opposite joins at once: one is done, the other is told', async () => {
   const ids = [];
   for (const country of ['NO', 'SE'])

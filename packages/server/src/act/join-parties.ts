@@ -227,6 +227,8 @@ export function undoPartyJoin(source: DataSource, younger: number, hand: Hand): 
     const sight = await sightOf(manager, hand.user);
     const entity = await recordInSight(manager, kind, sight, olderId, 'write');
     if (!(await rightsOnRecord(manager, kind, entity, sight, hand.user)).edit) throw Refused.as('forbidden');
+    if (entity.id !== olderId)
+      throw Refused.as('cannot-undo', { detail: `Take ${kind} ${olderId} apart first: it was joined into another.` });
     if (hand.at.getTime() - joined.at.getTime() > PARTY_UNDO)
       throw Refused.as('cannot-undo', { detail: 'A join can be undone for ten days.' });
     const [older] = await loadUnrouted(manager, kind, [olderId], governing.ready);

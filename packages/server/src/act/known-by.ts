@@ -4,6 +4,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { CompanyKeyEntity, NoCompanyEntity } from '../store/entity/company.entity';
 import { foldedName } from '../store/identity';
+import { insertRows } from '../store/rows';
 import { onRecord } from './change-record';
 import type { Hand } from './hand';
 
@@ -16,12 +17,14 @@ function keyOf(kind: 'name' | 'domain', text: string): string {
 export function addKnownBy(source: DataSource, id: number, { kind, text }: KnownBy, hand: Hand): Promise<void> {
   if (kind === 'email')
     throw Refused.invalid([{ path: '/kind', message: 'is for contacts: a company has names and domains' }]);
-  return onRecord(source, 'company', id, 'edit', hand, async (manager) => {
+  return onRecord(source, 'company', id, 'edit', hand, async (manager, { stored: { entity } }) => {
     const folded = keyOf(kind, text);
-    const other = await manager.findOneBy(CompanyKeyEntity, { kind, folded });
-    if (other !== null && other.company !== id)
+    const keys = await manager.findBy(CompanyKeyEntity, { kind, folded });
+    if (keys.some(({ company }) => company === entity.id)) return;
+    const [other] = keys;
+    if (other !== undefined)
       throw Refused.as('known-already', { detail: `Company ${other.company} has it.`, other: other.company });
-    await manager.query('INSERT IGNORE INTO company_key (kind, folded, company) VALUES ?', [[[kind, folded, id]]]);
+    await insertRows(manager, CompanyKeyEntity, [{ kind, folded, company: entity.id }]);
   });
 }
 
@@ -29,11 +32,15 @@ export function addKnownBy(source: DataSource, id: number, { kind, text }: Known
 export function removeKnownBy(source: DataSource, id: number, { kind, text }: KnownBy, hand: Hand): Promise<void> {
   if (kind === 'email')
     throw Refused.invalid([{ path: '/kind', message: 'is for contacts: a company has names and domains' }]);
-  return onRecord(source, 'company', id, 'edit', hand, async (manager) => {
-    const names = await manager.countBy(CompanyKeyEntity, { company: id, kind: 'name' });
+  return onRecord(source, 'company', id, 'edit', hand, async (manager, { stored: { entity } }) => {
+    const names = await manager.countBy(CompanyKeyEntity, { company: entity.id, kind: 'name' });
     if (kind === 'name' && names <= 1)
       throw Refused.invalid([{ path: '/text', message: 'is the only name that it is known by' }]);
-    const { affected } = await manager.delete(CompanyKeyEntity, { kind, folded: keyOf(kind, text), company: id });
+    const { affected } = await manager.delete(CompanyKeyEntity, {
+      kind,
+      folded: keyOf(kind, text),
+      company: entity.id,
+    });
     if (affected === 0) throw Refused.notFound();
   });
 }

@@ -1,18 +1,8 @@
 import type { NewRecord } from '@relvik/contracts';
-import {
-  entryOf,
-  fold,
-  keyOfRole,
-  showValue,
-  type TieKind,
-  TIE_KINDS,
-  type UnroutedKind,
-  type Value,
-} from '@relvik/core';
+import { entryOf, fold, keyOfRole, showValue, type UnroutedKind, type Value } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
-import { recordInSight } from '../session/record-sight';
 import { inSight, type Sight, sightOf } from '../session/sight';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { ContactEntity } from '../store/entity/contact.entity';
@@ -26,7 +16,7 @@ import { type Governing, readGoverning } from '../store/governing';
 import { newRecords } from '../store/new-records';
 import { insertRows } from '../store/rows';
 import { inTransaction } from '../store/transaction';
-import { lineOf, readRecordValues, writeHandValues } from './change-record';
+import { lineOf, readRecordValues, tieGiven, writeHandValues } from './change-record';
 import type { Hand } from './hand';
 import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
 import { companyIdentity } from './settle-ties';
@@ -108,28 +98,22 @@ async function givenTies(
   if (kind !== 'deal' && (contact !== null || lead !== null))
     refuse(contact === null ? '/lead' : '/contact', `a ${kind} is not tied to it`);
   if (kind === 'company' && company !== null) refuse('/company', 'a company is not tied to it');
-  const seen = { contact, company };
-  for (const tie of TIE_KINDS) await mustSee(manager, tie, seen[tie], sight);
-  if (kind !== 'deal') return { contact, company, lead: null };
-  const found = lead === null ? null : await leadSeen(manager, lead, sight);
-  const person = contact === null ? null : await manager.findOneBy(ContactEntity, { id: contact });
+  const found = kind !== 'deal' || lead === null ? null : await leadSeen(manager, lead, sight);
+  const seen = {
+    contact: await tieGiven(manager, 'contact', contact, sight),
+    company: await tieGiven(manager, 'company', company, sight),
+  };
+  const person =
+    kind !== 'deal' || seen.contact === null ? null : await manager.findOneBy(ContactEntity, { id: seen.contact });
   const given = {
-    contact: contact ?? found?.contact ?? null,
-    company: company ?? found?.companyId ?? person?.company ?? null,
+    contact: seen.contact ?? found?.contact ?? null,
+    company: seen.company ?? found?.companyId ?? person?.company ?? null,
     lead: found,
   };
+  if (kind !== 'deal') return given;
   if (given.contact === null && given.company === null && given.lead === null)
     refuse('/company', 'say whose it is: a lead, a contact or a company');
   return given;
-}
-
-async function mustSee(manager: EntityManager, tie: TieKind, id: number | null, sight: Sight): Promise<void> {
-  if (id === null) return;
-  try {
-    await recordInSight(manager, tie, sight, id);
-  } catch (error) {
-    throw error instanceof Refused ? Refused.invalid([{ path: `/${tie}`, message: `is no ${tie} here` }]) : error;
-  }
 }
 
 async function leadSeen(manager: EntityManager, id: number, sight: Sight): Promise<LeadEntity> {

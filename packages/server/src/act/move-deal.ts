@@ -23,7 +23,7 @@ export function moveDeal(
     if (deal.stage === key) return;
     const status: Status = stage.kind === 'open' ? 'open' : stage.kind === 'won' ? 'won' : 'lost';
     if (status === 'lost' && !reason) throw Refused.invalid([{ path: '/reason', message: 'say why, in a few words' }]);
-    await manager.update(DealEntity, id, {
+    await manager.update(DealEntity, deal.id, {
       stage: key,
       stageSince: hand.at,
       status,
@@ -36,7 +36,7 @@ export function moveDeal(
       touched: status === 'open',
       changes: deal.changes + 1,
     });
-    const line = lineOf(id, hand);
+    const line = lineOf(deal.id, hand);
     await insertRows(manager, ChangeEntity, [
       { ...line, field: 'stage', from: deal.stage, to: key },
       ...(status === deal.status ? [] : [{ ...line, field: 'status', from: deal.status, to: status, reason }]),

@@ -18,10 +18,14 @@ export function ownRecord(
   return onRecord(source, kind, id, 'assign', hand, async (manager, { stored: { entity }, sight }) => {
     if (entity.owner === owner) return;
     if (owner !== null) await ownerOf(manager, owner, sight);
-    await manager.update(UNROUTED_ENTITIES[kind], id, { owner, version: entity.version + 1, touchedAt: hand.at });
+    await manager.update(UNROUTED_ENTITIES[kind], entity.id, {
+      owner,
+      version: entity.version + 1,
+      touchedAt: hand.at,
+    });
     const place = (rep: string | null): Place | null => (rep === null ? null : { kind: 'owner', rep: rep as RepKey });
     await insertRows(manager, ChangeEntity, [
-      { ...lineOf(id, hand), field: 'place', from: place(entity.owner), to: place(owner) },
+      { ...lineOf(entity.id, hand), field: 'place', from: place(entity.owner), to: place(owner) },
     ]);
   });
 }

@@ -1,4 +1,4 @@
-import { type CompanyClue, findCompany, type KnownCompany } from '@relvik/core';
+import { type CompanyClue, findCompany, type KnownCompany, TIE_KINDS } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { CompanyEntity, CompanyKeyEntity } from '../store/entity/company.entity';
 import { ContactEntity } from '../store/entity/contact.entity';
@@ -7,7 +7,7 @@ import { UNSCORED } from '../store/entity/unrouted.entity';
 import { companiesBy, type CompanyParty, contactsBy } from '../store/find-parties';
 import { clueOf, identityOf } from '../store/identity';
 import { newRecords } from '../store/new-records';
-import { insertRows } from '../store/rows';
+import { insertRows, OutOfDate } from '../store/rows';
 import type { TieRules } from '../store/tie-rules';
 import type { Act, Ties } from './act';
 
@@ -44,6 +44,7 @@ export async function settleTies(manager: EntityManager, acts: readonly Act[], r
     const company = companyFor(act, clue, known, made, rules);
     parties.set(act, { contact: contactFor(act, email, company, known, made, rules), company });
   }
+  await holdParties(manager, [...parties.values()]);
   await made.write(manager);
   return acts.map((act) => {
     const found = parties.get(act);
@@ -51,6 +52,25 @@ export async function settleTies(manager: EntityManager, acts: readonly Act[], r
     const ties: Ties = { contact: found.contact?.id ?? null, company: found.company?.id ?? null };
     return { ...act, ties };
   });
+}
+
+/**
+ * Locks the contacts and companies that were found, until the leads are written under them: what is read of them across a tie is
+ * right as long, and none is joined into another meanwhile.
+ *
+ * @throws OutOfDate if one is gone since it was found; the transaction is to be begun again
+ */
+async function holdParties(
+  manager: EntityManager,
+  found: readonly { readonly contact: Party | null; readonly company: Party | null }[],
+): Promise<void> {
+  // Contacts first, by id, as `touchParties` does: two transactions wait for each other in one order.
+  for (const kind of TIE_KINDS) {
+    const ids = [...new Set(found.map((parties) => parties[kind]?.id ?? 0))].filter((id) => id !== 0);
+    if (ids.length === 0) continue;
+    const held = await manager.query<unknown[]>(`SELECT id FROM ${kind} WHERE id IN (?) ORDER BY id FOR UPDATE`, [ids]);
+    if (held.length < ids.length) throw new OutOfDate(`A ${kind} was joined into another meanwhile`);
+  }
 }
 
 function contactFor(

@@ -44,7 +44,7 @@ export const PROBLEMS = {
     detail: 'Load it again and make your change on what is there now.',
   },
   'known-already': { status: 409, title: 'It is known already' },
-  'cannot-join': { status: 409, title: 'These leads can’t be joined' },
+  'cannot-join': { status: 409, title: 'These two can’t be joined' },
   'cannot-undo': { status: 409, title: 'This can’t be undone any more' },
   'draft-changed': { status: 409, title: 'Someone changed this draft meanwhile' },
   'draft-out-of-date': { status: 409, title: 'Another charter has come into force since this draft was made' },
