@@ -5,6 +5,7 @@ export * from './record';
 export * from './field';
 export * from './home';
 export * from './intake';
+export * from './join';
 export * from './lead';
 export * from './lead-list';
 export * from './people';

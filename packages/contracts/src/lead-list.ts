@@ -147,29 +147,30 @@ export interface SetScoreCell {
   readonly engagement: number | null;
 }
 
-/** A lead as a list shows it. */
-export interface LeadRow {
-  readonly id: number;
-  readonly name: string;
-  readonly company: string;
-  readonly status: Status;
+/** The scores and chosen columns of a record, as lists show them. */
+export interface ScoredRow extends SetScoreCell {
   /** Whether a score set admits it, and the one that grades it. */
   readonly admitted: Answer;
   readonly scoreSet: string | null;
-  readonly fit: number | null;
-  readonly engagement: number | null;
-  readonly rank: number | null;
   readonly fitBand: number | null;
   readonly engagementBand: number | null;
   readonly grade: string | null;
-  readonly stage: string;
-  readonly territory: string | null;
-  readonly place: Place;
-  readonly arrived: Instant;
   /** The fields asked for as columns, as they read. */
   readonly values: Readonly<Record<string, string>>;
   /** The score sets asked for as columns, those that admit it. */
   readonly scores: Readonly<Record<string, SetScoreCell>>;
+}
+
+/** A lead as a list shows it. */
+export interface LeadRow extends ScoredRow {
+  readonly id: number;
+  readonly name: string;
+  readonly company: string;
+  readonly status: Status;
+  readonly stage: string;
+  readonly territory: string | null;
+  readonly place: Place;
+  readonly arrived: Instant;
 }
 
 export interface LeadPage {

@@ -14,6 +14,7 @@ import {
   type Value,
 } from '@relvik/core';
 import { array, boolean, type InferType, number, object, string } from 'yup';
+import type { JoinedIn } from './join';
 import type { LeadRow } from './lead-list';
 import type { TieNames } from './record';
 import { rawValues } from './raw-values';
@@ -201,37 +202,6 @@ export interface Reasoning {
     readonly grade: string | null;
     readonly stage: string;
   }[];
-}
-
-/** Joins a lead with another of the same person; `take` names the fields in which the younger's value is taken. */
-export const joinLeadsSchema = object({
-  other: number().integer().min(1).required('Say which lead it is joined with'),
-  take: array(keyText().required()).max(200).required(),
-}).exact();
-
-/** What a join would do. */
-export interface JoinPreview {
-  /** It keeps its id, stage and place; the other's id leads to it. */
-  readonly older: LeadRow;
-  readonly younger: LeadRow;
-  readonly fields: readonly {
-    readonly field: string;
-    /** Null: the older has no value, and takes the younger's. */
-    readonly older: string | null;
-    readonly younger: string;
-    /** Whether the younger's value is what its field holds. */
-    readonly readable: boolean;
-  }[];
-  /** Activities that move. */
-  readonly activities: number;
-}
-
-/** A lead that was joined into this one, and until when that can be undone. */
-export interface JoinedIn {
-  readonly id: number;
-  readonly name: string;
-  readonly at: Instant;
-  readonly undoUntil: Instant;
 }
 
 /** A value sent for a lead but not taken, beside its known value. */

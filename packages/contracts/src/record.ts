@@ -1,7 +1,8 @@
-import type { Activity, Answer, Grade, Instant, RecordKind, Score, Status, TieKind, UnroutedKind } from '@relvik/core';
-import { array, type InferType, number, object, string } from 'yup';
-import type { Change, JoinedIn, LeadValue, SaidValue } from './lead';
-import type { LeadRow, SetScoreCell } from './lead-list';
+import type { Activity, Grade, Instant, RecordKind, Score, Status, TieKind, UnroutedKind } from '@relvik/core';
+import { type InferType, number, object, string } from 'yup';
+import type { JoinedIn } from './join';
+import type { Change, LeadValue, SaidValue } from './lead';
+import type { LeadRow, ScoredRow } from './lead-list';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -14,18 +15,10 @@ export interface TieName {
 export type TieNames = Readonly<Record<TieKind, TieName | null>>;
 
 /** A contact, company or deal as a list shows it. */
-export interface RecordRow {
+export interface RecordRow extends ScoredRow {
   readonly id: number;
   readonly name: string;
   readonly owner: string | null;
-  readonly admitted: Answer;
-  readonly scoreSet: string | null;
-  readonly fit: number | null;
-  readonly engagement: number | null;
-  readonly rank: number | null;
-  readonly fitBand: number | null;
-  readonly engagementBand: number | null;
-  readonly grade: string | null;
   readonly arrived: Instant;
   readonly ties: TieNames;
   /** Its leads in sight, open and closed. */
@@ -33,10 +26,6 @@ export interface RecordRow {
   /** Of a deal; null for what stands in no stage. */
   readonly status: Status | null;
   readonly stage: string | null;
-  /** The fields asked for as columns, as they read. */
-  readonly values: Readonly<Record<string, string>>;
-  /** The score sets asked for as columns, those that admit it. */
-  readonly scores: Readonly<Record<string, SetScoreCell>>;
 }
 
 /** What lists show of each contact, company or deal beside its name. */
@@ -133,27 +122,6 @@ export const noCompanySchema = object({
   kind: string().oneOf(['name', 'domain']).required(),
   word: trimmed().required('Write the word').max(190),
 }).exact();
-
-/** Joins a contact or company with another; `take` names the fields in which the younger's value is taken. */
-export const joinPartiesSchema = object({
-  other: number().integer().min(1).required('Say which one it is joined with'),
-  take: array(keyText().required()).max(200).required(),
-}).exact();
-
-/** What a join of two contacts or companies would do. */
-export interface PartyJoinPreview {
-  /** It keeps its id; the other's id leads to it. */
-  readonly older: RecordRow;
-  readonly younger: RecordRow;
-  readonly fields: readonly {
-    readonly field: string;
-    /** Null: the older has no value, and takes the younger's. */
-    readonly older: string | null;
-    readonly younger: string;
-  }[];
-  /** Activities that count for the older from then on. */
-  readonly activities: number;
-}
 
 /** A record that was found, and what tells it apart from others of its name. */
 export interface FoundRecord {

@@ -1,4 +1,4 @@
-import type { JoinPreview, LeadDetail } from '@relvik/contracts';
+import type { JoinPreview, LeadDetail, LeadRow } from '@relvik/contracts';
 import type { Agent } from 'supertest';
 import { examine } from '../doctor/examine';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -43,12 +43,12 @@ test('a join is previewed; values, activities and history move, the older keeps 
   const older = await bring({ email: 'older@j.example', name: 'Kari', employees: '5' }, 'bo');
   const younger = await bring({ email: 'younger@j.example', name: 'Kari N', deal_value: '700 EUR' }, 'dee');
   await noteCall(younger);
-  const preview = (await admin.get(`/api/leads/${younger}/join/${older}`)).body as JoinPreview;
+  const preview = (await admin.get(`/api/leads/${younger}/join/${older}`)).body as JoinPreview<LeadRow>;
   expect(preview).toMatchObject({ older: { id: older }, younger: { id: younger }, activities: 1 });
   expect(preview.fields).toEqual([
-    { field: 'deal_value', older: null, younger: '700 EUR', readable: true },
-    { field: 'email', older: 'older@j.example', younger: 'younger@j.example', readable: true },
-    { field: 'name', older: 'Kari', younger: 'Kari N', readable: true },
+    { field: 'deal_value', older: null, younger: '700 EUR', takesYounger: true },
+    { field: 'email', older: 'older@j.example', younger: 'younger@j.example', takesYounger: true },
+    { field: 'name', older: 'Kari', younger: 'Kari N', takesYounger: true },
   ]);
 
   await admin

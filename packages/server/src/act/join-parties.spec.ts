@@ -1,4 +1,4 @@
-import type { LeadDetail, PartyJoinPreview, RecordDetail, RecordPage, SuggestionRow } from '@relvik/contracts';
+import type { JoinPreview, LeadDetail, RecordDetail, RecordPage, RecordRow, SuggestionRow } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { examine } from '../doctor/examine';
@@ -80,10 +80,15 @@ test('a suggested join is previewed, done and undone: leads, activities, deals, 
   expect((await admin.get('/api/suggestions')).body as SuggestionRow[]).toMatchObject([
     { kind: 'company', older: { id: older }, younger: { id: younger } },
   ]);
-  const preview = (await admin.get(`/api/companies/${younger}/join/${older}`)).body as PartyJoinPreview;
+  const preview = (await admin.get(`/api/companies/${younger}/join/${older}`)).body as JoinPreview<RecordRow>;
   expect([preview.older.id, preview.activities]).toEqual([older, 1]);
-  expect(preview.fields).toContainEqual({ field: 'company.industry', older: 'Brewery', younger: 'Fish farm' });
-  expect(preview.fields).toContainEqual({ field: 'company.employees', older: null, younger: '80' });
+  expect(preview.fields).toContainEqual({
+    field: 'company.industry',
+    older: 'Brewery',
+    younger: 'Fish farm',
+    takesYounger: false,
+  });
+  expect(preview.fields).toContainEqual({ field: 'company.employees', older: null, younger: '80', takesYounger: true });
 
   await admin
     .post(`/api/companies/${younger}/join`)

@@ -1,7 +1,8 @@
-import { joinPartiesSchema, type PartyJoinPreview, type RecordDetail, type SuggestionRow } from '@relvik/contracts';
+import { type JoinPreview, joinSchema, type RecordDetail, type RecordRow, type SuggestionRow } from '@relvik/contracts';
 import { TIE_KINDS, type TieKind } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { joinParties, undoPartyJoin } from '../act/join-parties';
+import { joinParties } from '../act/join-parties';
+import { undoPartyJoin } from '../act/undo-party-join';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId, byIds } from '../http/read';
 import { suggestionRows } from '../list/suggestions';
@@ -26,7 +27,7 @@ function joining(source: DataSource, kind: TieKind): Endpoint[] {
       path: `${path}/:id/join/:to`,
       who: EVERYONE,
       params: byIds,
-      answer: json<PartyJoinPreview>(),
+      answer: json<JoinPreview<RecordRow>>(),
       call: async ({ caller, params: { id, to } }) =>
         previewPartyJoin(manager, kind, [id, to], await sightOf(manager, caller)),
     }),
@@ -35,7 +36,7 @@ function joining(source: DataSource, kind: TieKind): Endpoint[] {
       path: `${path}/:id/join`,
       who: EVERYONE,
       params: byId,
-      body: joinPartiesSchema,
+      body: joinSchema,
       answer: json<RecordDetail>(),
       async call({ caller, params: { id }, body: { other, take }, now }) {
         const older = await joinParties(source, kind, [id, other], take, { user: caller, at: now });

@@ -5,7 +5,8 @@ import {
   editLeadSchema,
   settleSaidSchema,
   type JoinPreview,
-  joinLeadsSchema,
+  type LeadRow,
+  joinSchema,
   type LeadDetail,
   type LeadPage,
   leadQuerySchema,
@@ -210,7 +211,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       path: '/api/leads/:id/join/:to',
       who: EVERYONE,
       params: byIds,
-      answer: json<JoinPreview>(),
+      answer: json<JoinPreview<LeadRow>>(),
       async call({ caller, params: { id, to } }) {
         await seen(caller, id);
         await seen(caller, to);
@@ -222,7 +223,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       path: '/api/leads/:id/join',
       who: EVERYONE,
       params: byId,
-      body: joinLeadsSchema,
+      body: joinSchema,
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { other, take }, now }) {
         return after(caller, await joinLeads(source, [id, other], take, { user: caller, at: now }));

@@ -1,4 +1,4 @@
-import type { JoinPreview } from '@relvik/contracts';
+import type { JoinPreview, LeadRow } from '@relvik/contracts';
 import { showValue } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { differences, pairOf } from '../act/join-leads';
@@ -7,15 +7,14 @@ import { ShownGrades } from '../list/shown-grades';
 import { Refused } from '../problem/refused';
 import { loadLeads } from '../store/load-leads';
 
-/** What joining two leads would do. */
-export async function previewJoin(manager: EntityManager, id: number, other: number): Promise<JoinPreview> {
+/** The effect of joining two leads. */
+export async function previewJoin(manager: EntityManager, id: number, other: number): Promise<JoinPreview<LeadRow>> {
   const [one, two] = await loadLeads(manager, [id, other], 'none');
   if (one === undefined || two === undefined)
     throw Refused.as('cannot-join', { detail: 'Choose two different leads.' });
   const pair = pairOf(one, two);
   const grades = await ShownGrades.of(manager, [one.entity, two.entity]);
-  const row = (lead: typeof one): JoinPreview['older'] =>
-    Object.assign(rowOfLead(lead.entity, grades), { values: {}, scores: {} });
+  const row = (lead: typeof one): LeadRow => Object.assign(rowOfLead(lead.entity, grades), { values: {}, scores: {} });
   return {
     older: row(pair.older),
     younger: row(pair.younger),
@@ -23,7 +22,8 @@ export async function previewJoin(manager: EntityManager, id: number, other: num
       field,
       older: older === null ? null : showValue(older),
       younger: showValue(younger),
-      readable: younger.kind !== 'unreadable',
+      // What came later is taken for what holds now, as far as it can be read.
+      takesYounger: younger.kind !== 'unreadable',
     })),
     activities: pair.younger.record.activities.length,
   };

@@ -1,19 +1,19 @@
-import type { PartyJoinPreview } from '@relvik/contracts';
+import type { JoinPreview, RecordRow } from '@relvik/contracts';
 import { showValue, type TieKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { loadPair, partyDifferences } from '../act/join-parties';
+import { loadPair, partyDifferences } from '../act/party-pair';
 import { rowsOfRecords } from '../list/record-list';
 import { Refused } from '../problem/refused';
 import type { Sight } from '../session/sight';
 import { readGoverning } from '../store/governing';
 
-/** What joining two contacts or companies would do. */
+/** The effect of joining two contacts or companies. */
 export async function previewPartyJoin(
   manager: EntityManager,
   kind: TieKind,
   ids: readonly [number, number],
   sight: Sight,
-): Promise<PartyJoinPreview> {
+): Promise<JoinPreview<RecordRow>> {
   const governing = await readGoverning(manager, 'none');
   const pair = await loadPair(manager, kind, ids, sight, governing, 'none');
   const [older, younger] = await rowsOfRecords(manager, kind, sight, [pair.older.entity, pair.younger.entity]);
@@ -25,6 +25,7 @@ export async function previewPartyJoin(
       field,
       older: own === null ? null : showValue(own),
       younger: showValue(other),
+      takesYounger: own === null,
     })),
     activities: pair.younger.record.activities.length,
   };

@@ -1,7 +1,7 @@
 import type { LeadRow, RecordDetail, RecordRow, RecordValue, TieName } from '@relvik/contracts';
 import { fedValue, gradeRecord, type Score, showValue, TIE_KINDS, type UnroutedKind, type Value } from '@relvik/core';
 import type { EntityManager, ObjectLiteral, SelectQueryBuilder } from 'typeorm';
-import { PARTY_UNDO } from '../act/join-parties';
+import { PARTY_UNDO } from '../act/undo-party-join';
 import { rowOfLead } from '../list/lead-list';
 import { LIST_KINDS } from '../list/list-kinds';
 import { over } from '../list/page';

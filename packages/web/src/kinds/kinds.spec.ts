@@ -74,15 +74,18 @@ test('a company shows what was joined into it and takes it apart; joining with a
   await page.answer('/api/companies/7/join/12', {
     ...{ older: ROW, younger: { ...ROW, id: 12, name: 'Fjord Bryggeri' }, activities: 1 },
     fields: [
-      { field: 'company.industry', older: 'Brewery', younger: 'Beer' },
-      { field: 'company.employees', older: null, younger: '60' },
+      { field: 'company.industry', older: 'Brewery', younger: 'Beer', takesYounger: false },
+      { field: 'company.employees', older: null, younger: '60', takesYounger: true },
     ],
   });
   expect(page.text).toContain('Fjord Bryggeri (company 12) goes into it with 1 activity');
   page.find('input[aria-label$="take Beer"]').click();
   await page.settle();
   await page.click('Join the two');
-  expect(page.sent('/api/companies/7/join', 'POST').body).toEqual({ other: 12, take: ['company.industry'] });
+  expect(page.sent('/api/companies/7/join', 'POST').body).toEqual({
+    other: 12,
+    take: ['company.employees', 'company.industry'],
+  });
 });
 
 test('whoever may not edit a company can neither join it nor take it apart', async () => {

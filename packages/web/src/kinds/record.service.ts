@@ -3,10 +3,11 @@ import { inject, Injectable } from '@angular/core';
 import type {
   EditRecord,
   FoundRecord,
+  JoinPreview,
   KnownBy,
   MoveDeal,
   NewRecord,
-  PartyJoinPreview,
+  RecordRow,
   RecordDetail,
   RecordPage,
   RecordQuery,
@@ -81,8 +82,8 @@ export class RecordService {
     return this.http.delete<RecordDetail>(`/api/companies/${id}/known-by`, { body: known });
   }
 
-  joinPreview(kind: TieKind, id: number, other: number): Observable<PartyJoinPreview> {
-    return this.http.get<PartyJoinPreview>(`${this.api(kind)}/${id}/join/${other}`);
+  joinPreview(kind: TieKind, id: number, other: number): Observable<JoinPreview<RecordRow>> {
+    return this.http.get<JoinPreview<RecordRow>>(`${this.api(kind)}/${id}/join/${other}`);
   }
 
   /** Answers with the one that is left. */

@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { JoinPreview, LeadDetail, ProblemDocument } from '@relvik/contracts';
+import type { JoinPreview, LeadDetail, LeadRow, ProblemDocument } from '@relvik/contracts';
 import { type Activity, splitChoices, TAGS } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { map, type Observable, Subject, startWith, switchMap, tap } from 'rxjs';
@@ -136,7 +136,8 @@ export class LeadPage {
     this.joining.set(null);
   }
 
-  protected readonly askJoin = (other: number): Observable<JoinPreview> => this.leads.joinPreview(this.id(), other);
+  protected readonly askJoin = (other: number): Observable<JoinPreview<LeadRow>> =>
+    this.leads.joinPreview(this.id(), other);
 
   protected undoJoin(id: number): void {
     this.run(this.leads.undoJoin(id));

@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { JoinPreview, PartyJoinPreview, ProblemDocument } from '@relvik/contracts';
+import type { JoinPreview, LeadRow, ProblemDocument, RecordRow } from '@relvik/contracts';
 import type { RecordKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
@@ -114,7 +114,7 @@ export class JoinTwo {
   protected readonly words = inject(WordingService);
   readonly kind = input.required<RecordKind>();
   /** Asks what joining with the other would do. */
-  readonly ask = input.required<(other: number) => Observable<JoinPreview | PartyJoinPreview>>();
+  readonly ask = input.required<(other: number) => Observable<JoinPreview<LeadRow | RecordRow>>>();
   /** The other record, where it is known already. */
   readonly other = input<number | null>(null);
   readonly busy = input.required<boolean>();
@@ -125,7 +125,7 @@ export class JoinTwo {
   protected readonly heading = computed(() => singularHeadingOf(this.kind()));
   protected readonly kept = computed(() => (this.kind() === 'lead' ? 'id, stage and place' : 'id'));
   protected readonly typed = linkedSignal(() => String(this.other() ?? ''));
-  protected readonly preview = signal<JoinPreview | PartyJoinPreview | null>(null);
+  protected readonly preview = signal<JoinPreview<LeadRow | RecordRow> | null>(null);
   protected readonly problem = signal<ProblemDocument | null>(null);
   /** Fields in which the younger's value counts. */
   protected readonly taken = signal<ReadonlySet<string>>(new Set());
@@ -138,7 +138,7 @@ export class JoinTwo {
     this.ask()(Number(this.typed())).subscribe({
       next: (preview) => {
         this.problem.set(null);
-        this.taken.set(new Set(preview.fields.flatMap((one) => (takenAtFirst(one) ? [one.field] : []))));
+        this.taken.set(new Set(preview.fields.filter(({ takesYounger }) => takesYounger).map(({ field }) => field)));
         this.preview.set(preview);
       },
       error: (error: unknown) => {
@@ -159,9 +159,4 @@ export class JoinTwo {
   protected joinBoth(): void {
     this.join.emit({ other: Number(this.typed()), take: [...this.taken()] });
   }
-}
-
-/** Of leads, what came later is taken for what holds now, as far as it can be read; contacts and companies keep their own. */
-function takenAtFirst(difference: (JoinPreview | PartyJoinPreview)['fields'][number]): boolean {
-  return 'readable' in difference && difference.readable;
 }

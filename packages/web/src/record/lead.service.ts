@@ -5,6 +5,7 @@ import type {
   CloseLead,
   Curve,
   JoinPreview,
+  LeadRow,
   LeadDetail,
   LeadPage,
   LeadQuery,
@@ -55,8 +56,8 @@ export class LeadService {
     return this.http.post<Accepted>('/api/leads', lead, { headers: { 'Idempotency-Key': once } });
   }
 
-  joinPreview(id: number, other: number): Observable<JoinPreview> {
-    return this.http.get<JoinPreview>(`/api/leads/${id}/join/${other}`);
+  joinPreview(id: number, other: number): Observable<JoinPreview<LeadRow>> {
+    return this.http.get<JoinPreview<LeadRow>>(`/api/leads/${id}/join/${other}`);
   }
 
   join(id: number, other: number, take: readonly string[]): Observable<LeadDetail> {
