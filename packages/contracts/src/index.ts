@@ -12,6 +12,7 @@ export * from './people';
 export * from './population';
 export * from './problem-document';
 export * from './session';
+export * from './tag';
 export * from './text';
 export * from './unjudged';
 export * from './raw-values';

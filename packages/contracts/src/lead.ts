@@ -3,9 +3,7 @@ import {
   CLOSINGS,
   type Decision,
   type Instant,
-  LONGEST_OPTION,
   type Occasion,
-  optionProblem,
   type Place,
   type PointsChange,
   type Raw,
@@ -13,7 +11,7 @@ import {
   type Standing,
   type Value,
 } from '@relvik/core';
-import { array, boolean, type InferType, number, object, string } from 'yup';
+import { boolean, type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { LeadRow } from './lead-list';
 import type { TieNames } from './record';
@@ -41,45 +39,6 @@ export interface NewLead extends Intake {
 export const editLeadSchema = object({ version: number().integer().required(), values: rawValues }).exact();
 export interface EditLead extends Intake {
   readonly version: number;
-}
-
-/** Longer words are no tags. */
-const tag = trimmed()
-  .required('A tag must not be empty')
-  .max(LONGEST_OPTION)
-  .test(
-    'option',
-    ({ value }) => optionProblem(String(value)) ?? '',
-    (value) => optionProblem(value) === null,
-  );
-
-/** Whether lists name anything; what is no list is refused beside. */
-function named(value: unknown): boolean {
-  const { add, remove } = value as Readonly<Record<string, unknown>>;
-  return [add, remove].some((list) => !Array.isArray(list) || list.length > 0);
-}
-
-/** Tags put on leads, and taken off: a tag in both is put on. */
-export const tagLeadsSchema = object({
-  ids: array(number().integer().min(1).required()).min(1, 'Choose at least one lead').max(1000).required(),
-  add: array(tag).max(50).required(),
-  remove: array(tag).max(50).required(),
-})
-  .exact()
-  .test('some', 'Name a tag to put on or to take off', named);
-export interface TagLeads {
-  readonly ids: readonly number[];
-  readonly add: readonly string[];
-  readonly remove: readonly string[];
-}
-
-/** The result of tagging many leads. */
-export interface Tagged {
-  readonly changed: number;
-  /** They had the tags already. */
-  readonly unchanged: number;
-  /** They are not the user's to edit, or gone. */
-  readonly refused: number;
 }
 
 export const assignSchema = object({ rep: keyText().required('Choose who takes the lead') }).exact();

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { choicesOf, hasChoice, optionProblem, splitChoices, withChoices, withoutChoices } from './choices';
+import { choicesOf, hasChoice, optionProblem, recombined, splitChoices, withChoices, withoutChoices } from './choices';
 import { type Field, TAGS_FIELDS } from './field';
 import { fold } from './fold';
 import { joinInquiry } from './join';
@@ -30,6 +30,18 @@ test('options added and taken away are those of the sets; what was there keeps i
       expect(more.texts).toEqual(expect.arrayContaining([...known]));
       const fewer = withoutChoices(known, other);
       expect(foldedOf(fewer.texts)).toEqual(new Set([...foldedOf(list)].filter((one) => !foldedOf(other).has(one))));
+    }),
+  );
+});
+
+test('options taken off and put on at once: those put on win, and nothing is said to change that does not', () => {
+  fc.assert(
+    fc.property(options, options, options, (list, add, remove) => {
+      const known = splitChoices(list.join(';'));
+      const expected = new Set([...[...foldedOf(list)].filter((one) => !foldedOf(remove).has(one)), ...foldedOf(add)]);
+      const after = recombined(known, { add: splitChoices(add.join(';')), remove });
+      expect(foldedOf(after?.texts ?? known)).toEqual(expected);
+      expect(after === null).toBe(choicesOf(known).folded === choicesOf([...expected]).folded);
     }),
   );
 });

@@ -59,6 +59,22 @@ export function withoutChoices(known: readonly string[], removed: readonly strin
   return choicesOf(known.filter((option) => !gone.has(fold(option))));
 }
 
+/**
+ * A combination after some options were taken off and others put on; one in both lists is put on.
+ *
+ * @returns null where it stays as it is
+ *
+ * @example
+ * recombined(['Fair'], { add: ['Pilot'], remove: ['fair'] }) // { texts: ['Pilot'], folded: ';pilot;' }
+ */
+export function recombined(
+  known: readonly string[],
+  { add, remove }: { readonly add: readonly string[]; readonly remove: readonly string[] },
+): Choices | null {
+  const after = withChoices(withoutChoices(known, remove).texts, add);
+  return after.folded === choicesOf(known).folded ? null : after;
+}
+
 /** Why a text can't be an option; null: it can. */
 export function optionProblem(option: string): string | null {
   return SEPARATOR.test(option) ? 'must not contain a semicolon: it separates options' : null;

@@ -1,6 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
 import {
-  BLANK,
   dayOf,
   formProblem,
   keyOfRole,
@@ -207,25 +206,25 @@ async function identityAfter(
   changed: ReadonlyMap<string, Value>,
   governing: Governing,
 ): Promise<Partial<ContactEntity> & Partial<CompanyEntity>> {
-  const values = new Map([...recordValues, ...changed]);
   const nameKey = keyOfRole(governing.world.fields, kind, 'name');
-  const name = showValue(values.get(nameKey ?? '') ?? BLANK).slice(0, 200);
-  if (kind === 'company' && name === '')
+  const given = nameKey === null ? undefined : changed.get(nameKey);
+  const named = given === undefined ? {} : { name: showValue(given).slice(0, 200) };
+  if (kind === 'company' && named.name === '')
     throw Refused.invalid([{ path: `/values/${nameKey ?? 'company.name'}`, message: 'a company needs a name' }]);
-  const named = nameKey !== null && changed.has(nameKey) ? { name } : {};
-  if (kind === 'deal') return named;
-  const keys = partyKeys(kind, values, governing);
-  // A namesake is in the way of another name, not of every other edit.
-  if (!isDeepStrictEqual(keys, partyKeys(kind, recordValues, governing)))
-    await refuseKnown(manager, kind, keys, entity.id);
+  const before = partyKeys(kind, recordValues, governing);
+  const keys = partyKeys(kind, new Map([...recordValues, ...changed]), governing);
+  // Another edit leaves its identity as it is, also where its leads have not fed its values yet; a namesake is not in its way.
+  if (kind === 'deal' || isDeepStrictEqual(keys, before)) return named;
+  await refuseKnown(manager, kind, keys, entity.id);
   if (entity instanceof CompanyEntity) {
     await keepCompanyKeys(manager, entity, keys.clue);
-    return { ...named, country: keys.clue.country };
+    return keys.clue.country === before.clue.country ? named : { ...named, country: keys.clue.country };
   }
-  const { email: before } = entity as ContactEntity;
+  if (keys.email === before.email) return named;
+  const { email: known } = entity as ContactEntity;
   // Its leads are found by the address that they came with.
-  if (before !== null && before !== keys.email)
-    await manager.query('INSERT IGNORE INTO contact_alias (folded, contact) VALUES (?, ?)', [before, entity.id]);
+  if (known !== null && known !== keys.email)
+    await manager.query('INSERT IGNORE INTO contact_alias (folded, contact) VALUES (?, ?)', [known, entity.id]);
   if (keys.email !== null) await manager.delete(ContactAliasEntity, { folded: keys.email, contact: entity.id });
   return { ...named, email: keys.email };
 }

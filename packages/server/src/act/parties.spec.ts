@@ -160,6 +160,27 @@ test('a contact without an e-mail; another with one that is known is refused; a 
   expect((await lead(await bring({ email: 'kari@fjord.example' }))).ties.contact?.id).toBe(id);
 });
 
+test('a contact and a company are edited before their leads have fed them; they stay known by what they were known by', async () => {
+  const id = await bring({ email: 'a@fjord.example', company: 'Fjord', country: 'NO' });
+  const { contact, company } = (await lead(id)).ties;
+  const paths = [`/api/contacts/${contact!.id}`, `/api/companies/${company!.id}`] as const;
+  expect((await edit(paths[0], { 'contact.name': 'Kari Nord' })).status).toBe(200);
+  expect((await edit(paths[1], { 'company.industry': 'Brewery' })).status).toBe(200);
+  const columns = await server.source.query<object[]>(
+    'SELECT c.email, f.country, c.name FROM contact c, company f WHERE c.id = ? AND f.id = ?',
+    [contact!.id, company!.id],
+  );
+  expect(columns).toEqual([{ email: 'a@fjord.example', country: 'NO', name: 'Kari Nord' }]);
+  await tend();
+  expect(shown(await record(paths[0]), 'contact.email')).toBe('a@fjord.example');
+  const [again, abroad] = [
+    await bring({ email: 'b@gmx.net', company: 'FJORD', country: 'NO' }),
+    await bring({ email: 'c@gmx.net', company: 'Fjord', country: 'SE' }),
+  ];
+  expect(await companyOf(again)).toBe(company!.id);
+  expect(await companyOf(abroad)).not.toBe(company!.id);
+});
+
 test('a deal of a lead has its ties and its owner; an amount without a currency is kept and marked; it is won and lost', async () => {
   const from = await bring({ email: 'a@fjord.example', company: 'Fjord', industry: 'Brewery' });
   const make = async (body: object) => admin.post('/api/deals').send(body);

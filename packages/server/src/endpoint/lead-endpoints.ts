@@ -14,7 +14,7 @@ import {
   type Reasoning,
   type RecordDocument,
   type Tagged,
-  tagLeadsSchema,
+  tagManySchema,
 } from '@relvik/contracts';
 import { isTied, type RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
@@ -24,7 +24,7 @@ import { closeLead } from '../act/close-lead';
 import { editLead } from '../act/edit-lead';
 import { settleSaid } from '../act/said-values';
 import { joinLeads, undoJoin } from '../act/join-leads';
-import { tagLeads } from '../act/tag-leads';
+import { tagRecords } from '../act/tag-records';
 import { pickUpLead } from '../act/pick-up-lead';
 import { removeTest } from '../act/remove-test';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
@@ -116,9 +116,9 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       path: '/api/leads/tags',
       who: EVERYONE,
       patience: 60_000,
-      body: tagLeadsSchema,
+      body: tagManySchema,
       answer: json<Tagged>(),
-      call: ({ caller, body, now }) => tagLeads(source, body, { user: caller, at: now }),
+      call: ({ caller, body, now }) => tagRecords(source, 'lead', body, { user: caller, at: now }),
     }),
     endpoint({
       method: 'get',

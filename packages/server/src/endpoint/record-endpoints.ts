@@ -13,6 +13,8 @@ import {
   type RecordDetail,
   type RecordPage,
   settleSaidSchema,
+  type Tagged,
+  tagManySchema,
 } from '@relvik/contracts';
 import { UNROUTED_KINDS, type UnroutedKind } from '@relvik/core';
 import type { DataSource } from 'typeorm';
@@ -21,6 +23,7 @@ import { addKnownBy, readNoCompany, removeKnownBy, writeNoCompany } from '../act
 import { makeRecord } from '../act/make-record';
 import { moveDeal } from '../act/move-deal';
 import { ownRecord } from '../act/own-record';
+import { tagRecords } from '../act/tag-records';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId } from '../http/read';
 import { findRecords } from '../list/find-records';
@@ -93,6 +96,15 @@ function endpointsOf(source: DataSource, kind: UnroutedKind, desk: PopulationDes
         const id = await makeRecord(source, kind, body, { user: caller, at: now });
         return after(source, kind, id, caller, now);
       },
+    }),
+    endpoint({
+      method: 'post',
+      path: `${path}/tags`,
+      who: EVERYONE,
+      patience: 60_000,
+      body: tagManySchema,
+      answer: json<Tagged>(),
+      call: ({ caller, body, now }) => tagRecords(source, kind, body, { user: caller, at: now }),
     }),
     endpoint({
       method: 'get',

@@ -6,17 +6,20 @@ import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { type ListQuery, RECORD_COLUMNS, type RecordQuery } from '@relvik/contracts';
 import type { UnroutedKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
-import { catchError, map, of, switchMap } from 'rxjs';
+import { catchError, combineLatest, map, of, startWith, Subject, switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { bandsNamed, choices, ORDERS, STATUSES } from '../list/list-choices';
 import { COLUMN_HEADS } from '../list/list-columns';
 import { ListCondition } from '../list/list-condition';
+import { ListSelection } from '../list/list-selection';
 import { sortedBy, sortingBy } from '../list/list-sorting';
 import { SavedViews } from '../list/saved-views';
+import { TagMany } from '../list/tag-many';
 import { PeopleService } from '../people/people.service';
 import { SessionService } from '../session/session.service';
 import { headingOf, pathOf, pluralOf } from '../wording/kind-words';
@@ -42,12 +45,14 @@ const FIRST_FIELDS: { readonly [K in UnroutedKind]: readonly string[] } = {
     FormsModule,
     RouterLink,
     ButtonModule,
+    CheckboxModule,
     InputTextModule,
     MultiSelectModule,
     SelectModule,
     ListCondition,
     RecordCell,
     SavedViews,
+    TagMany,
     Waiting,
   ],
   templateUrl: './records.page.html',
@@ -126,8 +131,18 @@ export class RecordsPage {
     this.records.fileOf(this.kind(), { ...this.filters(), columns: this.chosen().join(',') }),
   );
 
+  /** Asks for the page again, after work on its records. */
+  protected readonly again = new Subject<void>();
+  /** Of the kind that is shown. */
+  protected readonly selection = linkedSignal<UnroutedKind, ListSelection>({
+    source: this.kind,
+    computation: () => new ListSelection(),
+  });
+
   protected readonly loaded = toSignal(
-    toObservable(this.query).pipe(switchMap(({ kind, query }) => asLoaded(this.records.page(kind, query)))),
+    combineLatest([toObservable(this.query), this.again.pipe(startWith(undefined))]).pipe(
+      switchMap(([{ kind, query }]) => asLoaded(this.records.page(kind, query))),
+    ),
     { initialValue: LOADING },
   );
   protected readonly page = computed(() => valueOf(this.loaded()));

@@ -1,3 +1,4 @@
+import type { LeadDetail, RecordDetail } from '@relvik/contracts';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 
@@ -56,6 +57,48 @@ test('each lead that changes is decided once and has it in its history; leads th
     history: { field: string; cause: string; by: string }[];
   };
   expect(history.filter(({ field }) => field === 'tags')).toMatchObject([{ cause: 'hand', by: 'Ada Lindqvist' }]);
+});
+
+test('companies and contacts are tagged many at once as leads are: in the spelling that came first, each once in its history, and only those one may edit', async () => {
+  const [own, other] = [
+    await bring({ email: 'o@gmx.net', company: 'Fjord' }, 'ada'),
+    await bring({ email: 'p@gmx.net', company: 'Elv' }, 'dee'),
+  ];
+  await bring({ tags: 'Coast Walk' });
+  const tiesOf = async (id: number) => ((await admin.get(`/api/leads/${id}`)).body as LeadDetail).ties;
+  const [mine, theirs] = [await tiesOf(own), await tiesOf(other)];
+  const companies = [mine.company?.id ?? 0, theirs.company?.id ?? 0, 999_999];
+  const ada = await server.as('ada');
+  const put = (by: Agent, kind: string, ids: number[], add: string[], remove: string[] = []) =>
+    by.post(`/api/${kind}/tags`).send({ ids, add, remove }).expect(200);
+  expect((await put(ada, 'companies', companies, ['COAST WALK'])).body).toEqual({
+    changed: 1,
+    unchanged: 0,
+    refused: 2,
+  });
+  expect((await put(admin, 'companies', companies, ['coast walk', 'Key'])).body).toMatchObject({
+    changed: 2,
+    refused: 1,
+  });
+  expect((await put(admin, 'companies', companies, ['key'])).body).toMatchObject({ changed: 0, unchanged: 2 });
+  const shown = async (path: string) => {
+    const { values, history } = (await admin.get(path)).body as RecordDetail;
+    const tags = values.find(({ field }) => field.endsWith('.tags'));
+    return [tags?.shown, tags?.byHand, history.filter(({ field }) => field.endsWith('.tags')).map(({ by }) => by)];
+  };
+  expect(await shown(`/api/companies/${companies[0]}`)).toEqual([
+    'Coast Walk; Key',
+    true,
+    ['Runa Admin', 'Ada Lindqvist'],
+  ]);
+  await put(admin, 'companies', companies, ['Key'], ['coast walk', 'KEY']);
+  expect((await shown(`/api/companies/${companies[1]}`))[0]).toBe('Key');
+  await put(admin, 'contacts', [mine.contact?.id ?? 0], ['Speaker']);
+  expect((await shown(`/api/contacts/${mine.contact?.id ?? 0}`))[0]).toBe('Speaker');
+  await admin
+    .post('/api/deals/tags')
+    .send({ ids: [], add: ['x'], remove: [] })
+    .expect(422);
 });
 
 test('servers that learn the same words at once keep each once', async () => {
