@@ -26,6 +26,7 @@ const background = { wake: () => undefined };
 
 function whole(source: DataSource, access: Access): Express {
   return compose({
+    counting: source,
     ...settings,
     source,
     writer: new IntakeThread(access, PATIENCE),
@@ -61,7 +62,11 @@ async function bare(source: DataSource, key: IntakeKeyEntity): Promise<Express> 
         : Promise.reject(Refused.as('key-not-accepted'));
     },
   };
-  return buildApp(intakeEndpoints(source, writer, background), { ...settings, source, keys }, new InFlight());
+  return buildApp(
+    intakeEndpoints(source, writer, background, { ways: () => Promise.resolve([]) }),
+    { ...settings, source, keys },
+    new InFlight(),
+  );
 }
 
 /** The server of bench/intake.ts, as a process of its own. */

@@ -3,15 +3,18 @@ import { once } from 'node:events';
 import { Agent, request } from 'node:http';
 import { type Ostervane, ostervane } from '@relvik/demo';
 
-/** Leads as another system sends them: of many companies, each e-mail once. */
+const COUNTRIES = ['NO', 'SE', 'DE', 'AT', 'GB', 'US', 'CA', 'ES'];
+
+/** Leads as another system sends them: of many companies, each in one country; each e-mail once. */
 export function leadOf(n: number, prefix: string): Record<string, string> {
+  const company = n % 997;
   const pick = (list: readonly string[]): string => list[(n * 7919) % list.length] as string;
   return {
     name: `Person ${n}`,
-    email: `${prefix}${n}@intake${n % 997}.example`,
-    company: `Works ${n % 997}`,
+    email: `${prefix}${n}@intake${company}.example`,
+    company: `Works ${company}`,
     industry: pick(['Brewery', 'Fish farm', 'Golf course', 'Vineyard', 'Pulp mill']),
-    country: pick(['NO', 'SE', 'DE', 'AT', 'GB', 'US', 'CA', 'ES']),
+    country: COUNTRIES[company % COUNTRIES.length] as string,
     employees: String((n * 37) % 900),
     title: pick(['Plant manager', 'Head brewer', 'Student', 'Operations lead']),
     source: pick(['Website form', 'Trade show', 'Partner', 'Paid advert']),

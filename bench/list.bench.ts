@@ -1,5 +1,6 @@
 import type { LeadQuery } from '@relvik/contracts';
 import type { DataSource } from 'typeorm';
+import { listRecords } from '../packages/server/src/list/record-list';
 import { listLeads } from '../packages/server/src/list/lead-list';
 import { LIST_KINDS } from '../packages/server/src/list/list-kinds';
 import { type PageStatement, pageStatements } from '../packages/server/src/list/page';
@@ -54,6 +55,28 @@ export async function storeMany(source: DataSource, count: number): Promise<void
   await source.query('ANALYZE TABLE `lead`, field_value, side_score');
 }
 
+/** A million deals as lists see them. */
+export async function storeDeals(source: DataSource, count: number): Promise<void> {
+  const dice = new Dice(6);
+  const at = new Date('2026-01-01T00:00:00Z');
+  const columns =
+    'id, version, name, owner, arrived, touched_at, touched, changes, admitted, score_set, fit, engagement, rank_order, status, stage, stage_since';
+  for (let first = 1; first <= count; first += 5000) {
+    const deals = [];
+    for (let id = first; id < first + 5000; id += 1) {
+      const [fit, engagement] = [dice.whole(101), dice.whole(101)];
+      const arrived = new Date(at.getTime() + id * 9000);
+      const status = dice.chance(0.7) ? 'open' : 'won';
+      deals.push([
+        ...[id, 1, `Deal ${id}`, `r${dice.whole(OWNERS)}`, arrived, arrived, 0, 0, 'yes', 'deals'],
+        ...[fit, engagement, fit + engagement, status, `deal-${status}`, arrived],
+      ]);
+    }
+    await source.query(`INSERT INTO deal (${columns}) VALUES ?`, [deals]);
+  }
+  await source.query('ANALYZE TABLE deal');
+}
+
 async function took(work: () => Promise<unknown>): Promise<number> {
   const began = performance.now();
   await work();
@@ -61,31 +84,42 @@ async function took(work: () => Promise<unknown>): Promise<number> {
 }
 
 /** The order's index and whatever else would help are left aside. */
-const WITHOUT =
-  'IGNORE INDEX (lead_by_rank, lead_by_owner, lead_by_stage, lead_by_fit, lead_by_engagement, lead_by_arrival, lead_by_change, lead_by_territory, lead_by_grade, lead_by_place)';
+const WITHOUT = {
+  lead: [...['rank', 'owner', 'stage', 'fit', 'engagement'], ...['arrival', 'change', 'territory', 'grade', 'place']],
+  deal: ['rank', 'owner', 'stage', 'fit', 'engagement', 'arrival'],
+};
 
 /** Statements of a millisecond are taken so often in a round: one alone would tell of the machine. */
 const TURNS = 5;
 
-/** S7: a filtered, ranked page with its index and without; a deep page by keyset and by OFFSET. */
-export async function listFigures(source: DataSource): Promise<Figure[]> {
+interface Query {
+  readonly owner?: string | undefined;
+  readonly least?: number | undefined;
+  readonly after?: string | undefined;
+}
+type ReadPage = (
+  by: Query,
+) => Promise<{ readonly rows: readonly { readonly id: number }[]; readonly next: string | null }>;
+
+/** The statements of S7 over one kind, each pair checked to give the same rows. */
+async function pairsOf(source: DataSource, kind: 'lead' | 'deal', page: ReadPage) {
   const { manager } = source;
-  const page = (by: LeadQuery) => listLeads(manager, ALL, by, NOW);
-  const statementOf = async (by: LeadQuery): Promise<PageStatement> => {
-    const [statement] = await pageStatements(manager, LIST_KINDS.lead, ALL, by, NOW);
+  const statementOf = async (by: Query): Promise<PageStatement> => {
+    const [statement] = await pageStatements(manager, LIST_KINDS[kind], ALL, by, NOW);
     if (statement === undefined) throw new Error('A page has no statement');
     return statement;
   };
-  const filtered: LeadQuery = { owner: 'r7', least: 60 };
+  const filtered: Query = { owner: 'r7', least: 60 };
   const [quick, asks] = await statementOf(filtered);
-  const plain = quick.replace('FROM `lead` `r`', `FROM \`lead\` \`r\` ${WITHOUT}`);
+  const without = `IGNORE INDEX (${WITHOUT[kind].map((by) => `${kind}_by_${by}`).join(', ')})`;
+  const plain = quick.replace(`FROM \`${kind}\` \`r\``, `FROM \`${kind}\` \`r\` ${without}`);
   if (plain === quick) throw new Error('The statement uses its index still');
   const same = (await page(filtered)).rows.map(({ id }) => id);
   const slowly = (await source.query<{ id: number }[]>(plain, asks)).slice(0, 50).map(({ id }) => id);
   if (same.length !== 50 || JSON.stringify(same) !== JSON.stringify(slowly)) throw new Error('The pages differ');
 
   let after: string | null = null;
-  const deep: LeadQuery = {};
+  const deep: Query = {};
   for (let n = 0; n < 100; n += 1) after = (await page({ ...deep, after: after ?? undefined })).next;
   const mark = after ?? '';
   // The same columns of the same rows.
@@ -97,6 +131,20 @@ export async function listFigures(source: DataSource): Promise<Figure[]> {
   const [there, here] = [await idsOf(keyset), await idsOf(offset)];
   if (there.length !== 51) throw new Error('The deep page is not whole');
   if (JSON.stringify(there) !== JSON.stringify(here)) throw new Error('The deep pages differ');
+  return {
+    filtered: () => page(filtered),
+    unindexed: () => source.query(plain, asks),
+    whole: () => page({ ...deep, after: mark }),
+    keyset: () => idsOf(keyset),
+    offset: () => idsOf(offset),
+  };
+}
+
+/** S7: a filtered, ranked page with its index and without; a deep page by keyset and by OFFSET. */
+export async function listFigures(source: DataSource): Promise<Figure[]> {
+  const { manager } = source;
+  const page = (by: LeadQuery) => listLeads(manager, ALL, by, NOW);
+  const pairs = await pairsOf(source, 'lead', page);
 
   const when = JSON.stringify({
     test: 'all',
@@ -110,24 +158,46 @@ export async function listFigures(source: DataSource): Promise<Figure[]> {
   for (let n = 0; n < 100; n += 1) besideMark = (await page({ ...ranked, after: besideMark ?? undefined })).next;
   const [filter, depth, asked, whole, beside]: number[][] = [[], [], [], [], []];
   for (let round = 0; round < ROUNDS; round += 1) {
-    letGo();
-    const without = await took(() => source.query(plain, asks));
-    filter?.push(without / (await took(() => page(filtered))));
-    let [skipped, begun] = [0, 0];
-    for (let turn = 0; turn < TURNS; turn += 1) {
-      skipped += await took(() => idsOf(offset));
-      begun += await took(() => idsOf(keyset));
-    }
-    depth?.push(skipped / begun);
-    whole?.push(await took(() => page({ ...deep, after: mark })));
+    const seen = await roundOf(pairs);
+    filter?.push(seen.filter);
+    depth?.push(seen.depth);
+    whole?.push(await took(pairs.whole));
     asked?.push(await took(() => page({ when })));
     beside?.push(await took(() => page({ ...ranked, after: besideMark ?? undefined })));
   }
   console.log(
     `  a page of a list with a condition over fields: ${median(asked ?? []).toFixed(1)} ms; the deep page as leads: ${median(whole ?? []).toFixed(1)} ms; ranked by a set beside: ${median(beside ?? []).toFixed(1)} ms`,
   );
+  return figuresOf('leads', filter ?? [], depth ?? []);
+}
+
+/** The same over deals. */
+export async function dealFigures(source: DataSource): Promise<Figure[]> {
+  const pairs = await pairsOf(source, 'deal', (by) => listRecords(source.manager, 'deal', ALL, by, NOW));
+  const [filter, depth]: [number[], number[]] = [[], []];
+  for (let round = 0; round < ROUNDS; round += 1) {
+    const seen = await roundOf(pairs);
+    filter.push(seen.filter);
+    depth.push(seen.depth);
+  }
+  return figuresOf('deals', filter, depth);
+}
+
+async function roundOf(pairs: Awaited<ReturnType<typeof pairsOf>>): Promise<{ filter: number; depth: number }> {
+  letGo();
+  const without = await took(pairs.unindexed);
+  const filter = without / (await took(pairs.filtered));
+  let [skipped, begun] = [0, 0];
+  for (let turn = 0; turn < TURNS; turn += 1) {
+    skipped += await took(pairs.offset);
+    begun += await took(pairs.keyset);
+  }
+  return { filter, depth: skipped / begun };
+}
+
+function figuresOf(what: string, filter: readonly number[], depth: readonly number[]): Figure[] {
   return [
-    atLeast('S7', 'a filtered, ranked page of 1,000,000 leads, against the query without its index', 100, filter ?? []),
-    atLeast('S7', 'the page at depth 5,000 by keyset, against its statement with OFFSET', 15, depth ?? []),
+    atLeast('S7', `a filtered, ranked page of 1,000,000 ${what}, against the query without its index`, 100, filter),
+    atLeast('S7', `the page of ${what} at depth 5,000 by keyset, against its statement with OFFSET`, 15, depth),
   ];
 }

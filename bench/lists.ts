@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { DataSource } from 'typeorm';
 import { type Access, openDatabase } from '../packages/server/src/store/open-database';
 import { activityRates } from './activities.bench';
-import { listFigures, storeMany } from './list.bench';
+import { dealFigures, listFigures, storeDeals, storeMany } from './list.bench';
 import type { Figure } from './measure';
 import { gradeAll, rescoreFigures } from './rescore.bench';
 import { store } from './stored.bench';
@@ -55,7 +55,10 @@ async function main(): Promise<void> {
         await source.query('DELETE FROM field_value');
         console.log('  storing 1,000,000 leads …');
         await storeMany(source, 1_000_000);
-        return listFigures(source);
+        const figures = await listFigures(source);
+        console.log('  storing 1,000,000 deals …');
+        await storeDeals(source, 1_000_000);
+        return [...figures, ...(await dealFigures(source))];
       }),
     );
     console.log('activities');

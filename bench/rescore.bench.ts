@@ -9,7 +9,7 @@ import { leadAfter } from '../packages/server/src/act/lead-after';
 import { SCORE_COLUMNS, type ScoreRow, writeScores } from '../packages/server/src/act/write-scores';
 import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
 import { readGoverning } from '../packages/server/src/store/governing';
-import { loadLeads } from '../packages/server/src/store/load-leads';
+import { loadLeads, withTiedValues } from '../packages/server/src/store/load-leads';
 import { LeadEntity } from '../packages/server/src/store/entity/lead.entity';
 import { BackgroundThread } from '../packages/server/src/job/background-worker';
 import { atLeast, atMost, type Figure, letGo, ROUNDS } from './measure';
@@ -175,6 +175,7 @@ export async function gradeAll(source: DataSource): Promise<void> {
   const charter = ready();
   const asOf = new Date();
   const { ties } = await readGoverning(source.manager, 'none');
+  const { tied } = charter.rules.lead;
   const people = { ...world(), rota: { turns: new Map(), loads: new Map() } };
   const columns = source
     .getMetadata(LeadEntity)
@@ -182,7 +183,8 @@ export async function gradeAll(source: DataSource): Promise<void> {
     .map((column) => column.databaseName);
   for (let first = 1; first <= 100_000; first += 2000) {
     const ids = Array.from({ length: 2000 }, (_, i) => first + i);
-    const leads = (await loadLeads(source.manager, ids, 'none')).map(({ entity, record }) => {
+    const loaded = await withTiedValues(source.manager, await loadLeads(source.manager, ids, 'none'), tied);
+    const leads = loaded.map(({ entity, record }) => {
       const fresh = { ...record, standing: JUST_IN };
       const one = again({ entity, record: fresh }, 'created', { kind: 'api', name: 'bench' }, asOf);
       const decision = decide(charter, fresh, people, 'created', asOf.getTime());

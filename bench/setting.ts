@@ -25,7 +25,7 @@ import {
 } from '@relvik/core';
 import { Dice } from './dice';
 
-/** The data of all benchmarks: 15 fields, choices and tags, 40 signals, 25 routes, about 145 distinct tests, and about 8 activities a record. */
+/** The data of all benchmarks: 15 fields, choices and tags, 40 signals, 25 routes, about 150 distinct tests, five of them on a contact or company, and about 8 activities a record. */
 
 export const AS_OF = Date.parse('2026-11-01T12:00:00Z');
 const HOUR = 3_600_000;
@@ -66,6 +66,14 @@ function field(key: string, type: FieldType, options: readonly string[] = []): F
   return { key, name: key, type, options, retired: false };
 }
 
+/** Fields of contacts and companies, which conditions read across a tie. */
+const TIED_FIELDS = [
+  field('company.industry', 'choice', INDUSTRIES),
+  field('company.key_account', 'yes-no'),
+  field('company.size', 'number'),
+  field('contact.position', 'text'),
+];
+
 export const FIELDS: ReadonlyMap<string, Field> = new Map(
   [
     field('industry', 'choice', INDUSTRIES),
@@ -84,7 +92,8 @@ export const FIELDS: ReadonlyMap<string, Field> = new Map(
     field('wanted', 'date'),
     field('founded', 'date'),
     field('measures', 'choices', MEASURES),
-    ...TAGS_FIELDS.map((one) => (one.key === TAGS ? { ...one, options: WORDS } : one)),
+    ...TIED_FIELDS,
+    ...TAGS_FIELDS.filter(({ key }) => key === TAGS).map((one) => ({ ...one, options: WORDS })),
   ].map((one) => [one.key, one]),
 );
 
@@ -137,7 +146,7 @@ export const ATTRIBUTES: readonly { readonly points: number; readonly when: Cond
     points: [2, 6, 9, 12][i] as number,
     when: all(
       within('employees', low as number, high as number),
-      any(from('points', 3 + i), from('budget', 1000 * (i + 1))),
+      any(from('points', 3 + i), from('budget', 1000 * (i + 1)), ...(i === 0 ? [from('company.size', 500)] : [])),
     ),
   })),
   ...[5000, 20_000, 60_000, 150_000].map((at, i) => ({
@@ -153,7 +162,11 @@ export const ATTRIBUTES: readonly { readonly points: number; readonly when: Cond
   })),
   ...TRADES.slice(0, 5).map((trade, i) => ({
     points: [8, 7, 8, 4, -4][i] as number,
-    when: any(contains('title', trade), all(contains('region', `r${i}`), is('by_hand', 'yes'))),
+    when: any(
+      contains('title', trade),
+      all(contains('region', `r${i}`), is('by_hand', 'yes')),
+      ...(i === 1 ? [contains('contact.position', 'chief')] : []),
+    ),
   })),
   ...[0, 1, 2, 3].map((i) => ({
     points: [4, 3, -6, 5][i] as number,
@@ -161,6 +174,7 @@ export const ATTRIBUTES: readonly { readonly points: number; readonly when: Cond
       oneOf('country', COUNTRIES.slice(i * 5, i * 5 + 7)),
       oneOf('product', PRODUCTS.slice(i, i + 2)),
       not({ test: 'blank', subject: { kind: 'field', field: 'volume' } }),
+      ...(i === 2 ? [not(is('company.industry', 'Other'))] : []),
     ),
   })),
   ...[0, 1, 2, 3].map((i) => ({
@@ -212,10 +226,15 @@ export const BEHAVIOUR: readonly object[] = [
 ];
 
 const HANDED_OVER = oneOf('verdict', ['hand-over-now', 'hand-over']);
+const RIPE = all(HANDED_OVER, any(from('rank', 50), from('company.size', 2000)));
 const TEAMS = ['north', 'centre', 'isles', 'south', 'overseas'];
 
 const ROUTES: readonly { readonly when: Condition; readonly to: object }[] = [
-  ...[300_000, 150_000].map((at) => ({ when: from('deal_value', at), to: { kind: 'queue', queue: 'projects' } })),
+  {
+    when: any(from('deal_value', 300_000), is('company.key_account', 'yes')),
+    to: { kind: 'queue', queue: 'projects' },
+  },
+  { when: from('deal_value', 150_000), to: { kind: 'queue', queue: 'projects' } },
   { when: is('source', 'Partner'), to: { kind: 'queue', queue: 'partners' } },
   ...[0, 1, 2, 3, 4].flatMap((i) => [
     {
@@ -316,7 +335,7 @@ export const CHARTER_JSON = {
     { key: 'declined', name: 'declined', from: 'new', to: 'out', when: is('verdict', 'decline') },
     { key: 'at-once', name: 'at once', from: 'new', to: 'qualified', when: HANDED_OVER },
     { key: 'kept', name: 'kept', from: 'new', to: 'nurture', when: oneOf('verdict', ['nurture', 'no-action']) },
-    { key: 'ripe', name: 'ripe', from: 'nurture', to: 'qualified', when: all(HANDED_OVER, from('rank', 50)) },
+    { key: 'ripe', name: 'ripe', from: 'nurture', to: 'qualified', when: RIPE },
   ],
   territories: {
     field: 'country',
@@ -388,6 +407,32 @@ function day(dice: Dice, fromYear: number, years: number): string {
   return `${fromYear + dice.whole(years)}-${two(1 + dice.whole(12))}-${two(1 + dice.whole(28))}`;
 }
 
+/** About four leads come under a company, two under a contact. */
+const LEADS_EACH = { contact: 2, company: 4 } as const;
+
+/** The contact and company of a record: ids behind those of all leads. */
+export function tiesAt(i: number, count: number): { readonly contact: number; readonly company: number } {
+  const contacts = Math.ceil(count / LEADS_EACH.contact);
+  return {
+    contact: count + 1 + ((i * 7919) % contacts),
+    company: count + contacts + 1 + ((i * 7919) % Math.ceil(count / LEADS_EACH.company)),
+  };
+}
+
+/** The values of a contact or company, by its id alone. */
+export function tiedValuesOf(kind: 'contact' | 'company', id: number): ReadonlyMap<string, Value> {
+  const dice = new Dice(id);
+  const raw: Readonly<Record<string, string>> =
+    kind === 'contact'
+      ? { 'contact.position': `${dice.pick(RANKS)} ${dice.pick(TRADES)}` }
+      : {
+          'company.industry': dice.pick(INDUSTRIES),
+          'company.key_account': dice.chance(0.05) ? 'yes' : 'no',
+          'company.size': String(1 + dice.whole(60) * dice.whole(60)),
+        };
+  return new Map(Object.entries(raw).map(([key, one]) => [key, value(key, one)]));
+}
+
 function recordAt(i: number, count: number, dice: Dice, several: Dice): PopulationRecord<MovingRecord> {
   const arrived = AS_OF - Math.floor(((count - i) / count) * 300 * DAY) - dice.whole(HOUR);
   const values = new Map<string, Value>();
@@ -422,12 +467,14 @@ function recordAt(i: number, count: number, dice: Dice, several: Dice): Populati
     at: arrived + Math.floor(((AS_OF - arrived) * dice.whole(10_000)) / 10_000),
   }));
   const closes = dice.chance(0.4);
+  const ties = tiesAt(i, count);
   const record: MovingRecord = {
     id: String(i + 1),
     kind: 'lead',
     arrived,
     way: dice.pick(WAYS),
     values,
+    tied: new Map([...tiedValuesOf('contact', ties.contact), ...tiedValuesOf('company', ties.company)]),
     activities,
     standing: JUST_IN,
   };

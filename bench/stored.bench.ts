@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { fold, ImpactDesk, type PopulationRecord, showValue, TAGS, TAGS_FIELDS } from '@relvik/core';
+import { fold, ImpactDesk, type PopulationRecord, showValue, TAGS, type Value } from '@relvik/core';
 import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -8,12 +8,11 @@ import { gzipSync } from 'node:zlib';
 import type { DataSource } from 'typeorm';
 import { KeptLeads } from '../packages/server/src/population/kept-leads';
 import { UnroutedSubject } from '../packages/server/src/population/unrouted-population';
+import type { FieldValueEntity } from '../packages/server/src/store/entity/field-value.entity';
 import { openDatabase } from '../packages/server/src/store/open-database';
 import { rowOf } from '../packages/server/src/store/value-row';
 import { atMost, type Figure } from './measure';
-import { CHARTER_JSON, FIELDS, ready, recordsOf, world } from './setting';
-
-const TAGS_KEYS: ReadonlySet<string> = new Set(TAGS_FIELDS.map(({ key }) => key));
+import { CHARTER_JSON, FIELDS, ready, recordsOf, tiedValuesOf, tiesAt, world } from './setting';
 
 async function insert(
   source: DataSource,
@@ -56,6 +55,41 @@ async function storePeople(source: DataSource): Promise<void> {
   );
 }
 
+function rowsOf(id: number, values: ReadonlyMap<string, Value>): FieldValueEntity[] {
+  return [...values].flatMap(([field, value]) => (value.kind === 'blank' ? [] : [rowOf(id, field, value)]));
+}
+
+/** The contacts and companies of the leads, with what conditions read of them. */
+async function storeParties(
+  source: DataSource,
+  ties: readonly { readonly contact: number; readonly company: number }[],
+  at: Date,
+): Promise<void> {
+  const own = { contact: 'email', company: 'identity' } as const;
+  for (const kind of ['contact', 'company'] as const) {
+    const ids = [...new Set(ties.map((one) => one[kind]))].sort((a, b) => a - b);
+    await insert(
+      source,
+      'record',
+      ['id', 'kind', 'created_at'],
+      ids.map((id) => [id, kind, at]),
+    );
+    await insert(
+      source,
+      kind,
+      ['id', 'version', 'name', own[kind], 'arrived', 'touched_at', 'touched', 'changes', 'admitted', 'rank_order'],
+      ids.map((id) => [id, 1, `${kind} ${id}`, `${id}@bench.example`, at, at, 0, 0, 'no', -1e9]),
+    );
+    const values = ids.flatMap((id) => rowsOf(id, tiedValuesOf(kind, id)));
+    await insert(
+      source,
+      'field_value',
+      ['record', 'field', 'kind', 'shown', 'folded', 'number'],
+      values.map((row) => [row.record, row.field, row.kind, row.shown, row.folded, row.number]),
+    );
+  }
+}
+
 export async function store(source: DataSource, records: readonly PopulationRecord[]): Promise<void> {
   const at = new Date('2026-01-01T00:00:00Z');
   await insert(
@@ -64,7 +98,7 @@ export async function store(source: DataSource, records: readonly PopulationReco
     ['key', 'name', 'type', 'options', 'retired_options', 'retired', 'position', 'personal'],
     // Tags are a field of every set-up; their words are kept apart.
     [...FIELDS.values()]
-      .filter(({ key }) => !TAGS_KEYS.has(key))
+      .filter(({ key }) => key !== TAGS)
       .map(({ key, name, type, options }, i) => [key, name, type, JSON.stringify(options), '[]', 0, i, 0]),
   );
   const words = FIELDS.get(TAGS)?.options ?? [];
@@ -100,6 +134,8 @@ export async function store(source: DataSource, records: readonly PopulationReco
     ['id', 'kind', 'created_at'],
     records.map(({ record }) => [Number(record.id), 'lead', at]),
   );
+  const ties = new Map(records.map(({ record: { id } }) => [id, tiesAt(Number(id) - 1, records.length)]));
+  await storeParties(source, [...ties.values()], at);
   const columns = [
     'id',
     'version',
@@ -119,6 +155,8 @@ export async function store(source: DataSource, records: readonly PopulationReco
     'charter',
     'decided_at',
     'test',
+    'contact',
+    'company_id',
   ];
   await insert(
     source,
@@ -143,13 +181,11 @@ export async function store(source: DataSource, records: readonly PopulationReco
       1,
       at,
       0,
+      ties.get(record.id)?.contact,
+      ties.get(record.id)?.company,
     ]),
   );
-  const values = records.flatMap(({ record }) =>
-    [...record.values].flatMap(([field, value]) =>
-      value.kind === 'blank' ? [] : [rowOf(Number(record.id), field, value)],
-    ),
-  );
+  const values = records.flatMap(({ record }) => rowsOf(Number(record.id), record.values));
   await insert(
     source,
     'field_value',
@@ -194,16 +230,6 @@ async function touchLeads(source: DataSource, count: number, round: number): Pro
     'activity',
     ['record', 'kind', 'at'],
     ids.map((id) => [id, 'mail_clicked', at]),
-  );
-}
-
-/** Four leads, more or less, name each company. */
-async function nameCompanies(source: DataSource): Promise<void> {
-  const [row] = await source.query<[{ last: number }]>('SELECT MAX(id) AS last FROM `lead`');
-  await source.query('UPDATE `lead` SET company_id = ? + 1 + (id * 7919) % 25000', [row.last]);
-  await source.query(
-    `INSERT INTO company (id, version, name, identity, arrived, touched_at, touched, changes, admitted, rank_order)
-      SELECT company_id, 1, company_id, company_id, NOW(3), NOW(3), 0, 0, 'no', 0 FROM \`lead\` GROUP BY company_id`,
   );
 }
 
@@ -254,7 +280,6 @@ export async function storedFigures(count: number, rounds: number): Promise<Figu
         );
       console.log(`  ${steps.join(', ')} s`);
     }
-    await nameCompanies(source);
     const began = performance.now();
     const { population: companies } = await new UnroutedSubject(source, 'company').read(new Date());
     console.log(

@@ -11,7 +11,7 @@ const PACKAGES = {
   },
   server: {
     order:
-      'problem store thread session act intake charter outbox doctor job watershed list reasoning population http endpoint demo .',
+      'problem store thread session act intake charter outbox doctor job list watershed reasoning population http endpoint demo .',
     upwards: [],
   },
   web: {

@@ -3,11 +3,14 @@ import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
-import { tmpdir } from 'node:os';
+import { tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 
 const asRoot = process.getuid() === 0 ? ['--user=root'] : [];
+/** Size of the buffer pool: a quarter of the memory, at least 256 MB and at most 8 GB. */
+const POOL_MB = Math.min(8192, Math.max(256, Math.floor(totalmem() / 2 ** 22)));
+const LASTING = [`--innodb-buffer-pool-size=${POOL_MB}M`, '--innodb-log-file-size=256M'];
 const FAST = [
   '--innodb-flush-log-at-trx-commit=0',
   '--innodb-doublewrite=0',
@@ -107,7 +110,7 @@ export async function startMariadb({ folder, port = null, fast = false }) {
         '--max-allowed-packet=64M',
         '--innodb-lock-wait-timeout=10',
         '--sql-mode=STRICT_TRANS_TABLES,NO_ZERO_IN_DATE,NO_ZERO_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION',
-        ...(fast ? FAST : []),
+        ...(fast ? FAST : LASTING),
       ],
       { detached: true, stdio: 'ignore' },
     );

@@ -1,14 +1,21 @@
 import { COUNTRY_BY_FOLDED_NAME, dayNumber, fold, readKey, type Test } from '@relvik/core';
 import { FIELDS } from '../setting';
 
+/** The plain fact of a field: libraries and SQL take a dot for a path. */
+export function factOfField(key: string): string {
+  return key.replace('.', '_');
+}
+
+const FIELD_OF_FACT = new Map([...FIELDS.values()].map((field) => [factOfField(field.key), field]));
+
 /** The plain fact that a test asks about. */
 export function factOf(test: Test): string {
-  return test.subject.kind === 'currency' ? `${test.subject.field}_currency` : readKey(test);
+  return test.subject.kind === 'currency' ? `${test.subject.field}_currency` : factOfField(readKey(test));
 }
 
 /** A literal of a condition as the plain facts hold it. */
 export function literal(field: string, value: string): string | number | boolean {
-  switch (FIELDS.get(field)?.type) {
+  switch (FIELD_OF_FACT.get(field)?.type) {
     case 'number':
     case 'money':
       return Number(value);

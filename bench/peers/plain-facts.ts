@@ -1,4 +1,5 @@
 import { dayNumber, type Rates, type RecordFacts } from '@relvik/core';
+import { factOfField } from './literal';
 
 /** A record as libraries know one: folded texts, numbers, days as numbers, amounts in the base currency; null where blank. */
 export type PlainFacts = Record<string, string | number | boolean | null>;
@@ -11,8 +12,9 @@ export function plainFacts(
   base: string,
 ): PlainFacts | null {
   const facts: PlainFacts = {};
-  for (const field of fields) {
-    const value = record.values.get(field) ?? { kind: 'blank' as const };
+  for (const key of fields) {
+    const field = factOfField(key);
+    const value = record.values.get(key) ?? record.tied?.get(key) ?? { kind: 'blank' as const };
     switch (value.kind) {
       case 'blank':
         facts[field] = null;

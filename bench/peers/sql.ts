@@ -1,7 +1,7 @@
 import { type Condition, toMicro } from '@relvik/core';
 import type { Connection } from 'mysql2/promise';
 import { AS_OF, ATTRIBUTES, BEHAVIOUR, CHARTER_JSON, FIELDS, SCORE_SET } from '../setting';
-import { factOf, literal } from './literal';
+import { factOf, factOfField, literal } from './literal';
 import type { PlainFacts } from './plain-facts';
 
 const quoted = (value: string | number | boolean): string =>
@@ -113,7 +113,8 @@ export async function fillTables(
     readonly activities: readonly { readonly kind: string; readonly at: number }[];
   }[],
 ): Promise<void> {
-  const columns = [...FIELDS].flatMap(([key, { type }]) => [
+  const facts = [...FIELDS].map(([key, { type }]) => [factOfField(key), { type }] as const);
+  const columns = facts.flatMap(([key, { type }]) => [
     `${key} ${TYPES[type] ?? 'VARCHAR(120) COLLATE utf8mb4_nopad_bin'} NULL`,
     ...(type === 'money' ? [`${key}_currency CHAR(3) NULL`] : []),
   ]);
@@ -123,7 +124,7 @@ export async function fillTables(
   await connection.query(
     'CREATE TABLE bench_event (id INT AUTO_INCREMENT PRIMARY KEY, record INT NOT NULL, kind VARCHAR(20) NOT NULL, at BIGINT NOT NULL, KEY bench_event_by_record (record, kind, at))',
   );
-  const names = [...FIELDS].flatMap(([key, { type }]) => (type === 'money' ? [key, `${key}_currency`] : [key]));
+  const names = facts.flatMap(([key, { type }]) => (type === 'money' ? [key, `${key}_currency`] : [key]));
   for (let i = 0; i < records.length; i += 2000) {
     const part = records.slice(i, i + 2000);
     const rows = part.map(({ id, arrived, facts }) => [

@@ -28,7 +28,7 @@ export const newFieldSchema = object({
   type: string().oneOf(FIELD_TYPES).required(),
   options,
   personal: boolean().default(false),
-  /** What the product reads it for; given once. */
+  /** The use that the product makes of it; given once. */
   role: string().oneOf(FIELD_ROLES).nullable(),
   feeds: keyText().nullable(),
   /** The list that its options are those of. */

@@ -42,6 +42,8 @@ export interface Watershed {
 }
 
 export interface Home {
+  /** The counts are right as of this instant, since with very many leads they are kept for a while; null: as of now. */
+  readonly asOf: Instant | null;
   readonly watershed: Watershed;
   readonly course: CourseCounts;
   readonly attention: readonly Attention[];

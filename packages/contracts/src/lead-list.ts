@@ -28,7 +28,7 @@ export const LEAD_COLUMNS = [
 ] as const;
 export type LeadColumn = (typeof LEAD_COLUMNS)[number];
 
-/** What every list is narrowed and ordered by, whatever the kind of its records. */
+/** Filters and order of a list of any kind of record. */
 const LIST_FILTERS = {
   owner: keyText(),
   verdict: keyText(),

@@ -119,7 +119,7 @@ export interface RecordDocument {
   readonly way: RecordFacts['way'];
   readonly pin: Standing['pin'];
   readonly values: readonly (readonly [field: string, value: Value])[];
-  /** What its contact and company have, as conditions read it across a tie. */
+  /** Values of its contact and company that conditions read across a tie. */
   readonly tied: readonly (readonly [field: string, value: Value])[];
   readonly activities: readonly Activity[];
 }

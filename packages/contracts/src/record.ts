@@ -28,7 +28,7 @@ export interface RecordRow extends ScoredRow {
   readonly stage: string | null;
 }
 
-/** What lists show of each contact, company or deal beside its name. */
+/** The columns of lists of contacts, companies and deals, beside the name. */
 export const RECORD_COLUMNS = {
   contact: ['company', 'grade', 'rank', 'fit', 'engagement', 'owner', 'leads', 'arrived'],
   company: ['grade', 'rank', 'fit', 'engagement', 'owner', 'leads', 'arrived'],
@@ -69,11 +69,11 @@ export interface RecordDetail extends Omit<RecordRow, 'values' | 'scores'> {
   readonly ofLeads: readonly Omit<LeadRow, 'values' | 'scores'>[];
   readonly ofDeals: readonly RecordRow[];
   readonly ofContacts: readonly RecordRow[];
-  /** What else a company is known by. */
+  /** Alias names, domains or e-mails. */
   readonly knownBy: readonly { readonly kind: 'name' | 'domain' | 'email'; readonly text: string }[];
   /** Those that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
-  /** What this user may do with it. */
+  /** The rights of this user on it. */
   readonly may: { readonly edit: boolean; readonly assign: boolean };
 }
 
@@ -97,7 +97,7 @@ export const editRecordSchema = object({
 }).exact();
 export type EditRecord = InferType<typeof editRecordSchema>;
 
-/** Who owns it from now on; null: nobody. */
+/** The new owner; null: nobody. */
 export const ownRecordSchema = object({ owner: keyText().nullable().defined('Choose who owns it') }).exact();
 
 /** The stage that a deal is moved to; one that closes takes a reason. */

@@ -1,5 +1,6 @@
 import type { DemoSignIn } from '@relvik/contracts';
 import type { Express } from 'express';
+import type { DataSource } from 'typeorm';
 import { activityEndpoints } from './endpoint/activity-endpoints';
 import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
@@ -20,6 +21,7 @@ import type { LeadWriter } from './intake/intake-writer';
 import type { Background } from './job/background-worker';
 import type { PopulationDesk } from './population/population-desk';
 import { IntakeKeys } from './session/intake-keys';
+import { WatershedCounts } from './watershed/watershed-counts';
 
 export interface Settings extends Omit<HttpSettings, 'keys'> {
   readonly demo: readonly DemoSignIn[];
@@ -31,6 +33,8 @@ export interface Settings extends Omit<HttpSettings, 'keys'> {
   readonly desks: Desks;
   /** Carries on what no request waits for. */
   readonly background: Background;
+  /** For counts over all leads, which may take long. */
+  readonly counting: DataSource;
   /** As many records the browser computes with. */
   readonly browserRecords: number;
 }
@@ -39,26 +43,29 @@ export interface Service {
   readonly app: Express;
   readonly endpoints: readonly Endpoint[];
   readonly inFlight: InFlight;
+  readonly counts: WatershedCounts;
 }
 
 /** Puts the parts of a server together. */
 export function compose(settings: Settings): Service {
   const { source, background, writer } = settings;
+  const counts = new WatershedCounts(source, settings.counting, settings.now);
   const endpoints = [
     ...sessionEndpoints(source, settings.demo),
     ...leadEndpoints(source, writer),
     ...viewEndpoints(source),
-    ...fieldEndpoints(source),
+    ...fieldEndpoints(source, counts),
     ...activityEndpoints(source),
-    ...intakeEndpoints(source, writer, background),
-    ...charterEndpoints(source, background),
+    ...intakeEndpoints(source, writer, background, counts),
+    ...charterEndpoints(source, background, counts),
     ...backgroundEndpoints(source, background),
     ...recordEndpoints(source, settings.desks),
     ...joinEndpoints(source),
-    ...peopleEndpoints(source),
+    ...peopleEndpoints(source, counts),
     ...rateEndpoints(source),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];
   const inFlight = new InFlight();
-  return { app: buildApp(endpoints, { ...settings, keys: new IntakeKeys(source) }, inFlight), endpoints, inFlight };
+  const app = buildApp(endpoints, { ...settings, keys: new IntakeKeys(source) }, inFlight);
+  return { app, endpoints, inFlight, counts };
 }

@@ -4,11 +4,14 @@ import type { Express } from 'express';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pino from 'pino';
+import type { DataSource } from 'typeorm';
+import { charterInForce } from './store/governing';
 import { IntakeThread } from './intake/intake-thread';
-import { type Access, openDatabase, PATIENCE } from './store/open-database';
-import { compose } from './compose';
+import { type Access, describeDatabase, LONG_PATIENCE, openDatabase, PATIENCE } from './store/open-database';
+import { compose, type Service } from './compose';
 import type { Limits } from './http/limits';
 import { FarDesk } from './population/far-desk';
+import type { PopulationDesk } from './population/population-desk';
 import { hasMoreThan } from './population/read-population';
 import { BackgroundThread } from './job/background-worker';
 import { DEMO_SIGN_INS, loadDemoWorld } from './demo/demo-world';
@@ -63,13 +66,22 @@ function listen(app: Express, { port, host, sentWithin = SENT_WITHIN }: ServeSet
 /** From this number of leads on, the population is read at the start. */
 const SLOW_TO_READ = 10_000;
 
+/** Makes counts, the population and its indexes for the charter in force ahead of the first request, if there are many leads. */
+async function readAhead({ manager }: DataSource, { counts }: Service, desk: PopulationDesk): Promise<void> {
+  if (!(await hasMoreThan(manager, SLOW_TO_READ))) return;
+  await counts.warm();
+  await desk.load();
+  const { body } = await charterInForce(manager, 'none');
+  await desk.ask({ question: 'impact', asks: { pair: { inForce: body, draft: body } } });
+}
+
 /** Starts Relvik on a database: migrates, loads the demo world if asked, and listens. */
 export async function serve(settings: ServeSettings): Promise<Serving> {
   const { host, progress } = settings;
   const log = pino({ level: process.env['RELVIK_LOG'] ?? 'warn' });
   const now = (): Date => new Date();
   progress('Bringing the database up to date');
-  const source = await openDatabase(settings.access, settings.patience);
+  const source = await openDatabase(settings.access, settings.patience, progress);
   const loopback = host === '127.0.0.1' || host === '::1';
   const hasDemo = settings.demo && loopback && (await loadDemoWorld(source, now(), progress));
 
@@ -83,9 +95,11 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   const background = new BackgroundThread(settings.access, (why) => {
     log.error({ why }, 'background work failed; it is tried again');
   });
+  const counting = await describeDatabase(settings.access, LONG_PATIENCE).initialize();
   const writer = new IntakeThread(settings.access, settings.patience ?? PATIENCE);
   const service = compose({
     source,
+    counting,
     writer,
     desk,
     desks,
@@ -99,6 +113,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
     ...(settings.trustProxy === undefined ? {} : { trustProxy: settings.trustProxy }),
   });
   const listening = await listen(service.app, settings).catch(async (error: unknown) => {
+    await counting.destroy();
     await source.destroy();
     throw error;
   });
@@ -107,12 +122,10 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
   background.wake();
   const timer = setInterval(() => {
     background.wake();
+    service.counts.refresh().catch(() => undefined);
   }, HALF_MINUTE);
 
-  // Read ahead, so that the first draft opened does not wait for it.
-  void hasMoreThan(source.manager, SLOW_TO_READ)
-    .then((many) => (many ? desk.load() : undefined))
-    .catch(() => undefined);
+  void readAhead(source, service, desk).catch(() => undefined);
 
   return {
     address: `http://${host}:${(listening.address() as AddressInfo).port}`,
@@ -129,6 +142,7 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
       await background.stop();
       await desk.stop();
       for (const one of Object.values(desks)) await one.stop();
+      await counting.destroy();
       await source.destroy();
     },
   };

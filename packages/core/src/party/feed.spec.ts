@@ -29,7 +29,7 @@ test('a hand’s value stays; else the newest trusted one that can be read, else
       if (trusted.length > 0) expect(after).toEqual(trusted.at(-1)!.value);
       else if (readable.length > 0) expect(after).toEqual(readable[0]!.value);
       else expect(after?.kind).toBe('unreadable');
-      // What is fed is no hand's word on this record, so that the next lead may say otherwise.
+      // A fed value does not count as set by hand, so the next lead may replace it.
       expect(changed?.origin).not.toBe('hand');
     }),
   );

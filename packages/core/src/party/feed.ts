@@ -17,11 +17,11 @@ export interface Kept {
   readonly origin: Origin;
 }
 
-/** What becomes of one field of a contact or company. */
+/** The result of feeding one field of a contact or company. */
 export interface Fed {
   /** Its new value; null: it stays as it is. */
   readonly changed: Kept | null;
-  /** What an untrusted way in said otherwise, the newest; null: nothing. */
+  /** The newest differing value from an untrusted way in; null: none. */
   readonly beside: Value | null;
 }
 
@@ -50,7 +50,7 @@ function isSame(a: Value | undefined, b: Value | undefined): boolean {
 }
 
 /**
- * What the leads of a contact or company say of one of its fields.
+ * Merges the values that leads have for one field of their contact or company.
  *
  * The newest value from a trusted way in wins, and one that can be read over one that can't. Untrusted ways in fill blanks only:
  * without any other the first of them counts. A value set by hand stays until a hand changes it, and where no lead says

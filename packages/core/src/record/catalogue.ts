@@ -41,13 +41,13 @@ export function withTags(fields: readonly Field[]): Catalogue {
   return byKey;
 }
 
-/** What is wrong with a field among others. */
+/** A problem of a field with regard to the others. */
 export interface FieldProblem {
   readonly at: 'key' | 'type' | 'role' | 'feeds';
   readonly message: string;
 }
 
-/** What a field must be among the others: its key free, its role its own, what it feeds there and of its type. */
+/** Checks a field against the others: its key is free, no other has its role, its feed target exists and has its type. */
 export function fieldProblems(field: Field, catalogue: Catalogue): FieldProblem[] {
   const { key, type, feeds } = field;
   const kind = kindOfField(key);

@@ -18,7 +18,7 @@ export type FieldType = (typeof FIELD_TYPES)[number];
 export const NUMBER_DECIMALS = 4;
 
 /**
- * What the product itself reads a field for. One field of a kind has a role; it is given when the field is made and never
+ * The use that the product itself makes of a field. One field of a kind has a role; it is given when the field is made and never
  * changes.
  */
 export const FIELD_ROLES = [

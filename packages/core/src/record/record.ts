@@ -37,7 +37,7 @@ export interface RecordFacts {
   readonly way: Way | null;
   readonly values: ReadonlyMap<string, Value>;
   readonly activities: readonly Activity[];
-  /** What its contact and its company have in the fields that conditions read of them, by key. Missing: nothing. */
+  /** Values of its contact and company that conditions read, by key of the field. Missing: none. */
   readonly tied?: ReadonlyMap<string, Value>;
 }
 

@@ -108,7 +108,7 @@ export class MoneyBuilder {
   }
 }
 
-/** What a record has under a key, itself or across a tie. */
+/** The value of a record under a key, its own or across a tie. */
 function valueIn(one: PopulationRecord | undefined, key: string): Value | undefined {
   return one?.record.values.get(key) ?? one?.record.tied?.get(key);
 }

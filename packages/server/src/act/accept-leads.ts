@@ -224,8 +224,7 @@ async function actsOf(
   const fresh = reads.filter(({ email }) => email === null || !byEmail.has(email));
   const ids = await newRecords(
     manager,
-    'lead',
-    fresh.map(({ inquiry }) => inquiry.at),
+    fresh.map(({ inquiry: { at } }) => ({ kind: 'lead', at })),
   );
   const freshAt = new Map(fresh.map((one, i) => [one, i]));
   const activityRows: Partial<ActivityEntity>[] = [];

@@ -34,7 +34,7 @@ export interface Act {
   readonly values: ReadonlyMap<string, Value>;
   readonly valuesBefore: ReadonlyMap<string, Value>;
   readonly change: Decide | Move;
-  /** Whose the lead is, as far as it is known. */
+  /** Its contact and company, as far as they are known. */
   readonly ties: Ties;
 }
 

@@ -229,7 +229,7 @@ async function identityAfter(
   return { ...named, email: keys.email };
 }
 
-/** What counts the activities of a record, or is told apart by its ties. */
+/** Makes due the contact and company that count the activities of a record, before and after a change of its tie. */
 async function touchAbove(
   manager: EntityManager,
   kind: UnroutedKind,

@@ -16,7 +16,7 @@ export function samePlace(a: Place, b: Place): boolean {
   return JSON.stringify(a) === JSON.stringify(b);
 }
 
-/** Whose a lead is, as its columns. */
+/** The columns that tie a lead to its contact and company. */
 function whoseColumns(
   { record, ties }: Act,
   rules: TieRules,

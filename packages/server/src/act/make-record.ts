@@ -22,7 +22,7 @@ import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
 import { companyIdentity } from './settle-ties';
 import { touchParties } from './touch-parties';
 
-/** What a record that is made is tied to. */
+/** The ties of a new record. */
 interface Given {
   readonly contact: number | null;
   readonly company: number | null;
@@ -47,7 +47,7 @@ export function makeRecord(source: DataSource, kind: UnroutedKind, made: NewReco
     nameByDefault(kind, name, values, governing);
     const keys = partyKeys(kind, values, governing);
     const alike = await refuseKnown(manager, kind, keys, null);
-    const [id = 0] = await newRecords(manager, kind, [hand.at]);
+    const [id = 0] = await newRecords(manager, [{ kind, at: hand.at }]);
     const begun = {
       ...UNSCORED,
       ...{ id, version: 1, name, owner, arrived: hand.at, touchedAt: hand.at, due: hand.at },
@@ -123,7 +123,7 @@ async function leadSeen(manager: EntityManager, id: number, sight: Sight): Promi
   return found;
 }
 
-/** Who owns it: the one who is named, else of a deal the owner of its lead, else a rep who makes it. */
+/** The owner of a new record: as named; else, of a deal, the owner of its lead; else the rep who makes it. */
 async function ownerGiven(
   manager: EntityManager,
   kind: UnroutedKind,

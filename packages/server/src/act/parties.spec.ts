@@ -1,23 +1,15 @@
 import type { LeadDetail, RecordDetail, RecordPage } from '@relvik/contracts';
-import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
+import { withKeyAccountGate } from '../fixture/key-account-gate.fixture';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { followTies } from '../job/tie-changes';
 import { tendUnrouted } from '../job/tend-unrouted';
 import { SuggestionEntity } from '../store/entity/suggestion.entity';
 
-const IS_KEY = { test: 'one-of', subject: { kind: 'field', field: 'company.key_account' }, values: ['yes'] } as const;
-
-/** Beside its own, a gate that lets the leads of key accounts through, whatever their grade. */
-function withGate(charter: Charter): Charter {
-  const gate = { key: 'key', name: 'Key accounts', from: 'new', to: 'qualified', on: true, when: IS_KEY };
-  return { ...charter, gates: [...charter.gates, gate] } as unknown as Charter;
-}
-
 let server: SmallServer;
 let admin: Agent;
 beforeEach(async () => {
-  server = await SmallServer.start(withGate);
+  server = await SmallServer.start(withKeyAccountGate);
   admin = await server.as('admin');
 });
 afterEach(() => server.stop());

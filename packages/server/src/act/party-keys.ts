@@ -1,4 +1,13 @@
-import { type CompanyClue, domainOf, findCompany, fold, keyOfRole, type UnroutedKind, type Value } from '@relvik/core';
+import {
+  type CompanyClue,
+  CompanyIndex,
+  domainOf,
+  findCompany,
+  fold,
+  keyOfRole,
+  type UnroutedKind,
+  type Value,
+} from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import type { CompanyEntity } from '../store/entity/company.entity';
@@ -6,7 +15,7 @@ import { companiesBy, contactsBy } from '../store/find-parties';
 import type { Governing } from '../store/governing';
 import { foldedName } from '../store/identity';
 
-/** What a contact or company is known by, from its values. */
+/** The identity of a contact or company by its values. */
 export interface PartyKeys {
   readonly email: string | null;
   readonly clue: CompanyClue;
@@ -52,13 +61,13 @@ export async function refuseKnown(
   const known = (await companiesBy(manager, [clue.name], clue.domain === null ? [] : [clue.domain])).filter(
     ({ id }) => id !== own,
   );
-  const found = findCompany(clue, known);
+  const found = findCompany(clue, new CompanyIndex(known));
   if (found.kind === 'known')
     throw Refused.as('known-already', {
-      detail: `Company ${found.id} is known by this name or domain.`,
-      other: found.id,
+      detail: `Company ${found.company.id} is known by this name or domain.`,
+      other: found.company.id,
     });
-  return found.kind === 'new' ? found.alike : null;
+  return found.kind === 'new' ? (found.alike?.id ?? null) : null;
 }
 
 /** Keeps what a company is known by. What it was known by before stays, so that its leads are found as before. */

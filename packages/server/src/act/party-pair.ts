@@ -15,7 +15,7 @@ export interface PartyPair {
   readonly younger: StoredUnrouted;
 }
 
-/** What joining changes on the older: where it has nothing, and where the younger's value is chosen. */
+/** A field in which the younger has another value than the older. */
 export interface PartyDifference {
   readonly field: string;
   readonly older: Value | null;

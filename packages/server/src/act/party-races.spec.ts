@@ -1,22 +1,15 @@
 import type { LeadDetail, RecordDetail } from '@relvik/contracts';
-import type { Charter } from '@relvik/core';
 import type { QueryRunner } from 'typeorm';
 import type { Agent } from 'supertest';
 import { setTimeout as pause } from 'node:timers/promises';
+import { withKeyAccountGate } from '../fixture/key-account-gate.fixture';
 import { SmallServer } from '../fixture/small-server.fixture';
-
-/** Leads of key accounts pass, whatever their grade. */
-function withGate(charter: Charter): Charter {
-  const when = { test: 'one-of', subject: { kind: 'field', field: 'company.key_account' }, values: ['yes'] };
-  const gate = { key: 'key', name: 'Key accounts', from: 'new', to: 'qualified', on: true, when };
-  return { ...charter, gates: [...charter.gates, gate] } as unknown as Charter;
-}
 
 let server: SmallServer;
 let admin: Agent;
 let other: QueryRunner;
 beforeEach(async () => {
-  server = await SmallServer.start(withGate);
+  server = await SmallServer.start(withKeyAccountGate);
   admin = await server.as('admin');
   other = server.source.createQueryRunner();
 });

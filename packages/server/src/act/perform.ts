@@ -105,7 +105,8 @@ export async function perform(
       ? appraise(charter.ready, act.record, world, act.change.occasion, act.asOf.getTime())
       : null,
   });
-  const settled = await withTied(manager, await settleTies(manager, acts, inForce.ties), by ?? inForce);
+  const { acts: tied, touched } = await settleTies(manager, acts, inForce.ties);
+  const settled = await withTied(manager, tied, by ?? inForce);
   const incoming = await meanwhile(writeValues(manager, settled), () =>
     settled.map((act) => prepare(act, by ?? inForce)),
   );
@@ -137,7 +138,7 @@ export async function perform(
     }
     outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision) });
   }
-  await write(manager, outcomes);
+  await write(manager, outcomes, touched);
   await writeRota(manager, rota, turns, reps);
   return outcomes.slice(waiters.acts.length);
 

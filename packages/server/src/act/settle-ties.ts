@@ -1,4 +1,4 @@
-import { type CompanyClue, findCompany, type KnownCompany, TIE_KINDS } from '@relvik/core';
+import { type CompanyClue, CompanyIndex, findCompany, type TieKind, TIE_KINDS } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { CompanyEntity, CompanyKeyEntity } from '../store/entity/company.entity';
 import { ContactEntity } from '../store/entity/contact.entity';
@@ -7,9 +7,10 @@ import { UNSCORED } from '../store/entity/unrouted.entity';
 import { companiesBy, type CompanyParty, contactsBy } from '../store/find-parties';
 import { clueOf, identityOf } from '../store/identity';
 import { newRecords } from '../store/new-records';
-import { insertRows, OutOfDate } from '../store/rows';
+import { carryOut, insertsOf, OutOfDate } from '../store/rows';
 import type { TieRules } from '../store/tie-rules';
 import type { Act, Ties } from './act';
+import { type Touched, touch } from './touch-parties';
 
 /** A contact or company that an act is tied to; one that is to be made gets its id when all are made. */
 interface Party {
@@ -19,7 +20,7 @@ interface Party {
 /** Everything that acts say of contacts and companies, and what is known of them. */
 interface Known {
   readonly contacts: Map<string, Party>;
-  readonly companies: CompanyParty[];
+  readonly companies: CompanyIndex<CompanyParty>;
 }
 
 /** Whether an act may change whose the lead is. */
@@ -27,50 +28,56 @@ function isTelling({ stored, values }: Act, { email, company, country }: TieRule
   return stored === null || [email, company, country].some((key) => key !== null && values.has(key));
 }
 
+interface Parties {
+  readonly contact: Party | null;
+  readonly company: Party | null;
+}
+
 /**
- * Finds whose leads are: the contact with their e-mail, the company that they name or whose domain their e-mail has. Who is not
- * known yet is made; a test is tied to those known only.
+ * Finds the contact and company of leads: the contact with their e-mail, the company that they name or whose domain their e-mail
+ * has. Those not known yet are made; a test is tied to known ones only. All of them are locked and due afterwards.
+ *
+ * @throws OutOfDate if one is gone since it was found; the transaction is to be begun again
  */
-export async function settleTies(manager: EntityManager, acts: readonly Act[], rules: TieRules): Promise<Act[]> {
+export async function settleTies(
+  manager: EntityManager,
+  acts: readonly Act[],
+  rules: TieRules,
+): Promise<{ readonly acts: Act[]; readonly touched: Touched }> {
   const telling = acts.flatMap((act) => {
     if (!isTelling(act, rules)) return [];
     return [{ act, email: identityOf(act.record, rules).email, clue: clueOf(act.record, rules) }];
   });
-  if (telling.length === 0) return [...acts];
+  const [first] = telling;
+  if (first === undefined) return { acts: [...acts], touched: { contact: new Set(), company: new Set() } };
   const known = await knownOf(manager, telling);
   const made = new Made();
-  const parties = new Map<Act, { readonly contact: Party | null; readonly company: Party | null }>();
+  const parties = new Map<Act, Parties>();
   for (const { act, email, clue } of telling) {
     const company = companyFor(act, clue, known, made, rules);
     parties.set(act, { contact: contactFor(act, email, company, known, made, rules), company });
   }
-  await holdParties(manager, [...parties.values()]);
+  // Locked until the leads are written under them: no value read across a tie changes, and none is joined into another meanwhile.
+  for (const kind of TIE_KINDS) {
+    const ids = idsOf(kind, parties);
+    if ((await touch(manager, kind, [...ids], first.act.asOf)) < ids.size)
+      throw new OutOfDate(`A ${kind} was joined into another meanwhile`);
+  }
   await made.write(manager);
-  return acts.map((act) => {
+  const settled = acts.map((act) => {
     const found = parties.get(act);
     if (found === undefined) return act;
     const ties: Ties = { contact: found.contact?.id ?? null, company: found.company?.id ?? null };
     return { ...act, ties };
   });
+  return { acts: settled, touched: { contact: idsOf('contact', parties), company: idsOf('company', parties) } };
 }
 
-/**
- * Locks the contacts and companies that were found, until the leads are written under them: what is read of them across a tie is
- * right as long, and none is joined into another meanwhile.
- *
- * @throws OutOfDate if one is gone since it was found; the transaction is to be begun again
- */
-async function holdParties(
-  manager: EntityManager,
-  found: readonly { readonly contact: Party | null; readonly company: Party | null }[],
-): Promise<void> {
-  // Contacts first, by id, as `touchParties` does: two transactions wait for each other in one order.
-  for (const kind of TIE_KINDS) {
-    const ids = [...new Set(found.map((parties) => parties[kind]?.id ?? 0))].filter((id) => id !== 0);
-    if (ids.length === 0) continue;
-    const held = await manager.query<unknown[]>(`SELECT id FROM ${kind} WHERE id IN (?) ORDER BY id FOR UPDATE`, [ids]);
-    if (held.length < ids.length) throw new OutOfDate(`A ${kind} was joined into another meanwhile`);
-  }
+/** The ids of those that have one by now. */
+function idsOf(kind: TieKind, parties: ReadonlyMap<Act, Parties>): Set<number> {
+  const ids = new Set([...parties.values()].map((found) => found[kind]?.id ?? 0));
+  ids.delete(0);
+  return ids;
 }
 
 function contactFor(
@@ -96,26 +103,21 @@ function companyFor(
   made: Made,
   rules: TieRules,
 ): Party | null {
-  const byAge: (KnownCompany & { readonly party: CompanyParty })[] = companies.map((party, i) => ({
-    ...party,
-    // Those that are made have no id yet: what counts is where they stand.
-    id: i,
-    party,
-  }));
-  const found = findCompany(clue, byAge);
+  const found = findCompany(clue, companies);
   switch (found.kind) {
     case 'none':
       return null;
-    case 'known': {
-      const party = byAge[found.id]?.party ?? null;
-      if (party !== null && !test) made.knownBy(party, clue);
-      return party;
-    }
+    case 'known':
+      if (!test && clue.domain !== null && found.company.domains.size === 0) {
+        // A company whose domains nobody knew has the one of whoever names it.
+        made.knownBy(found.company, clue.domain);
+        companies.addDomain(found.company, clue.domain);
+      }
+      return found.company;
     case 'new': {
       if (test || clue.name === null) return null;
-      const alike = found.alike === null ? null : (byAge[found.alike]?.party ?? null);
-      const company = made.company({ clue, name: identityOf(record, rules).company, at: asOf, alike });
-      companies.push(company);
+      const company = made.company({ clue, name: identityOf(record, rules).company, at: asOf, alike: found.alike });
+      companies.add(company);
       return company;
     }
   }
@@ -132,7 +134,7 @@ async function knownOf(
   const contacts = await contactsBy(manager, emails);
   return {
     contacts: new Map([...contacts].map(([email, id]): [string, Party] => [email, { id }])),
-    companies: await companiesBy(manager, names, domains),
+    companies: new CompanyIndex(await companiesBy(manager, names, domains)),
   };
 }
 
@@ -170,9 +172,7 @@ class Made {
     return party;
   }
 
-  /** A company whose domains nobody knew has the one of whoever names it. */
-  knownBy(party: CompanyParty, { domain }: CompanyClue): void {
-    if (domain === null || party.domains.size > 0) return;
+  knownBy(party: CompanyParty, domain: string): void {
     party.domains.add(domain);
     this.domains.push({ party, domain });
   }
@@ -181,59 +181,56 @@ class Made {
   async write(manager: EntityManager): Promise<void> {
     const contacts = this.contacts.toSorted((a, b) => (a.of.email < b.of.email ? -1 : 1));
     const companies = this.companies.toSorted((a, b) => (identity(a.of) < identity(b.of) ? -1 : 1));
-    const ids = await newRecords(
-      manager,
-      'contact',
-      contacts.map(({ of }) => of.at),
-    );
-    contacts.forEach(({ party }, i) => (party.id = ids[i] ?? 0));
-    const companyIds = await newRecords(
-      manager,
-      'company',
-      companies.map(({ of }) => of.at),
-    );
-    companies.forEach(({ party }, i) => (party.id = companyIds[i] ?? 0));
+    const ids = await newRecords(manager, [
+      ...contacts.map(({ of: { at } }) => ({ kind: 'contact' as const, at })),
+      ...companies.map(({ of: { at } }) => ({ kind: 'company' as const, at })),
+    ]);
+    [...contacts, ...companies].forEach(({ party }, i) => (party.id = ids[i] ?? 0));
     const begun = (at: Date) => ({ ...UNSCORED, version: 1, owner: null, arrived: at, touchedAt: at, due: at });
-    await insertRows(
-      manager,
-      ContactEntity,
-      contacts.map(({ party, of }) => ({
-        ...begun(of.at),
-        id: party.id,
-        name: of.name,
-        email: of.email,
-        company: of.company?.id ?? null,
-      })),
-    );
-    await insertRows(
-      manager,
-      CompanyEntity,
-      companies.map(({ party, of }) => ({
-        ...begun(of.at),
-        id: party.id,
-        name: of.name,
-        country: of.clue.country,
-        identity: identity(of),
-      })),
-    );
-    await insertRows(manager, CompanyKeyEntity, [
-      ...companies.flatMap(({ party, of: { clue } }) => [
-        { kind: 'name' as const, folded: clue.name ?? '', company: party.id },
-        ...(clue.domain === null ? [] : [{ kind: 'domain' as const, folded: clue.domain, company: party.id }]),
-      ]),
+    await carryOut(manager, [
+      () =>
+        insertsOf(
+          manager,
+          ContactEntity,
+          contacts.map(({ party: { id }, of: { name, email, company, at } }) => ({
+            ...begun(at),
+            ...{ id, name, email, company: company?.id ?? null },
+          })),
+        ),
+      () =>
+        insertsOf(
+          manager,
+          CompanyEntity,
+          companies.map(({ party: { id }, of }) => ({
+            ...begun(of.at),
+            ...{ id, name: of.name, country: of.clue.country, identity: identity(of) },
+          })),
+        ),
+      () =>
+        insertsOf(
+          manager,
+          CompanyKeyEntity,
+          companies.flatMap(({ party: { id: company }, of: { clue } }) => [
+            { kind: 'name' as const, folded: clue.name ?? '', company },
+            ...(clue.domain === null ? [] : [{ kind: 'domain' as const, folded: clue.domain, company }]),
+          ]),
+        ),
+      () =>
+        insertsOf(
+          manager,
+          SuggestionEntity,
+          companies.flatMap(({ party, of: { alike, at } }) =>
+            alike === null
+              ? []
+              : [{ kind: 'company' as const, older: alike.id, younger: party.id, at, settled: false }],
+          ),
+        ),
     ]);
     for (const { party, domain } of this.domains)
       await manager.query("INSERT IGNORE INTO company_key (kind, folded, company) VALUES ('domain', ?, ?)", [
         domain,
         party.id,
       ]);
-    await insertRows(
-      manager,
-      SuggestionEntity,
-      companies.flatMap(({ party, of: { alike, at } }) =>
-        alike === null ? [] : [{ kind: 'company' as const, older: alike.id, younger: party.id, at, settled: false }],
-      ),
-    );
   }
 }
 

@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { NO_RANK } from '../store/entity/scored.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
-import { insertRows, replaceRows } from '../store/rows';
+import { insertsOf, replaceRows } from '../store/rows';
 
 /** What a rescore writes of a lead: its scores, and what says how old they are. */
 export type ScoreRow = Pick<
@@ -83,12 +83,12 @@ export async function writeScores(manager: EntityManager, rows: readonly ScoreRo
 
 const sideKey = ({ record, scoreSet }: Pick<SideScoreEntity, 'record' | 'scoreSet'>): string => `${record} ${scoreSet}`;
 
-/** Writes what sets give new leads beside the one that grades. */
-export function insertSideScores(
+/** The statements that write what sets give new leads beside the one that grades. */
+export function sideInserts(
   manager: EntityManager,
   decided: readonly { readonly id: number; readonly score: Score }[],
-): Promise<void> {
-  return insertRows(
+): string[] {
+  return insertsOf(
     manager,
     SideScoreEntity,
     decided.flatMap(({ id, score }) => score.beside.map((side) => sideRow(id, side))),

@@ -14,8 +14,8 @@ import type { Act, Ties } from './act';
 import { outboxRows } from './effects';
 import { changesOf } from './history';
 import { samePlace, TOUCHING } from './lead-after';
-import { touchParties } from './touch-parties';
-import { insertSideScores, writeScores, writeSideScores } from './write-scores';
+import { type Touched, touchParties } from './touch-parties';
+import { sideInserts, writeScores, writeSideScores } from './write-scores';
 
 /** The result of an act. */
 export interface Outcome {
@@ -27,8 +27,12 @@ export interface Outcome {
   readonly decision: Decision | null;
 }
 
-/** Writes records, decisions, history and effects, each kind once. Where nothing but numbers changed, only those. */
-export async function write(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+/**
+ * Writes records, decisions, history and effects, each kind once. Where nothing but numbers changed, only those.
+ *
+ * @param touched contacts and companies that need not be made due any more
+ */
+export async function write(manager: EntityManager, outcomes: readonly Outcome[], touched: Touched): Promise<void> {
   const happened = outcomes.filter((outcome) => !isStillWaiting(outcome));
   const quiet = happened.filter(isQuiet);
   const loud = happened.filter((outcome) => !isQuiet(outcome));
@@ -41,17 +45,16 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
     happened.flatMap(({ act, after, decision }) =>
       decision === null || (act.stored === null) !== isNew ? [] : [{ id: after.id, score: decision.score }],
     );
-  await insertSideScores(manager, scored(true));
   await writeSideScores(manager, scored(false));
   const [first] = outcomes;
-  if (first !== undefined) await touchParties(manager, touchedTies(outcomes), first.act.asOf);
+  if (first !== undefined) await touchParties(manager, touchedTies(outcomes), first.act.asOf, touched);
   await refuseTakenEmails(manager, loud);
   await updateVersions(
     manager,
     LeadEntity,
     loud.flatMap(({ act, after }) => (act.stored === null ? [] : [after])),
   );
-  await carryOut(manager, insertsOfOutcome(manager, loud));
+  await carryOut(manager, [() => sideInserts(manager, scored(true)), ...insertsOfOutcome(manager, loud)]);
 }
 
 function insertsOfOutcome(manager: EntityManager, loud: readonly Outcome[]): (() => readonly string[])[] {

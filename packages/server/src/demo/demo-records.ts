@@ -27,7 +27,7 @@ const UNKNOWN_PEOPLE: readonly Readonly<Record<string, Raw>>[] = [
 const REASONS = ['Budget moved to next year', 'Went with the cheaper offer', 'No answer after three tries'] as const;
 
 /**
- * What people did with contacts, companies and deals in the demo's days: companies written down before anyone there is known, a few
+ * Work by hand on contacts, companies and deals during the days of the demo: companies entered before anyone there is known, a few
  * marked as key accounts, and deals made of leads that got that far.
  */
 export async function keepRecords(source: DataSource, now: Date): Promise<void> {

@@ -53,7 +53,7 @@ function charterOf(json: object) {
   return reading.charter;
 }
 
-/** What tells who someone is. */
+/** Personal fields. */
 const PERSONAL: readonly string[] = ['email', 'name', 'phone'];
 
 /** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */

@@ -18,7 +18,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { object } from 'yup';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId, byIds } from '../http/read';
-import { distributionOf, ruleCounts } from '../watershed/counts';
+import type { WatershedCounts } from '../watershed/watershed-counts';
 import {
   charterState,
   discardDraft,
@@ -62,7 +62,7 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
 }
 
 /** The charter in force, drafts and past ones, enacting, and what the rules come to. */
-export function charterEndpoints(source: DataSource, background: Background): Endpoint[] {
+export function charterEndpoints(source: DataSource, background: Background, counts: WatershedCounts): Endpoint[] {
   const { manager } = source;
   const state = (user: User): Promise<CharterState> => charterState(manager, user);
   const reading = [
@@ -118,14 +118,14 @@ export function charterEndpoints(source: DataSource, background: Background): En
       who: ADMIN,
       params: object({ set: keyText().required() }),
       answer: json<Distribution>(),
-      call: ({ params }) => distributionOf(manager, params.set),
+      call: ({ params }) => counts.distribution(params.set),
     }),
     endpoint({
       method: 'get',
       path: '/api/rule-counts',
       who: ADMIN,
       answer: json<RuleCounts>(),
-      call: () => ruleCounts(manager),
+      call: () => counts.rules(),
     }),
   ];
   const drafting = [

@@ -28,7 +28,7 @@ import { correctTogether } from '../act/correct-together';
 import { saidRows } from '../list/said-rows';
 import { isTieKind, listsOf, optionListEndpoints } from './option-list-endpoints';
 import { unjudgedRows } from '../list/unjudged';
-import { unreadableValues } from '../list/unreadable-values';
+import type { WatershedCounts } from '../watershed/watershed-counts';
 
 /** @throws Refused if a field may not be among the others as it is */
 function refuseProblems(field: Field, known: Catalogue): void {
@@ -36,28 +36,17 @@ function refuseProblems(field: Field, known: Catalogue): void {
   if (problems.length > 0) throw Refused.invalid(problems.map(({ at, message }) => ({ path: `/${at}`, message })));
 }
 
-interface FieldCount {
-  readonly field: string;
-  readonly n: string | number;
-}
-
 /** Fields of all kinds of records. They are rows, so that what an admin adds is usable at once, everywhere. */
-export function fieldEndpoints(source: DataSource): Endpoint[] {
+export function fieldEndpoints(source: DataSource, counts: WatershedCounts): Endpoint[] {
   const { manager } = source;
 
   async function fields(): Promise<FieldRow[]> {
     const known = await readFields(manager);
-    const counted = 'SELECT v.field, COUNT(*) AS n FROM';
-    const [filled, unreadable] = await Promise.all([
-      manager.query<FieldCount[]>(`${counted} field_value v GROUP BY v.field`),
-      unreadableValues<FieldCount>(manager, [...known.values()], `${counted} VALUES`, 'GROUP BY v.field'),
-    ]);
-    const countIn = (counts: readonly FieldCount[], key: string): number =>
-      Number(counts.find(({ field }) => field === key)?.n ?? 0);
+    const { filled, unreadable } = await counts.fields();
     return [...known.values()].map((field) => ({
       ...field,
-      filled: countIn(filled, field.key),
-      unreadable: countIn(unreadable, field.key),
+      filled: filled.get(field.key) ?? 0,
+      unreadable: unreadable.get(field.key) ?? 0,
     }));
   }
 
@@ -169,7 +158,7 @@ export function fieldEndpoints(source: DataSource): Endpoint[] {
         const after = lists === null ? own : { ...own, options: lists.options, retiredOptions: lists.retiredOptions };
         await refuseIfNeeded({ ...field, ...after });
         await manager.update(FieldEntity, { key: field.key }, kept);
-        // What leads said before goes into the field that it feeds from now on.
+        // Values that leads have already are fed into the new target, too.
         if (feeds !== null && feeds !== field.feeds && isTieKind(kindOfField(feeds)))
           await manager.query(`UPDATE ${kindOfField(feeds)} SET due = ?, touched = 1, changes = changes + 1`, [now]);
         return fields();

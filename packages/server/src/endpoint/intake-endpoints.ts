@@ -26,7 +26,7 @@ import type { Background } from '../job/background-worker';
 import { Refused } from '../problem/refused';
 import { newToken, sha256 } from '../session/session-store';
 import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
-import { LeadEntity } from '../store/entity/lead.entity';
+import type { WatershedCounts } from '../watershed/watershed-counts';
 import { readFields } from '../store/governing';
 
 function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked, trusted }: IntakeKeyEntity): KeyRow {
@@ -61,6 +61,7 @@ export function intakeEndpoints(
   source: DataSource,
   writer: Pick<LeadWriter, 'accept'>,
   background: Background,
+  counts: Pick<WatershedCounts, 'ways'>,
 ): Endpoint[] {
   const { manager } = source;
 
@@ -126,19 +127,11 @@ export function intakeEndpoints(
       path: '/api/intake',
       who: ADMIN,
       answer: json<IntakeState>(),
-      async call({ now }) {
-        const week = new Date(now.getTime() - 7 * 86_400_000);
+      async call() {
         const [forms, keys, ways] = await Promise.all([
           manager.find(FormEntity, { order: { title: 'ASC' } }),
           manager.find(IntakeKeyEntity, { order: { id: 'ASC' } }),
-          manager
-            .createQueryBuilder(LeadEntity, 'lead')
-            .select('lead.way', 'way')
-            .addSelect('COUNT(*)', 'leads')
-            .addSelect('SUM(lead.arrived > :week)', 'lastWeek')
-            .setParameter('week', week)
-            .groupBy('lead.way')
-            .getRawMany<{ way: string; leads: string; lastWeek: string }>(),
+          counts.ways(),
         ]);
         return {
           forms: forms.map(({ slug, title, fields, received, trusted }) => ({
@@ -149,7 +142,7 @@ export function intakeEndpoints(
             trusted,
           })),
           keys: keys.map(keyRow),
-          ways: ways.map(({ way, leads, lastWeek }) => ({ way, leads: Number(leads), lastWeek: Number(lastWeek) })),
+          ways,
         };
       },
     }),

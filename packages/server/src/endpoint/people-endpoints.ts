@@ -4,7 +4,7 @@ import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint
 import { byKey } from '../http/read';
 import { Refused } from '../problem/refused';
 import { freeBay } from '../act/free-bay';
-import { homeOf } from '../watershed/counts';
+import type { WatershedCounts } from '../watershed/watershed-counts';
 import { LeadEntity } from '../store/entity/lead.entity';
 import {
   PersonEntity,
@@ -70,7 +70,7 @@ async function peopleInSight(manager: EntityManager, sight: Sight): Promise<Peop
   };
 }
 
-export function peopleEndpoints(source: DataSource): Endpoint[] {
+export function peopleEndpoints(source: DataSource, counts: WatershedCounts): Endpoint[] {
   const { manager } = source;
   return [
     endpoint({
@@ -104,7 +104,7 @@ export function peopleEndpoints(source: DataSource): Endpoint[] {
       path: '/api/home',
       who: EVERYONE,
       answer: json<Home>(),
-      call: async ({ caller, now }) => homeOf(manager, await sightOf(manager, caller), caller, now),
+      call: async ({ caller, now }) => counts.home(await sightOf(manager, caller), caller, now),
     }),
   ];
 }

@@ -118,7 +118,7 @@ async function suggestNamesakes(manager: EntityManager, due: readonly StoredUnro
     );
 }
 
-/** What leads change on a contact or company. */
+/** Changes on a contact or company that its leads feed. */
 interface Changes {
   readonly changed: ReadonlyMap<string, Kept>;
   readonly beside: ReadonlyMap<string, Value>;

@@ -16,9 +16,10 @@ import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
 import { conditionSql, type SqlPart } from './condition-sql';
 import { countHappened } from './count-happened';
+import { patternOf } from './like';
 import type { ListKind } from './list-kinds';
 
-/** What a list is narrowed by, whatever the kind of its records; what does not suit a kind is refused before. */
+/** Filters of a list of any kind; the schema of a kind has refused those that do not suit it. */
 export type ListQuery = LeadQuery & Pick<RecordQuery, 'lead'>;
 
 /** Narrows a query over `r` to what is asked of a list, all but whose scores rank it. */
@@ -66,7 +67,7 @@ export function scoredBy<T extends ObjectLiteral>(
   );
 }
 
-/** What the full-text index of InnoDB keeps at least, by its default. */
+/** The shortest word in a full-text index of InnoDB, by its default. */
 const SHORTEST_WORD = 3;
 
 /** By e-mail where there is an @, else by the beginnings of words in its name, and in that of its company. */
@@ -76,7 +77,7 @@ export function findIn<T extends ObjectLiteral>(
   find: string,
 ): void {
   if (email !== null && find.includes('@')) {
-    query.andWhere(`r.${email} LIKE :email`, { email: `${fold(find).replace(/[\\%_]/g, '\\$&')}%` });
+    query.andWhere(`r.${email} LIKE :email`, { email: patternOf('starts-with', fold(find)) });
     return;
   }
   const words = find.split(/[^\p{L}\p{N}]+/u).filter(Boolean);
@@ -88,11 +89,11 @@ export function findIn<T extends ObjectLiteral>(
     query.andWhere(`MATCH(${match}) AGAINST (:words IN BOOLEAN MODE)`, { words: all });
   } else {
     const begins = columns.map((column) => `r.${column} LIKE :begins`).join(' OR ');
-    query.andWhere(`(${begins})`, { begins: `${words[0] ?? find}%` });
+    query.andWhere(`(${begins})`, { begins: patternOf('starts-with', words[0] ?? find) });
   }
 }
 
-/** What is asked of the records of a list beside its plain filters, and what asks it: its condition, names of bands. */
+/** The condition of a list and the bands it names, bound to the charter in force. */
 function asked({ when, fit, engagement }: ListQuery, spot: Spot): (readonly [by: string, condition: Condition])[] {
   const band = (axis: Axis, value: string | undefined): (readonly [string, Condition])[] =>
     value === undefined || value === 'none'
@@ -105,7 +106,7 @@ function asked({ when, fit, engagement }: ListQuery, spot: Spot): (readonly [by:
   ];
 }
 
-/** What is asked of the records of a list beside its plain filters, ready for the database. */
+/** Binds the condition of a list and the bands it names to the charter in force. */
 export interface Asked {
   readonly when: SqlPart | null;
   /** The field that says where leads came from. */

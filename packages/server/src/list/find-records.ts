@@ -5,10 +5,11 @@ import { recordsInSight, type Sight } from '../session/sight';
 import { readFields } from '../store/governing';
 import { searchable } from '../store/value-row';
 import { findIn } from './filter';
+import { patternOf } from './like';
 import { LIST_KINDS } from './list-kinds';
 import { over } from './page';
 
-/** So many of each kind are found. */
+/** Most results of each kind. */
 const MOST = 12;
 
 interface Row {
@@ -59,7 +60,7 @@ function shown(kind: RecordKind, { id, name, company, email, status }: Row): Fou
 async function otherwise(manager: EntityManager, text: string): Promise<number[]> {
   const fields = await readFields(manager);
   const phones = (['lead', 'contact'] as const).flatMap((kind) => keyOfRole(fields, kind, 'phone') ?? []);
-  const begins = `${searchable(fold(text)).replace(/[\\%_]/g, '\\$&')}%`;
+  const begins = patternOf('starts-with', searchable(fold(text)));
   const asked: [sql: string, values: unknown[]][] = [];
   if (/\d/.test(text) && phones.length > 0)
     asked.push([
@@ -67,11 +68,12 @@ async function otherwise(manager: EntityManager, text: string): Promise<number[]
       [phones, begins],
     ]);
   if (text.includes('.') || text.includes('@')) {
-    const domain = `${fold(domainOf(text) ?? text.replace(/^@/, '')).replace(/[\\%_]/g, '\\$&')}%`;
-    asked.push([
-      `SELECT company AS id FROM company_key WHERE kind = 'domain' AND folded LIKE ? LIMIT ${MOST}`,
-      [domain],
-    ]);
+    const domain = fold(domainOf(text) ?? text.replace(/^@/, ''));
+    if (domain !== '')
+      asked.push([
+        `SELECT company AS id FROM company_key WHERE kind = 'domain' AND folded LIKE ? LIMIT ${MOST}`,
+        [patternOf('starts-with', domain)],
+      ]);
     asked.push([`SELECT contact AS id FROM contact_alias WHERE folded LIKE ? LIMIT ${MOST}`, [begins]]);
   }
   const ids: number[] = [];

@@ -11,7 +11,7 @@ import {
 import { instantText, type Names, type Place, type UnroutedKind } from '@relvik/core';
 import type { Table } from '@relvik/formats';
 
-/** What keys are called in the file, and whose days it has. */
+/** The names that stand for keys in the file, and the time zone of its days. */
 export interface CsvWording {
   readonly names: Names;
   readonly timeZone: string;

@@ -26,7 +26,7 @@ export interface ListKind {
   /** The properties that hold what it is tied to. */
   readonly ties: Readonly<Partial<Record<TieKind | 'lead', string>>>;
   readonly activities: readonly ActivitySource[];
-  /** What narrows a list better than its order does: the endings of names of indexes. */
+  /** Filters that narrow a list better than its order does, as endings of the names of indexes. */
   readonly narrowing: readonly string[];
 }
 

@@ -44,7 +44,7 @@ export const ORDERINGS: { readonly [O in ListOrder]: Ordering } = {
   oldest: { column: 'arrived', way: 'ASC', index: 'by_arrival' },
 };
 
-/** Whose scores rank records: what grades them (`r`), or what a set gives beside. */
+/** The table with the ranking scores: the record itself (`r`), or the scores that a set gives beside. */
 export type Ranks = 'r' | 'side';
 
 /** Whose scores rank a list. */

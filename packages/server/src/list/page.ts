@@ -9,13 +9,13 @@ import { askedOf, filtered, type ListQuery, scoredBy } from './filter';
 import type { ListKind } from './list-kinds';
 import { beforeOrAfter, goOn, heldTo, markOf, markText, ORDERINGS, type Ranks, ranksOf, readMark } from './order';
 
-/** What lists of every kind read of a record. */
+/** The columns that lists of every kind read. */
 const SCORES = [
   ...(['admitted', 'scoreSet', 'fit', 'engagement', 'rankOrder'] as const),
   ...(['fitBand', 'engagementBand', 'verdict'] as const),
 ] satisfies (keyof ScoredEntity)[];
 
-/** What is read of a record of any kind: plain rows, since entities of a page would cost more than finding it. */
+/** A row of a list of any kind. Plain rows: making entities of a page would cost more than finding it. */
 export type Scored = Pick<ScoredEntity, (typeof SCORES)[number]> & {
   readonly id: number;
   readonly name: string;
@@ -121,7 +121,7 @@ export function columnsWith(prefix: 'field:' | 'set:', { columns }: ListQuery): 
   return (columns ?? '').split(',').flatMap((key) => (key.startsWith(prefix) ? [key.slice(prefix.length)] : []));
 }
 
-/** What a list shows of records beside what stands on them: the fields and score sets that are its columns. */
+/** The cells of a list that are not columns of the record's own table: fields and score sets. */
 export interface Cells {
   readonly values: Readonly<Record<string, string>>;
   readonly scores: Readonly<Record<string, SetScoreCell>>;
@@ -157,7 +157,7 @@ async function valuesOf(
   return values;
 }
 
-/** What sets give records, whether they grade them or score them beside. */
+/** The scores that sets give records, as the grading set or beside it. */
 async function scoresOf(
   manager: EntityManager,
   rows: readonly Scored[],

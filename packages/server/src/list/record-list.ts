@@ -18,7 +18,7 @@ export type ListedRecord = Scored & {
   readonly stage?: string;
 };
 
-/** What contacts and companies are called, by id; those without a name by their e-mail. */
+/** Names of contacts and companies by id; of those without a name the e-mail. */
 export async function tieNames(
   manager: EntityManager,
   kind: TieKind,

@@ -250,7 +250,7 @@ test('a draft’s sets for companies are held against those in force over all co
   const condition = { test: 'one-of', subject: { kind: 'field', field: 'company.industry' }, values: ['Golf course'] };
   const match = await ask<Answered<Match>>('match', { pair, condition, place: 'signal' });
   expect(match.ok && match.answer.yes).toBe(2);
-  // What people did is asked for with its properties.
+  // Activities can be asked for with their properties.
   const address = { test: 'ends-with', subject: { kind: 'field', field: 'company.name' }, values: ['& co'] };
   const one = await ask<Answered<Match>>('match', { pair, condition: address, place: 'signal' });
   expect(one.ok && one.answer.yes).toBe(1);

@@ -15,12 +15,12 @@ import {
   type SubjectKind,
   type SubjectOf,
   teamsOf,
-  type TextParts,
   WAYS,
   within,
   bandKeysOf,
   stagesOf,
 } from '@relvik/core';
+import { patternOf } from './like';
 import { holderOf } from './list-kinds';
 import { asEntered, hasRate, worthBetween } from './money-sql';
 import { NO_RANK } from '../store/entity/scored.entity';
@@ -294,16 +294,4 @@ function keysWhere(keys: readonly string[], test: ReadyTest): string[] {
 /** That a folded combination has each of these options. */
 function choicesIn(column: string, options: Iterable<string>, writer: SqlWriter): string[] {
   return [...options].map((option) => `${column} LIKE ${writer.param(patternOf('contains', `;${option};`))}`);
-}
-
-function patternOf(part: TextParts['part'], text: string): string {
-  const plain = text.replace(/[\\%_]/g, '\\$&');
-  switch (part) {
-    case 'contains':
-      return `%${plain}%`;
-    case 'starts-with':
-      return `${plain}%`;
-    case 'ends-with':
-      return `%${plain}`;
-  }
 }

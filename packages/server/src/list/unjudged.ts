@@ -60,7 +60,7 @@ async function groupsOf(manager: EntityManager): Promise<Group[]> {
   return [...ofLeads, ...others].sort((a, b) => Number(b.in_bay) - Number(a.in_bay));
 }
 
-/** What records are called, by id. */
+/** Names of records by id. */
 async function namesOf(manager: EntityManager, kind: RecordKind, ids: readonly number[]): Promise<Map<number, string>> {
   if (ids.length === 0) return new Map();
   const other = kind === 'lead' ? 'company' : kind === 'contact' ? 'email' : "''";

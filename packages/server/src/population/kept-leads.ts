@@ -58,12 +58,16 @@ export class KeptLeads {
     });
     if (kept === null || changed === null) return anew();
     const meta = { ...kept.meta, version: snapshot.version };
+    // On the other connection, while the changed ones are read and put in.
+    const idsRead = idsStored(snapshot.runners.at(-1) as QueryRunner);
     const population =
       changed.size === 0
         ? kept.population
-        : replaceRecords(kept.population, changed, await encoded(manager, [...changed]));
+        : await Promise.all([encoded(manager, [...changed]), idsRead]).then(([part]) =>
+            replaceRecords(kept.population, changed, part),
+          );
     // A join moves all rows of the younger lead to the older, so no log names the younger.
-    if ((await idsStored(runner)) !== idsOf(population)) return anew();
+    if ((await idsRead) !== idsOf(population)) return anew();
     const governed = rescored === kept.rescored ? population : await withCharters(runner, population);
     return { population: governed, meta, marks, terms, rescored };
   }

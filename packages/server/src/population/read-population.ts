@@ -44,7 +44,7 @@ export function readPopulation(source: DataSource, now: Date): Promise<ReadPopul
   return inSnapshot(source, (snapshot) => readLeads(snapshot, now, withheldOf));
 }
 
-/** Who has the values of a kind of record: a lead its own, and those of the contact or company that it is tied to. */
+/** The places of the records that read a value: for a field of a lead the lead, for one of a contact or company all leads tied to it. */
 function holdersOf(
   leadsRead: Promise<readonly LeadColumns[]>,
   placesRead: Promise<Places>,

@@ -23,7 +23,7 @@ import { type Holders, Places, TiedPlaces } from './places';
 import type { DeskSubject } from './population-desk';
 import { inSnapshot, shareOut, type Snapshot } from './snapshot';
 
-/** What is read of every contact, company or deal itself. */
+/** The columns read of every contact, company or deal. */
 interface Row {
   readonly id: string | number;
   readonly arrived: Date;
@@ -55,7 +55,7 @@ export class UnroutedSubject implements DeskSubject {
     return Promise.reject(Refused.notFound());
   }
 
-  /** What happened with certain properties, with them and with what is below them. */
+  /** Activities with certain properties, of the records and of those below them. */
   async lookUp(lookups: readonly Lookup[], now: Date): Promise<Found[]> {
     const found = await lookUp(this.source.manager, lookups, now);
     return found.flatMap((one): Found[] => {

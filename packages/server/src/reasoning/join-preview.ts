@@ -22,7 +22,7 @@ export async function previewJoin(manager: EntityManager, id: number, other: num
       field,
       older: older === null ? null : showValue(older),
       younger: showValue(younger),
-      // What came later is taken for what holds now, as far as it can be read.
+      // The later value is the more likely one, if it can be read.
       takesYounger: younger.kind !== 'unreadable',
     })),
     activities: pair.younger.record.activities.length,

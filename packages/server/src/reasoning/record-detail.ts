@@ -29,7 +29,7 @@ import { changeLine } from './change-line';
 const MOST = 100;
 const ACTIVITIES = 200;
 
-/** What of a score tells nothing of records that are out of sight: points, but not what they were read from. */
+/** A score with its points, but without the values and activities they came from, which may be of records out of sight. */
 function withoutAccounts(score: Score): Score {
   const bare = <T extends Pick<Score, 'signals'>>(one: T): T => ({
     ...one,
@@ -78,7 +78,7 @@ async function recordsBelow(manager: EntityManager, kind: UnroutedKind, sight: S
 /**
  * A contact, company or deal with all that its page shows; the account of its score is computed for the page.
  *
- * Who does not see all that is below a contact or company, and does not own it, is told its scores, and of its values and activities
+ * A user who neither owns a contact or company nor sees all records below it gets its scores, and of its values and activities
  * what comes from the records that they see.
  */
 export async function recordDetail(
@@ -141,7 +141,7 @@ function valuesOf({ record, origins }: StoredUnrouted): RecordValue[] {
   return [...record.values].map(([field, value]) => shown(field, value, origins.get(field) === 'hand'));
 }
 
-/** What the leads in sight say of it. */
+/** Its values as the leads in sight feed them. */
 async function valuesSeen(
   manager: EntityManager,
   { kind, entity }: StoredUnrouted,

@@ -6,7 +6,7 @@ import type { User } from './session-store';
 import type { Sight } from './sight';
 
 /**
- * What a user may do with a contact, company or deal in sight. An admin may do all, a manager with what nobody or someone of their
+ * The rights of a user on a contact, company or deal in sight. An admin has all, a manager on what nobody or someone of their
  * teams owns; its owner edits it, and where it has none whoever owns an open lead or deal of it.
  */
 export async function rightsOnRecord(

@@ -19,13 +19,13 @@ type SaidRow = KeptValue & {
   readonly at: Date;
 };
 
-/** What a lead says of one field of its contact or company. */
+/** The value that a lead has for one field of its contact or company. */
 export interface LeadSaying extends Saying {
   readonly lead: number;
 }
 
 /**
- * What leads say of their contacts or companies, by party and field of it.
+ * The values that leads have for fields of their contacts or companies, by contact or company and field.
  *
  * @param only the leads that count; missing: all
  */

@@ -29,7 +29,7 @@ export interface Governing {
   readonly number: number;
   readonly ready: ReadyCharter;
   readonly world: Omit<World, 'rota'>;
-  /** What tells whose a lead is. */
+  /** The rules by which contact and company of a lead are found. */
   readonly ties: TieRules;
 }
 

@@ -2,7 +2,7 @@ import { type CompanyClue, domainOf, fold, type RecordFacts, showValue, type Val
 import { LONGEST_NAME } from './entity/company.entity';
 import type { TieRules } from './tie-rules';
 
-/** Whose a lead is, by its values. */
+/** The identity of a lead's contact and company, by its values. */
 export interface Identity {
   readonly name: string;
   readonly company: string;
@@ -28,7 +28,7 @@ export function identityOf(record: Pick<RecordFacts, 'values'>, rules: TieRules)
   };
 }
 
-/** What a lead says of its company. */
+/** The name, domain and country by which the company of a lead is looked up. */
 export function clueOf(record: Pick<RecordFacts, 'values'>, rules: TieRules): CompanyClue {
   const { company, email } = identityOf(record, rules);
   const name = foldedName(company);

@@ -19,7 +19,7 @@ export interface StoredLead {
   readonly record: MovingRecord;
 }
 
-/** Whose a stored lead is. */
+/** The ties of a stored lead. */
 export function tiesOf({ contact, companyId }: Pick<LeadEntity, 'contact' | 'companyId'>): Ties {
   return { contact, company: companyId };
 }

@@ -1,16 +1,15 @@
 import type { EntityManager } from 'typeorm';
 import type { RecordEntity } from './entity/lead.entity';
 
-/** Makes records, one for each instant; their ids follow each other. */
+/** Makes records, one for each that is given; their ids follow each other. */
 export async function newRecords(
   manager: EntityManager,
-  kind: RecordEntity['kind'],
-  at: readonly Date[],
+  made: readonly { readonly kind: RecordEntity['kind']; readonly at: Date }[],
 ): Promise<number[]> {
-  if (at.length === 0) return [];
+  if (made.length === 0) return [];
   const { insertId: first } = await manager.query<{ insertId: number }>(
     'INSERT INTO record (kind, created_at) VALUES ?',
-    [at.map((createdAt) => [kind, createdAt])],
+    [made.map(({ kind, at }) => [kind, at])],
   );
-  return at.map((_, i) => first + i);
+  return made.map((_, i) => first + i);
 }

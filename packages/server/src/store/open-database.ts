@@ -1,5 +1,5 @@
 import { format } from 'mysql2';
-import { DataSource, DefaultNamingStrategy } from 'typeorm';
+import { AbstractLogger, DataSource, DefaultNamingStrategy, type LogLevel, type LogMessage } from 'typeorm';
 import { ENTITIES } from './entity';
 import { MIGRATIONS } from './migration';
 import { watchedSocket } from './watched-socket';
@@ -56,9 +56,29 @@ export function describeDatabase(given: Access, patience = PATIENCE): DataSource
   });
 }
 
-/** Connects, and brings the schema up to date. */
-export async function openDatabase(access: Access, patience = PATIENCE): Promise<DataSource> {
-  const migrating = await describeDatabase(access, LONG_PATIENCE).initialize();
+/** Passes on what migrations say of how far they are. */
+class MigrationProgress extends AbstractLogger {
+  constructor(private readonly say: (text: string) => void) {
+    super(['migration']);
+  }
+
+  protected writeLog(_level: LogLevel, message: LogMessage | string | number | (LogMessage | string | number)[]): void {
+    for (const { message: text } of this.prepareLogMessages(message)) this.say(String(text));
+  }
+}
+
+/**
+ * Connects, and brings the schema up to date.
+ *
+ * @param progress is told how far a migration is that takes long
+ */
+export async function openDatabase(
+  access: Access,
+  patience = PATIENCE,
+  progress: (text: string) => void = () => undefined,
+): Promise<DataSource> {
+  const migrating = describeDatabase(access, LONG_PATIENCE).setOptions({ logger: new MigrationProgress(progress) });
+  await migrating.initialize();
   await migrating.runMigrations();
   await migrating.destroy();
   return describeDatabase(access, patience).initialize();

@@ -3,7 +3,7 @@ import freeMailDomains from 'free-email-domains';
 import type { EntityManager } from 'typeorm';
 import { NoCompanyEntity } from './entity/company.entity';
 
-/** What tells whose a lead is: the keys of its fields, and words that name no company. */
+/** The rules by which contact and company of a lead are found: keys of fields, and words that name no company. */
 export interface TieRules {
   readonly name: string | null;
   readonly email: string | null;

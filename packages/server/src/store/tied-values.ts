@@ -10,7 +10,7 @@ export const NO_TIES: Ties = { contact: null, company: null };
 type ValueRow = KeptValue & { readonly record: number; readonly field: string };
 
 /**
- * What contacts and companies have in some fields.
+ * Values of contacts and companies in some fields.
  *
  * @param fields keys of fields of contacts and companies
  * @param all the ties of the records concerned

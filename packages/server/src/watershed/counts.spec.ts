@@ -76,3 +76,36 @@ test('the distribution of a score set holds every open lead that it gives a scor
   ]);
   expect(engagement).toEqual([{ score: 0, count: 5 }]);
 });
+
+test.each(['boss', 'ada', 'bo', 'dee'])(
+  '%s is told the counts of the leads in sight, as the lists show them',
+  async (key) => {
+    const agent = await server.as(key);
+    const { byStatus, byStage, byTerritory, course } = (await agent.get('/api/home')).body as Home;
+    const count = async (query: object) =>
+      ((await agent.get('/api/lead-count').query(query)).body as { count: number }).count;
+    expect(course.intake).toBe(await count({ status: 'any' }));
+    for (const one of byStatus)
+      expect([one.status, one.count]).toEqual([one.status, await count({ status: one.status })]);
+    for (const one of byStage) expect([one.stage, one.count]).toEqual([one.stage, await count({ stage: one.stage })]);
+    for (const { territory, count: n } of byTerritory)
+      expect([territory, n]).toEqual([territory, await count({ territory: territory ?? 'none' })]);
+  },
+);
+
+test('in the watershed as many leads leave a part as came into it, but those that go no further', async () => {
+  const { watershed, course } = (await admin.get('/api/home')).body as Home;
+  const flow = (of: 'from' | 'to', kind: string): Record<string, number> => {
+    const sums: Record<string, number> = {};
+    for (const link of watershed.links)
+      if (link[of].startsWith(`${kind}:`)) sums[link[of]] = (sums[link[of]] ?? 0) + link.count;
+    return sums;
+  };
+  const total = (sums: Record<string, number>): number => Object.values(sums).reduce((a, b) => a + b, 0);
+  expect(total(flow('from', 'fit'))).toBe(course.intake);
+  expect(total(flow('to', 'stage'))).toBe(course.intake);
+  // Only stages in which routes act lead on to territories.
+  expect(flow('from', 'stage')).toEqual({ 'stage:qualified': flow('to', 'stage')['stage:qualified'] });
+  expect(total(flow('from', 'territory'))).toBeLessThanOrEqual(total(flow('to', 'territory')));
+  expect(total(flow('to', 'team')) + total(flow('to', 'rep'))).toBe(course.people);
+});

@@ -59,7 +59,7 @@ export class FieldsPage {
     return [...field.options, ...retired].join(', ');
   }
 
-  /** What it holds, and what the product reads it for. */
+  /** Its type, and the use that the product makes of it. */
   protected holds(field: Field): string {
     const role = roleOf(field);
     // An e-mail or a country says it by its type.
@@ -95,7 +95,7 @@ export class FieldsPage {
     this.run(this.catalogue.changeField(field.key, changedField(form, retired)));
   }
 
-  /** What is known after a list was changed: fields show its options. */
+  /** The fields after an option list was changed: they show its options. */
   protected listsChanged(lists: readonly OptionListRow[]): void {
     this.listsAfter.set(lists);
     this.catalogue.fields().subscribe((fields) => {

@@ -26,7 +26,7 @@ import { pluralOf } from '../wording/kind-words';
 export class GradePage {
   protected readonly charters = inject(CharterService);
   protected readonly impacts = inject(ImpactService);
-  /** What the set that is looked at is for. */
+  /** The kind of record of the chosen set. */
   protected readonly plural = computed(() => pluralOf(this.impacts.otherKind() ?? 'lead'));
   protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   private readonly choice = inject(SetChoice);

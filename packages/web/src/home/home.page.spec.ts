@@ -6,6 +6,7 @@ import { HomePage } from './home.page';
 import { HomeService } from './home.service';
 
 const HOME: Home = {
+  asOf: null,
   watershed: { links: [] },
   course: { intake: 1300, score: 1300, grade: 1300, gates: 20, territories: 20, routes: 20, people: 20 },
   attention: [],
@@ -109,4 +110,11 @@ test('a manager sees how many leads stand where, each number opening those behin
       ['None 10', '/leads?territory=none'],
     ]),
   );
+});
+
+test('counts that were kept for a while say when they were counted', async () => {
+  expect((await open('admin')).text).not.toContain('counted at');
+  TestBed.resetTestingModule();
+  const asOf = new Date(2026, 2, 1, 9, 5).getTime();
+  expect((await open('admin', { asOf })).text).toContain('1,300 leads in all , counted at 09:05');
 });

@@ -1,4 +1,4 @@
-import { DecimalPipe } from '@angular/common';
+import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
@@ -28,7 +28,7 @@ interface Need {
 /** Home: what needs someone, and how many leads stand where. For a rep: what is mine to do. */
 @Component({
   selector: 'rv-home',
-  imports: [DecimalPipe, RouterLink, AgoPipe, Waiting, GradeBadge, PlaceLabel, WatershedChart],
+  imports: [DatePipe, DecimalPipe, RouterLink, AgoPipe, Waiting, GradeBadge, PlaceLabel, WatershedChart],
   templateUrl: './home.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -51,7 +51,7 @@ export class ImpactService {
   private readonly leadTally = signal<RuleTally | null>(null);
   /** Findings in the routes of the draft. */
   readonly findings = signal<readonly RouteFinding[]>([]);
-  /** What becomes of the records of {@link otherKind}; null before it is known. */
+  /** The impact on records of {@link otherKind}; null until it is known. */
   readonly others = computed(() =>
     this.counted()?.kind === this.otherKind() ? (this.counted()?.impact ?? null) : null,
   );
@@ -179,7 +179,7 @@ export class ImpactService {
     });
   }
 
-  /** What a draft makes of other records than leads is asked of the server, and only while a set for them is looked at. */
+  /** The impact on contacts, companies and deals comes from the server, only while a set for them is chosen. */
   private async computeOthers(kind: UnroutedKind, pair: Pair): Promise<void> {
     const desk = this.desks.of(kind);
     // They are read anew when the leads were.

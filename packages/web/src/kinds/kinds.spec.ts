@@ -42,7 +42,7 @@ function company(change: Partial<RecordDetail> = {}): RecordDetail {
   };
 }
 
-test('a list shows a page and the count of all; the next page begins after the mark of the last', async () => {
+test('a list of a kind that no set scores shows the newest first, without scores; the next page begins after the mark of the last', async () => {
   const page = await PageTest.open(RecordsPage, { kind: 'company' });
   const asked = (): URLSearchParams => {
     const [first] = page.http.match(({ url }) => url === '/api/companies');
@@ -50,10 +50,12 @@ test('a list shows a page and the count of all; the next page begins after the m
     first.flush({ rows: [ROW], asOf: 0, next: 'mark' });
     return new URLSearchParams(first.request.params.toString());
   };
-  expect(asked().get('after')).toBeNull();
+  const first = asked();
+  expect([first.get('after'), first.get('order')]).toEqual([null, 'newest']);
   await page.answer('/api/company-count', { count: 1118 });
   expect(page.text).toContain('Companies 1,118 companies');
   expect(page.text).toContain('Fjord Brygg');
+  expect(page.text).not.toContain('Rank');
   await page.click('Next');
   expect(asked().get('after')).toBe('mark');
 });

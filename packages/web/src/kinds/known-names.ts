@@ -5,7 +5,7 @@ import { InputTextModule } from 'primeng/inputtext';
 import type { Observable } from 'rxjs';
 import { RecordService } from './record.service';
 
-/** What a company is known by: alias names and mail domains, by which leads are told to be its own. */
+/** Alias names and mail domains of a company, by which its leads are found. */
 @Component({
   selector: 'rv-known-names',
   imports: [FormsModule, InputTextModule],

@@ -19,7 +19,7 @@ const HINTS: { readonly [K in UnroutedKind]: string } = {
   deal: 'Without a name it is called after the company.',
 };
 
-/** Whose a deal or contact is, from the address. */
+/** The lead, contact or company of a new deal or contact, from the address. */
 interface Of {
   readonly words: string;
   readonly values: Readonly<Record<string, string>>;

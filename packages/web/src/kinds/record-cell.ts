@@ -84,7 +84,7 @@ export class RecordCell {
   protected readonly contacts = pathOf('contact');
 
   protected readonly bands = computed(() => Math.max(1, this.words.bandsOf(this.kind(), 'engagement').length));
-  /** What a score set gives it; null where the column is of no set, or the set does not admit it. */
+  /** The scores by the set of the column; null where the column is of no set, or the set does not admit the record. */
   protected readonly scores = computed(() => this.record().scores?.[this.column().replace(/^set:/, '')] ?? null);
   protected readonly value = computed(() => {
     const key = this.column().replace(/^field:/, '');

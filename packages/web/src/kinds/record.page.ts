@@ -92,7 +92,7 @@ export class RecordPage {
     email: this.ofRole('email'),
     phone: this.ofRole('phone'),
   }));
-  /** What an amount is, and by when a deal is expected to be closed. */
+  /** The amount of a deal, and its expected close. */
   protected readonly worth = computed(() => ({ amount: this.ofRole('amount'), close: this.ofRole('close') }));
   protected readonly people = toSignal(
     inject(PeopleService)

@@ -36,6 +36,9 @@ const FIRST_FIELDS: { readonly [K in UnroutedKind]: readonly string[] } = {
   deal: ['field:deal.amount', 'field:deal.close'],
 };
 
+/** Columns of scores: a kind that no set scores has nothing to show in them. */
+const SCORES: readonly string[] = ['grade', 'rank', 'fit', 'engagement'];
+
 /** Contacts, companies or deals, ranked and filtered; the filters stand in the address, and pages come from the server one by one. */
 @Component({
   selector: 'rv-records',
@@ -73,13 +76,21 @@ export class RecordsPage {
   protected readonly path = computed(() => pathOf(this.kind()));
   protected readonly isDeal = computed(() => this.kind() === 'deal');
 
+  /** Whether some set scores records of the kind. */
+  protected readonly isScored = computed(() => this.words.setsFor(this.kind()).length > 0);
+
   /** The list as the address has it, and as a view keeps it. */
   protected readonly view = computed((): ListQuery => {
     const params = this.address();
     return Object.fromEntries(params.keys.map((key) => [key, params.get(key) ?? '']));
   });
+  /** With the order of a list whose records have no scores. */
+  protected readonly ordered = computed((): ListQuery => ({
+    ...(this.isScored() ? {} : { order: 'newest' }),
+    ...this.view(),
+  }));
   protected readonly filters = computed((): RecordQuery => {
-    const { least, columns: _, ...view } = this.view();
+    const { least, columns: _, ...view } = this.ordered();
     return {
       ...view,
       ...(least !== undefined && Number.isFinite(Number(least)) ? { least: Number(least) } : {}),
@@ -92,7 +103,9 @@ export class RecordsPage {
   });
 
   protected readonly columnChoices = computed(() => [
-    ...RECORD_COLUMNS[this.kind()].map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
+    ...RECORD_COLUMNS[this.kind()]
+      .filter((value) => this.isScored() || !SCORES.includes(value))
+      .map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
     ...this.words.setsFor(this.kind()).map(({ key, name }) => ({ value: `set:${key}`, label: name })),
     ...this.words
       .fieldsOf(this.kind())
@@ -111,8 +124,8 @@ export class RecordsPage {
       key,
       label: this.columnChoices().find(({ value }) => value === key)?.label ?? key,
       number: this.isNumber(key),
-      sorts: sortingBy(key, this.view()),
-      sorted: sortedBy(key, this.view()),
+      sorts: sortingBy(key, this.ordered()),
+      sorted: sortedBy(key, this.ordered()),
     })),
   );
   private readonly query = computed((): { readonly kind: UnroutedKind; readonly query: RecordQuery } => ({
@@ -164,7 +177,9 @@ export class RecordsPage {
     { initialValue: [] },
   );
   protected readonly statuses = STATUSES.filter(({ value }) => value !== 'disqualified');
-  protected readonly orders = [...ORDERS];
+  protected readonly orders = computed(() =>
+    ORDERS.filter(({ value }) => this.isScored() || !SCORES.includes(value ?? '')),
+  );
   protected readonly rankings = computed(() => choices('Ranked by the grading set', this.words.setsFor(this.kind())));
   protected readonly stages = computed(() => choices('Every stage', this.words.stagesOf(this.kind())));
   protected readonly fits = computed(() => [

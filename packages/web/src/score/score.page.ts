@@ -28,7 +28,7 @@ export class ScorePage {
   protected readonly impacts = inject(ImpactService);
   protected readonly axes = AXES;
   protected readonly others = computed(() => (this.impacts.otherKind() === null ? null : this.impacts.others()));
-  /** What the set that is looked at is for. */
+  /** The kind of record of the chosen set. */
   protected readonly plural = computed(() => pluralOf(this.impacts.otherKind() ?? 'lead'));
   protected readonly heading = computed(() => headingOf(this.impacts.otherKind() ?? 'lead'));
   private readonly choice = inject(SetChoice);

@@ -54,7 +54,7 @@ const MADE_UP: Carried = {
   },
 };
 
-/** What a record has in a field, itself or across a tie. */
+/** The value of a record in a field, its own or across a tie. */
 function valueIn(record: MovingRecord | null, field: string): Value | undefined {
   return record?.values.get(field) ?? record?.tied?.get(field);
 }

@@ -24,7 +24,7 @@ export class CompanyEntity extends UnroutedEntity {
 
 export const COMPANY_KEYS = ['name', 'domain'] as const;
 
-/** What a company is known by: its name, alias names, mail domains. */
+/** A name, alias name or mail domain of a company. */
 @Entity('company_key')
 @Index('company_key_by_company', ['company'])
 export class CompanyKeyEntity {
@@ -38,7 +38,7 @@ export class CompanyKeyEntity {
   company!: number;
 }
 
-/** What names no company: a word that people write where one is asked for, or the domain of a free mailbox. */
+/** A word that names no company, such as "n/a", or the domain of a free mailbox. */
 @Entity('no_company')
 export class NoCompanyEntity {
   @PrimaryColumn({ type: 'varchar', length: 6, charset: 'ascii', collation: 'ascii_bin' })

@@ -2,16 +2,16 @@ import type { Origin, TieKind, Value } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 import { instant, json, key, whole } from './columns';
 
-/** What is needed to take a join of two contacts or companies back. */
+/** The data with which a join of two contacts or companies is undone. */
 export interface PartyUndo {
   /** The younger as its row was. */
   readonly row: Readonly<Record<string, unknown>>;
   readonly values: readonly { readonly field: string; readonly value: Value; readonly origin: Origin }[];
   /** The ids of the rows that moved to the older, by table. */
   readonly moved: Readonly<Record<string, readonly number[]>>;
-  /** What it was known by: names and domains, or e-mails. */
+  /** Its names and domains, or e-mails. */
   readonly keys: readonly { readonly kind: 'name' | 'domain' | 'email'; readonly text: string }[];
-  /** What the older got: its value before and after. */
+  /** Fields of the older that changed, with the values before and after. */
   readonly taken: readonly { readonly field: string; readonly before: Value | null; readonly after: Value }[];
   /** The owner that the older got; null: it kept its own. */
   readonly owner: string | null;

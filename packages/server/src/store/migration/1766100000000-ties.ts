@@ -8,7 +8,12 @@ export class Ties1766100000000 implements MigrationInterface {
   name = 'Ties1766100000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    for (const change of UP) await runner.query(change);
+    const leads = (await runner.query('SELECT 1 FROM `lead` LIMIT 1')) as unknown[];
+    for (const [i, change] of UP.entries()) {
+      const step = `Putting leads under contacts and companies: step ${i + 1} of ${UP.length}`;
+      if (leads.length > 0) runner.dataSource.logger.logMigration(step);
+      await runner.query(change);
+    }
   }
 
   async down(runner: QueryRunner): Promise<void> {

@@ -1,76 +1,24 @@
-import type { Distribution, Home, RuleCounts } from '@relvik/contracts';
-import { keyOfRole, type Status, UNROUTED_KINDS } from '@relvik/core';
-import { type EntityManager, In, type SelectQueryBuilder } from 'typeorm';
-import { charterInForce, readGoverning } from '../store/governing';
-import type { Sight } from '../session/sight';
+import type { Distribution, RuleCounts } from '@relvik/contracts';
+import { UNROUTED_KINDS } from '@relvik/core';
+import type { EntityManager, SelectQueryBuilder } from 'typeorm';
+import { charterInForce } from '../store/governing';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { ChangeEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
-import type { User } from '../session/session-store';
-import { attentionOf, noticesFor } from './attention';
-import { type Group, groupBy, leads } from './group-leads';
-import { watershedOf } from './watershed';
 
-/** The counts and news of the home page, over what the user sees. */
-export async function homeOf(manager: EntityManager, sight: Sight, user: User, now: Date): Promise<Home> {
-  const open = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight).andWhere({ status: 'open' });
-  const all = (): SelectQueryBuilder<LeadEntity> => leads(manager, sight);
-  const { ready, world } = await readGoverning(manager, 'none');
-  const { charter } = ready;
-  const source = keyOfRole(world.fields, 'lead', 'source');
-  // From the gates on the course counts those that reached a stage in which routes act.
-  const passed = (): SelectQueryBuilder<LeadEntity> =>
-    all().andWhere({ stage: In(charter.streams.flatMap((stream) => stream.entering)) });
-  const [
-    byStatus,
-    byStage,
-    byTerritory,
-    bySource,
-    attention,
-    notices,
-    intake,
-    score,
-    gates,
-    territories,
-    routes,
-    people,
-    watershed,
-  ] = await Promise.all([
-    groupBy(all(), 'status'),
-    groupBy(open(), 'stage'),
-    groupBy(open(), 'territory'),
-    sourcesOf(all(), source),
-    attentionOf(manager, sight, user, charter, now),
-    noticesFor(manager, sight, user),
-    all().getCount(),
-    all().andWhere('lead.fit IS NOT NULL').getCount(),
-    passed().getCount(),
-    passed().andWhere('lead.territory IS NOT NULL').getCount(),
-    passed().andWhere('lead.route IS NOT NULL').getCount(),
-    passed().andWhere({ place: 'owner' }).getCount(),
-    watershedOf(manager, all, charter, source),
-  ]);
-  return {
-    watershed,
-    course: { intake, score, grade: score, gates, territories, routes, people },
-    attention,
-    byStatus: byStatus.map(({ key, count }) => ({ status: key as Status, count })),
-    byStage: byStage.map(({ key, count }) => ({ stage: key ?? '', count })),
-    byTerritory: byTerritory.map(({ key, count }) => ({ territory: key, count })),
-    bySource,
-    notices,
-  };
+interface Group {
+  readonly key: string | null;
+  readonly count: number;
 }
 
-async function sourcesOf(query: SelectQueryBuilder<LeadEntity>, source: string | null): Promise<Home['bySource']> {
+async function groupBy(query: SelectQueryBuilder<LeadEntity>, column: string): Promise<Group[]> {
   const rows = await query
-    .innerJoin(FieldValueEntity, 'value', 'value.record = lead.id AND value.field = :source', { source })
-    .select('value.shown', 'source')
+    .select(`lead.${column}`, 'key')
     .addSelect('COUNT(*)', 'count')
-    .groupBy('value.shown')
-    .getRawMany<{ source: string; count: string }>();
-  return rows.map(({ source, count }) => ({ source, count: Number(count) })).sort((a, b) => b.count - a.count);
+    .groupBy(`lead.${column}`)
+    .getRawMany<{ key: string | null; count: string }>();
+  return rows.map(({ key, count }) => ({ key, count: Number(count) }));
 }
 
 /** Open leads, or records of another kind, by their score of a set, whether it grades them or scores leads beside; per axis. */

@@ -1,0 +1,60 @@
+/** Counts that take less time, ms, are made for each request. */
+const QUICK = 500;
+/** Longer ones are made again when their age is this many times their duration, so they take at most a twentieth of the time. */
+const REST = 20;
+
+/** A count, and the instant as of which it is right. */
+export interface Counted<T> {
+  readonly value: T;
+  readonly asOf: number;
+}
+
+interface Kept<T> extends Counted<T> {
+  /** Duration of the count, ms. */
+  readonly took: number;
+}
+
+/**
+ * A count over many records. If it takes long, requests get the last result at once, and an old one is made again in the
+ * background; only the first request waits.
+ */
+export class KeptCount<T> {
+  private kept: Kept<T> | null = null;
+  private counting: Promise<Kept<T>> | null = null;
+
+  /** @param clock the instant, ms */
+  constructor(
+    private readonly count: () => Promise<T>,
+    private readonly clock: () => number,
+  ) {}
+
+  async get(): Promise<Counted<T>> {
+    const { kept } = this;
+    if (kept === null) return this.again();
+    if (kept.took < QUICK) return this.anew();
+    this.refresh().catch(() => undefined);
+    return kept;
+  }
+
+  /** Makes a kept count again if it is old; one that nobody asked for yet is not made. */
+  async refresh(): Promise<void> {
+    const { kept } = this;
+    if (kept !== null && kept.took >= QUICK && this.clock() - kept.asOf > kept.took * REST) await this.again();
+  }
+
+  /** One count at a time, shared by all requests that wait for it. */
+  private again(): Promise<Kept<T>> {
+    this.counting ??= this.anew().finally(() => {
+      this.counting = null;
+    });
+    return this.counting;
+  }
+
+  private async anew(): Promise<Kept<T>> {
+    const asOf = this.clock();
+    const began = performance.now();
+    const value = await this.count();
+    this.kept = { value, asOf, took: performance.now() - began };
+    return this.kept;
+  }
+}

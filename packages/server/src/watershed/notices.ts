@@ -1,0 +1,52 @@
+import type { Home } from '@relvik/contracts';
+import { Brackets, type EntityManager } from 'typeorm';
+import type { User } from '../session/session-store';
+import { seen, type Sight } from '../session/sight';
+import { JobEntity } from '../store/entity/charter.entity';
+import { NoticeEntity } from '../store/entity/history.entity';
+import { ImportFileEntity } from '../store/entity/import.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+
+/** News for someone, the newest first. */
+export async function noticesFor(manager: EntityManager, sight: Sight, user: User): Promise<Home['notices']> {
+  const query = manager
+    .createQueryBuilder(NoticeEntity, 'notice')
+    .leftJoin(LeadEntity, 'lead', 'lead.id = notice.record')
+    .leftJoin(JobEntity, 'job', "job.id = notice.job AND notice.kind = 'rescored'")
+    .leftJoin(ImportFileEntity, 'file', "file.id = notice.job AND notice.kind = 'imported'")
+    .select([
+      'notice.id AS id',
+      'notice.kind AS kind',
+      'notice.record AS record',
+      'notice.at AS at',
+      'lead.name AS name',
+      'lead.company AS company',
+      'COALESCE(job.charter, 0) AS charter',
+      'file.name AS file',
+    ]);
+  const alsoFor = sight.all
+    ? ' OR (notice.person IS NULL AND notice.queue IS NULL)'
+    : sight.queues.length > 0
+      ? ' OR notice.queue IN (:...queues)'
+      : '';
+  query.where(`(notice.person = :me${alsoFor})`, { me: user.key, ...(sight.all ? {} : { queues: sight.queues }) });
+  // A lead that left one's sight is no news any more, and who it is least of all.
+  if (!sight.all) query.andWhere(new Brackets((where) => where.where('notice.record IS NULL').orWhere(seen(sight))));
+  const rows = await query.orderBy('notice.id', 'DESC').limit(12).getRawMany<{
+    id: number;
+    kind: string;
+    record: number | null;
+    at: Date;
+    name: string | null;
+    company: string | null;
+    charter: number | null;
+    file: string | null;
+  }>();
+  return rows.map(({ id, kind, record, at, name, company, charter, file }) => ({
+    id,
+    kind,
+    lead: record,
+    name: record === null ? (file ?? `Charter ${charter}`) : [name, company].filter(Boolean).join(' · '),
+    at: at.getTime(),
+  }));
+}

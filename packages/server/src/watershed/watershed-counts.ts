@@ -1,0 +1,85 @@
+import type { Distribution, Home, IntakeState, RuleCounts } from '@relvik/contracts';
+import { keyOfRole } from '@relvik/core';
+import type { DataSource } from 'typeorm';
+import type { User } from '../session/session-store';
+import type { Sight } from '../session/sight';
+import { charterInForce, readGoverning } from '../store/governing';
+import { type FieldCounts, readFieldCounts, readWays } from './catalogue-counts';
+import { homeOf } from './home';
+import { KeptCount } from './kept-count';
+import { distributionOf, ruleCounts } from './rule-counts';
+import { readTally, type Tally } from './tally';
+
+/** Most score sets whose distribution is kept. */
+const MOST_SETS = 100;
+
+/** The counts over all records that pages show. Those that take long are kept. */
+export class WatershedCounts {
+  private readonly tally: KeptCount<Tally>;
+  private readonly ruled: KeptCount<RuleCounts>;
+  private readonly ofFields: KeptCount<FieldCounts>;
+  private readonly ofWays: KeptCount<IntakeState['ways']>;
+  private readonly distributions = new Map<string, KeptCount<Distribution>>();
+
+  /**
+   * @param source for what requests ask
+   * @param counting for counts, which may take long
+   */
+  constructor(
+    private readonly source: DataSource,
+    private readonly counting: DataSource,
+    private readonly now: () => Date,
+  ) {
+    const { manager } = counting;
+    this.tally = this.keptOf(async () => {
+      const { world } = await readGoverning(manager, 'none');
+      return readTally(manager, keyOfRole(world.fields, 'lead', 'source'));
+    });
+    this.ruled = this.keptOf(() => ruleCounts(manager));
+    this.ofFields = this.keptOf(() => readFieldCounts(manager));
+    this.ofWays = this.keptOf(() => readWays(manager, this.now()));
+  }
+
+  /** Makes all counts once, so that the first request does not wait for them. */
+  async warm(): Promise<void> {
+    await this.tally.get();
+    await this.ruled.get();
+    await this.ofFields.get();
+    await this.ofWays.get();
+    const { body } = await charterInForce(this.counting.manager, 'none');
+    for (const { key } of body.scoreSets) await this.distribution(key);
+  }
+
+  /** Makes kept counts again that are old, one after the other. */
+  async refresh(): Promise<void> {
+    for (const kept of [this.tally, this.ruled, this.ofFields, this.ofWays, ...this.distributions.values()])
+      await kept.refresh();
+  }
+
+  async home(sight: Sight, user: User, now: Date): Promise<Home> {
+    return homeOf(this.source.manager, await this.tally.get(), sight, user, now);
+  }
+
+  async rules(): Promise<RuleCounts> {
+    return (await this.ruled.get()).value;
+  }
+
+  async fields(): Promise<FieldCounts> {
+    return (await this.ofFields.get()).value;
+  }
+
+  async ways(): Promise<IntakeState['ways']> {
+    return (await this.ofWays.get()).value;
+  }
+
+  async distribution(set: string): Promise<Distribution> {
+    if (this.distributions.size > MOST_SETS) this.distributions.clear();
+    const kept = this.distributions.get(set) ?? this.keptOf(() => distributionOf(this.counting.manager, set));
+    this.distributions.set(set, kept);
+    return (await kept.get()).value;
+  }
+
+  private keptOf<T>(count: () => Promise<T>): KeptCount<T> {
+    return new KeptCount(count, () => this.now().getTime());
+  }
+}
