@@ -1,6 +1,4 @@
-/** Counts that take less time, ms, are made for each request. */
-const QUICK = 500;
-/** Longer ones are made again when their age is this many times their duration, so they take at most a twentieth of the time. */
+/** Kept counts are made again when their age is this many times their duration, so they take at most a twentieth of the time. */
 const REST = 20;
 
 /** A count, and the instant as of which it is right. */
@@ -15,31 +13,39 @@ interface Kept<T> extends Counted<T> {
 }
 
 /**
- * A count over many records. If it takes long, requests get the last result at once, and an old one is made again in the
- * background; only the first request waits.
+ * A count over all records. While they are few it is made for each request. Of many, requests get the last result at once, and
+ * an old one is made again in the background; only the first request waits.
  */
 export class KeptCount<T> {
   private kept: Kept<T> | null = null;
   private counting: Promise<Kept<T>> | null = null;
 
-  /** @param clock the instant, ms */
+  /**
+   * @param areMany whether there are so many records that a request should not wait
+   * @param clock the instant, ms
+   */
   constructor(
     private readonly count: () => Promise<T>,
+    private readonly areMany: () => Promise<boolean>,
     private readonly clock: () => number,
   ) {}
 
   async get(): Promise<Counted<T>> {
     const { kept } = this;
     if (kept === null) return this.again();
-    if (kept.took < QUICK) return this.anew();
-    this.refresh().catch(() => undefined);
+    if (!(await this.areMany())) return this.anew();
+    this.renew(kept).catch(() => undefined);
     return kept;
   }
 
   /** Makes a kept count again if it is old; one that nobody asked for yet is not made. */
   async refresh(): Promise<void> {
     const { kept } = this;
-    if (kept !== null && kept.took >= QUICK && this.clock() - kept.asOf > kept.took * REST) await this.again();
+    if (kept !== null && (await this.areMany())) await this.renew(kept);
+  }
+
+  private async renew({ asOf, took }: Kept<T>): Promise<void> {
+    if (this.clock() - asOf > took * REST) await this.again();
   }
 
   /** One count at a time, shared by all requests that wait for it. */
