@@ -3,8 +3,18 @@ import { CodeColumn, type Column, MoneyColumn, NumberColumn } from '../column/co
 import type { Events } from '../column/events';
 import type { Population, StandingColumns } from './population';
 
-/** Where each record comes from: a place in the population before, or −1 − its place in the part that replaces. */
-type Origins = Int32Array;
+/** Neighbours that come from one population: `from` up to `to`, the end not belonging to it. */
+interface Run {
+  readonly of: 0 | 1;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Where the records come from, in their order: the population before (0) or the part that replaces (1). */
+interface Origins {
+  readonly size: number;
+  readonly runs: readonly Run[];
+}
 
 /**
  * A population with some of its records replaced, added or taken out; its indexes are made anew when they are asked for.
@@ -15,13 +25,13 @@ type Origins = Int32Array;
  * @param part those of them that are there now, with the same fields
  */
 export function replaceRecords(before: Population, changed: ReadonlySet<number>, part: Population): Population {
-  const { ids, origins } = placesOf(before, changed, part);
+  const origins = placesOf(before, changed, part);
   const numbers = (of: (population: Population) => Float64Array): Float64Array =>
     mergeNumbers(origins, of(before), of(part));
   return {
     kind: before.kind,
-    size: ids.length,
-    ids,
+    size: origins.size,
+    ids: mergeInto(new Uint32Array(origins.size), origins, before.ids, part.ids),
     arrived: numbers((one) => one.arrived),
     closed: numbers((one) => one.closed),
     touched: numbers((one) => one.touched),
@@ -36,97 +46,117 @@ export function replaceRecords(before: Population, changed: ReadonlySet<number>,
   };
 }
 
-function placesOf(
-  before: Population,
-  changed: ReadonlySet<number>,
-  part: Population,
-): { ids: Uint32Array; origins: Origins } {
-  const ids: number[] = [];
-  const origins: number[] = [];
+function placesOf(before: Population, changed: ReadonlySet<number>, part: Population): Origins {
+  const runs: Run[] = [];
+  let size = 0;
+  const take = (of: 0 | 1, from: number, to: number): void => {
+    if (from === to) return;
+    size += to - from;
+    const last = runs.at(-1);
+    if (last?.of === of && last.to === from) runs[runs.length - 1] = { of, from: last.from, to };
+    else runs.push({ of, from, to });
+  };
   let next = 0;
   const takePart = (below: number): void => {
-    for (; next < part.size && (part.ids[next] as number) < below; next += 1) {
-      ids.push(part.ids[next] as number);
-      origins.push(-1 - next);
-    }
+    const from = next;
+    while (next < part.size && (part.ids[next] as number) < below) next += 1;
+    take(1, from, next);
   };
+  let kept = 0;
   for (let place = 0; place < before.size; place += 1) {
     const id = before.ids[place] as number;
-    if (changed.has(id)) continue;
+    const isGone = changed.has(id);
+    const isAfterNew = next < part.size && (part.ids[next] as number) < id;
+    if (!isGone && !isAfterNew) continue;
+    take(0, kept, place);
     takePart(id);
-    ids.push(id);
-    origins.push(place);
+    kept = isGone ? place + 1 : place;
   }
+  take(0, kept, before.size);
   takePart(Infinity);
-  return { ids: Uint32Array.from(ids), origins: Int32Array.from(origins) };
-}
-
-function mergeNumbers(origins: Origins, before: Float64Array, part: Float64Array): Float64Array {
-  return mergeInto(new Float64Array(origins.length), origins, before, part);
+  return { size, runs };
 }
 
 function mergeInto<A extends Float64Array | Int32Array | Uint32Array>(
   merged: A,
-  origins: Origins,
+  { runs }: Origins,
   before: A,
   part: A,
 ): A {
-  for (let i = 0; i < origins.length; i += 1) {
-    const at = origins[i] as number;
-    merged[i] = (at >= 0 ? before[at] : part[-1 - at]) as number;
+  let at = 0;
+  for (const { of, from, to } of runs) {
+    merged.set((of === 0 ? before : part).subarray(from, to), at);
+    at += to - from;
   }
   return merged;
 }
 
+function mergeNumbers(origins: Origins, before: Float64Array, part: Float64Array): Float64Array {
+  return mergeInto(new Float64Array(origins.size), origins, before, part);
+}
+
 /** @returns null where no bit is set */
-function mergeBits(origins: Origins, before: Bits | null, part: Bits | null): Bits | null {
+function mergeBits({ size, runs }: Origins, before: Bits | null, part: Bits | null): Bits | null {
   if (before === null && part === null) return null;
-  const merged = noBits(origins.length);
+  const merged = noBits(size);
   let any = false;
-  for (let i = 0; i < origins.length; i += 1) {
-    const at = origins[i] as number;
-    const bits = at >= 0 ? before : part;
-    if (bits === null || !hasBit(bits, at >= 0 ? at : -1 - at)) continue;
-    setBit(merged, i);
-    any = true;
+  let at = 0;
+  for (const { of, from, to } of runs) {
+    const bits = of === 0 ? before : part;
+    if (bits !== null)
+      for (let place = from; place < to; place += 1)
+        if (hasBit(bits, place)) {
+          setBit(merged, at + place - from);
+          any = true;
+        }
+    at += to - from;
   }
   return any ? merged : null;
 }
 
-/** Codes into a dictionary of what occurs, in the order in which it does. */
+/** Codes into one dictionary of what occurs, in the order in which it does. */
 class Recoder {
   readonly dictionary: string[] = [];
-  private readonly known = new Map<string, number>();
-  private readonly codes: readonly [Uint32Array, Uint32Array];
+  private readonly newCodes: Uint32Array;
+  /** For each entry of the part's dictionary its code in the one before, or one after all of those. */
+  private readonly partCodes: Uint32Array;
 
-  constructor(private readonly dictionaries: readonly [before: readonly string[], part: readonly string[]]) {
-    const [before, part] = dictionaries;
-    this.codes = [new Uint32Array(before.length + 1), new Uint32Array(part.length + 1)];
+  constructor(
+    private readonly before: readonly string[],
+    private readonly part: readonly string[],
+  ) {
+    this.newCodes = new Uint32Array(before.length + part.length + 1);
+    this.partCodes = Uint32Array.from([0, ...part.map((_, d) => before.length + 1 + d)]);
+    const places = new Map(part.map((text, d) => [text, d + 1]));
+    for (let d = 0; d < before.length; d += 1) {
+      const place = places.get(before[d] as string);
+      if (place !== undefined) this.partCodes[place] = d + 1;
+    }
   }
 
-  /** @param of 0: a code of the population before; 1: one of the part */
-  code(of: 0 | 1, old: number): number {
+  /** Codes of the part as if they were of the population before. */
+  fromPart(codes: Uint32Array): Uint32Array {
+    return codes.map((code) => this.partCodes[code] as number);
+  }
+
+  /** @param old a code of the population before, or one from {@link fromPart} */
+  code(old: number): number {
     if (old === 0) return 0;
-    const known = this.codes[of][old] as number;
+    const known = this.newCodes[old] as number;
     if (known !== 0) return known;
-    const text = this.dictionaries[of][old - 1] as string;
-    let code = this.known.get(text);
-    if (code === undefined) {
-      code = this.dictionary.push(text);
-      this.known.set(text, code);
-    }
-    this.codes[of][old] = code;
+    const { before, part } = this;
+    const code = this.dictionary.push(
+      (old <= before.length ? before[old - 1] : part[old - 1 - before.length]) as string,
+    );
+    this.newCodes[old] = code;
     return code;
   }
 }
 
 function mergeCodes(origins: Origins, before: CodeColumn, part: CodeColumn): CodeColumn {
-  const recoder = new Recoder([before.dictionary, part.dictionary]);
-  const codes = new Uint32Array(origins.length);
-  for (let i = 0; i < origins.length; i += 1) {
-    const at = origins[i] as number;
-    codes[i] = at >= 0 ? recoder.code(0, before.codes[at] as number) : recoder.code(1, part.codes[-1 - at] as number);
-  }
+  const recoder = new Recoder(before.dictionary, part.dictionary);
+  const codes = mergeInto(new Uint32Array(origins.size), origins, before.codes, recoder.fromPart(part.codes));
+  for (let i = 0; i < codes.length; i += 1) codes[i] = recoder.code(codes[i] as number);
   return new CodeColumn(codes, recoder.dictionary, mergeBits(origins, before.unreadable, part.unreadable));
 }
 
@@ -136,7 +166,7 @@ function mergeColumns(origins: Origins, before: Column, part: Column): Column {
   if (before.kind === 'money' && part.kind === 'money')
     return new MoneyColumn(
       mergeNumbers(origins, before.minor, part.minor),
-      mergeInto(new Int32Array(origins.length), origins, before.entered, part.entered),
+      mergeInto(new Int32Array(origins.size), origins, before.entered, part.entered),
       mergeCodes(origins, before.currencies, part.currencies),
     );
   throw new Error(`A column of ${before.kind} can't be replaced by one of ${part.kind}`);
@@ -149,22 +179,31 @@ function mergeNumberColumns(origins: Origins, before: NumberColumn, part: Number
   );
 }
 
-function mergeEvents(origins: Origins, before: Events | undefined, part: Events | undefined): Events {
-  const starts = new Uint32Array(origins.length + 1);
-  const at = new Float64Array((before?.at.length ?? 0) + (part?.at.length ?? 0));
+function mergeEvents({ size, runs }: Origins, before: Events | undefined, part: Events | undefined): Events {
+  const starts = new Uint32Array(size + 1);
+  const of = [before, part] as const;
+  const total = runs.reduce((sum, run) => sum + countIn(of[run.of], run), 0);
+  const at = new Float64Array(total);
+  let place = 0;
   let count = 0;
-  for (let i = 0; i < origins.length; i += 1) {
-    const origin = origins[i] as number;
-    const events = origin >= 0 ? before : part;
-    const place = origin >= 0 ? origin : -1 - origin;
-    if (events !== undefined)
-      for (let k = events.starts[place] as number; k < (events.starts[place + 1] as number); k += 1) {
-        at[count] = events.at[k] as number;
-        count += 1;
-      }
-    starts[i + 1] = count;
+  for (const run of runs) {
+    const { from, to } = run;
+    const events = of[run.of];
+    if (events === undefined) starts.fill(count, place + 1, place + 1 + to - from);
+    else {
+      const [first, last] = [events.starts[from] as number, events.starts[to] as number];
+      at.set(events.at.subarray(first, last), count);
+      for (let i = from; i < to; i += 1)
+        starts[place + 1 + i - from] = count + (events.starts[i + 1] as number) - first;
+      count += last - first;
+    }
+    place += to - from;
   }
-  return { starts, at: at.slice(0, count) };
+  return { starts, at };
+}
+
+function countIn(events: Events | undefined, { from, to }: Run): number {
+  return events === undefined ? 0 : (events.starts[to] as number) - (events.starts[from] as number);
 }
 
 /** Kinds of activities of which none is left are gone. Those with certain properties have no kind's key. */
@@ -182,22 +221,13 @@ function mergeAllEvents(
 const KEYED = ['stage', 'pin', 'owner', 'queue'] as const;
 
 function mergeStanding(origins: Origins, before: StandingColumns, part: StandingColumns): StandingColumns {
-  const recoder = new Recoder([before.keys, part.keys]);
-  const size = origins.length;
-  const columns = KEYED.map((name) => ({ old: before[name], own: part[name], merged: new Uint32Array(size) }));
-  for (let i = 0; i < size; i += 1) {
-    const at = origins[i] as number;
-    for (let c = 0; c < columns.length; c += 1) {
-      const { old, own, merged } = columns[c] as (typeof columns)[number];
-      merged[i] = at >= 0 ? recoder.code(0, old[at] as number) : recoder.code(1, own[-1 - at] as number);
-    }
-  }
-  const [stage, pin, owner, queue] = columns.map(({ merged }) => merged) as [
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-    Uint32Array,
-  ];
+  const { size } = origins;
+  const recoder = new Recoder(before.keys, part.keys);
+  const merged = KEYED.map((name) =>
+    mergeInto(new Uint32Array(size), origins, before[name], recoder.fromPart(part[name])),
+  );
+  for (let i = 0; i < size; i += 1) for (const codes of merged) codes[i] = recoder.code(codes[i] as number);
+  const [stage, pin, owner, queue] = merged as [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
   const gates = new Set([...before.looks.keys(), ...part.looks.keys()]);
   return {
     ...{ stage, pin, owner, queue },
