@@ -95,11 +95,15 @@ export async function store(source: DataSource, records: readonly PopulationReco
   await insert(
     source,
     'field',
-    ['key', 'name', 'type', 'options', 'retired_options', 'retired', 'position', 'personal'],
+    ['key', 'name', 'type', 'role', 'options', 'retired_options', 'retired', 'position', 'personal'],
     // Tags are a field of every set-up; their words are kept apart.
     [...FIELDS.values()]
       .filter(({ key }) => key !== TAGS)
-      .map(({ key, name, type, options }, i) => [key, name, type, JSON.stringify(options), '[]', 0, i, 0]),
+      .map(({ key, name, type, options }, i) => {
+        // Leads are known by their e-mail.
+        const role = ['email', 'country'].includes(key) ? key : null;
+        return [key, name, type, role, JSON.stringify(options), '[]', 0, i, 0];
+      }),
   );
   const words = FIELDS.get(TAGS)?.options ?? [];
   await insert(

@@ -108,3 +108,40 @@ test('what a hand sets on a company stays and is marked, a stale edit is refused
   expect(mine).toBeGreaterThan(0);
   expect(mine).toBeLessThan(200);
 });
+
+test('contacts come by file with their companies, a call is noted on one, and it is carried as tracer and taken back', async ({
+  page,
+}) => {
+  await signIn(page, 'admin');
+  await page.goto('/intake');
+  const mark = Date.now();
+  await page.getByLabel('The file has').click();
+  await page.getByRole('option', { name: 'contacts' }).click();
+  const rows = ['Name,E-mail,Company', `Ola Brygge,ola@brygge-${mark}.example,Brygge ${mark}`, ',,Nobody'];
+  await page
+    .getByLabel('CSV file of contacts')
+    .setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });
+  const outcome = page.locator('.outcome');
+  await expect(outcome).toContainText('1 rows accepted · 1 refused');
+  await expect(outcome.getByRole('row', { name: /2 Name a contact needs a name or an e-mail refused/ })).toBeVisible();
+
+  await page.keyboard.press('/');
+  await page.getByLabel('Name, e-mail, telephone or domain').fill(`ola@brygge-${mark}.example`);
+  await page.locator('.found a[href^="/contacts/"]').click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(`Ola Brygge Brygge ${mark}`);
+  await page.getByRole('button', { name: '+ note what happened' }).click();
+  await page.getByLabel('What happened', { exact: true }).click();
+  await page.getByRole('option', { name: 'Call taken' }).click();
+  await page.getByLabel('About what').fill('a berth in May');
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.locator('.history li').first()).toContainText('Call taken about a berth in May');
+  await page.getByRole('button', { name: 'Carry as tracer' }).click();
+  await page.getByRole('link', { name: 'Why? What if?' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Ola Brygge, as if it came in now');
+  await expect(page.getByRole('link', { name: 'Open the contact' })).toBeVisible();
+
+  // Somebody worked on it: the file stays.
+  await page.goto('/intake');
+  await page.getByRole('button', { name: 'people.csv' }).first().click();
+  await expect(page.locator('.outcome')).toContainText('It can’t be undone: contacts of it were worked on since');
+});

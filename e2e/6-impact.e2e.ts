@@ -162,7 +162,7 @@ test('the tracer shows both charters at every step; what is typed over answers a
   await page.goto('/score');
   await expect(headline(page)).toBeVisible();
   await page.keyboard.press('t');
-  await page.getByRole('searchbox', { name: 'Find a lead to carry' }).fill('Sporet');
+  await page.getByRole('searchbox', { name: 'Find a record to carry' }).fill('Sporet');
   await page.getByRole('button', { name: /^Sporet Lead/ }).click();
   const bar = page.getByRole('region', { name: 'Tracer' });
   const fit = bar.locator('.cell', { hasText: 'Fit' });

@@ -1,4 +1,4 @@
-import type { Instant } from '@relvik/core';
+import type { Instant, RecordKind } from '@relvik/core';
 import { number, object } from 'yup';
 import { keyText } from './text';
 
@@ -47,6 +47,8 @@ export interface BackgroundState {
     readonly oldest: Instant | null;
     readonly parked: readonly ParkedRow[];
   };
+  /** How many records of each kind are to be looked at: leads since their contact or company changed, others to be scored. */
+  readonly due: Readonly<Record<RecordKind, number>>;
   readonly failures: readonly FailureRow[];
   /** Null: it has not looked yet. */
   readonly doctor: DoctorReport | null;

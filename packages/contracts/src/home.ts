@@ -1,4 +1,4 @@
-import type { CourseCounts, Instant, Status } from '@relvik/core';
+import type { CourseCounts, Instant, Status, UnroutedKind } from '@relvik/core';
 
 export interface Attention {
   readonly what:
@@ -12,7 +12,9 @@ export interface Attention {
     /** About a past charter: leads that time does not move, since it names what is gone. */
     | 'held-back'
     | 'failing'
-    | 'doctor';
+    | 'doctor'
+    /** Contacts and companies that may be one. */
+    | 'duplicates';
   readonly count: number;
   /** The oldest of them. */
   readonly since: Instant | null;
@@ -47,6 +49,8 @@ export interface Home {
   readonly watershed: Watershed;
   readonly course: CourseCounts;
   readonly attention: readonly Attention[];
+  /** How many contacts, companies and open deals there are; null for who does not see all. */
+  readonly others: Readonly<Record<UnroutedKind, number>> | null;
   readonly byStatus: readonly { readonly status: Status; readonly count: number }[];
   readonly byStage: readonly { readonly stage: string; readonly count: number }[];
   readonly byTerritory: readonly { readonly territory: string | null; readonly count: number }[];

@@ -1,4 +1,4 @@
-import type { Field, Instant, Raw } from '@relvik/core';
+import { type Field, type Instant, type Raw, RECORD_KINDS, type RecordKind } from '@relvik/core';
 import { array, boolean, object, string } from 'yup';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
@@ -75,12 +75,29 @@ export const sentFormSchema = object({
   anyway: boolean(),
 }).exact();
 
-/** Rows in one file of leads. */
+/** A contact, company or deal from another system; a company is named by its name, a contact by its e-mail. */
+export const intakeRecordSchema = object({
+  values: rawValues,
+  company: trimmed().max(200),
+  contact: trimmed().max(320),
+  stage: trimmed().max(120),
+}).exact();
+
+/** What became of a contact, company or deal that was sent. */
+export interface AcceptedRecord {
+  readonly id: number;
+  /** True where it was known already. */
+  readonly known: boolean;
+  readonly warnings: readonly { readonly field: string; readonly raw: string; readonly why: string }[];
+}
+
+/** Rows in one file. */
 export const CSV_ROWS = 50_000;
 
-/** A file of leads that is taken in, by the counts of its rows. */
+/** A file of records of one kind that is taken in, by the counts of its rows. */
 export interface ImportState {
   readonly id: number;
+  readonly kind: RecordKind;
   readonly name: string;
   readonly state: 'running' | 'done' | 'undoing' | 'undone';
   readonly by: string;
@@ -88,7 +105,7 @@ export interface ImportState {
   readonly endedAt: Instant | null;
   readonly rows: number;
   readonly waiting: number;
-  /** Those that came or joined known leads. */
+  /** Those that came or joined known records. */
   readonly accepted: number;
   readonly joined: number;
   readonly refused: number;
@@ -106,10 +123,14 @@ export interface ImportReport extends ImportState {
     readonly field: string;
     readonly message: string;
     readonly refused: boolean;
-    readonly lead: number | null;
+    readonly record: number | null;
   }[];
-  /** Leads that were worked on since, so that the import can't be undone. */
+  /** Records that were worked on since, so that the import can't be undone. */
   readonly workedOn: readonly number[];
 }
 
-export const importQuerySchema = object({ name: string().max(200).default('file.csv') }).exact();
+export const importQuerySchema = object({
+  name: string().max(200).default('file.csv'),
+  /** The kind of its records. */
+  kind: string<RecordKind>().oneOf(RECORD_KINDS).default('lead'),
+}).exact();

@@ -112,11 +112,12 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   };
 }
 
-/** A lead as decisions read it. */
+/** A record as decisions read it. */
 export interface RecordDocument {
   readonly id: number;
   readonly arrived: Instant;
   readonly way: RecordFacts['way'];
+  /** The territory it is pinned to by hand; of a lead alone. */
   readonly pin: Standing['pin'];
   readonly values: readonly (readonly [field: string, value: Value])[];
   /** Values of its contact and company that conditions read across a tie. */

@@ -2,16 +2,20 @@ import fc from 'fast-check';
 import { ORIGINS } from '../record/origin';
 import { fold } from '../record/fold';
 import type { Value } from '../record/value';
-import { fedValue, type Kept, type Saying } from './feed';
+import { fedValue, type Own, type Saying } from './feed';
 
 const text = (word: string): Value => ({ kind: 'text', text: word, folded: fold(word) });
 const value: fc.Arbitrary<Value> = fc.oneof(
   fc.constantFrom('brewery', 'mill', 'farm').map(text),
   fc.constant<Value>({ kind: 'unreadable', raw: 'x', why: 'is no number' }),
 );
-const saying = fc.record<Saying>({ value, at: fc.nat(20), origin: fc.constantFrom(...ORIGINS) });
-const sayings = fc.uniqueArray(saying, { selector: ({ at }) => at, maxLength: 6 });
-const own = fc.option(fc.record<Kept>({ value, origin: fc.constantFrom(...ORIGINS) }), { nil: undefined });
+// Leads' are even, the record's own odd: no two at one instant.
+const at = fc.nat(10).map((n) => 2 * n);
+const saying = fc.record<Saying>({ value, at, origin: fc.constantFrom('hand', 'trusted', 'untrusted') });
+const sayings = fc.uniqueArray(saying, { selector: (one) => one.at, maxLength: 6 });
+const own = fc.option(fc.record<Own>({ value, origin: fc.constantFrom(...ORIGINS), at: at.map((n) => n + 1) }), {
+  nil: undefined,
+});
 
 test('a hand’s value stays; else the newest trusted one that can be read, else the first untrusted; in whatever order they stand', () => {
   fc.assert(
@@ -23,7 +27,9 @@ test('a hand’s value stays; else the newest trusted one that can be read, else
         expect(changed).toBeNull();
         return;
       }
-      const byAge = [...list].sort((a, b) => a.at - b.at);
+      // What was told directly counts as one more that is said.
+      const all: readonly Saying[] = before?.origin === 'direct' ? [...list, before] : list;
+      const byAge = [...all].sort((a, b) => a.at - b.at);
       const readable = byAge.filter((one) => one.value.kind !== 'unreadable');
       const trusted = readable.filter(({ origin }) => origin !== 'untrusted');
       if (trusted.length > 0) expect(after).toEqual(trusted.at(-1)!.value);
@@ -39,7 +45,7 @@ test('fed once, nothing changes until something new is said; what untrusted ways
   fc.assert(
     fc.property(own, sayings, (before, list) => {
       const first = fedValue(before, list, -1);
-      const now = first.changed ?? before;
+      const now = first.changed === null ? before : { ...first.changed, at: 21 };
       expect(fedValue(now, list, 20)).toEqual({ changed: null, beside: null });
       if (first.beside !== null) {
         expect(first.beside).not.toEqual(now?.value);
@@ -52,10 +58,18 @@ test('fed once, nothing changes until something new is said; what untrusted ways
 test('a public form does not rewrite what a trusted way in said of a company, and fills what is blank', () => {
   const brewery = { value: text('Brewery'), at: 1, origin: 'trusted' } as const;
   const mill = { value: text('Mill'), at: 2, origin: 'untrusted' } as const;
-  expect(fedValue({ value: brewery.value, origin: 'trusted' }, [brewery, mill], 1)).toEqual({
+  expect(fedValue({ value: brewery.value, origin: 'trusted', at: 1 }, [brewery, mill], 1)).toEqual({
     changed: null,
     beside: mill.value,
   });
   expect(fedValue(undefined, [mill], 1)).toEqual({ changed: { value: mill.value, origin: 'untrusted' }, beside: null });
-  expect(fedValue({ value: brewery.value, origin: 'hand' }, [{ ...mill, origin: 'trusted' }], 1).changed).toBeNull();
+  const byHand = { value: brewery.value, origin: 'hand', at: 1 } as const;
+  expect(fedValue(byHand, [{ ...mill, origin: 'trusted' }], 1).changed).toBeNull();
+});
+
+test('what a file told of a company stands against what its leads said before, and gives way to what they say later', () => {
+  const told = { value: text('Farm'), origin: 'direct', at: 5 } as const;
+  const [before, after] = [3, 7].map((at): Saying => ({ value: text('Mill'), at, origin: 'trusted' }));
+  expect(fedValue(told, [before!], 5)).toEqual({ changed: null, beside: null });
+  expect(fedValue(told, [before!, after!], 5).changed).toEqual({ value: text('Mill'), origin: 'trusted' });
 });

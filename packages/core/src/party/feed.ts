@@ -17,6 +17,11 @@ export interface Kept {
   readonly origin: Origin;
 }
 
+/** A value that stands on a contact or company since an instant. */
+export interface Own extends Kept {
+  readonly at: Instant;
+}
+
 /** The result of feeding one field of a contact or company. */
 export interface Fed {
   /** Its new value; null: it stays as it is. */
@@ -53,30 +58,31 @@ function isSame(a: Value | undefined, b: Value | undefined): boolean {
  * Merges the values that leads have for one field of their contact or company.
  *
  * The newest value from a trusted way in wins, and one that can be read over one that can't. Untrusted ways in fill blanks only:
- * without any other the first of them counts. A value set by hand stays until a hand changes it, and where no lead says
- * anything all stays as it is.
+ * without any other the first of them counts. A value set by hand stays until a hand changes it, one told directly until a trusted
+ * lead says a newer one, and where no lead says anything all stays as it is.
  *
  * @param own what stands there now; undefined: blank
- * @param sayings of all its leads, none of them blank
+ * @param said what all its leads say, none of them blank
  * @param since sayings after this instant are new: an untrusted one among them that says otherwise stands beside
  *
  * @example
  * fedValue(undefined, [{ value: brewery, at: 1, origin: 'untrusted' }, { value: mill, at: 2, origin: 'untrusted' }], 0)
  * // { changed: { value: brewery, origin: 'untrusted' }, beside: mill }
  */
-export function fedValue(own: Kept | undefined, sayings: readonly Saying[], since: Instant): Fed {
+export function fedValue(own: Own | undefined, said: readonly Saying[], since: Instant): Fed {
+  const sayings = own?.origin === 'direct' ? [...said, own] : said;
   const trusted = sayings.filter(({ origin }) => origin !== 'untrusted');
   const untrusted = sayings.filter(({ origin }) => origin === 'untrusted');
   const heard =
     newest(trusted.filter(isReadable)) ?? oldest(untrusted.filter(isReadable)) ?? newest(trusted) ?? oldest(untrusted);
   const stays = own?.origin === 'hand' || heard === undefined;
   // In the spelling that came first.
-  const said = stays ? undefined : oldest(sayings.filter((one) => isSame(one.value, heard.value)))?.value;
-  const value = said ?? own?.value;
+  const taken = stays ? undefined : oldest(sayings.filter((one) => isSame(one.value, heard.value)))?.value;
+  const value = taken ?? own?.value;
   const changed =
-    stays || said === undefined || isSame(own?.value, said)
+    stays || taken === undefined || isSame(own?.value, taken)
       ? null
-      : { value: said, origin: heard.origin === 'hand' ? ('trusted' as const) : heard.origin };
+      : { value: taken, origin: heard.origin === 'hand' ? ('trusted' as const) : heard.origin };
   const otherwise = newest(untrusted.filter((one) => one.at > since && !isSame(one.value, value)));
   return { changed, beside: otherwise?.value ?? null };
 }

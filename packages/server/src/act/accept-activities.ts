@@ -1,19 +1,23 @@
 import { type ActivityOutcome, EVENT_LENGTH, type SentActivity } from '@relvik/contracts';
-import { type ActivityKinds, fold, parseInstant } from '@relvik/core';
+import { type ActivityKinds, fold } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readKinds } from '../store/governing';
 import { AnsweredRequestEntity } from '../store/entity/intake.entity';
 import { SentLeadEntity } from '../store/entity/intake.entity';
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { contactsBy } from '../store/find-parties';
 import { insertRows } from '../store/rows';
 import { loadLeads } from '../store/load-leads';
 import { again } from './act';
 import { act } from './acting';
 import type { Cause } from './cause';
 import { type Hand, takeInHand } from './hand';
+import { occasionBelow } from './due-across';
 import { type Acting, perform } from './perform';
+import { readHappened } from './read-happened';
 import { answerTo, newMark, type RequestMark, untilKnown } from './request-mark';
+import { touchParties } from './touch-parties';
 
 /** Activities of one sender: a key, a file or a person. */
 export interface Sending {
@@ -36,8 +40,6 @@ interface Readable {
   readonly at: Date;
 }
 
-/** Allowed clock skew, ms. */
-const AHEAD = 5 * 60_000;
 const DECIDED_AT_ONCE = 500;
 
 type Refusals = { row: number; field: string; message: string }[];
@@ -49,19 +51,15 @@ function readAll({ activities, at: now }: Sending, kinds: ActivityKinds, refused
       refused.push({ row, field, message });
       return [];
     };
-    const kind = kinds.get(sent.kind);
-    if (kind === undefined) return refuse('kind', `no such kind of activity: ${sent.kind}`);
-    if (kind.retired) return refuse('kind', `is retired: ${sent.kind}`);
+    const happened = readHappened(sent, kinds, now);
+    if (happened.kind === 'refused') return refuse(happened.field, happened.message);
     if (sent.lead !== undefined && !(Number.isSafeInteger(sent.lead) && sent.lead > 0))
       return refuse('lead', 'is no id of a lead');
     // What the database would cut off would be taken for another event.
     if ((sent.event?.length ?? 0) > EVENT_LENGTH) return refuse('event', `has more than ${EVENT_LENGTH} characters`);
-    const at = sent.at === undefined ? now.getTime() : parseInstant(sent.at);
-    if (at === null) return refuse('at', 'is no instant: write it as 2026-03-02T09:30:00+01:00');
-    if (at > now.getTime() + AHEAD) return refuse('at', 'lies in the future');
     if ((sent.lead === undefined) === (sent.email === undefined))
       return refuse('email', 'say whose it is: by the id of the lead, or by an e-mail');
-    return [{ row, sent, at: new Date(at) }];
+    return [{ row, sent, at: happened.at }];
   });
 }
 
@@ -71,13 +69,16 @@ async function sentBy(manager: EntityManager, key: number, ids: readonly number[
   return sent.map(({ record }) => record);
 }
 
+function emailOf({ sent }: Readable): string {
+  return fold(sent.email ?? '').slice(0, 320);
+}
+
 /** The lead of each: by id, or by e-mail the open one, else the newest that is closed. */
 async function leadsOf(
   manager: EntityManager,
   readable: readonly Readable[],
   key: number | undefined,
 ): Promise<Map<Readable, number>> {
-  const emailOf = ({ sent }: Readable): string => fold(sent.email ?? '').slice(0, 320);
   const named = readable.flatMap(({ sent }) => (sent.lead === undefined ? [] : [sent.lead]));
   const ids = key === undefined || named.length === 0 ? named : await sentBy(manager, key, named);
   const emails = readable.flatMap((one) => (one.sent.email === undefined ? [] : [emailOf(one)]));
@@ -107,17 +108,31 @@ async function leadsOf(
   return found;
 }
 
+/** The contacts of those whose e-mail is of no lead. */
+async function contactsOf(manager: EntityManager, readable: readonly Readable[]): Promise<Map<Readable, number>> {
+  const known = await contactsBy(
+    manager,
+    readable.map(emailOf).filter((email) => email !== ''),
+  );
+  return new Map(
+    readable.flatMap((one) => {
+      const id = known.get(emailOf(one));
+      return id === undefined ? [] : [[one, id] as const];
+    }),
+  );
+}
+
 /** Writes activities; those whose event is known already are left out by the index. Says how many were new. */
 async function insert(
   manager: EntityManager,
   sender: string,
-  rows: readonly { readonly lead: number; readonly one: Readable }[],
+  rows: readonly { readonly record: number; readonly one: Readable }[],
 ): Promise<number> {
   const { affectedRows } = await manager.query<{ affectedRows: number }>(
     `INSERT IGNORE INTO activity (record, kind, at, properties, sender, event) VALUES ${rows.map(() => '(?,?,?,?,?,?)').join(',')}`,
-    rows.flatMap(({ lead, one: { sent, at } }) => {
+    rows.flatMap(({ record, one: { sent, at } }) => {
       const properties = Object.keys(sent.properties ?? {}).length === 0 ? null : JSON.stringify(sent.properties);
-      return [lead, sent.kind, at, properties, sent.event === undefined ? null : sender, sent.event ?? null];
+      return [record, sent.kind, at, properties, sent.event === undefined ? null : sender, sent.event ?? null];
     }),
   );
   return affectedRows;
@@ -154,25 +169,46 @@ async function takeIn(acting: Acting, sending: Sending): Promise<ActivityOutcome
   const kinds = new Map((await readKinds(manager)).map((kind) => [kind.key, kind]));
   const readable = readAll(sending, kinds, refused);
   const leads = await leadsOf(manager, readable, sending.key);
+  const contacts = await contactsOf(
+    manager,
+    readable.filter((one) => !leads.has(one)),
+  );
   const rows = readable.flatMap((one) => {
-    const lead = leads.get(one);
-    if (lead !== undefined) return [{ lead, one }];
+    const record = leads.get(one) ?? contacts.get(one);
+    if (record !== undefined) return [{ record, one }];
     const byId = one.sent.email === undefined;
     refused.push({
       row: one.row,
       field: byId ? 'lead' : 'email',
-      message: 'is of no lead here: send the lead first',
+      message: byId ? 'is of no lead here: send the lead first' : 'is of no lead or contact here: send it first',
     });
     return [];
   });
   refused.sort((a, b) => a.row - b.row);
   if (rows.length === 0) return { accepted: 0, repeated: 0, refused };
 
-  const ids = [...new Set(rows.map(({ lead }) => lead))].sort((a, b) => a - b);
-  await manager.query('SELECT id FROM `lead` WHERE id IN (?) ORDER BY id FOR UPDATE', [ids]);
+  const ids = [...new Set(leads.values())].sort((a, b) => a - b);
+  if (ids.length > 0) await manager.query('SELECT id FROM `lead` WHERE id IN (?) ORDER BY id FOR UPDATE', [ids]);
   const accepted = await insert(manager, sending.sender, rows);
-  if (accepted > 0) await decideAgain(acting, ids, sending);
+  if (accepted > 0) {
+    await touchContacts(manager, [...new Set(contacts.values())], sending.at);
+    await decideAgain(acting, ids, sending);
+  }
   return { accepted, repeated: rows.length - accepted, refused };
+}
+
+async function touchContacts(manager: EntityManager, ids: readonly number[], at: Date): Promise<void> {
+  if (ids.length === 0) return;
+  const rows = await manager.query<{ id: number; company: number | null }[]>(
+    'SELECT id, company FROM contact WHERE id IN (?)',
+    [ids],
+  );
+  await touchParties(
+    manager,
+    rows.map(({ id, company }) => ({ contact: id, company })),
+    at,
+  );
+  await occasionBelow(manager, ids, at);
 }
 
 async function decideAgain(acting: Acting, ids: readonly number[], { at, cause }: Sending): Promise<void> {

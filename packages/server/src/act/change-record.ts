@@ -4,6 +4,7 @@ import {
   formProblem,
   keyOfRole,
   kindOfField,
+  type Origin,
   type Raw,
   readValue,
   sameValue,
@@ -33,7 +34,7 @@ import { insertRows, replaceRows } from '../store/rows';
 import { inTransaction } from '../store/transaction';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { rowOf } from '../store/value-row';
-import { handOf } from './cause';
+import { type Cause, handOf } from './cause';
 import { dueAcross } from './due-across';
 import type { Hand } from './hand';
 import { byCause } from './history';
@@ -41,6 +42,17 @@ import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
 import { forget } from './said-values';
 import { touchParties } from './touch-parties';
 import { rememberTags } from './write';
+
+/** Who tells values of a record, when, and how they count from then on. */
+export interface Told {
+  readonly cause: Cause;
+  readonly at: Date;
+  readonly origin: Origin;
+}
+
+export function toldBy({ user, at }: Hand): Told {
+  return { cause: handOf(user), at, origin: 'hand' };
+}
 
 /** A contact, company or deal in someone's hand: locked, in their sight, and theirs to do this with. */
 export interface RecordInHand {
@@ -111,7 +123,7 @@ export function editRecord(
     if (stored.entity.version !== version) throw Refused.as('record-changed');
     const changed = readRecordValues(kind, raw, stored.record.values, governing, hand.at);
     const tied = company === undefined ? undefined : await tieGiven(manager, 'company', company, sight);
-    await writeChanged(manager, stored, changed, governing, hand, tied);
+    await writeChanged(manager, stored, changed, governing, toldBy(hand), tied);
   });
 }
 
@@ -136,7 +148,7 @@ export async function tieGiven(
 }
 
 /**
- * Writes what a hand changed on a record, with its history, and makes due what reads it.
+ * Writes what was changed on a record, with its history, and makes due what reads it.
  *
  * @param company its company from now on; undefined: it stays
  */
@@ -145,11 +157,12 @@ export async function writeChanged(
   { kind, entity, record }: StoredUnrouted,
   changed: ReadonlyMap<string, Value>,
   governing: Governing,
-  hand: Hand,
+  told: Told,
   company?: number | null,
 ): Promise<void> {
+  const { at } = told;
   const columns = await identityAfter(manager, kind, entity, record.values, changed, governing);
-  await writeHandValues(manager, entity.id, changed, hand.at);
+  await writeValues(manager, entity.id, changed, told);
   await forget(
     manager,
     [...changed.keys()].map((field) => [entity.id, field] as const),
@@ -159,38 +172,43 @@ export async function writeChanged(
     ...columns,
     ...tie,
     version: entity.version + 1,
-    touchedAt: hand.at,
-    due: hand.at,
+    touchedAt: at,
+    due: at,
     touched: true,
     changes: entity.changes + 1,
   });
   await insertRows(manager, ChangeEntity, [
     ...[...changed].map(([field, value]) => ({
-      ...lineOf(entity.id, hand),
+      ...lineBy(entity.id, told),
       field,
       from: record.values.get(field) ?? null,
       to: value.kind === 'blank' ? null : value,
     })),
   ]);
-  await touchAbove(manager, kind, entity, 'company' in tie ? (tie.company ?? null) : null, hand.at);
-  await dueBelow(manager, kind, entity.id, [...changed.keys()], governing, hand.at);
+  await touchAbove(manager, kind, entity, 'company' in tie ? (tie.company ?? null) : null, at);
+  await dueBelow(manager, kind, entity.id, [...changed.keys()], governing, at);
 }
 
 /** A line of the history that a hand leaves. */
 export function lineOf(record: number, { user, at }: Hand) {
-  return { ...byCause(handOf(user)), record, reason: null, at };
+  return lineBy(record, { cause: handOf(user), at });
 }
 
-/** Values that a hand set on this very record; blank ones are taken away. */
-export async function writeHandValues(
+/** A line of the history, by whoever told it. */
+export function lineBy(record: number, { cause, at }: Pick<Told, 'cause' | 'at'>) {
+  return { ...byCause(cause), record, reason: null, at };
+}
+
+/** Values that were set on this very record; blank ones are taken away. */
+export async function writeValues(
   manager: EntityManager,
   record: number,
   changed: ReadonlyMap<string, Value>,
-  at: Date,
+  { at, origin }: Pick<Told, 'at' | 'origin'>,
 ): Promise<void> {
   await rememberTags(manager, [{ values: changed }]);
   const filled = [...changed].flatMap(([field, value]) =>
-    value.kind === 'blank' ? [] : [rowOf(record, field, value, 'hand', at)],
+    value.kind === 'blank' ? [] : [rowOf(record, field, value, origin, at)],
   );
   await replaceRows(manager, FieldValueEntity, filled);
   const blanked = [...changed].flatMap(([field, value]) => (value.kind === 'blank' ? [{ record, field }] : []));
@@ -229,8 +247,12 @@ async function identityAfter(
   return { ...named, email: keys.email };
 }
 
-/** Makes due the contact and company that count the activities of a record, before and after a change of its tie. */
-async function touchAbove(
+/**
+ * Makes due the contact and company that count the activities of a record, before and after a change of its tie.
+ *
+ * @param other its company after that; null: none
+ */
+export async function touchAbove(
   manager: EntityManager,
   kind: UnroutedKind,
   entity: UnroutedEntity,
@@ -284,6 +306,6 @@ export function settleRecordSaid(
     const said = await manager.findOneBy(SaidValueEntity, { record, field });
     if (said === null) throw Refused.notFound();
     await forget(manager, [[record, field]]);
-    if (take) await writeChanged(manager, stored, new Map([[field, said.value]]), governing, hand);
+    if (take) await writeChanged(manager, stored, new Map([[field, said.value]]), governing, toldBy(hand));
   });
 }

@@ -25,3 +25,8 @@ export async function dueAcross(
       deals,
     ]);
 }
+
+/** What a contact did is an occasion for its open leads and deals: they are decided, or scored, again. */
+export function occasionBelow(manager: EntityManager, contacts: readonly number[], at: Date): Promise<void> {
+  return dueAcross(manager, 'contact', { leads: contacts, deals: contacts }, at);
+}

@@ -1,33 +1,19 @@
 import type { NewRecord } from '@relvik/contracts';
-import { entryOf, fold, keyOfRole, showValue, type UnroutedKind, type Value } from '@relvik/core';
+import { fold, keyOfRole, showValue, type UnroutedKind, type Value } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
 import { inSight, type Sight, sightOf } from '../session/sight';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { ContactEntity } from '../store/entity/contact.entity';
-import { DealEntity } from '../store/entity/deal.entity';
-import { ChangeEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { PersonEntity } from '../store/entity/people.entity';
-import { SuggestionEntity } from '../store/entity/suggestion.entity';
-import { UNSCORED } from '../store/entity/unrouted.entity';
 import { type Governing, readGoverning } from '../store/governing';
-import { newRecords } from '../store/new-records';
-import { insertRows } from '../store/rows';
 import { inTransaction } from '../store/transaction';
-import { lineOf, readRecordValues, tieGiven, writeHandValues } from './change-record';
+import { readRecordValues, tieGiven, toldBy } from './change-record';
 import type { Hand } from './hand';
-import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
-import { companyIdentity } from './settle-ties';
-import { touchParties } from './touch-parties';
-
-/** The ties of a new record. */
-interface Given {
-  readonly contact: number | null;
-  readonly company: number | null;
-  readonly lead: LeadEntity | null;
-}
+import { type Given, insertRecord } from './insert-record';
+import { partyKeys, refuseKnown } from './party-keys';
 
 /**
  * Makes a contact, company or deal by hand. A rep's is their own; a deal belongs to a lead, contact or company, takes over what that is
@@ -47,41 +33,13 @@ export function makeRecord(source: DataSource, kind: UnroutedKind, made: NewReco
     nameByDefault(kind, name, values, governing);
     const keys = partyKeys(kind, values, governing);
     const alike = await refuseKnown(manager, kind, keys, null);
-    const [id = 0] = await newRecords(manager, [{ kind, at: hand.at }]);
-    const begun = {
-      ...UNSCORED,
-      ...{ id, version: 1, name, owner, arrived: hand.at, touchedAt: hand.at, due: hand.at },
-    };
-    switch (kind) {
-      case 'contact':
-        await insertRows(manager, ContactEntity, [{ ...begun, email: keys.email, company: given.company }]);
-        break;
-      case 'company':
-        await insertRows(manager, CompanyEntity, [
-          { ...begun, country: keys.clue.country, identity: companyIdentity(keys.clue) },
-        ]);
-        await keepCompanyKeys(manager, { id }, keys.clue);
-        break;
-      case 'deal':
-        await insertRows(manager, DealEntity, [
-          {
-            ...begun,
-            ...{ contact: given.contact, company: given.company, lead: given.lead?.id ?? null },
-            ...{ status: 'open', stage: entryOf(governing.ready.charter, 'deal'), stageSince: hand.at },
-            ...{ closedAt: null, closeReason: null },
-          },
-        ]);
-    }
-    if (alike !== null)
-      await insertRows(manager, SuggestionEntity, [
-        { kind: 'company', older: alike, younger: id, at: hand.at, settled: false },
-      ]);
-    await writeHandValues(manager, id, values, hand.at);
-    await insertRows(manager, ChangeEntity, [
-      { ...lineOf(id, hand), field: 'made', from: null, to: given.lead === null ? null : String(given.lead.id) },
-    ]);
-    await touchParties(manager, [{ contact: given.contact, company: given.company }], hand.at);
-    return id;
+    return insertRecord(
+      manager,
+      kind,
+      { name, owner, values, given, keys, stage: null, alike },
+      governing,
+      toldBy(hand),
+    );
   });
 }
 
@@ -150,16 +108,26 @@ export async function ownerOf(manager: EntityManager, key: string, sight: Sight)
 }
 
 /** A deal that is called after its company has that as its name, as any other value. */
-function nameByDefault(kind: UnroutedKind, name: string, values: Map<string, Value>, { world }: Governing): void {
+export function nameByDefault(
+  kind: UnroutedKind,
+  name: string,
+  values: Map<string, Value>,
+  { world }: Governing,
+): void {
   const key = keyOfRole(world.fields, kind, 'name');
   if (key !== null && name !== '' && !values.has(key))
     values.set(key, { kind: 'text', text: name, folded: fold(name) });
 }
 
-async function nameOf(
+/**
+ * What a new record is called: as it says; a deal after its company, else its lead.
+ *
+ * @throws Refused for a company without a name, or a contact without both name and e-mail
+ */
+export async function nameOf(
   manager: EntityManager,
   kind: UnroutedKind,
-  values: Map<string, Value>,
+  values: ReadonlyMap<string, Value>,
   { company, lead }: Given,
   { world }: Governing,
 ): Promise<string> {

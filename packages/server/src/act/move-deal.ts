@@ -1,5 +1,5 @@
 import type { MoveDeal } from '@relvik/contracts';
-import { stagesOf, type Status } from '@relvik/core';
+import { stagesOf } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { DealEntity } from '../store/entity/deal.entity';
@@ -7,6 +7,7 @@ import { ChangeEntity } from '../store/entity/history.entity';
 import { insertRows } from '../store/rows';
 import { lineOf, onRecord } from './change-record';
 import type { Hand } from './hand';
+import { statusIn } from './insert-record';
 import { touchParties } from './touch-parties';
 
 /** Moves a deal to a stage of its pipeline by hand; one that closes takes a reason, and back into an open one it is open again. */
@@ -21,7 +22,7 @@ export function moveDeal(
     const stage = stagesOf(governing.ready.charter, 'deal').find((one) => one.key === key);
     if (stage === undefined) throw Refused.invalid([{ path: '/stage', message: 'is no stage of deals' }]);
     if (deal.stage === key) return;
-    const status: Status = stage.kind === 'open' ? 'open' : stage.kind === 'won' ? 'won' : 'lost';
+    const status = statusIn(stage);
     if (status === 'lost' && !reason) throw Refused.invalid([{ path: '/reason', message: 'say why, in a few words' }]);
     await manager.update(DealEntity, deal.id, {
       stage: key,

@@ -1,9 +1,11 @@
 import type { Place, RepKey, UnroutedKind } from '@relvik/core';
-import type { DataSource } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { ChangeEntity } from '../store/entity/history.entity';
+import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
-import { lineOf, onRecord } from './change-record';
+import { handOf } from './cause';
+import { lineBy, onRecord, type Told } from './change-record';
 import type { Hand } from './hand';
 import { ownerOf } from './make-record';
 
@@ -18,14 +20,21 @@ export function ownRecord(
   return onRecord(source, kind, id, 'assign', hand, async (manager, { stored: { entity }, sight }) => {
     if (entity.owner === owner) return;
     if (owner !== null) await ownerOf(manager, owner, sight);
-    await manager.update(UNROUTED_ENTITIES[kind], entity.id, {
-      owner,
-      version: entity.version + 1,
-      touchedAt: hand.at,
-    });
-    const place = (rep: string | null): Place | null => (rep === null ? null : { kind: 'owner', rep: rep as RepKey });
-    await insertRows(manager, ChangeEntity, [
-      { ...lineOf(entity.id, hand), field: 'place', from: place(entity.owner), to: place(owner) },
-    ]);
+    await giveOwner(manager, kind, entity, owner, { cause: handOf(hand.user), at: hand.at });
   });
+}
+
+/** Writes whose a record is from now on, with its history. */
+export async function giveOwner(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  { id, version, owner: before }: UnroutedEntity,
+  owner: string | null,
+  told: Pick<Told, 'cause' | 'at'>,
+): Promise<void> {
+  await manager.update(UNROUTED_ENTITIES[kind], id, { owner, version: version + 1, touchedAt: told.at });
+  const place = (rep: string | null): Place | null => (rep === null ? null : { kind: 'owner', rep: rep as RepKey });
+  await insertRows(manager, ChangeEntity, [
+    { ...lineBy(id, told), field: 'place', from: place(before), to: place(owner) },
+  ]);
 }

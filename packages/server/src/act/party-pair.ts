@@ -7,7 +7,7 @@ import { type Governing } from '../store/governing';
 import { loadUnrouted, type StoredUnrouted } from '../store/load-unrouted';
 import { dueAcross } from './due-across';
 import type { Hand } from './hand';
-import { touch } from './touch-parties';
+import { touchUnrouted } from './touch-parties';
 
 /** Two of one kind: the older is the one that came first, and stays. */
 export interface PartyPair {
@@ -64,7 +64,7 @@ export async function decideAcross(
   { at }: Hand,
 ): Promise<void> {
   await manager.query(`UPDATE ${kind} SET version = version + 1 WHERE id = ?`, [entity.id]);
-  await touch(manager, kind, [entity.id], at);
+  await touchUnrouted(manager, kind, [entity.id], at);
   const read = (of: 'lead' | 'deal'): number[] => (ready.rules[of].tied.length > 0 ? [entity.id] : []);
   await dueAcross(manager, kind, { leads: read('lead'), deals: read('deal') }, at);
 }

@@ -10,7 +10,7 @@ import { newRecords } from '../store/new-records';
 import { carryOut, insertsOf, OutOfDate } from '../store/rows';
 import type { TieRules } from '../store/tie-rules';
 import type { Act, Ties } from './act';
-import { type Touched, touch } from './touch-parties';
+import { type Touched, touchUnrouted } from './touch-parties';
 
 /** A contact or company that an act is tied to; one that is to be made gets its id when all are made. */
 interface Party {
@@ -60,7 +60,7 @@ export async function settleTies(
   // Locked until the leads are written under them: no value read across a tie changes, and none is joined into another meanwhile.
   for (const kind of TIE_KINDS) {
     const ids = idsOf(kind, parties);
-    if ((await touch(manager, kind, [...ids], first.act.asOf)) < ids.size)
+    if ((await touchUnrouted(manager, kind, [...ids], first.act.asOf)) < ids.size)
       throw new OutOfDate(`A ${kind} was joined into another meanwhile`);
   }
   await made.write(manager);

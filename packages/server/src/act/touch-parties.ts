@@ -1,4 +1,4 @@
-import { type TieKind, TIE_KINDS } from '@relvik/core';
+import { type TieKind, TIE_KINDS, type UnroutedKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import type { Ties } from './act';
 
@@ -18,7 +18,7 @@ export async function touchParties(
   // In one order, so that two who touch the same wait for each other instead of both.
   for (const kind of TIE_KINDS) {
     const ids = new Set(tied.flatMap((ties) => ties[kind] ?? []));
-    await touch(
+    await touchUnrouted(
       manager,
       kind,
       [...ids].filter((id) => !already?.[kind].has(id)),
@@ -28,11 +28,16 @@ export async function touchParties(
 }
 
 /**
- * Locks contacts or companies and makes them due.
+ * Locks contacts, companies or deals and makes them due.
  *
  * @returns how many of them there are
  */
-export async function touch(manager: EntityManager, kind: TieKind, ids: readonly number[], at: Date): Promise<number> {
+export async function touchUnrouted(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  ids: readonly number[],
+  at: Date,
+): Promise<number> {
   if (ids.length === 0) return 0;
   const { affectedRows } = await manager.query<{ affectedRows: number }>(
     `UPDATE ${kind} SET due = ?, touched = 1, changes = changes + 1, touched_at = GREATEST(touched_at, ?) WHERE id IN (?)`,

@@ -16,7 +16,7 @@ import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { rowOf } from '../store/value-row';
 import type { Hand } from './hand';
 import { decideAcross } from './party-pair';
-import { touch } from './touch-parties';
+import { touchUnrouted } from './touch-parties';
 
 /** As long as a join can be undone, ms. */
 export const PARTY_UNDO = 10 * 86_400_000;
@@ -111,5 +111,5 @@ async function standAgain(
       await manager.query('INSERT IGNORE INTO company_key (kind, folded, company) VALUES (?, ?, ?)', [of, text, id]);
     }
   await manager.delete(JoinedPartyEntity, { id });
-  await touch(manager, kind, [id], hand.at);
+  await touchUnrouted(manager, kind, [id], hand.at);
 }

@@ -16,7 +16,7 @@ export function backgroundEndpoints(source: DataSource, background: Background):
       path: '/api/background',
       who: ADMIN,
       answer: json<BackgroundState>(),
-      call: () => backgroundState(manager),
+      call: ({ now }) => backgroundState(manager, now),
     }),
     endpoint({
       method: 'post',
@@ -27,7 +27,7 @@ export function backgroundEndpoints(source: DataSource, background: Background):
       async call({ params, now }) {
         if (!(await sendAgain(source, params.id, now))) throw Refused.notFound();
         background.wake();
-        return backgroundState(manager);
+        return backgroundState(manager, now);
       },
     }),
     endpoint({
@@ -39,7 +39,7 @@ export function backgroundEndpoints(source: DataSource, background: Background):
       async call({ body, now }) {
         if (!(await tryAgain(manager, body.work, body.record, now))) throw Refused.notFound();
         background.wake();
-        return backgroundState(manager);
+        return backgroundState(manager, now);
       },
     }),
   ];

@@ -1,8 +1,10 @@
 import {
   type Accepted,
+  type AcceptedRecord,
   importQuerySchema,
   type ImportReport,
   type ImportState,
+  intakeRecordSchema,
   intakeSchema,
   type IntakeState,
   keyText,
@@ -13,11 +15,13 @@ import {
   sentFormSchema,
   trustSchema,
 } from '@relvik/contracts';
+import { UNROUTED_KINDS } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { object } from 'yup';
 import { ADMIN, type Endpoint, endpoint, json, nothing, textBody } from '../http/endpoint';
 import { byId } from '../http/read';
 import { handOutForm, takeForm } from '../intake/form-pages';
+import { acceptTold } from '../act/accept-record';
 import type { RequestMark } from '../act/request-mark';
 import type { LeadWriter } from '../intake/intake-writer';
 import { listImports, reportOf, stageFile } from '../intake/import-file';
@@ -28,6 +32,7 @@ import { newToken, sha256 } from '../session/session-store';
 import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
 import type { WatershedCounts } from '../watershed/watershed-counts';
 import { readFields } from '../store/governing';
+import { RECORD_PATHS } from './record-paths';
 
 function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked, trusted }: IntakeKeyEntity): KeyRow {
   return {
@@ -81,6 +86,26 @@ export function intakeEndpoints(
         );
       },
     }),
+    ...UNROUTED_KINDS.map((kind) =>
+      endpoint({
+        method: 'post',
+        path: RECORD_PATHS[kind].replace('/api', '/api/intake'),
+        who: 'key',
+        body: intakeRecordSchema,
+        answer: json<AcceptedRecord>(201),
+        async call({ caller: { id, name, fields, trusted }, body, header, now }) {
+          const { values, company = '', contact = '', stage = null } = body;
+          const told = { values, company, contact, stage: stage === '' ? null : stage, owner: null };
+          const way = { cause: { kind: 'api' as const, name }, at: now, trusted, allowed: new Set(fields) };
+          return acceptTold(
+            source,
+            kind,
+            { ...told, ...way },
+            markOf(`key ${id} ${kind}`, header('idempotency-key'), body),
+          );
+        },
+      }),
+    ),
     endpoint({
       method: 'post',
       path: '/api/intake/csv',
@@ -90,7 +115,7 @@ export function intakeEndpoints(
       body: textBody('text/csv', '32mb'),
       answer: json<ImportState>(202),
       async call({ caller, query, body, now }) {
-        const state = await stageFile(source, { name: query.name, text: body }, caller, now);
+        const state = await stageFile(source, { ...query, text: body }, caller, now);
         background.wake();
         return state;
       },

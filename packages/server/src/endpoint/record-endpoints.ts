@@ -6,11 +6,13 @@ import {
   knownBySchema,
   moveDealSchema,
   newRecordSchema,
+  noteActivitySchema,
   noCompanySchema,
   type NoCompanyRow,
   ownRecordSchema,
   partyQuerySchema,
   type RecordDetail,
+  type RecordDocument,
   type RecordPage,
   settleSaidSchema,
   type Tagged,
@@ -22,6 +24,7 @@ import { editRecord, settleRecordSaid } from '../act/change-record';
 import { addKnownBy, readNoCompany, removeKnownBy, writeNoCompany } from '../act/known-by';
 import { makeRecord } from '../act/make-record';
 import { moveDeal } from '../act/move-deal';
+import { noteActivity } from '../act/note-activity';
 import { ownRecord } from '../act/own-record';
 import { tagRecords } from '../act/tag-records';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
@@ -31,6 +34,7 @@ import { LIST_KINDS } from '../list/list-kinds';
 import { countOf } from '../list/page';
 import { listRecords } from '../list/record-list';
 import type { PopulationDesk } from '../population/population-desk';
+import { recordDocument } from '../reasoning/record-document';
 import { recordDetail } from '../reasoning/record-detail';
 import type { User } from '../session/session-store';
 import { sightOf } from '../session/sight';
@@ -115,6 +119,14 @@ function endpointsOf(source: DataSource, kind: UnroutedKind, desk: PopulationDes
       call: ({ caller, params: { id }, now }) => after(source, kind, id, caller, now),
     }),
     endpoint({
+      method: 'get',
+      path: `${path}/:id/record`,
+      who: ADMIN,
+      params: byId,
+      answer: json<RecordDocument>(),
+      call: ({ params: { id } }) => recordDocument(manager, kind, id),
+    }),
+    endpoint({
       method: 'patch',
       path: `${path}/:id`,
       who: EVERYONE,
@@ -135,6 +147,18 @@ function endpointsOf(source: DataSource, kind: UnroutedKind, desk: PopulationDes
       answer: json<RecordDetail>(),
       async call({ caller, params: { id }, body: { owner }, now }) {
         await ownRecord(source, kind, id, owner, { user: caller, at: now });
+        return after(source, kind, id, caller, now);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: `${path}/:id/activities`,
+      who: EVERYONE,
+      params: byId,
+      body: noteActivitySchema,
+      answer: json<RecordDetail>(201),
+      async call({ caller, params: { id }, body, now }) {
+        await noteActivity(source, kind, id, body, { user: caller, at: now });
         return after(source, kind, id, caller, now);
       },
     }),

@@ -22,7 +22,16 @@ afterAll(() => server.stop());
 /** Who may call each endpoint, written down by hand. A new endpoint is added here too. */
 const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[] = [
   ['anyone', ['get /api/demo', 'get /api/forms/:slug', 'post /api/forms/:slug', 'post /api/session']],
-  ['key', ['post /api/intake/activities', 'post /api/intake/leads']],
+  [
+    'key',
+    [
+      'post /api/intake/activities',
+      'post /api/intake/leads',
+      'post /api/intake/contacts',
+      'post /api/intake/companies',
+      'post /api/intake/deals',
+    ],
+  ],
   [
     'admin manager rep',
     [
@@ -77,6 +86,9 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'post /api/contacts/tags',
       'post /api/companies/tags',
       'post /api/deals/tags',
+      'post /api/contacts/:id/activities',
+      'post /api/companies/:id/activities',
+      'post /api/deals/:id/activities',
       'delete /api/leads/:id/test',
       'get /api/people',
       'delete /api/session',
@@ -114,6 +126,9 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'post /api/companies/questions',
       'post /api/deals/desk',
       'post /api/deals/questions',
+      'get /api/contacts/:id/record',
+      'get /api/companies/:id/record',
+      'get /api/deals/:id/record',
       'get /api/suggestions',
       'delete /api/suggestions/:id',
       'get /api/no-companies',

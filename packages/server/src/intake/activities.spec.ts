@@ -115,7 +115,7 @@ test('what can’t be taken in is named by place and field, and the rest is ther
       { row: 2, field: 'at' },
       { row: 3, field: 'at', message: 'lies in the future' },
       { row: 4, field: 'email' },
-      { row: 5, field: 'email', message: 'is of no lead here: send the lead first' },
+      { row: 5, field: 'email', message: 'is of no lead or contact here: send it first' },
     ],
   });
   const broken = await send({ kind: 'page_visited', lead: id, properties: { 'No Key': 'x' } });

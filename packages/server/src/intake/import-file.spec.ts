@@ -95,7 +95,7 @@ test('two servers at one file, and one that stops in the middle: each row once',
   expect((await admin.get(`/api/imports/${id}`)).body).toMatchObject({ state: 'done', accepted: 180, waiting: 0 });
   expect(await leads()).toBe(180);
   const rows = await server.source.manager.find(ImportRowEntity);
-  expect(new Set(rows.map(({ lead }) => lead)).size).toBe(180);
+  expect(new Set(rows.map(({ record }) => record)).size).toBe(180);
 });
 
 test('a row that can’t be written is refused alone', async () => {

@@ -1,5 +1,5 @@
 import type { ImportReport, ImportState } from '@relvik/contracts';
-import { fold, type RepKey } from '@relvik/core';
+import { fold, type RecordKind, type RepKey } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
@@ -10,13 +10,13 @@ import { PersonEntity } from '../store/entity/people.entity';
 import { readGoverning } from '../store/governing';
 import { insertRows } from '../store/rows';
 import { inTransaction, isDuplicate } from '../store/transaction';
-import { readCsvLeads } from './read-csv-leads';
+import { readCsvRecords } from './read-csv-records';
 import { whatWasWorkedOn } from './undo-import';
 
 /** Notes that a report shows. */
 const SHOWN = 500;
 
-/** Says for a name in a file whose leads they may be. */
+/** Says for a name in a file who is meant, or why they can't have a record. */
 async function ownersFor(
   manager: EntityManager,
   user: User,
@@ -32,22 +32,23 @@ async function ownersFor(
 }
 
 /**
- * Stages a file of leads: its rows are on disk before it is answered, and taken in afterwards by the background job.
+ * Stages a file of records of a kind: its rows are on disk before it is answered, and taken in afterwards by the background job.
  *
  * The same file again, also at the same moment, finds the first import, unless that was undone.
  */
 export async function stageFile(
   source: DataSource,
-  file: { readonly name: string; readonly text: string },
+  file: { readonly kind: RecordKind; readonly name: string; readonly text: string },
   user: User,
   now: Date,
 ): Promise<ImportState> {
   const { manager } = source;
-  const hash = sha256(file.text);
+  // The same text may be of leads and of companies.
+  const hash = sha256(file.kind === 'lead' ? file.text : `${file.kind}\n${file.text}`);
   const known = await knownImport(manager, hash);
   if (known !== null) return known;
   const governing = await readGoverning(manager, 'none');
-  const { rows, refused } = readCsvLeads(file.text, governing, await ownersFor(manager, user));
+  const { rows, refused } = readCsvRecords(file.text, file.kind, governing, await ownersFor(manager, user));
   const staged = [
     ...rows.map((row) => ({ ...WAITING, ...row })),
     ...refused.map((row) => ({ ...WAITING, ...row, state: 'refused' as const })),
@@ -71,8 +72,9 @@ async function knownImport(manager: EntityManager, hash: string): Promise<Import
 const WAITING = {
   state: 'waiting' as ImportRowEntity['state'],
   values: {},
+  ties: null,
   owner: null,
-  lead: null,
+  record: null,
   takenAt: null,
   notes: [],
   replaced: null,
@@ -81,7 +83,7 @@ const WAITING = {
 /** The file with all its rows, or nothing of it. */
 async function stage(
   manager: EntityManager,
-  { name, hash }: { readonly name: string; readonly hash: string },
+  { kind, name, hash }: { readonly kind: RecordKind; readonly name: string; readonly hash: string },
   rows: readonly Partial<ImportRowEntity>[],
   { key, name: by }: User,
   now: Date,
@@ -89,6 +91,7 @@ async function stage(
   const made = await manager.insert(ImportFileEntity, {
     hash,
     kept: hash,
+    kind,
     name: name.slice(0, 200),
     state: 'running',
     rows: rows.length,
@@ -119,6 +122,7 @@ async function stateOf(manager: EntityManager, file: ImportFileEntity): Promise<
   const of = (state: ImportRowEntity['state']): number => counts.get(state) ?? 0;
   return {
     id: file.id,
+    kind: file.kind,
     name: file.name,
     state: file.state,
     by: file.by,
@@ -151,8 +155,8 @@ export async function reportOf(manager: EntityManager, id: number): Promise<Impo
     .orderBy('one.row')
     .limit(SHOWN)
     .getMany();
-  const notes = noted.flatMap(({ row, state, lead, notes: all }) =>
-    all.map(({ field, message }) => ({ row, field, message, refused: state === 'refused', lead })),
+  const notes = noted.flatMap(({ row, state, record, notes: all }) =>
+    all.map(({ field, message }) => ({ row, field, message, refused: state === 'refused', record })),
   );
   const worked = file.state === 'done' ? await whatWasWorkedOn(manager, file) : [];
   return { ...(await stateOf(manager, file)), notes, workedOn: worked.slice(0, 20) };

@@ -16,6 +16,8 @@ import { loadLeads, type StoredLead } from '../store/load-leads';
 import { errorText } from '../store/retry';
 import { insertRows, replaceRows } from '../store/rows';
 import { inTransaction, isDatabaseAway } from '../store/transaction';
+import { takeRecords, undoRecords } from './import-records';
+import { refusedRow } from './refused-row';
 
 /** Small batch: bounds how long a lead that comes in meanwhile waits for locks. */
 const BATCH = 25;
@@ -48,7 +50,7 @@ function resultOf(row: ImportRowEntity, { accepted, act: { values, valuesBefore,
   return {
     ...row,
     state: accepted.joined ? 'joined' : 'accepted',
-    lead: accepted.id,
+    record: accepted.id,
     takenAt: asOf,
     notes: accepted.warnings.map(({ field, raw, why }) => ({ field, message: `“${raw}” ${why}` })),
     replaced: accepted.joined
@@ -57,16 +59,15 @@ function resultOf(row: ImportRowEntity, { accepted, act: { values, valuesBefore,
   };
 }
 
-function refusedRow(row: ImportRowEntity, { problem }: Refused): ImportRowEntity {
-  const notes = (problem.errors ?? []).map(({ path, message }) => ({
-    field: path.replace(/^\/(values\/)?/, ''),
-    message,
-  }));
-  return { ...row, state: 'refused', notes };
-}
-
 /** Takes the next rows in, in the transaction that says so: each row once, whatever is killed. */
 async function takeRows(source: DataSource, file: ImportFileEntity, most: number, now: Date): Promise<number> {
+  const { kind } = file;
+  if (kind !== 'lead')
+    return inTransaction(source, async (manager) => {
+      const rows = await claim(manager, file.id, ['waiting'], most);
+      await replaceRows(manager, ImportRowEntity, await takeRecords(manager, kind, file, rows, now));
+      return rows.length;
+    });
   return act(source, now, async (acting) => {
     const rows = await claim(acting.manager, file.id, ['waiting'], most);
     const taken = await acceptLeads(
@@ -161,19 +162,26 @@ async function eachBatch(
   }
 }
 
-/** Takes rows back: leads that came are removed, values that a known lead got go back to what they were. */
+/** Takes rows back: records that came are removed, values that a known one got go back to what they were. */
 async function undoRows(source: DataSource, file: ImportFileEntity, most: number, now: Date): Promise<number> {
+  const { kind } = file;
+  if (kind !== 'lead')
+    return inTransaction(source, async (manager) => {
+      const rows = await claim(manager, file.id, ['accepted', 'joined'], most);
+      await replaceRows(manager, ImportRowEntity, await undoRecords(manager, kind, file, rows, now));
+      return rows.length;
+    });
   return act(source, now, async (acting) => {
     const { manager } = acting;
     const rows = await claim(manager, file.id, ['accepted', 'joined'], most);
-    const ids = rows.flatMap(({ lead }) => (lead === null ? [] : [lead]));
+    const ids = rows.flatMap(({ record }) => record ?? []);
     const leads = new Map((await loadLeads(manager, ids, 'write')).map((lead) => [lead.entity.id, lead]));
     const worked = ids.length === 0 ? [] : await whatWasWorkedOn(manager, file, ids);
-    const undone = rows.filter(({ lead }) => lead !== null && leads.has(lead) && !worked.includes(lead));
+    const undone = rows.filter(({ record }) => record !== null && leads.has(record) && !worked.includes(record));
     const cause = handOf({ key: file.person, name: file.by });
     await removeLeads(
       acting,
-      undone.flatMap(({ state, lead }) => (state === 'accepted' ? (leads.get(lead ?? 0) ?? []) : [])),
+      undone.flatMap(({ state, record }) => (state === 'accepted' ? (leads.get(record ?? 0) ?? []) : [])),
       cause,
       now,
       `import of ${file.name} undone`.slice(0, 500),
@@ -197,8 +205,8 @@ async function giveBack(
   now: Date,
 ): Promise<void> {
   const joined = rows.filter(({ state }) => state === 'joined');
-  for (const { lead, replaced, takenAt } of joined) {
-    const stored = leads.get(lead ?? 0);
+  for (const { record, replaced, takenAt } of joined) {
+    const stored = leads.get(record ?? 0);
     if (stored === undefined || replaced === null || takenAt === null) continue;
     await acting.manager.delete(ActivityEntity, { record: stored.entity.id, kind: INQUIRY_ACTIVITY, at: takenAt });
     const changed = new Map<string, Value>(

@@ -142,13 +142,13 @@ async function fedOf(
     touched.map(({ entity }) => entity.id),
   );
   return new Map(
-    touched.map(({ entity, record, origins }): [number, Changes] => {
+    touched.map(({ entity, record, origins, setAt }): [number, Changes] => {
       const changed = new Map<string, Kept>();
       const beside = new Map<string, Value>();
       const since: Instant = entity.scoredAt?.getTime() ?? -1;
       for (const [field, said] of sayings.get(entity.id) ?? []) {
         const value = record.values.get(field);
-        const own = value === undefined ? undefined : { value, origin: origins.get(field) ?? 'trusted' };
+        const own = value && { value, origin: origins.get(field) ?? 'trusted', at: setAt.get(field) ?? 0 };
         const fed = fedValue(own, said, since);
         if (fed.changed !== null) changed.set(field, fed.changed);
         if (fed.beside !== null) beside.set(field, fed.beside);

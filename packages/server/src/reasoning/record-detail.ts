@@ -123,6 +123,7 @@ export async function recordDetail(
     ofDeals: await rows('deal', under.deals),
     ofContacts: await rows('contact', under.contacts),
     knownBy: whole ? await knownBy(manager, kind, id) : [],
+    leadsDue: kind === 'deal' ? 0 : await leadsDue(manager, id),
     joined: whole ? await joinedInto(manager, id) : [],
     may: await rightsOnRecord(manager, kind, entity, sight, user),
   };
@@ -182,6 +183,11 @@ async function activitiesSeen(
     ...(properties === null ? {} : { properties }),
     record: record === id ? null : (names.get(record) ?? null),
   }));
+}
+
+async function leadsDue(manager: EntityManager, id: number): Promise<number> {
+  const [row] = await manager.query<{ n: string }[]>('SELECT COUNT(*) AS n FROM tie_due WHERE cause = ?', [id]);
+  return Number(row?.n ?? 0);
 }
 
 /** The lead that a deal came from, where it is in sight. */

@@ -1,4 +1,4 @@
-import type { Activity, AnyRecord, Origin, ReadyCharter, UnroutedKind, Value } from '@relvik/core';
+import type { Activity, AnyRecord, Instant, Origin, ReadyCharter, UnroutedKind, Value } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { DealEntity } from './entity/deal.entity';
 import type { UnroutedEntity } from './entity/unrouted.entity';
@@ -13,9 +13,16 @@ export interface StoredUnrouted {
   readonly record: AnyRecord;
   /** How each of its values came there. */
   readonly origins: ReadonlyMap<string, Origin>;
+  /** When each of its values came there. */
+  readonly setAt: ReadonlyMap<string, Instant>;
 }
 
-type ValueRow = KeptValue & { readonly record: number; readonly field: string; readonly origin: Origin };
+type ValueRow = KeptValue & {
+  readonly record: number;
+  readonly field: string;
+  readonly origin: Origin;
+  readonly setAt: Date | null;
+};
 
 interface ActivityRow {
   readonly party: number;
@@ -49,7 +56,7 @@ export async function loadUnrouted(
     .orderBy('one.id');
   const entities = await (lock === 'write' ? query.setLock('pessimistic_write') : query).getMany();
   const values = await manager.query<ValueRow[]>(
-    'SELECT record, field, kind, shown, number, currency, day, why, origin FROM field_value WHERE record IN (?)',
+    'SELECT record, field, kind, shown, number, currency, day, why, origin, set_at AS setAt FROM field_value WHERE record IN (?)',
     [ids],
   );
   const activities = await activitiesOf(manager, kind, ids);
@@ -60,6 +67,7 @@ export async function loadUnrouted(
       kind,
       entity,
       origins: new Map(own.map(({ field, origin }) => [field, origin])),
+      setAt: new Map(own.map(({ field, setAt }) => [field, (setAt ?? entity.arrived).getTime()])),
       record: {
         id: String(entity.id),
         kind,

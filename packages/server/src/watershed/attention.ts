@@ -50,7 +50,7 @@ export async function attentionOf(
     null,
     countAndOldest(open.filter(({ territory, stage }) => territory === null && entering.has(stage))),
   );
-  const { outbox, failures, doctor } = await backgroundState(manager);
+  const { outbox, failures, doctor } = await backgroundState(manager, now);
   const since = [...failures.map((one) => one.since), ...outbox.parked.map(({ at }) => at)];
   add('failing', null, {
     count: failures.length + outbox.parked.length,
@@ -62,6 +62,10 @@ export async function attentionOf(
   });
   for (const { charter: number, count, since: due } of await heldBack(manager, now))
     add('held-back', String(number), { count, since: due.getTime() });
+  const [duplicates] = await manager.query<{ n: string; since: Date | null }[]>(
+    'SELECT COUNT(*) AS n, MIN(at) AS since FROM suggestion WHERE settled = 0',
+  );
+  add('duplicates', null, { count: Number(duplicates?.n ?? 0), since: duplicates?.since?.getTime() ?? null });
   const { draft } = await charterState(manager, user);
   add('draft-problems', null, { count: draft?.findings.filter(isError).length ?? 0, since: null });
   return found;

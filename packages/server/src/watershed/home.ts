@@ -45,6 +45,7 @@ export async function homeOf(
       people: countOf(passed.filter(({ place }) => place === 'owner')),
     },
     attention: await attentionOf(manager, open, entering, sight, user, charter, now),
+    others: sight.all ? tally.others : null,
     byStatus: countsBy(all, ({ status }) => status).map(({ key, count }) => ({ status: key, count })),
     byStage: countsBy(open, ({ stage }) => stage).map(({ key, count }) => ({ stage: key, count })),
     byTerritory: countsBy(open, ({ territory }) => territory).map(({ key, count }) => ({ territory: key, count })),

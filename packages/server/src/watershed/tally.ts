@@ -1,4 +1,4 @@
-import type { Instant, Status } from '@relvik/core';
+import type { Instant, Status, UnroutedKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import type { Sight } from '../session/sight';
 
@@ -35,10 +35,12 @@ export interface SourceGroup extends Held {
 export interface Tally {
   readonly groups: readonly LeadGroup[];
   readonly sources: readonly SourceGroup[];
+  /** Contacts, companies and open deals. */
+  readonly others: Readonly<Record<UnroutedKind, number>>;
 }
 
 /**
- * Counts all leads in one walk, whoever asks and whatever for.
+ * Counts all leads in one walk, and the other records beside, whoever asks and whatever for.
  *
  * @param source the key of the field that says where leads came from; null: none does
  */
@@ -62,7 +64,12 @@ export async function readTally(manager: EntityManager, source: string | null): 
            FROM \`lead\` l JOIN field_value v ON v.record = l.id AND v.field = ? GROUP BY 1, 2, 3, 4, 5`,
           [source],
         );
+  const [others] = await manager.query<Record<UnroutedKind, string>[]>(
+    `SELECT (SELECT COUNT(*) FROM contact) AS contact, (SELECT COUNT(*) FROM company) AS company,
+       (SELECT COUNT(*) FROM deal WHERE status = 'open') AS deal`,
+  );
   return {
+    others: { contact: Number(others?.contact), company: Number(others?.company), deal: Number(others?.deal) },
     groups: groups.map((row) => ({
       ...row,
       scored: row.scored === 1,

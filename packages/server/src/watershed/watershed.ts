@@ -25,7 +25,7 @@ function placeOf({ place, owner, queue }: LeadGroup, teamOf: ReadonlyMap<string,
  * @param teamOf the first team of each person
  */
 export function watershedOf(
-  { groups, sources }: Tally,
+  { groups, sources }: Pick<Tally, 'groups' | 'sources'>,
   entering: ReadonlySet<string>,
   teamOf: ReadonlyMap<string, string>,
 ): Watershed {

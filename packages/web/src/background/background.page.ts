@@ -1,8 +1,9 @@
 import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { BackgroundState, DoctorFinding, ProblemDocument } from '@relvik/contracts';
-import type { Observable } from 'rxjs';
+import { exhaustMap, filter, type Observable, takeWhile, timer } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
@@ -11,7 +12,10 @@ import { Waiting } from '../api/waiting';
 import { WordingService } from '../wording/wording.service';
 import { BackgroundService } from './background.service';
 import { RECORD_KINDS, type RecordKind } from '@relvik/core';
-import { pathOf } from '../wording/kind-words';
+import { pathOf, pluralOf } from '../wording/kind-words';
+
+/** While records are to be looked at the page asks again so often, ms. */
+const LOOK = 2000;
 
 const WORKS: Readonly<Record<string, string>> = {
   outbox: 'Sending notices',
@@ -52,9 +56,20 @@ export class BackgroundPage {
   protected readonly problem = signal<ProblemDocument | null>(null);
 
   constructor() {
-    asLoaded(this.service.state()).subscribe((state) => {
-      this.loaded.set(state);
-    });
+    timer(0, LOOK)
+      .pipe(
+        exhaustMap(() => asLoaded(this.service.state())),
+        filter(({ state }) => state !== 'loading'),
+        takeWhile((one) => one.state === 'failed' || this.dueIn(valueOf(one)) > 0, true),
+        takeUntilDestroyed(),
+      )
+      .subscribe((state) => {
+        this.loaded.set(state);
+      });
+  }
+
+  private dueIn(state: BackgroundState | null): number {
+    return RECORD_KINDS.reduce((sum, kind) => sum + (state?.due[kind] ?? 0), 0);
   }
 
   protected workName(work: string): string {
@@ -62,6 +77,8 @@ export class BackgroundPage {
   }
 
   protected readonly pathOf = pathOf;
+  protected readonly kinds = RECORD_KINDS;
+  protected readonly pluralOf = pluralOf;
 
   /** The kind of the records that a work is about. */
   protected kindOf(work: string): RecordKind {

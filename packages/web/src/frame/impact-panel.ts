@@ -248,7 +248,7 @@ export class ImpactPanel {
 
   /** Opens the lead's reasoning under both charters, side by side. */
   protected open(id: number): void {
-    this.tracer.carry(id);
+    this.tracer.carry('lead', id);
     void this.router.navigateByUrl('/tracer');
   }
 }

@@ -165,6 +165,16 @@ export class HomePage {
           query: {},
           urgent: true,
         };
+      case 'duplicates':
+        return {
+          ...base,
+          title: `${count} possible ${one ? 'duplicate' : 'duplicates'}`,
+          detail: `Two contacts or companies each that may be one: join them, or say that they are two`,
+          step: 'Contacts and companies',
+          link: '/suggestions',
+          query: {},
+          urgent: false,
+        };
       case 'draft-problems':
         return {
           ...base,

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { type IntakeState, newKeySchema, type ProblemDocument } from '@relvik/contracts';
+import { RECORD_KINDS } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
@@ -13,10 +14,11 @@ import { problemOf } from '../api/problem';
 import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
+import { singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { ActivityFile } from './activity-file';
 import { IntakeService } from './intake.service';
-import { LeadFile } from './lead-file';
+import { RecordFile } from './record-file';
 
 const WAYS: Readonly<Record<string, string>> = {
   form: 'Hosted form',
@@ -40,6 +42,13 @@ function examplesAt(origin: string): readonly { readonly what: string; readonly 
       text: call('/api/intake/leads', { values: { email: 'ann@firm.example', name: 'Ann Firth' } }),
     },
     {
+      what: 'A contact; likewise companies and deals. A company that nobody knows is made.',
+      text: call('/api/intake/contacts', {
+        values: { 'contact.email': 'ann@firm.example', 'contact.name': 'Ann Firth' },
+        company: 'Firth Works',
+      }),
+    },
+    {
       what: 'What someone did, up to 1,000 at a time. The same event again counts once.',
       text: call('/api/intake/activities', { activities: [visit] }),
     },
@@ -59,7 +68,7 @@ function examplesAt(origin: string): readonly { readonly what: string; readonly 
     ProblemNote,
     Waiting,
     ActivityFile,
-    LeadFile,
+    RecordFile,
     RouterLink,
   ],
   templateUrl: './intake.page.html',
@@ -74,7 +83,14 @@ export class IntakePage {
     (this.state()?.ways ?? []).map((one) => ({ ...one, name: WAYS[one.way] ?? one.way })),
   );
   protected readonly fieldChoices = computed(() =>
-    this.words.fields().map(({ key, name }) => ({ label: name, value: key })),
+    RECORD_KINDS.flatMap((kind) =>
+      this.words
+        .fieldsOf(kind)
+        .map(({ key, name }) => ({
+          label: kind === 'lead' ? name : `${singularHeadingOf(kind)}: ${name}`,
+          value: key,
+        })),
+    ),
   );
   protected readonly origin = location.origin;
   protected readonly examples = examplesAt(location.origin);

@@ -10,6 +10,7 @@ import type {
   PublicForm,
   SentForm,
 } from '@relvik/contracts';
+import type { RecordKind } from '@relvik/core';
 import type { Observable } from 'rxjs';
 
 /** Ways in. */
@@ -35,10 +36,10 @@ export class IntakeService {
     return this.http.delete(`/api/intake/keys/${id}`);
   }
 
-  /** Sends a file of leads; its rows are taken in afterwards. */
-  sendFile(name: string, text: string): Observable<ImportState> {
+  /** Sends a file of records of a kind; its rows are taken in afterwards. */
+  sendFile(kind: RecordKind, name: string, text: string): Observable<ImportState> {
     return this.http.post<ImportState>('/api/intake/csv', text, {
-      params: { name: name.slice(0, 200) },
+      params: { kind, name: name.slice(0, 200) },
       headers: { 'Content-Type': 'text/csv' },
     });
   }

@@ -1,4 +1,4 @@
-import { DatePipe } from '@angular/common';
+import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -7,15 +7,29 @@ import type { ProblemDocument, RecordDetail } from '@relvik/contracts';
 import { splitChoices, tagsOf, type TieKind, type UnroutedKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
-import { catchError, combineLatest, map, type Observable, of, startWith, Subject, switchMap } from 'rxjs';
+import {
+  catchError,
+  combineLatest,
+  EMPTY,
+  interval,
+  map,
+  type Observable,
+  of,
+  startWith,
+  Subject,
+  switchMap,
+} from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
+import { NoteActivity } from '../record/note-activity';
 import { PlaceLabel } from '../record/place-label';
 import { ScoreAccount } from '../record/score-account';
+import { SessionService } from '../session/session.service';
+import { TracerService } from '../tracer/tracer.service';
 import { GradeBadge } from '../ui/grade-badge';
 import { headingOf, pathOf } from '../wording/kind-words';
 import { shownAs } from '../wording/shown-as';
@@ -28,11 +42,15 @@ import { RecordTimeline } from './record-timeline';
 import { RecordValues } from './record-values';
 import { RecordService } from './record.service';
 
+/** While leads of it are decided again the page asks so often, ms. */
+const LOOK = 2000;
+
 /** One contact, company or deal: whom to reach and what is next, what is known, what happened, and why it has its score. */
 @Component({
   selector: 'rv-record',
   imports: [
     DatePipe,
+    DecimalPipe,
     FormsModule,
     RouterLink,
     ButtonModule,
@@ -41,6 +59,7 @@ import { RecordService } from './record.service';
     DealStages,
     GradeBadge,
     KnownNames,
+    NoteActivity,
     PartyJoins,
     PlaceLabel,
     ProblemNote,
@@ -56,6 +75,9 @@ import { RecordService } from './record.service';
 export class RecordPage {
   protected readonly records = inject(RecordService);
   protected readonly words = inject(WordingService);
+  protected readonly tracer = inject(TracerService);
+  private readonly sessions = inject(SessionService);
+  protected readonly admin = computed(() => this.sessions.is('admin'));
   /** From the route. */
   readonly kind = input.required<UnroutedKind>();
   readonly id = input.required({ transform: numberAttribute });
@@ -108,11 +130,24 @@ export class RecordPage {
   );
 
   constructor() {
+    this.lookAgain();
     combineLatest([toObservable(this.kind), toObservable(this.id)])
       .pipe(takeUntilDestroyed())
       .subscribe(() => {
         this.kept = null;
         this.problem.set(null);
+      });
+  }
+
+  private lookAgain(): void {
+    const due = toObservable(computed(() => (this.record()?.leadsDue ?? 0) > 0));
+    due
+      .pipe(
+        switchMap((isDue) => (isDue ? interval(LOOK) : EMPTY)),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => {
+        this.again.next();
       });
   }
 

@@ -7,6 +7,7 @@ import type {
   KnownBy,
   MoveDeal,
   NewRecord,
+  NoteActivity,
   RecordRow,
   RecordDetail,
   RecordPage,
@@ -68,6 +69,10 @@ export class RecordService {
 
   settleSaid(kind: UnroutedKind, id: number, field: string, take: boolean): Observable<RecordDetail> {
     return this.http.post<RecordDetail>(`${this.api(kind)}/${id}/said`, { field, take });
+  }
+
+  note(kind: UnroutedKind, id: number, activity: NoteActivity): Observable<RecordDetail> {
+    return this.http.post<RecordDetail>(`${this.api(kind)}/${id}/activities`, activity);
   }
 
   move(id: number, move: MoveDeal): Observable<RecordDetail> {

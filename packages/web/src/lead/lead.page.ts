@@ -18,7 +18,7 @@ import { causeWords, changeWords } from '../record/change-words';
 import { type Join, JoinTwo } from '../record/join-two';
 import { LeadService } from '../record/lead.service';
 import { LeadWork } from './lead-work';
-import { NoteActivity } from './note-activity';
+import { NoteActivity } from '../record/note-activity';
 import { PlaceLabel } from '../record/place-label';
 import { ReasoningView } from '../record/reasoning-view';
 import { ScoreCurve } from '../record/score-curve';
@@ -50,7 +50,7 @@ import { WordingService } from '../wording/wording.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LeadPage {
-  private readonly leads = inject(LeadService);
+  protected readonly leads = inject(LeadService);
   private readonly router = inject(Router);
   protected readonly tracer = inject(TracerService);
   private readonly sessions = inject(SessionService);

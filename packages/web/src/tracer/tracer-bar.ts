@@ -11,13 +11,13 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { LeadRow } from '@relvik/contracts';
+import type { FoundRecord } from '@relvik/contracts';
+import { RECORD_KINDS } from '@relvik/core';
 import { catchError, debounceTime, of, Subject, switchMap } from 'rxjs';
-import { LeadService } from '../record/lead.service';
 import { tracerSteps } from './tracer-steps';
 import { TracerService } from './tracer.service';
 
-/** At the bottom: the lead that is carried along, and what each step makes of it. */
+/** At the bottom: the record that is carried along, and what each step makes of it. */
 @Component({
   selector: 'rv-tracer-bar',
   imports: [FormsModule, RouterLink],
@@ -27,15 +27,15 @@ import { TracerService } from './tracer.service';
         <input
           #finder
           type="search"
-          aria-label="Find a lead to carry"
-          placeholder="Name, company or e-mail"
+          aria-label="Find a record to carry"
+          placeholder="Name, e-mail, telephone or domain"
           (keydown.escape)="tracer.choosing.set(false)"
           [(ngModel)]="find"
           (ngModelChange)="searches.next($event)"
         />
-        @for (lead of found(); track lead.id) {
-          <button type="button" (click)="tracer.carry(lead.id)">
-            {{ lead.name }} <span>{{ lead.company }}</span>
+        @for (one of found(); track one.kind + one.id) {
+          <button type="button" (click)="tracer.carry(one.kind, one.id)">
+            {{ one.name }} <span>{{ one.kind }}{{ one.beside && ', ' + one.beside }}</span>
           </button>
         }
         <button type="button" class="other" (click)="tracer.makeUp()">Make one up</button>
@@ -64,7 +64,7 @@ import { TracerService } from './tracer.service';
       </div>
     } @else {
       <button type="button" class="tab" (click)="tracer.choosing.set(true)">
-        {{ tracer.failed() ? 'That lead could not be read: choose another' : 'Tracer: choose a lead' }}
+        {{ tracer.failed() ? 'That record could not be read: choose another' : 'Tracer: choose a record' }}
       </button>
     }
   `,
@@ -72,16 +72,15 @@ import { TracerService } from './tracer.service';
     class: 'tracer',
     role: 'region',
     'aria-label': 'Tracer',
-    // With no lead carried it is a tab at the edge.
+    // With no record carried it is a tab at the edge.
     '[class.folded]': '!tracer.has() && !tracer.choosing()',
   },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TracerBar {
   protected readonly tracer = inject(TracerService);
-  private readonly leads = inject(LeadService);
   protected readonly searches = new Subject<string>();
-  protected readonly found = signal<readonly LeadRow[]>([]);
+  protected readonly found = signal<readonly FoundRecord[]>([]);
   protected readonly steps = computed(() => tracerSteps(this.tracer.inForce(), this.tracer.draft()));
   private readonly finder = viewChild<ElementRef<HTMLInputElement>>('finder');
   protected find = '';
@@ -91,17 +90,20 @@ export class TracerBar {
       .pipe(
         debounceTime(200),
         switchMap((find) =>
-          find.trim() === ''
-            ? of({ rows: [] })
-            : this.leads.page({ find: find.trim(), status: 'any', size: 5 }).pipe(catchError(() => of({ rows: [] }))),
+          find.trim() === '' ? of([]) : this.tracer.find(find.trim()).pipe(catchError(() => of([]))),
         ),
         takeUntilDestroyed(),
       )
-      .subscribe(({ rows }) => {
-        this.found.set(rows);
+      .subscribe((found) => {
+        this.found.set(firstOfEach(found));
       });
     effect(() => {
       this.finder()?.nativeElement.focus();
     });
   }
+}
+
+/** Of each kind the first few. */
+function firstOfEach(found: readonly FoundRecord[]): FoundRecord[] {
+  return RECORD_KINDS.flatMap((kind) => found.filter((one) => one.kind === kind).slice(0, 3));
 }

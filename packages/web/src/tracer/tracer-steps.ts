@@ -1,4 +1,4 @@
-import { type Decision, placeWords, territoryWords, type Wording } from '@relvik/core';
+import { type Decision, type Graded, placeWords, territoryWords, type Wording } from '@relvik/core';
 import type { Traced } from './tracer.service';
 
 /** One step of the bar: what the draft says, and what is in force where that differs. */
@@ -8,27 +8,41 @@ export interface TracerStep {
   readonly inForce: string | null;
 }
 
-type Say = (decision: Decision, wording: Wording) => string;
+type Say<T> = (result: T, wording: Wording) => string;
+type Steps<T> = readonly (readonly [name: string, say: Say<T>])[];
 
-function score(axis: 'fit' | 'engagement'): Say {
+function score(axis: 'fit' | 'engagement'): Say<Graded> {
   return ({ score: of }) =>
     of[axis].judged ? String(of[axis].score) : of.admitted === 'no' ? 'not scored' : 'can’t be judged';
 }
 
-const STEPS: readonly (readonly [name: string, say: Say])[] = [
+const GRADED: Steps<Graded> = [
   ['Fit', score('fit')],
   ['Engagement', score('engagement')],
   ['Grade', ({ grade }) => grade?.name ?? 'none'],
+];
+
+const DECIDED: Steps<Decision> = [
+  ...GRADED,
   ['Stage', ({ stage }, { names }) => names.stage(stage)],
   ['Territory', ({ territory }, { names }) => territoryWords(territory, names).split(':')[0] ?? ''],
   ['Owner', ({ place }, { names }) => (place.kind === 'bay' ? 'Bay' : placeWords(place, names))],
 ];
 
+function saidBy(traced: Traced): ReadonlyMap<string, string> {
+  const all = <T>(steps: Steps<T>, result: T): ReadonlyMap<string, string> =>
+    new Map(steps.map(([name, say]) => [name, say(result, traced.wording)]));
+  return traced.kind === 'decided' ? all(DECIDED, traced.result) : all(GRADED, traced.result);
+}
+
 /** What both charters make of the tracer, step by step. */
 export function tracerSteps(inForce: Traced | null, draft: Traced | null): TracerStep[] {
-  return STEPS.map(([name, say]) => {
-    const now = draft === null ? '–' : say(draft.decision, draft.wording);
-    const was = inForce === null ? now : say(inForce.decision, inForce.wording);
-    return { name, draft: now, inForce: was === now ? null : was };
+  const was = inForce === null ? null : saidBy(inForce);
+  const now = draft === null ? null : saidBy(draft);
+  const names = [...(now ?? was ?? new Map<string, string>(DECIDED.map(([name]) => [name, '–']))).keys()];
+  return names.map((name) => {
+    const drawn = now?.get(name) ?? '–';
+    const standing = was?.get(name) ?? drawn;
+    return { name, draft: drawn, inForce: standing === drawn ? null : standing };
   });
 }

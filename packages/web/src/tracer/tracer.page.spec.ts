@@ -1,9 +1,10 @@
 import type { RecordDocument } from '@relvik/contracts';
-import { readValue, type Value } from '@relvik/core';
+import { readValue, type RecordKind, type Value } from '@relvik/core';
 import { TestBed } from '@angular/core/testing';
 import { withPoints } from '../../../core/src/charter/changed-charter.fixture';
 import { SMALL_WORLD, smallWorld } from '../../../core/src/charter/charter.fixture';
 import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
+import { pathOf } from '../wording/kind-words';
 import { TracerPage } from './tracer.page';
 import { TracerService } from './tracer.service';
 import { tracerSteps } from './tracer-steps';
@@ -26,10 +27,10 @@ const halved = {
 async function open(state = charterState({ charter: halved })) {
   const page = await PageTest.open(TracerPage, {}, state);
   const tracer = TestBed.inject(TracerService);
-  const carry = async (document: RecordDocument): Promise<void> => {
-    tracer.carry(document.id);
+  const carry = async (document: RecordDocument, kind: RecordKind = 'lead'): Promise<void> => {
+    tracer.carry(kind, document.id);
     await page.answer('/api/world', SMALL_WORLD);
-    await page.answer(`/api/leads/${document.id}/record`, document);
+    await page.answer(`/api${pathOf(kind)}/${document.id}/record`, document);
   };
   const step = (name: string) =>
     tracerSteps(tracer.inForce(), tracer.draft()).find((one) => one.name === name) ?? { draft: null, inForce: null };
@@ -40,7 +41,7 @@ const brewery = { industry: 'Brewery', country: 'NO', employees: '5' };
 
 test('before a lead is chosen the page says how; then both charters give their account side by side', async () => {
   const { page, carry, step } = await open();
-  expect(page.text).toContain('No lead is carried along yet');
+  expect(page.text).toContain('No record is carried along yet');
   await carry(record(7, brewery));
   const [, inForce, draft] = [...page.element.querySelectorAll('.tracer-columns > div')].map(wordsOf);
   expect(inForce).toMatch(/In force .*Small.*\+60 A trade we serve/);
@@ -89,8 +90,8 @@ test('a lead that is made up begins blank; without a draft one account stands fo
 
 test('whoever is chosen last is carried, in whatever order the answers come', async () => {
   const { page, tracer } = await open();
-  tracer.carry(7);
-  tracer.carry(8);
+  tracer.carry('lead', 7);
+  tracer.carry('lead', 8);
   await page.answer('/api/world', SMALL_WORLD);
   const first = page.http.expectOne('/api/leads/7/record');
   page.http.expectOne('/api/leads/8/record').flush(record(8, { industry: 'Fish farm' }));
@@ -103,7 +104,7 @@ test('whoever is chosen last is carried, in whatever order the answers come', as
 test('a lead that can’t be read is said, and the one before stays', async () => {
   const { page, tracer, carry } = await open();
   await carry(record(7, brewery));
-  tracer.carry(9);
+  tracer.carry('lead', 9);
   await page.answer('/api/leads/9/record', { title: 'There is nothing here', status: 404 }, 404);
   expect([tracer.failed(), tracer.id()]).toEqual([true, 7]);
 });

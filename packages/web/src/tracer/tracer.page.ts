@@ -3,21 +3,23 @@ import { RouterLink } from '@angular/router';
 import { showValue } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { CharterService } from '../charter/charter.service';
-import { DecisionView } from '../record/decision-view';
 import { ValueField } from '../record/value-field';
+import { pathOf } from '../wording/kind-words';
+import { TracedAccount } from './traced-account';
 import { tracerSteps } from './tracer-steps';
 import { TracerService } from './tracer.service';
 
 /** The tracer in full: every value can be typed over, and the reasoning of both charters stands side by side. */
 @Component({
   selector: 'rv-tracer',
-  imports: [RouterLink, ButtonModule, DecisionView, ValueField],
+  imports: [RouterLink, ButtonModule, TracedAccount, ValueField],
   templateUrl: './tracer.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TracerPage {
   protected readonly tracer = inject(TracerService);
   protected readonly charters = inject(CharterService);
+  protected readonly path = computed(() => pathOf(this.tracer.kind()));
   protected readonly steps = computed(() => tracerSteps(this.tracer.inForce(), this.tracer.draft()));
   protected readonly values = computed(() =>
     this.tracer.fields().map((field) => {

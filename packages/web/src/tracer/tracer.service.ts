@@ -1,7 +1,8 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { RecordDocument } from '@relvik/contracts';
+import type { FoundRecord, RecordDocument } from '@relvik/contracts';
 import {
+  type AnyRecord,
   bindCharter,
   type Charter,
   conditionsIn,
@@ -11,6 +12,8 @@ import {
   type Field,
   fieldName,
   type FieldRole,
+  type Graded,
+  gradeRecord,
   isTied,
   JUST_IN,
   keyOfRole,
@@ -18,6 +21,7 @@ import {
   type MovingRecord,
   namesOf,
   readValue,
+  type RecordKind,
   readWorld,
   showValue,
   tiedFields,
@@ -26,40 +30,41 @@ import {
   type Wording,
   type World,
 } from '@relvik/core';
-import { Subscription } from 'rxjs';
+import { type Observable, Subscription } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
+import { pathOf, singularHeadingOf } from '../wording/kind-words';
 
-/** What one charter makes of the tracer, and the names to say it in. */
-export interface Traced {
-  readonly decision: Decision;
-  readonly wording: Wording;
-}
+/** What one charter makes of the tracer, and the names to say it in: a lead is decided, other records are scored and graded. */
+export type Traced =
+  | { readonly kind: 'decided'; readonly result: Decision; readonly wording: Wording }
+  | { readonly kind: 'graded'; readonly result: Graded; readonly wording: Wording };
 
 interface Carried {
   /** Null for a lead that was made up. */
   readonly id: number | null;
-  readonly record: MovingRecord;
+  readonly record: AnyRecord;
 }
 
-const MADE_UP: Carried = {
-  id: null,
-  record: {
-    id: 'made up',
-    kind: 'lead',
-    arrived: 0,
-    way: null,
-    values: new Map(),
-    activities: [],
-    standing: JUST_IN,
-  },
+const MADE_UP: MovingRecord = {
+  id: 'made up',
+  kind: 'lead',
+  arrived: 0,
+  way: null,
+  values: new Map(),
+  activities: [],
+  standing: JUST_IN,
 };
 
+function isMoving(record: AnyRecord): record is MovingRecord {
+  return record.kind === 'lead';
+}
+
 /** The value of a record in a field, its own or across a tie. */
-function valueIn(record: MovingRecord | null, field: string): Value | undefined {
+function valueIn(record: AnyRecord | null, field: string): Value | undefined {
   return record?.values.get(field) ?? record?.tied?.get(field);
 }
 
-/** The one lead that is carried through the screens; what is typed over it stays here and changes nothing. */
+/** The one record that is carried through the screens; what is typed over it stays here and changes nothing. */
 @Injectable({ providedIn: 'root' })
 export class TracerService {
   private readonly http = inject(HttpClient);
@@ -70,22 +75,24 @@ export class TracerService {
   private asking = Subscription.EMPTY;
   /** What if: raw values by field. */
   readonly typed = signal<ReadonlyMap<string, string>>(new Map());
-  /** Whether the bar asks for a lead. */
+  /** Whether the bar asks for a record. */
   readonly choosing = signal(false);
   readonly failed = signal(false);
 
   readonly id = computed(() => this.carried()?.id ?? null);
   readonly has = computed(() => this.carried() !== null);
-  /** The fields of leads, and those of contacts and companies that the charter reads across a tie. */
+  readonly kind = computed((): RecordKind => this.carried()?.record.kind ?? 'lead');
+  /** The fields of its kind, and those of contacts and companies that the charter reads across a tie. */
   readonly fields = computed(() => {
     const charter = this.charters.shown();
-    const across = charter === null ? [] : tiedFields(conditionsIn(charter, 'lead'), 'lead');
+    const kind = this.kind();
+    const across = charter === null ? [] : tiedFields(conditionsIn(charter, kind), kind);
     return [...(this.world()?.fields.values() ?? [])]
-      .filter(({ key, retired }) => !retired && (kindOfField(key) === 'lead' || across.includes(key)))
+      .filter(({ key, retired }) => !retired && (kindOfField(key) === kind || across.includes(key)))
       .map((field) => ({ ...field, name: fieldName(field) }));
   });
 
-  private readonly record = computed((): MovingRecord | null => {
+  private readonly record = computed((): AnyRecord | null => {
     const carried = this.carried();
     const world = this.world();
     const zone = this.charters.shown()?.timeZone;
@@ -95,7 +102,7 @@ export class TracerService {
     for (const [key, raw] of this.typed()) {
       const field = world.fields.get(key);
       const value = field && readValue(field, raw, dayOf(this.asOf(), zone));
-      if (value !== undefined) (isTied(key, 'lead') ? tied : values).set(key, value);
+      if (value !== undefined) (isTied(key, carried.record.kind) ? tied : values).set(key, value);
     }
     return { ...carried.record, values, tied };
   });
@@ -104,10 +111,10 @@ export class TracerService {
     const record = this.record();
     const fields = this.world()?.fields ?? new Map<string, Field>();
     const text = (role: FieldRole): string =>
-      showValue(record?.values.get(keyOfRole(fields, 'lead', role) ?? '') ?? { kind: 'blank' });
+      showValue(record?.values.get(keyOfRole(fields, this.kind(), role) ?? '') ?? { kind: 'blank' });
     return (
       [text('name'), text('company')].filter(Boolean).join(' · ') ||
-      (this.id() === null ? 'Made up' : `Lead ${this.id()}`)
+      (this.id() === null ? 'Made up' : `${singularHeadingOf(this.kind())} ${this.id()}`)
     );
   });
   readonly inForce = computed(() => this.trace(this.charters.inForce()?.charter ?? null));
@@ -136,25 +143,23 @@ export class TracerService {
       fields: world.fields,
       baseCurrency: charter.baseCurrency,
     };
-    return { decision: decide(binding.ready, record, world, 'created', this.asOf()), wording };
+    return isMoving(record)
+      ? { kind: 'decided', result: decide(binding.ready, record, world, 'created', this.asOf()), wording }
+      : { kind: 'graded', result: gradeRecord(binding.ready, record, world, this.asOf()), wording };
   }
 
-  /** Carries a lead along, as it would be decided if it came in now. */
-  carry(id: number): void {
+  /** Carries a record along, as it would be decided or graded if it came in now. */
+  carry(kind: RecordKind, id: number): void {
     this.begin();
     // Whoever is chosen last is carried, in whatever order the answers come.
     this.asking.unsubscribe();
-    this.asking = this.http.get<RecordDocument>(`/api/leads/${id}/record`).subscribe({
+    this.asking = this.http.get<RecordDocument>(`/api${pathOf(kind)}/${id}/record`).subscribe({
       next: ({ arrived, way, pin, values, tied, activities }) => {
-        const record: MovingRecord = {
-          ...MADE_UP.record,
-          id: String(id),
-          arrived,
-          way,
+        const record: AnyRecord = {
+          ...{ id: String(id), kind, arrived, way, activities },
           values: new Map(values),
           tied: new Map(tied),
-          activities,
-          standing: { ...JUST_IN, pin },
+          standing: kind === 'lead' ? { ...JUST_IN, pin } : null,
         };
         this.carried.set({ id, record });
       },
@@ -168,7 +173,7 @@ export class TracerService {
   makeUp(): void {
     this.begin();
     this.asking.unsubscribe();
-    this.carried.set({ ...MADE_UP, record: { ...MADE_UP.record, arrived: Date.now() } });
+    this.carried.set({ id: null, record: { ...MADE_UP, arrived: Date.now() } });
   }
 
   /** The same with values that prove something; what is no value of a record can't be made up. */
@@ -191,6 +196,11 @@ export class TracerService {
   drop(): void {
     this.carried.set(null);
     this.typed.set(new Map());
+  }
+
+  /** Records of all kinds by name, e-mail, telephone or domain. */
+  find(text: string): Observable<readonly FoundRecord[]> {
+    return this.http.get<readonly FoundRecord[]>('/api/find', { params: { text } });
   }
 
   private begin(): void {

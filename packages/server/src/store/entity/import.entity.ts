@@ -1,8 +1,8 @@
-import type { Raw, Value } from '@relvik/core';
+import type { RecordKind, Raw, Value } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { instant, json, key, whole } from './columns';
 
-/** A file of leads: its rows are staged, then taken in by the background job. */
+/** A file of records of one kind: its rows are staged, then taken in by the background job. */
 @Entity('import_file')
 @Index('import_file_once', ['kept'], { unique: true })
 @Index('import_file_by_state', ['state', 'id'])
@@ -17,6 +17,9 @@ export class ImportFileEntity {
   /** The same until the import is undone: one import of a file. */
   @Column({ type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin', nullable: true })
   kept!: string | null;
+
+  @Column({ type: 'varchar', length: 7, charset: 'ascii', collation: 'ascii_bin' })
+  kind!: RecordKind;
 
   @Column({ type: 'varchar', length: 200 })
   name!: string;
@@ -41,6 +44,13 @@ export class ImportFileEntity {
   endedAt!: Date | null;
 }
 
+/** A company by its name, a contact by its e-mail, a stage by its key or name. */
+export interface NamedTies {
+  readonly company?: string;
+  readonly contact?: string;
+  readonly stage?: string;
+}
+
 export interface RowNote {
   readonly field: string;
   readonly message: string;
@@ -49,7 +59,7 @@ export interface RowNote {
 /** One row of a file, and what became of it. */
 @Entity('import_row')
 @Index('import_row_by_state', ['file', 'state', 'row'])
-@Index('import_row_by_lead', ['lead'])
+@Index('import_row_by_record', ['record'])
 export class ImportRowEntity {
   @PrimaryColumn(whole)
   file!: number;
@@ -64,11 +74,15 @@ export class ImportRowEntity {
   @Column(json)
   values!: Readonly<Record<string, Raw>>;
 
+  /** What a contact or deal is tied to, and where a deal stands, as the row names them. */
+  @Column({ ...json, nullable: true })
+  ties!: NamedTies | null;
+
   @Column({ ...key, nullable: true })
   owner!: string | null;
 
   @Column({ ...whole, nullable: true })
-  lead!: number | null;
+  record!: number | null;
 
   @Column({ ...instant, nullable: true })
   takenAt!: Date | null;
@@ -77,7 +91,7 @@ export class ImportRowEntity {
   @Column(json)
   notes!: readonly RowNote[];
 
-  /** For a row that joined a known lead: the values that it replaced, and those it brought. */
+  /** For a row that joined a known record: the values that it replaced, and those it brought. */
   @Column({ ...json, nullable: true })
   replaced!: readonly { readonly field: string; readonly before: Value | null; readonly after: Value }[] | null;
 }

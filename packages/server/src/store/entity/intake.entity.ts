@@ -1,4 +1,4 @@
-import type { Accepted, ActivityOutcome } from '@relvik/contracts';
+import type { Accepted, AcceptedRecord, ActivityOutcome } from '@relvik/contracts';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 import { instant, json, key, whole } from './columns';
 
@@ -53,7 +53,7 @@ export class AnsweredRequestEntity {
   body!: string;
 
   @Column(json)
-  answer!: Accepted | ActivityOutcome;
+  answer!: Accepted | AcceptedRecord | ActivityOutcome;
 
   @Column(instant)
   at!: Date;

@@ -4,13 +4,11 @@ import { type NoteActivity as Noted, noteActivitySchema, type ProblemDocument } 
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
-import type { Observable } from 'rxjs';
 import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
-import { LeadService } from '../record/lead.service';
 import { WordingService } from '../wording/wording.service';
 
-/** Notes by hand what happened with a lead: a call, a meeting. */
+/** Asks what happened with a record: a call, a meeting. */
 @Component({
   selector: 'rv-note-activity',
   imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, ProblemNote],
@@ -40,11 +38,9 @@ import { WordingService } from '../wording/wording.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NoteActivity {
-  private readonly leads = inject(LeadService);
   private readonly words = inject(WordingService);
-  readonly lead = input.required<number>();
   readonly busy = input.required<boolean>();
-  readonly run = output<Observable<unknown>>();
+  readonly noted = output<Noted>();
 
   protected readonly kinds = computed(() => [...this.words.kinds()]);
   protected readonly noting = signal(false);
@@ -72,7 +68,7 @@ export class NoteActivity {
     this.wrong.set(wrong);
     if (wrong !== null) return;
     this.noting.set(false);
-    this.run.emit(this.leads.note(this.lead(), activity as Noted));
+    this.noted.emit(activity as Noted);
   }
 }
 

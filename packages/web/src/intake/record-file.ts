@@ -1,36 +1,64 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ImportReport, ImportState, ProblemDocument } from '@relvik/contracts';
+import { RECORD_KINDS, type RecordKind } from '@relvik/core';
 import { ProgressBarModule } from 'primeng/progressbar';
+import { SelectModule } from 'primeng/select';
 import { catchError, distinctUntilChanged, EMPTY, type Observable, switchMap, takeWhile, timer } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
+import { pathOf, pluralOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { IntakeService } from './intake.service';
 
 /** While rows are taken in or taken back, the page asks again so often, ms. */
 const LOOK = 700;
 
+/** What columns of each kind mean beside the fields, and when a row is of a known record. */
+const HINTS: Readonly<Record<RecordKind, string>> = {
+  lead: 'A column “owner” names someone who keeps the lead. Open leads with the same e-mail are joined.',
+  contact:
+    'Columns “company” and “owner” name whose they are; a company that nobody knows is made. A contact with the same e-mail, or without one of the same name and company, gets the values of the row.',
+  company:
+    'A column “owner” names whose it is. A company known by the name or domain gets the values of the row; what a hand set stays.',
+  deal: 'Columns “company”, “contact” (an e-mail), “stage” and “owner”. Each row is a deal of its own.',
+};
+/** Columns that are no fields. */
+const BESIDE: Readonly<Record<string, string>> = {
+  owner: 'Owner',
+  company: 'Company',
+  contact: 'Contact',
+  stage: 'Stage',
+};
+
 function isMoving({ state }: ImportState): boolean {
   return state === 'running' || state === 'undoing';
 }
 
-/** A file of leads: sent, taken in by the server while one may leave the page, reported row by row, and taken back. */
+/** A file of leads, contacts, companies or deals: sent, taken in by the server while one may leave the page, reported row by row, and taken back. */
 @Component({
-  selector: 'rv-lead-file',
-  imports: [AgoPipe, DecimalPipe, ProblemNote, ProgressBarModule, RouterLink],
-  templateUrl: './lead-file.html',
+  selector: 'rv-record-file',
+  imports: [AgoPipe, DecimalPipe, FormsModule, ProblemNote, ProgressBarModule, RouterLink, SelectModule],
+  templateUrl: './record-file.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class LeadFile {
+export class RecordFile {
   private readonly service = inject(IntakeService);
   protected readonly words = inject(WordingService);
-  /** Leads came in or went. */
+  /** Records came in or went. */
   readonly changed = output();
 
+  protected readonly kinds = RECORD_KINDS.map((kind) => ({ key: kind, name: pluralOf(kind) }));
+  /** The kind of the file that is sent next. */
+  protected readonly kind = signal<RecordKind>('lead');
+  protected readonly hint = computed(() => HINTS[this.kind()]);
+  protected readonly label = computed(() => `CSV file of ${pluralOf(this.kind())}`);
+  protected readonly pathOf = pathOf;
+  protected readonly pluralOf = pluralOf;
   protected readonly sending = signal<string | null>(null);
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly imports = signal<readonly ImportState[]>([]);
@@ -72,7 +100,7 @@ export class LeadFile {
     this.report.set(null);
     const text = await file.text();
     input.value = '';
-    this.service.sendFile(file.name, text).subscribe({
+    this.service.sendFile(this.kind(), file.name, text).subscribe({
       next: ({ id, again }) => {
         this.sending.set(null);
         this.again.set(again);
@@ -83,6 +111,10 @@ export class LeadFile {
         this.problem.set(problemOf(error));
       },
     });
+  }
+
+  protected fieldName(key: string): string {
+    return BESIDE[key] ?? this.words.wording().names.field(key);
   }
 
   protected show(id: number): void {

@@ -1,0 +1,43 @@
+import type { UnroutedKind } from '@relvik/core';
+import { type EntityManager, In } from 'typeorm';
+import { CompanyKeyEntity } from '../store/entity/company.entity';
+import { ContactAliasEntity } from '../store/entity/contact.entity';
+import { FieldValueEntity } from '../store/entity/field-value.entity';
+import { ActivityEntity, ChangeEntity } from '../store/entity/history.entity';
+import { RecordEntity } from '../store/entity/lead.entity';
+import { SaidValueEntity } from '../store/entity/said-value.entity';
+import { SideScoreEntity } from '../store/entity/side-score.entity';
+import type { StoredUnrouted } from '../store/load-unrouted';
+import { insertRows } from '../store/rows';
+import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
+import { lineBy, type Told, touchAbove } from './change-record';
+
+/**
+ * Removes contacts, companies or deals that should never have been, to which nothing is tied. What is left is the record's id and
+ * its history, with who removed it and why.
+ *
+ * They must be locked.
+ */
+export async function removeRecords(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  records: readonly StoredUnrouted[],
+  told: Pick<Told, 'cause' | 'at'>,
+  reason: string,
+): Promise<void> {
+  const ids = records.map(({ entity }) => entity.id);
+  if (ids.length === 0) return;
+  await manager.update(RecordEntity, { id: In(ids) }, { kind: 'removed' });
+  await insertRows(
+    manager,
+    ChangeEntity,
+    ids.map((id) => ({ ...lineBy(id, told), field: 'place', from: null, to: null, reason })),
+  );
+  await manager.delete(UNROUTED_ENTITIES[kind], { id: In(ids) });
+  for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity])
+    await manager.delete(entity, { record: In(ids) });
+  await manager.delete(CompanyKeyEntity, { company: In(ids) });
+  await manager.delete(ContactAliasEntity, { contact: In(ids) });
+  await manager.query('DELETE FROM suggestion WHERE older IN (?) OR younger IN (?)', [ids, ids]);
+  for (const { entity } of records) await touchAbove(manager, kind, entity, null, told.at);
+}
