@@ -43,6 +43,17 @@ const facets = (ready: ReadyCharter, record: MovingRecord, occasion: Occasion) =
   };
 };
 
+/** By how many bands a grade rises, on an axis or as a whole; none is the lowest. */
+function riseOf(from: string, to: string, of: 'grade' | 'fit' | 'engagement'): number {
+  const places = (label: string): [number, number] => {
+    const [fit = '', engagement = ''] = label.split('/');
+    return [['c', 'b', 'a'].indexOf(fit), ['quiet', 'active'].indexOf(engagement)];
+  };
+  const [was, is] = [places(from), places(to)];
+  const [fit, engagement] = [is[0] - was[0], is[1] - was[1]];
+  return of === 'fit' ? fit : of === 'engagement' ? engagement : fit || engagement;
+}
+
 test('the impact counts what deciding every lead by both charters counts', () => {
   fc.assert(
     fc.property(charter, charter, records, (before, after, list) => {
@@ -62,7 +73,7 @@ test('the impact counts what deciding every lead by both charters counts', () =>
         const ranks = shown.map((lead) => lead.rank[1] ?? -Infinity);
         expect(ranks).toEqual([...ranks].sort((a, b) => b - a));
       }
-      const { course, up, down, score, spreads } = answer.answer;
+      const { course, shifts, score, spreads } = answer.answer;
       const graded = ({ grade }: { grade: string }) => grade !== '' && grade !== NOT_SCORED_LABEL;
       expect(course.after.grade).toBe(is.filter(graded).length);
       // Which set of those that admit it grades a lead is no score.
@@ -74,7 +85,17 @@ test('the impact counts what deciding every lead by both charters counts', () =>
           is.filter((one) => one.scores.some(([key, fit]) => key === set.key && fit !== false)).length,
         );
       }
-      expect(up + down).toBeLessThanOrEqual(answer.answer.facets.grade.changed);
+      for (const axis of ['grade', 'fit', 'engagement'] as const)
+        for (const way of ['up', 'down'] as const) {
+          const moved = list.flatMap((_, i) => {
+            const rise = riseOf(was[i]!.grade, is[i]!.grade, axis);
+            return (way === 'up' ? rise > 0 : rise < 0) ? [i + 1] : [];
+          });
+          const { count, leads } = shifts[axis][way];
+          expect([axis, way, count]).toEqual([axis, way, moved.length]);
+          expect(leads).toHaveLength(Math.min(60, moved.length));
+          expect(moved).toEqual(expect.arrayContaining(leads.map(({ id }) => id)));
+        }
     }),
     { numRuns: 60, endOnFailure: true },
   );

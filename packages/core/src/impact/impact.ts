@@ -19,6 +19,13 @@ export interface ChangedRecord {
   readonly territory: readonly [before: string, after: string];
 }
 
+/** Records that rise, or fall, from band to band. */
+export interface Shifted {
+  readonly count: number;
+  /** The best ranked first. */
+  readonly leads: readonly ChangedRecord[];
+}
+
 /** What a draft makes of all records, against the charter in force. */
 export interface Impact {
   readonly size: number;
@@ -27,9 +34,8 @@ export interface Impact {
   /** Records of which anything changes, and of which a score of any set does. */
   readonly any: number;
   readonly score: number;
-  /** Of those that change grade: whose fit band rises, or at the same fit whose engagement band, and whose falls. */
-  readonly up: number;
-  readonly down: number;
+  /** Whose band rises and whose falls, on each axis; of the grade as a whole fit counts first, engagement at the same fit. */
+  readonly shifts: Readonly<Record<'grade' | Axis, { readonly up: Shifted; readonly down: Shifted }>>;
   readonly facets: Readonly<Record<FacetName, FacetChange>>;
   /** By the key of each score set that is on before or after, over the records it admits; null: it is off, or not there. */
   readonly spreads: Readonly<
@@ -62,8 +68,8 @@ export interface OwnerImpact {
 }
 
 const SHOWN = 60;
-/** By cell of a charter where its bands stand as one number: fit first, engagement where fit is the same; none is the lowest. */
-type Standings = ReadonlyMap<SweptAccount, Int32Array>;
+/** By cell of a charter where its bands stand on each axis; none is the lowest. */
+type Standings = ReadonlyMap<SweptAccount, Readonly<Record<Axis, Int32Array>>>;
 
 /** Bands stand among those of both sides, so that a band put in between moves nobody. */
 function standingsOn(before: Side, after: Side): Standings {
@@ -77,21 +83,23 @@ function standingsOn(before: Side, after: Side): Standings {
       }
   return new Map(
     accounts.map((account) => {
-      const standings = new Int32Array(account.swept.grades.length + 2).fill(-1);
-      account.swept.grades.forEach((cell, c) => {
-        const { key, grid } = cell.set;
-        const place = (axis: Axis): number =>
-          orders.get(`${key} ${axis}`)?.indexOf(grid[axis].bands[cell[axis]]?.key ?? '') ?? -1;
-        standings[c + 1] = place('fit') * 100 + place('engagement');
-      });
-      return [account, standings];
+      const standingsIn = (axis: Axis): Int32Array => {
+        const standings = new Int32Array(account.swept.grades.length + 2).fill(-1);
+        account.swept.grades.forEach((cell, c) => {
+          const { key, grid } = cell.set;
+          const band = grid[axis].bands[cell[axis]]?.key ?? '';
+          standings[c + 1] = orders.get(`${key} ${axis}`)?.indexOf(band) ?? -1;
+        });
+        return standings;
+      };
+      return [account, { fit: standingsIn('fit'), engagement: standingsIn('engagement') }];
     }),
   );
 }
 
-function standingOf(side: Side, i: number, standings: Standings): number {
+function standingOf(side: Side, i: number, axis: Axis, standings: Standings): number {
   const account = side.of(i);
-  return standings.get(account)?.[account.swept.scores.cell[i] as number] ?? -1;
+  return standings.get(account)?.[axis][account.swept.scores.cell[i] as number] ?? -1;
 }
 
 function rankOf(side: Side, i: number): number | null {
@@ -125,27 +133,22 @@ export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen
 
   const score = rescoredBetween(before, after, chosen);
   for (let w = 0; w < any.length; w += 1) any[w] = (any[w] as number) | (score[w] as number);
-  let up = 0;
-  let down = 0;
-  const standings = standingsOn(before, after);
-  eachBit(changed.grade, (i) => {
-    const rise = standingOf(after, i, standings) - standingOf(before, i, standings);
-    if (rise > 0) up += 1;
-    else if (rise < 0) down += 1;
-  });
+  const ways = waysOf(before, after, changed.grade);
 
   const label = (name: FacetName, i: number): readonly [string, string] => [
     was[name].labels[was[name].codes[i] as number] ?? '',
     is[name].labels[is[name].codes[i] as number] ?? '',
   ];
-  const leadsOf = (name: FacetName): ChangedRecord[] =>
-    best(changed[name], after).map((i) => ({
+  const bestOf = (bits: Bits): ChangedRecord[] =>
+    best(bits, after).map((i) => ({
       id: ids[i] as number,
       grade: label('grade', i),
       rank: [rankOf(before, i), rankOf(after, i)],
       stage: label('stage', i),
       territory: label('territory', i),
     }));
+  const shifted = (bits: Bits): Shifted => ({ count: countBits(bits), leads: bestOf(bits) });
+  const shiftsOf = ({ up, down }: Way) => ({ up: shifted(up), down: shifted(down) });
   const spreadsOf = (set: string) => {
     const on = (axis: Axis) => ({
       before: before.spread(set, axis),
@@ -158,13 +161,35 @@ export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen
     chosen: countBits(chosen),
     any: countBits(any),
     score: countBits(score),
-    up,
-    down,
+    shifts: { grade: shiftsOf(ways.grade), fit: shiftsOf(ways.fit), engagement: shiftsOf(ways.engagement) },
     facets,
     spreads: Object.fromEntries([...new Set([...before.sets, ...after.sets])].map(spreadsOf)),
     course: { before: before.course, after: after.course },
-    leads: { grade: leadsOf('grade'), stage: leadsOf('stage'), territory: leadsOf('territory') },
+    leads: { grade: bestOf(changed.grade), stage: bestOf(changed.stage), territory: bestOf(changed.territory) },
   };
+}
+
+interface Way {
+  readonly up: Bits;
+  readonly down: Bits;
+}
+
+/** Of the records that change grade those whose band rises, and those whose band falls. */
+function waysOf(before: Side, after: Side, changed: Bits): Readonly<Record<'grade' | Axis, Way>> {
+  const none = (): Way => ({ up: noBits(changed.length * 32), down: noBits(changed.length * 32) });
+  const ways = { grade: none(), fit: none(), engagement: none() };
+  const standings = standingsOn(before, after);
+  const note = ({ up, down }: Way, rise: number, i: number): void => {
+    if (rise !== 0) setBit(rise > 0 ? up : down, i);
+  };
+  eachBit(changed, (i) => {
+    const rise = (axis: Axis): number => standingOf(after, i, axis, standings) - standingOf(before, i, axis, standings);
+    const [fit, engagement] = [rise('fit'), rise('engagement')];
+    note(ways.fit, fit, i);
+    note(ways.engagement, engagement, i);
+    note(ways.grade, fit || engagement, i);
+  });
+  return ways;
 }
 
 /** The records of which some score changes between the charters that govern them. */

@@ -1,4 +1,5 @@
-import type { Effect } from '@relvik/core';
+import type { Effect, Tell } from '@relvik/core';
+import type { LeadEntity } from '../store/entity/lead.entity';
 import type { OutboxEntity, OutboxNotice } from '../store/entity/outbox.entity';
 
 function noticeOf(effect: Effect): Omit<OutboxNotice, 'job'> {
@@ -30,4 +31,30 @@ export function toSend(body: OutboxNotice, record: number | null, at: Date): Par
 /** The effects of an act, as rows of the outbox. */
 export function outboxRows(effects: readonly Effect[], record: number, at: Date): Partial<OutboxEntity>[] {
   return effects.map((effect) => toSend({ ...noticeOf(effect), job: null }, record, at));
+}
+
+/** By owner the managers of their teams. */
+export type Managers = ReadonlyMap<string, readonly string[]>;
+
+/** A new verdict, told as rows of the outbox; nobody is told twice of one act. */
+export function verdictRows(
+  tells: readonly Tell[],
+  effects: readonly Effect[],
+  { id, owner }: Pick<LeadEntity, 'id' | 'owner'>,
+  managers: Managers,
+  at: Date,
+): Partial<OutboxEntity>[] {
+  const told = (person: string | null): Partial<OutboxEntity> =>
+    toSend({ person, queue: null, notice: 'graded', job: null }, id, at);
+  const isAssigned = effects.some(({ kind }) => kind === 'tell-owner');
+  return tells.flatMap((tell) => {
+    switch (tell) {
+      case 'owner':
+        return owner === null || isAssigned ? [] : [told(owner)];
+      case 'manager':
+        return (managers.get(owner ?? '') ?? []).filter((one) => one !== owner).map(told);
+      case 'operations':
+        return [told(null)];
+    }
+  });
 }

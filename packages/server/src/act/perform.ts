@@ -5,11 +5,13 @@ import {
   changesAt,
   type Decision,
   exclusionOf,
+  type GradedBefore,
   loadsBetween,
   type RepKey,
   type Rota,
   type RouteKey,
   settle,
+  toldOf,
   type World,
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
@@ -136,7 +138,8 @@ export async function perform(
       reps.add(rep);
       if (by < 0) acting.frees = true;
     }
-    outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision) });
+    const tells = decision === null ? [] : toldOf(charter.ready.charter, gradedBefore(act), decision);
+    outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision), tells });
   }
   await write(manager, outcomes, touched);
   await writeRota(manager, rota, turns, reps);
@@ -169,6 +172,12 @@ async function withTied(manager: EntityManager, acts: readonly Act[], { ready }:
 /** Rules are asked, unless a hand moves the record, or it is closed: it keeps the score it closed with. */
 function isDecided(act: Act): act is Act & { readonly change: Extract<Act['change'], { kind: 'decide' }> } {
   return act.change.kind === 'decide' && (act.stored === null || act.stored.status === 'open');
+}
+
+function gradedBefore({ stored }: Act): GradedBefore | null {
+  const { scoreSet = null, fitBand = null, engagementBand = null } = stored ?? {};
+  if (scoreSet === null || fitBand === null || engagementBand === null) return null;
+  return { set: scoreSet, bands: { fit: fitBand, engagement: engagementBand } };
 }
 
 function isFreed({ appraisal }: Prepared): boolean {

@@ -1,5 +1,5 @@
 import { gradeKey } from '../store/entity/scored.entity';
-import { condenseDecision, type Decision, fold, type Origin, takesAnyOption } from '@relvik/core';
+import { condenseDecision, type Decision, fold, type Origin, takesAnyOption, type Tell } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { TagEntity } from '../store/entity/catalogue.entity';
@@ -11,7 +11,7 @@ import { placeOf, tiesOf } from '../store/load-leads';
 import { carryOut, insertRows, insertsOf, replaceRows, updateVersions } from '../store/rows';
 import { rowOf } from '../store/value-row';
 import type { Act, Ties } from './act';
-import { outboxRows } from './effects';
+import { type Managers, outboxRows, verdictRows } from './effects';
 import { changesOf } from './history';
 import { samePlace, TOUCHING } from './lead-after';
 import { type Touched, touchParties } from './touch-parties';
@@ -25,6 +25,8 @@ export interface Outcome {
   readonly after: LeadEntity;
   /** Null where no rule was asked: a hand moved the record, or it is closed. */
   readonly decision: Decision | null;
+  /** Who is told of its new verdict. */
+  readonly tells: readonly Tell[];
 }
 
 /**
@@ -54,10 +56,29 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
     LeadEntity,
     loud.flatMap(({ act, after }) => (act.stored === null ? [] : [after])),
   );
-  await carryOut(manager, [() => sideInserts(manager, scored(true)), ...insertsOfOutcome(manager, loud)]);
+  const managers = await managersOf(manager, loud);
+  await carryOut(manager, [() => sideInserts(manager, scored(true)), ...insertsOfOutcome(manager, loud, managers)]);
 }
 
-function insertsOfOutcome(manager: EntityManager, loud: readonly Outcome[]): (() => readonly string[])[] {
+/** By owner who leads a team of theirs; asked only where someone is to be told. */
+async function managersOf(manager: EntityManager, outcomes: readonly Outcome[]): Promise<Managers> {
+  const owners = outcomes.flatMap(({ after, tells }) => (tells.includes('manager') ? (after.owner ?? []) : []));
+  const managers = new Map<string, string[]>();
+  if (owners.length === 0) return managers;
+  const rows = await manager.query<{ owner: string; person: string }[]>(
+    `SELECT DISTINCT own.person AS owner, led.person FROM team_member own
+     JOIN team_member led ON led.team = own.team AND led.leads = 1 WHERE own.person IN (?) ORDER BY led.person`,
+    [[...new Set(owners)]],
+  );
+  for (const { owner, person } of rows) managers.set(owner, [...(managers.get(owner) ?? []), person]);
+  return managers;
+}
+
+function insertsOfOutcome(
+  manager: EntityManager,
+  loud: readonly Outcome[],
+  managers: Managers,
+): (() => readonly string[])[] {
   return [
     () =>
       insertsOf(
@@ -83,9 +104,13 @@ function insertsOfOutcome(manager: EntityManager, loud: readonly Outcome[]): (()
       insertsOf(
         manager,
         OutboxEntity,
-        loud.flatMap(({ act, after, decision }) =>
-          outboxRows(act.change.kind === 'move' ? act.change.effects : (decision?.effects ?? []), after.id, act.asOf),
-        ),
+        loud.flatMap(({ act, after, decision, tells }) => {
+          const effects = act.change.kind === 'move' ? act.change.effects : (decision?.effects ?? []);
+          return [
+            ...outboxRows(effects, after.id, act.asOf),
+            ...verdictRows(tells, effects, after, managers, act.asOf),
+          ];
+        }),
       ),
   ];
 }

@@ -5,7 +5,7 @@ import { charterState } from '../charter/charter-life';
 import { backgroundState } from '../doctor/background-state';
 import type { User } from '../session/session-store';
 import type { Sight } from '../session/sight';
-import { heldBack } from '../store/held-back';
+import type { HeldBack } from '../store/held-back';
 import { countOf, type LeadGroup } from './tally';
 
 function countAndOldest(groups: readonly LeadGroup[]): { count: number; since: number | null } {
@@ -16,11 +16,13 @@ function countAndOldest(groups: readonly LeadGroup[]): { count: number; since: n
  * Counts leads that wait for someone and, for an admin, faults: failing work, doctor findings, problems of the draft.
  *
  * @param open the open leads in sight
+ * @param held open leads that time does not move
  * @param entering the stages in which routes act
  */
 export async function attentionOf(
   manager: EntityManager,
   open: readonly LeadGroup[],
+  held: readonly HeldBack[],
   entering: ReadonlySet<string>,
   sight: Sight,
   user: User,
@@ -60,7 +62,7 @@ export async function attentionOf(
     count: (doctor?.findings ?? []).reduce((sum, { count }) => sum + count, 0),
     since: doctor?.at ?? null,
   });
-  for (const { charter: number, count, since: due } of await heldBack(manager, now))
+  for (const { charter: number, count, since: due } of held)
     add('held-back', String(number), { count, since: due.getTime() });
   const [duplicates] = await manager.query<{ n: string; since: Date | null }[]>(
     'SELECT COUNT(*) AS n, MIN(at) AS since FROM suggestion WHERE settled = 0',

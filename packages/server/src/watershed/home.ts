@@ -44,7 +44,7 @@ export async function homeOf(
       routes: countOf(passed.filter(({ routed }) => routed)),
       people: countOf(passed.filter(({ place }) => place === 'owner')),
     },
-    attention: await attentionOf(manager, open, entering, sight, user, charter, now),
+    attention: await attentionOf(manager, open, tally.heldBack, entering, sight, user, charter, now),
     others: sight.all ? tally.others : null,
     byStatus: countsBy(all, ({ status }) => status).map(({ key, count }) => ({ status: key, count })),
     byStage: countsBy(open, ({ stage }) => stage).map(({ key, count }) => ({ stage: key, count })),

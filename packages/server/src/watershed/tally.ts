@@ -1,6 +1,7 @@
 import type { Instant, Status, UnroutedKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import type { Sight } from '../session/sight';
+import { type HeldBack, heldBack } from '../store/held-back';
 
 /** The columns that decide in whose sight leads are. */
 interface Held {
@@ -35,6 +36,7 @@ export interface SourceGroup extends Held {
 export interface Tally {
   readonly groups: readonly LeadGroup[];
   readonly sources: readonly SourceGroup[];
+  readonly heldBack: readonly HeldBack[];
   /** Contacts, companies and open deals. */
   readonly others: Readonly<Record<UnroutedKind, number>>;
 }
@@ -44,7 +46,7 @@ export interface Tally {
  *
  * @param source the key of the field that says where leads came from; null: none does
  */
-export async function readTally(manager: EntityManager, source: string | null): Promise<Tally> {
+export async function readTally(manager: EntityManager, source: string | null, now: Date): Promise<Tally> {
   type Row = Omit<LeadGroup, 'scored' | 'routed' | 'count' | 'since'> & {
     readonly scored: number;
     readonly routed: number;
@@ -69,6 +71,7 @@ export async function readTally(manager: EntityManager, source: string | null): 
        (SELECT COUNT(*) FROM deal WHERE status = 'open') AS deal`,
   );
   return {
+    heldBack: await heldBack(manager, now),
     others: { contact: Number(others?.contact), company: Number(others?.company), deal: Number(others?.deal) },
     groups: groups.map((row) => ({
       ...row,

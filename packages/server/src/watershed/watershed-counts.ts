@@ -35,7 +35,7 @@ export class WatershedCounts {
     const { manager } = counting;
     this.tally = this.keptOf(async () => {
       const { world } = await readGoverning(manager, 'none');
-      return readTally(manager, keyOfRole(world.fields, 'lead', 'source'));
+      return readTally(manager, keyOfRole(world.fields, 'lead', 'source'), this.now());
     });
     this.ruled = this.keptOf(() => ruleCounts(manager));
     this.ofFields = this.keptOf(() => readFieldCounts(manager));

@@ -27,7 +27,7 @@ async function loaded(points: number, charter = draft(points)): Promise<PageTest
 
 test('how many change grade, from where to where, and which; then who owns them', async () => {
   const page = await loaded(20);
-  await until(page, '3 of 4 leads change grade: 0 up, 3 down.');
+  await until(page, '3 of 4 leads change grade: 0 up , 3 down');
   await until(page, 'Firm 2');
   await until(page, 'With an owner 0 =');
   expect(page.text).toContain('Stages that move – 3');
@@ -128,7 +128,7 @@ test('what is too many for the browser is asked of the server, and a population 
       });
     }
   }
-  await until(page, '3 of 4 leads change grade: 0 up, 3 down.');
+  await until(page, '3 of 4 leads change grade: 0 up , 3 down');
   expect(new Set(asked)).toEqual(new Set(['impact', 'tally', 'owners']));
   expect(page.text).toContain('300,001 leads');
 });

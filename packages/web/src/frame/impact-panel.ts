@@ -12,6 +12,7 @@ import {
   type Reach,
   type Band,
   mergedOrder,
+  type Shifted,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { catchError, debounceTime, EMPTY, filter, from, switchMap } from 'rxjs';
@@ -21,6 +22,7 @@ import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { GradeBadge } from '../ui/grade-badge';
 import { WordingService } from '../wording/wording.service';
+import { ShiftLinks } from './shift-links';
 import { TracerService } from '../tracer/tracer.service';
 import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from '../impact/enact-choices';
 import { FlowChart, type FlowNode } from '../impact/flow-chart';
@@ -37,7 +39,7 @@ type Tab = 'grade' | 'stage' | 'territory' | 'owner';
 /** At the right of every page of the course: what the open draft changes, over all leads, while one types. */
 @Component({
   selector: 'rv-impact-panel',
-  imports: [DatePipe, DecimalPipe, FormsModule, SelectModule, Waiting, FlowChart, ShiftChart, GradeBadge],
+  imports: [DatePipe, DecimalPipe, FormsModule, SelectModule, Waiting, FlowChart, ShiftChart, ShiftLinks, GradeBadge],
   templateUrl: './impact-panel.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -60,6 +62,9 @@ export class ImpactPanel {
     { key: 'territory', name: 'Territory' },
     { key: 'owner', name: 'Owner' },
   ] as const;
+
+  /** Of those that change grade only these are listed; null: all. */
+  protected readonly only = signal<Only | null>(null);
 
   protected readonly cameIn = computed(() => this.impacts.reading().kind === 'came-in');
   protected readonly impact = this.impacts.impact;
@@ -157,26 +162,22 @@ export class ImpactPanel {
       ),
       { label: '', before: '–', after: '–', depth: 0 },
     ];
-    // None, and the label of records without a score, stand below all: they are in no order.
-    const rank = (key: string): number => (order.includes(key) ? order.length - order.indexOf(key) : 0);
-    const count = (rises: boolean): number =>
-      flows.reduce(
-        (sum, { from, to, count: many }) =>
-          (rises ? rank(to) > rank(from) : rank(to) < rank(from)) ? sum + many : sum,
-        0,
-      );
-    return { axis, name: axis === 'fit' ? 'Fit' : 'Engagement', flows, nodes, up: count(true), down: count(false) };
+    return { axis, name: axis === 'fit' ? 'Fit' : 'Engagement', flows, nodes };
   }
 
+  /** Those that change in what the tab shows, or only those that go one way. */
+  private readonly listed = computed((): Shifted => {
+    const [tab, only, impact] = [this.tab(), this.only(), this.impact()];
+    if (tab === 'owner' || impact === null) return { count: 0, leads: [] };
+    if (tab === 'grade' && only !== null) return impact.shifts[only.of][only.way];
+    return { count: impact.facets[tab].changed, leads: impact.leads[tab] };
+  });
   private readonly ids = computed(() => {
-    const tab = this.tab();
-    if (tab === 'owner') return (this.impacts.owners()?.leads ?? []).slice(0, 12).map(({ id }) => id);
-    return (this.impact()?.leads[tab] ?? []).slice(0, 12).map(({ id }) => id);
+    const leads = this.tab() === 'owner' ? (this.impacts.owners()?.leads ?? []) : this.listed().leads;
+    return leads.slice(0, 12).map(({ id }) => id);
   });
   protected readonly more = computed(() => {
-    const tab = this.tab();
-    const changed =
-      tab === 'owner' ? (this.impacts.owners()?.owners.changed ?? 0) : (this.impact()?.facets[tab].changed ?? 0);
+    const changed = this.tab() === 'owner' ? (this.impacts.owners()?.owners.changed ?? 0) : this.listed().count;
     return changed - this.ids().length;
   });
   protected readonly leads = computed(() => {
@@ -194,20 +195,22 @@ export class ImpactPanel {
         from: labelWords('place', from, names),
         to: labelWords('place', to, names),
       }));
-    return (this.impact()?.leads[tab] ?? []).slice(0, 12).map((lead) => ({
-      id: lead.id,
-      name: nameOf(lead.id),
-      grades:
-        tab === 'grade'
-          ? {
-              before: gradeParts(lead.grade[0], this.grids.before()),
-              after: gradeParts(lead.grade[1], this.grids.draft()),
-              bands: Math.max(1, ...this.grids.draft().map(({ engagement }) => engagement.bands.length)),
-            }
-          : null,
-      from: tab === 'grade' ? '' : labelWords(tab, lead[tab][0], names),
-      to: tab === 'grade' ? '' : labelWords(tab, lead[tab][1], names),
-    }));
+    return this.listed()
+      .leads.slice(0, 12)
+      .map((lead) => ({
+        id: lead.id,
+        name: nameOf(lead.id),
+        grades:
+          tab === 'grade'
+            ? {
+                before: gradeParts(lead.grade[0], this.grids.before()),
+                after: gradeParts(lead.grade[1], this.grids.draft()),
+                bands: Math.max(1, ...this.grids.draft().map(({ engagement }) => engagement.bands.length)),
+              }
+            : null,
+        from: tab === 'grade' ? '' : labelWords(tab, lead[tab][0], names),
+        to: tab === 'grade' ? '' : labelWords(tab, lead[tab][1], names),
+      }));
   });
 
   constructor() {
@@ -246,6 +249,19 @@ export class ImpactPanel {
     this.read('on-enact');
   }
 
+  /** The way whose leads are listed of those that change on an axis, or in grade; null: all are. */
+  protected shownOf(of: Only['of']): Only['way'] | null {
+    const only = this.only();
+    return only?.of === of ? only.way : null;
+  }
+
+  /** Lists only those that rise, or fall; once more, and all are listed again. */
+  protected showOnly(of: Only['of'], way: Only['way']): void {
+    const isShown = this.shownOf(of) === way;
+    this.tab.set('grade');
+    this.only.set(isShown ? null : { of, way });
+  }
+
   /** Opens the lead's reasoning under both charters, side by side. */
   protected open(id: number): void {
     this.tracer.carry('lead', id);
@@ -262,12 +278,16 @@ function keysOf(bands: readonly Band[]): string[] {
   return [...new Set(bands.map(({ key }) => key))];
 }
 
-/** Moves between the bands of an axis, with the counts up and down. */
+/** Moves between the bands of an axis. */
 interface BandMoves {
   readonly axis: Axis;
   readonly name: string;
   readonly flows: readonly Flow[];
   readonly nodes: readonly FlowNode[];
-  readonly up: number;
-  readonly down: number;
+}
+
+/** A way in which grades change: as a whole, or on one axis. */
+interface Only {
+  readonly of: 'grade' | Axis;
+  readonly way: 'up' | 'down';
 }

@@ -1,7 +1,9 @@
+import { TestBed } from '@angular/core/testing';
 import type { SaveDraft } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import { CHARTER, charterState, PageTest, wordsOf } from '../page.fixture';
 import { GradePage } from './grade.page';
+import { VerdictTells } from './verdict-tells';
 
 const COUNTS = {
   routes: {},
@@ -22,12 +24,14 @@ async function open(draft: boolean, charter?: Charter): Promise<PageTest<GradePa
   return page;
 }
 
-test('the grid shows the best fit on top, what each cell asks for, its leads, and the won share where enough were closed', async () => {
+test('the grid shows the best fit on top, what each cell asks for, its leads and their share, and the won share with its interval', async () => {
   const page = await open(false);
   const rows = [...page.element.querySelectorAll('table.grid tbody tr')].map(wordsOf);
-  expect(rows[0]).toMatch(/^A Nurture 0 leads Hand over now 40 leads · 90% won$/);
-  expect(rows[2]).toMatch(/^C Decline 9 leads No action 0 leads$/);
+  expect(rows[0]).toMatch(/^A Nurture 0 0% Hand over now 40 82% won 90% 70–97 of 20$/);
+  expect(rows[2]).toMatch(/^C Decline 9 18% won 11% 2–43 of 9 No action 0 0%$/);
   expect(page.text).toContain('C below 40 B [40, 70) A 70 and above');
+  const cell = page.find('a[aria-label="40 leads graded A active"]');
+  expect(cell.getAttribute('href')).toBe('/leads?status=any&fit=a&engagement=active');
 });
 
 test('a cut is saved into the draft; one that makes no bands is not made, and says why', async () => {
@@ -89,4 +93,15 @@ test('before a band is taken out it is asked what takes over, and which rules na
     ],
   });
   expect(saved.gates[0]!.when).toEqual({ ...when, values: ['c'] });
+});
+
+test('for each verdict it is chosen who is told when a lead gets it; by itself nobody is', async () => {
+  const inForce = await PageTest.open(VerdictTells, {}, charterState(null));
+  expect(inForce.text).toContain('Hand over now nobody');
+  TestBed.resetTestingModule();
+  const page = await PageTest.open(VerdictTells, {}, charterState({}));
+  page.component.instance['tell']('hand-over-now', ['operations', 'owner']);
+  await page.saved();
+  const [first] = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter.verdicts;
+  expect(first).toEqual({ key: 'hand-over-now', name: 'Hand over now', tells: ['owner', 'operations'] });
 });

@@ -66,6 +66,7 @@ export class HomePage {
         'in-queue': 'waits in your queue',
         'last-resort': 'was taken by no route',
         bay: 'waits in the bay',
+        graded: 'has another grade, of which you are told',
         rescored: 'has rescored all the leads that you chose',
         imported: 'was taken in',
         said: 'now says something else than is known',

@@ -3,6 +3,7 @@ import { withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { TestBed } from '@angular/core/testing';
 import { CharterService } from '../charter/charter.service';
 import { charterState, CHARTER, PageTest } from '../page.fixture';
+import { PointsTable } from './points-table';
 import { ScorePage } from './score.page';
 
 const SPREAD = {
@@ -184,4 +185,25 @@ test('a new set admits nobody yet; the only one can’t be taken out', async () 
   await page.click('+ for companies');
   expect(page.text).toContain('no company yet');
   expect(TestBed.inject(CharterService).draft()!.charter.scoreSets[2]).toMatchObject({ of: 'company', signals: [] });
+});
+
+test('points for the values of a field are typed as one table; equal points stand in one signal', async () => {
+  const page = await PageTest.open(PointsTable, {}, charterState({}));
+  page.component.instance['field'].set('industry');
+  await page.settle();
+  const before = page.component.instance['rows']();
+  expect(before.map(({ label }) => label)).toEqual(expect.arrayContaining(['Brewery', 'Fish farm']));
+  const inputOf = (value: string): HTMLInputElement =>
+    page.element.querySelector<HTMLInputElement>(`[id="points-${value}"]`)!;
+  for (const value of ['Golf course', 'Fish farm']) {
+    inputOf(value).value = '17';
+    inputOf(value).dispatchEvent(new Event('change'));
+    await page.settle();
+  }
+  await page.saved();
+  const { signals } = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter.scoreSets[0]!;
+  const made = signals.filter(({ points }) => points === 17);
+  expect(made).toMatchObject([
+    { name: 'Industry: Golf course', axis: 'fit', when: { values: ['Golf course', 'Fish farm'] } },
+  ]);
 });

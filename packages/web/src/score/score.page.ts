@@ -9,6 +9,7 @@ import { DraftNote } from '../frame/draft-note';
 import { ImpactService } from '../impact/impact.service';
 import { chosenBars } from './chosen-bars';
 import { DistributionChart } from './distribution-chart';
+import { PointsTable } from './points-table';
 import { SignalEditor } from './signal-editor';
 import { SetBar } from './set-bar';
 import { SetChoice } from '../charter/set-choice';
@@ -19,7 +20,7 @@ import { headingOf, pluralOf } from '../wording/kind-words';
 /** Score: every signal with its points and what it comes to, per axis; all of it is changed in the draft, in place. */
 @Component({
   selector: 'rv-score',
-  imports: [DecimalPipe, DistributionChart, DraftNote, SetBar, SignalEditor, SignalRow, Waiting],
+  imports: [DecimalPipe, DistributionChart, DraftNote, PointsTable, SetBar, SignalEditor, SignalRow, Waiting],
   templateUrl: './score.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -35,6 +36,8 @@ export class ScorePage {
   protected readonly set = this.choice.set;
   protected readonly setInForce = this.choice.inForce;
   protected readonly editing = signal<string | null>(null);
+  /** Whether points for the values of a field are typed as one table. */
+  protected readonly tabling = signal(false);
 
   protected readonly beforeByKey = computed(
     () => new Map((this.setInForce()?.signals ?? []).map((signal) => [signal.key, signal])),

@@ -1,6 +1,6 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { conditionWords, MOST_SETS, type RecordKind, type ScoreSet, type Wording } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
@@ -29,7 +29,7 @@ export class SetBar {
   private readonly words = inject(WordingService);
   protected readonly choice = inject(SetChoice);
   /** Whether sets are added, changed and moved here, and not only chosen. */
-  readonly editable = input(false);
+  protected readonly editable = computed(() => this.charters.draft() !== null);
   protected readonly editing = signal<string | null>(null);
   protected readonly plural = pluralOf;
   protected readonly full = computed(() => this.choice.sets().length >= MOST_SETS);

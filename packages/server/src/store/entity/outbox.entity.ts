@@ -5,7 +5,7 @@ import { instant, json, whole } from './columns';
 export interface OutboxNotice {
   readonly person: string | null;
   readonly queue: string | null;
-  readonly notice: 'assigned' | 'in-queue' | 'last-resort' | 'bay' | 'rescored' | 'imported' | 'said';
+  readonly notice: 'assigned' | 'in-queue' | 'last-resort' | 'bay' | 'graded' | 'rescored' | 'imported' | 'said';
   /** The job that ended. */
   readonly job: number | null;
 }
