@@ -171,7 +171,7 @@ export class HomePage {
           ...base,
           title: `${count} possible ${one ? 'duplicate' : 'duplicates'}`,
           detail: `Two contacts or companies each that may be one: join them, or say that they are two`,
-          step: 'Contacts and companies',
+          step: 'Contacts',
           link: '/suggestions',
           query: {},
           urgent: false,

@@ -84,12 +84,10 @@ export class IntakePage {
   );
   protected readonly fieldChoices = computed(() =>
     RECORD_KINDS.flatMap((kind) =>
-      this.words
-        .fieldsOf(kind)
-        .map(({ key, name }) => ({
-          label: kind === 'lead' ? name : `${singularHeadingOf(kind)}: ${name}`,
-          value: key,
-        })),
+      this.words.fieldsOf(kind).map(({ key, name }) => ({
+        label: kind === 'lead' ? name : `${singularHeadingOf(kind)}: ${name}`,
+        value: key,
+      })),
     ),
   );
   protected readonly origin = location.origin;

@@ -22,12 +22,7 @@ interface Line {
       @for (line of lines(); track $index) {
         <li>
           <b>{{ line.what }}</b> {{ line.more }}
-          <span class="quiet"
-            >{{ line.at | date: 'd MMM y, HH:mm' }}
-            @if (line.by) {
-              , {{ line.by }}
-            }
-          </span>
+          <span class="quiet">{{ line.at | date: 'd MMM y, HH:mm' }}{{ line.by && ', ' + line.by }}</span>
         </li>
       } @empty {
         <li class="quiet">Nothing yet.</li>

@@ -21,6 +21,7 @@ const TYPES: readonly string[] = ['choice', 'country', 'yes-no'];
         <label for="points-of">Points for the values of</label>
         <p-select
           inputId="points-of"
+          appendTo="body"
           [options]="fields()"
           optionLabel="name"
           optionValue="key"
@@ -55,7 +56,7 @@ const TYPES: readonly string[] = ['choice', 'country', 'yes-no'];
             </li>
           }
         </ul>
-        <p class="quiet">Blank: none. Values with equal points stand in one signal below.</p>
+        <p class="quiet">Blank: none. Values with equal points stand in one signal.</p>
       }
     </div>
   `,
