@@ -1,4 +1,4 @@
-import {
+import { type Obstacle,
   type Activity,
   CLOSINGS,
   type Decision,
@@ -153,6 +153,8 @@ export interface Reasoning {
   readonly rescored: { readonly at: Instant; readonly charter: Reading['charter'] } | null;
   /** Null: it never had a grade. */
   readonly gradeMoved: GradeMove | null;
+  /** Why an open one has not moved: each gate of its stage, and what stands in its way now. */
+  readonly notMoved: readonly Obstacle[];
   /** As it would be decided now, by the charter in force. */
   readonly now: Reading;
   readonly earlier: readonly {

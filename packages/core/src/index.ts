@@ -63,6 +63,7 @@ export * from './people/round-robin';
 export * from './wording/condition-words';
 export * from './wording/subject-words';
 export * from './reasoning/decision-words';
+export * from './reasoning/obstacles';
 export * from './wording/names';
 export * from './wording/place-words';
 export * from './reasoning/points-changes';

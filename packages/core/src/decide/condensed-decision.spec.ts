@@ -1,3 +1,4 @@
+import { conditionOf } from '../gate/gate';
 import { entryOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import { condenseDecision, restoreDecision } from './condensed-decision';
@@ -30,7 +31,7 @@ test('another charter than the one that decided is noticed where it asks otherwi
       const decision = decide(ready, asNew(record), WORLD, 'created', AS_OF);
       const gates = ready.charter.gates.map((gate) => ({
         ...gate,
-        when: { test: 'all', of: [gate.when, gate.when] } as const,
+        ...{ filled: [], least: 0, when: { test: 'all', of: [conditionOf(gate), conditionOf(gate)] } as const },
       }));
       const looked = decision.gates.looked.some(({ account }) => /"test":"one"/.test(written(account)));
       fc.pre(looked);

@@ -1,3 +1,4 @@
+import { conditionOf } from '../gate/gate';
 import type { Charter } from '../charter/charter';
 import type { Decision } from './decision';
 import type { GateLook } from '../gate/pass-gates';
@@ -84,7 +85,7 @@ export function restoreDecision(condensed: CondensedDecision, charter: Charter):
       looked: gates.looked.map(([gate, answer, account]) => ({
         gate,
         answer,
-        account: restoreAccount(account, byKey(charter.gates, gate).when, reads),
+        account: restoreAccount(account, conditionOf(byKey(charter.gates, gate)), reads),
       })),
     },
     routing: routing && {

@@ -10,15 +10,14 @@ type Truth = 'yes' | 'no' | 'unjudged';
 /** A gate whose condition is the field of the same key. */
 function gate(key: string, from: string, to: string, on = true): ReadyGate {
   const when = { test: 'one-of', subject: { kind: 'field', field: key }, values: ['yes'] } as const;
+  const ready = { kind: 'yes-no', subject: when.subject, source: when, yes: true } as const;
   return {
     key,
     name: key,
     from: from as StageKey,
     to: to as StageKey,
     on,
-    when,
-    look: key,
-    ready: { kind: 'yes-no', subject: when.subject, source: when, yes: true },
+    ...{ when, filled: [], least: 0, look: key, ready, asks: { when: ready, filled: [] } },
   };
 }
 
@@ -109,4 +108,26 @@ test('over any history a gate acts exactly at the rising edges of its condition'
       }
     }),
   );
+});
+
+test('what is asked beside the condition holds the gate back, not those below it; its look is of all together', () => {
+  const asks = (truth: string) => ({ kind: 'yes-no', subject: { kind: 'field', field: truth }, yes: true }) as const;
+  const whole = (filled: string | null): ReadyGate => {
+    const one = gate('a', 'new', 'mid');
+    const [field, time] = ['f', 't'].map((key) => ({ ...asks(key), source: one.when }) as typeof one.ready);
+    const parts = filled === null ? [time!] : [field!, time!];
+    return {
+      ...one,
+      ...{ filled: filled === null ? [] : [filled], least: 3, ready: { kind: 'all', of: [one.ready, ...parts] } },
+    };
+  };
+  const answers = (truths: Readonly<Record<string, Truth>>, first = whole('f')) => {
+    const { looked, looks, stage } = pass([first, gate('b', 'new', 'end')], at('new'), truths);
+    return [looked.map(({ answer }) => answer).join(), looks.map(([look]) => look).join(), stage];
+  };
+  expect(answers({ a: 'yes', f: 'no', t: 'no', b: 'no' })).toEqual(['waits-for-field,no', '', 'new']);
+  expect(answers({ a: 'yes', f: 'yes', t: 'no', b: 'yes' })).toEqual(['waits-for-time,moves', '', 'end']);
+  expect(answers({ a: 'no', f: 'yes', t: 'yes', b: 'no' })).toEqual(['no,no', '', 'new']);
+  expect(answers({ a: 'yes', t: 'no', b: 'no' }, whole(null))).toEqual(['waits-for-time,no', '', 'new']);
+  expect(answers({ a: 'yes', f: 'yes', t: 'yes', b: 'no' })).toEqual(['moves', '', 'mid']);
 });

@@ -7,7 +7,9 @@ import type { Look } from '../record/record';
 import type { Gate } from './gate';
 
 export type ReadyGate = Gate & {
+  /** All that it asks for. */
   readonly ready: ReadyCondition;
+  readonly asks: { readonly when: ReadyCondition; readonly filled: readonly ReadyCondition[] };
   /** Its {@link lookKey}. */
   readonly look: string;
 };
@@ -23,6 +25,10 @@ export type GateAnswer =
   /** It held at the last decision already: time alone lets nothing through. */
   | 'held-before'
   | 'no'
+  /** Its condition holds, but a field that must be filled is blank. */
+  | 'waits-for-field'
+  /** All holds but the time in the stage. */
+  | 'waits-for-time'
   | 'unjudged'
   /** It holds, but gates are not run on this occasion. */
   | 'only-looked';
@@ -91,7 +97,7 @@ export function passGates(
     for (const gate of inForce) {
       if (gate.from !== stage) continue;
       const account = explain(gate.ready, facts);
-      const answer = answerOf(account, before(gate), run);
+      const answer = answerOf(gate, account, before(gate), run);
       looked.push({ gate: gate.key, account, answer });
       if (answer === 'unjudged') {
         // Nobody knows whether it moves, so none below it may.
@@ -123,11 +129,21 @@ export function passGates(
   return { stage, moves, looked, looks, loop, unjudged };
 }
 
-function answerOf({ answer }: Account, before: Look | undefined, run: GateRun): GateAnswer {
-  if (answer !== 'yes') return answer;
+function answerOf(gate: ReadyGate, account: Account, before: Look | undefined, run: GateRun): GateAnswer {
+  const { answer } = account;
+  if (answer === 'no') return waitOf(gate, account) ?? 'no';
+  if (answer === 'unjudged') return answer;
   if (run === 'no') return 'only-looked';
   if (before === 'true') return 'was-true';
   return run === 'by time' && before === 'held' ? 'held-before' : 'moves';
+}
+
+/** What a gate waits for whose own condition holds; null: that does not hold. */
+function waitOf({ filled, least }: ReadyGate, account: Account): 'waits-for-field' | 'waits-for-time' | null {
+  if (account.test !== 'all' || (filled.length === 0 && least === 0)) return null;
+  const [when, ...rest] = account.of;
+  if (when?.answer !== 'yes') return null;
+  return rest.slice(0, filled.length).some((one) => one.answer === 'no') ? 'waits-for-field' : 'waits-for-time';
 }
 
 /** The look of a gate that did not move the record. */

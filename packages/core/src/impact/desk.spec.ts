@@ -325,7 +325,11 @@ test('what names nothing that is there is said, and what reads withheld fields i
   expect(withEvents.missing({ ...bare, draft: bare.inForce }, [didSo], { kind: 'came-in' })).toEqual([
     { of: 'activities', kind: 'mail_clicked', having: HAVING },
   ]);
-  const gate = { key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked };
+  const gate = {
+    ...{ key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked },
+    filled: [],
+    least: 0,
+  };
   const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: { ...bare.inForce, gates: [gate] } }]);
   const enact = { kind: 'on-enact', reach: 'score', scope: { which: 'all' } } as const;
   const none = { ...bare, draft: bare.inForce };

@@ -13,8 +13,8 @@ export interface RuleTally {
    * points its axis gives them, 0 to 1.
    */
   readonly signals: Readonly<Record<string, { readonly records: number; readonly share: number }>>;
-  /** By gate: how many records its condition holds for. */
-  readonly gates: Readonly<Record<string, number>>;
+  /** By gate: how many records its condition holds for, and how many of them wait for a field to be filled. */
+  readonly gates: Readonly<Record<string, { readonly holds: number; readonly unfilled: number }>>;
   /** By route: how many match it, and how many are left for it by those above. */
   readonly routes: Readonly<Record<string, { readonly matches: number; readonly takes: number }>>;
   /** How many are routed, and match nothing. */
@@ -44,7 +44,11 @@ export function tallyRules(sweep: Sweep, swept: Swept): RuleTally {
     ]),
   );
   const gates = Object.fromEntries(
-    swept.rules.gates.map((gate): [string, number] => [gate.key, sweep.countOf(gate.ready).yes]),
+    swept.rules.gates.map(({ key, asks: { when, filled } }): [string, RuleTally['gates'][string]] => {
+      const holds = sweep.countOf(when).yes;
+      const whole = filled.length === 0 ? holds : sweep.countOf({ kind: 'all', of: [when, ...filled] }).yes;
+      return [key, { holds, unfilled: holds - whole }];
+    }),
   );
   const sets = swept.sets.map(({ set, admitted, graded }): [string, RuleTally['sets'][string]] => [
     set.key,

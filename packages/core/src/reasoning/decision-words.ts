@@ -37,6 +37,14 @@ export function accountWords(account: Account, wording: Wording): string {
   return settled.map((part) => `${testWords(part.asked, wording)}${readWords(part, wording)}`).join('; ');
 }
 
+/** The first of the tests that settled it. */
+export function firstReason(account: Account, wording: Wording): string {
+  const [first] = settling(account);
+  return first === undefined
+    ? accountWords(account, wording)
+    : `${testWords(first.asked, wording)}${readWords(first, wording)}`;
+}
+
 type TestAccount = Extract<Account, { test: 'one' }>;
 
 function readWords({ asked, answer, read }: TestAccount, wording: Wording): string {
@@ -63,6 +71,8 @@ const GATE_WORDS: { readonly [A in GateAnswer]: string } = {
   'was-true': 'was already true, does not act again',
   'held-before': 'held before already, and time alone lets nothing through',
   no: 'does not hold',
+  'waits-for-field': 'holds, and waits for a field to be filled',
+  'waits-for-time': 'holds, and waits for the time in the stage',
   unjudged: 'can’t be judged',
   'only-looked': 'holds, but is not run on this occasion',
 };

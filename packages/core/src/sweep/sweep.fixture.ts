@@ -147,7 +147,11 @@ const gridWithin = (fitBounds: Bounds, engagementBounds: Bounds) =>
       cells: [v.slice(0, 2), v.slice(2, 4), v.slice(4)],
     }));
 const gate = fc
-  .record({ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) })
+  .record({
+    ...{ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) },
+    filled: fc.uniqueArray(fc.constantFrom('words', 'size', 'trade', 'company.size'), { maxLength: 2 }),
+    least: fc.constantFrom(0, 0, 0, 1, 30),
+  })
   .filter(({ from, to }) => from !== to);
 const destination = fc.constantFrom(
   { kind: 'rep', rep: 'ada' },

@@ -6,13 +6,16 @@ import {
   type Decision,
   isTied,
   type MovingRecord,
+  namesOf,
+  type Obstacle,
+  obstaclesOf,
   pointsChanges,
   showValue,
   type World,
 } from '@relvik/core';
 import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
-import { readGoverning } from '../store/governing';
+import { type Governing, readGoverning } from '../store/governing';
 import { charterNumbered, decisionOf } from '../store/kept-decision';
 import { JOIN_UNDO } from '../act/join-leads';
 import { rightsOn } from '../session/rights';
@@ -126,6 +129,16 @@ async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<
   };
 }
 
+/** What stands in the way of each gate if something happened to the lead now. */
+function obstaclesNow({ ready, world }: Governing, record: MovingRecord, now: Date): Obstacle[] {
+  const { stage } = record.standing;
+  if (stage === null) return [];
+  const { charter } = ready;
+  const wording = { names: namesOf(charter, world), fields: world.fields, baseCurrency: charter.baseCurrency };
+  const { looked } = appraise(ready, record, world, 'edited', now.getTime()).gates;
+  return obstaclesOf(looked, stage, charter.gates, wording);
+}
+
 /** Both readings of a lead's reasoning: as decided, and as it would be decided now. */
 export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user: User, now: Date): Promise<Reasoning> {
   const governing = await readGoverning(manager, 'none');
@@ -148,6 +161,7 @@ export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user
     },
     rescored: isRescored(lead, last) ? { at: lead.decidedAt.getTime(), charter: nameOf(lead.charter) } : null,
     gradeMoved: await gradeMoveOf(manager, lead),
+    notMoved: lead.status === 'open' ? obstaclesNow(governing, stored.record, now) : [],
     now: { decision: discreet(decisionNow, user), charter: nameOf(governing.number) },
     earlier: decisions.map((one) => ({
       at: one.asOf.getTime(),

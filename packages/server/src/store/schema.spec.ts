@@ -9,6 +9,9 @@ beforeAll(async () => {
 });
 afterAll(() => database.destroy());
 
+/** The look of a gate that asks for nothing beside its condition, as all did before they could. */
+const lookOf = (gate: Gate): string => lookKey({ ...gate, filled: [], least: 0 });
+
 test('the migrations make exactly the schema that the entities describe', async () => {
   const { upQueries } = await database.driver.createSchemaBuilder().log();
   expect(upQueries.map((query) => query.query)).toEqual([]);
@@ -148,7 +151,7 @@ test('looks of gates are kept by stage and condition: what was true holds, what 
     (await database.query<{ looks: string }[]>('SELECT looks FROM `lead` WHERE id = 4'))[0]?.looks;
   await database.query('UPDATE `lead` SET looks = ? WHERE id = 4', ['{"qualify":true,"return":true}']);
   await database.runMigrations();
-  expect(await looks()).toBe(JSON.stringify({ [lookKey(gates[0] as never)]: 'held' }));
+  expect(await looks()).toBe(JSON.stringify({ [lookOf(gates[0] as never)]: 'held' }));
   await undoThrough('LooksOfGates');
   expect(await looks()).toBe('{"qualify":true,"return":false}');
   await database.runMigrations();
@@ -177,7 +180,7 @@ test('tests name a subject in place of a field; looks of gates stay what they we
     const rows = await database.query<Record<string, string>[]>(`SELECT ${column} FROM ${table} ORDER BY id LIMIT 1`);
     return JSON.parse(rows[0]?.[column] ?? '{}') as Record<string, unknown>;
   };
-  const looks = { [lookKey(earlier as never)]: 'true', 'other 0000': 'held' };
+  const looks = { [lookOf(earlier as never)]: 'true', 'other 0000': 'held' };
   await database.query('UPDATE `lead` SET looks = ?', [JSON.stringify(looks)]);
   const when = JSON.stringify({ test: 'range', field: 'rank', from: { at: '5', included: false }, to: null });
   await database.query('DELETE FROM saved_view');
@@ -195,7 +198,7 @@ test('tests name a subject in place of a field; looks of gates stay what they we
   expect(JSON.stringify(body.gates[0]?.when)).toBe(JSON.stringify(read));
   expect(problems).toEqual([]);
   expect(body.scoreSets).toEqual([{ signals: [{ having }] }]);
-  expect(await of('`lead`', 'looks')).toEqual({ [lookKey(body.gates[0]!)]: 'true', 'other 0000': 'held' });
+  expect(await of('`lead`', 'looks')).toEqual({ [lookOf(body.gates[0]!)]: 'true', 'other 0000': 'held' });
   const view = (await of('saved_view', 'query')) as { when: string; order: string };
   expect(view.order).toBe('fit');
   expect(JSON.parse(view.when)).toMatchObject({ test: 'range', subject: { kind: 'score', axis: 'rank' } });
@@ -227,5 +230,38 @@ test('fields from before are kept, and tags are among them; undone, only what th
   await put('tags', 'choices', ';mill;');
   await undoThrough('SeveralAtOnce');
   expect(await database.query('SELECT field, folded FROM field_value')).toEqual([{ field: 'trade', folded: 'mill' }]);
+  await database.runMigrations();
+});
+
+test('verdicts and gates of before tell nobody and ask for no more than their condition; files of before are of leads; both ways', async () => {
+  await undoMigrations(database, 'FilesOfKinds');
+  const body = {
+    verdicts: [{ key: 'decline', name: 'Decline' }],
+    gates: [{ key: 'qualify', from: 'new', when: { test: 'all', of: [] } }],
+  };
+  await database.query(
+    'INSERT INTO charter (name, body, version, author, changed_at, number, base) VALUES (?, ?, 1, ?, ?, 77, 0)',
+    [...['Of before', JSON.stringify(body), 'x'], new Date('2026-03-02T09:00:00Z')],
+  );
+  await database.query(
+    "INSERT INTO import_file (hash, name, state, `rows`, person, `by`, at) VALUES (REPEAT('a', 64), 'old.csv', 'done', 1, 'x', 'x', NOW(3))",
+  );
+  await database.query(
+    "INSERT INTO import_row (file, row, state, `values`, lead, notes) SELECT MAX(id), 1, 'accepted', '{}', 9, '[]' FROM import_file",
+  );
+  const stored = async (): Promise<unknown> => {
+    const [row] = await database.query<[{ body: string }]>('SELECT body FROM charter WHERE number = 77');
+    return JSON.parse(row.body);
+  };
+  await database.runMigrations();
+  expect(await stored()).toEqual({
+    verdicts: [{ ...body.verdicts[0], tells: [] }],
+    gates: [{ ...body.gates[0], filled: [], least: 0 }],
+  });
+  const files = 'SELECT f.kind, r.record, r.ties FROM import_file f JOIN import_row r ON r.file = f.id';
+  expect(await database.query(files)).toEqual([{ kind: 'lead', record: 9, ties: null }]);
+  await undoMigrations(database, 'FilesOfKinds');
+  expect(await stored()).toEqual(body);
+  expect(await database.query('SELECT lead FROM import_row')).toEqual([{ lead: 9 }]);
   await database.runMigrations();
 });

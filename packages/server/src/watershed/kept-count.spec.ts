@@ -16,7 +16,7 @@ async function count(): Promise<number> {
 const keptCount = (): KeptCount<number> =>
   new KeptCount(
     count,
-    async () => many,
+    () => Promise.resolve(many),
     () => now,
   );
 const valueOf = async (kept: KeptCount<number>): Promise<number> => (await kept.get()).value;

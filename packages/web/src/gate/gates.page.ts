@@ -3,7 +3,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type Condition, conditionWords, type Gate, entryOf, stagesOf } from '@relvik/core';
+import { type Condition, conditionWords, type Gate, entryOf, stagesOf, TIE_KINDS } from '@relvik/core';
+import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
@@ -13,17 +14,20 @@ import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
 import { HomeService } from '../home/home.service';
 import { ImpactService } from '../impact/impact.service';
+import { singularHeadingOf } from '../wording/kind-words';
+import { WordingService } from '../wording/wording.service';
 
 /** Gates: the stages from left to right, and the moves between them, changed in the draft. */
 @Component({
   selector: 'rv-gates',
-  imports: [DecimalPipe, FormsModule, RouterLink, SelectModule, ConditionEditor, DraftNote, Waiting],
+  imports: [DecimalPipe, FormsModule, MultiSelectModule, RouterLink, SelectModule, ConditionEditor, DraftNote, Waiting],
   templateUrl: './gates.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class GatesPage {
   protected readonly charters = inject(CharterService);
   private readonly impacts = inject(ImpactService);
+  private readonly words = inject(WordingService);
   private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   private readonly home = inject(HomeService).home;
   protected readonly editing = signal<string | null>(null);
@@ -39,6 +43,13 @@ export class GatesPage {
       routes: charter?.streams.some((stream) => stream.on && stream.entering.includes(stage.key)) ?? false,
     }));
   });
+  /** Fields that a gate may ask to be filled: those of leads, and of their contact and company. */
+  protected readonly fieldOptions = computed(() => [
+    ...this.words.fieldsOf('lead').map(({ key, name }) => ({ value: key, label: name })),
+    ...TIE_KINDS.flatMap((kind) =>
+      this.words.fieldsOf(kind).map(({ key, name }) => ({ value: key, label: `${singularHeadingOf(kind)}: ${name}` })),
+    ),
+  ]);
   protected readonly stageOptions = computed(() => this.stages().map(({ key, name }) => ({ value: key, label: name })));
 
   protected readonly gates = computed(() => {
@@ -50,11 +61,23 @@ export class GatesPage {
       fromName: stageName(gate.from),
       toName: stageName(gate.to),
       words: conditionWords(gate.when, this.charters.wording()),
+      also: this.alsoWords(gate),
       changed: JSON.stringify(before.get(gate.key)) !== JSON.stringify(gate),
-      holds: this.impacts.tally()?.gates[gate.key] ?? null,
+      tally: this.impacts.tally()?.gates[gate.key] ?? null,
       passed: valueOf(this.counts())?.gates[gate.key] ?? 0,
     }));
   });
+
+  /** What it asks for beside its condition. */
+  private alsoWords({ filled, least }: Gate): string {
+    const { names } = this.charters.wording();
+    const fields = filled.map((field) => names.field(field)).join(', ');
+    const days = least === 1 ? '1 day' : `${least} days`;
+    return [
+      ...(fields === '' ? [] : [`filled: ${fields}`]),
+      ...(least === 0 ? [] : [`at least ${days} in the stage`]),
+    ].join(' · ');
+  }
 
   private change(change: (gates: readonly Gate[]) => readonly Gate[]): void {
     this.charters.change((charter) => ({ ...charter, gates: change(charter.gates) }));
@@ -66,6 +89,13 @@ export class GatesPage {
 
   protected rename(key: string, name: string): void {
     if (name.trim() !== '') this.edit(key, { name: name.trim() });
+  }
+
+  /** Whole days, at least 0; anything else leaves it as it is. */
+  protected setLeast(key: string, typed: HTMLInputElement): void {
+    const days = typed.value.trim() === '' ? 0 : Number(typed.value);
+    if (Number.isInteger(days) && days >= 0 && days <= 3650) this.edit(key, { least: days });
+    else typed.value = String(this.gates().find((gate) => gate.key === key)?.least ?? 0);
   }
 
   protected takeOut(key: string): void {
@@ -81,7 +111,11 @@ export class GatesPage {
       this.gates().map((gate) => gate.key),
     );
     const never: Condition = { test: 'any', of: [] };
-    this.change((gates) => [...gates, { key, name: 'New gate', from: from.key, to: to.key, on: true, when: never }]);
+    const fresh: Gate = {
+      ...{ key, name: 'New gate', from: from.key, to: to.key, on: true, when: never },
+      ...{ filled: [], least: 0 },
+    };
+    this.change((gates) => [...gates, fresh]);
     this.editing.set(key);
   }
 }

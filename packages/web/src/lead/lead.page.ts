@@ -19,6 +19,7 @@ import { type Join, JoinTwo } from '../record/join-two';
 import { LeadService } from '../record/lead.service';
 import { LeadWork } from './lead-work';
 import { NoteActivity } from '../record/note-activity';
+import { NotMoved } from './not-moved';
 import { PlaceLabel } from '../record/place-label';
 import { ReasoningView } from '../record/reasoning-view';
 import { ScoreCurve } from '../record/score-curve';
@@ -39,6 +40,7 @@ import { WordingService } from '../wording/wording.service';
     JoinTwo,
     LeadWork,
     NoteActivity,
+    NotMoved,
     PlaceLabel,
     ProblemNote,
     ReasoningView,

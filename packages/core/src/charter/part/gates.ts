@@ -1,15 +1,23 @@
 import { bindCondition } from '../../condition/bind-condition';
 import { readCondition } from '../../condition/read-condition';
-import { distinctKeys, key, list, object, orElse, type Read, text, yesNo } from '../../document/read-json';
-import { type Gate, lookKey } from '../../gate/gate';
+import { distinctKeys, key, list, number, object, orElse, type Read, text, yesNo } from '../../document/read-json';
+import { conditionOf, filledTest, type Gate, leastTest, lookKey } from '../../gate/gate';
+import type { ReadyCondition } from '../../condition/ready';
 import { stagesOf } from '../../gate/pipeline';
 import type { ReadyGate } from '../../gate/pass-gates';
 import { conditionWords } from '../../wording/condition-words';
 import type { CharterPart } from './part';
 
+const MOST_FILLED = 20;
+const MOST_DAYS = 3650;
+
 const gate: Read<Gate> = object<Gate>(
-  { key: key(), name: text({ most: 120 }), from: key(), to: key(), on: orElse(yesNo, true), when: readCondition },
-  ['on'],
+  {
+    ...{ key: key(), name: text({ most: 120 }), from: key(), to: key(), on: orElse(yesNo, true), when: readCondition },
+    filled: orElse(list(text({ most: 100 }), { most: MOST_FILLED }), []),
+    least: orElse(number({ least: 0, most: MOST_DAYS }), 0),
+  },
+  ['on', 'filled', 'least'],
 );
 
 export const GATES: CharterPart<'gates'> = {
@@ -18,7 +26,7 @@ export const GATES: CharterPart<'gates'> = {
   check(gates, charter, spot) {
     distinctKeys(gates, spot);
     const stages = stagesOf(charter, 'lead');
-    gates.forEach(({ from, to }, i) => {
+    gates.forEach(({ from, to, filled }, i) => {
       const at = spot.at(i);
       for (const end of ['from', 'to'] as const) {
         const stage = end === 'from' ? from : to;
@@ -26,25 +34,30 @@ export const GATES: CharterPart<'gates'> = {
       }
       if (stages.find(({ key }) => key === from)?.kind === 'out')
         at.at('from').say(`is a stage that closes: by rule nothing leads out of it: ${from}`);
+      if (new Set(filled).size < filled.length) at.at('filled').say('names a field twice');
       if (from === to) at.at('to').say('leads back to the stage it comes from');
     });
   },
   bind: (gates, { scope }, spot) => ({
-    gates: gates.map((one, i): ReadyGate => ({
-      ...one,
-      look: lookKey(one),
-      ready: bindCondition(one.when, scope('gate', 'lead'), spot.at(i).at('when')),
-    })),
+    gates: gates.map((one, i): ReadyGate => {
+      const [own, at] = [scope('gate', 'lead'), spot.at(i)];
+      const when = bindCondition(one.when, own, at.at('when'));
+      const filled = one.filled.map((field, n) => bindCondition(filledTest(field), own, at.at('filled').at(n)));
+      const least = one.least === 0 ? [] : [bindCondition(leastTest(one.least), own, at.at('least'))];
+      const more = [...filled, ...least];
+      const ready: ReadyCondition = more.length === 0 ? when : { kind: 'all', of: [when, ...more] };
+      return { ...one, look: lookKey(one), ready, asks: { when, filled } };
+    }),
   }),
   *conditions(gates) {
-    for (const { when } of gates) yield { of: 'lead', condition: when };
+    for (const gate of gates) yield { of: 'lead', condition: conditionOf(gate) };
   },
   names: (gates) => ({ gates }),
   changes(notes, before, after, wording) {
     const { names } = wording;
-    notes.each('Gate', before, after, ({ from, to, when, on }) => {
+    notes.each('Gate', before, after, ({ from, to, on, ...asking }) => {
       const way = `${names.stage(from)} → ${names.stage(to)}`;
-      return `${way} when ${conditionWords(when, wording)}${on ? '' : ', off'}`;
+      return `${way} when ${conditionWords(conditionOf(asking), wording)}${on ? '' : ', off'}`;
     });
   },
 };

@@ -8,6 +8,7 @@ export class FilesOfKinds1766200000000 implements MigrationInterface {
     await runner.query(
       "ALTER TABLE `import_file` ADD COLUMN `kind` varchar(7) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT 'lead' AFTER `kept`",
     );
+    await runner.query('ALTER TABLE `import_file` ALTER COLUMN `kind` DROP DEFAULT');
     await runner.query(
       'ALTER TABLE `import_row` RENAME COLUMN `lead` TO `record`, RENAME INDEX `import_row_by_lead` TO `import_row_by_record`, ADD COLUMN `ties` longtext NULL AFTER `values`',
     );
