@@ -123,10 +123,11 @@ test('contacts come by file with their companies, a call is noted on one, and it
     .setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) });
   const outcome = page.locator('.outcome');
   await expect(outcome).toContainText('1 rows accepted · 1 refused');
-  await expect(outcome.getByRole('row', { name: /2 Name a contact needs a name or an e-mail refused/ })).toBeVisible();
+  await expect(
+    outcome.getByRole('row', { name: /2 .*Name a contact needs a name or an e-mail refused/ }),
+  ).toBeVisible();
 
-  await page.keyboard.press('/');
-  await page.getByLabel('Name, e-mail, telephone or domain').fill(`ola@brygge-${mark}.example`);
+  await page.goto(`/find?text=ola@brygge-${mark}.example`);
   await page.locator('.found a[href^="/contacts/"]').click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText(`Ola Brygge Brygge ${mark}`);
   await page.getByRole('button', { name: '+ note what happened' }).click();

@@ -21,7 +21,7 @@ test('points typed, a cut dragged and a condition edited show at once what becom
   await page.goto('/score');
   await expect(headline(page)).toContainText('No lead changes grade.');
   await page.getByLabel('Points for Mail clicked').fill('25');
-  await expect(headline(page)).toContainText(/[\d,]+ of [\d,]+ leads change grade: [\d,]+ up, 0 down\./);
+  await expect(headline(page)).toContainText(/[\d,]+ of [\d,]+ leads change grade:\s+[\d,]+ up,\s+0 down/);
   await expect(impact(page).getByText('counting')).toHaveCount(0);
   await expect(impact(page).locator('.behind')).toHaveCount(0);
   const risen = await headline(page).locator('b').first().textContent();
@@ -163,7 +163,7 @@ test('the tracer shows both charters at every step; what is typed over answers a
   await expect(headline(page)).toBeVisible();
   await page.keyboard.press('t');
   await page.getByRole('searchbox', { name: 'Find a record to carry' }).fill('Sporet');
-  await page.getByRole('button', { name: /^Sporet Lead/ }).click();
+  await page.getByRole('button', { name: /^Sporet Lead lead/ }).click();
   const bar = page.getByRole('region', { name: 'Tracer' });
   const fit = bar.locator('.cell', { hasText: 'Fit' });
   await expect(bar).toContainText('Sporet Lead');

@@ -1,4 +1,5 @@
-import { type Obstacle,
+import {
+  type Obstacle,
   type Activity,
   CLOSINGS,
   type Decision,

@@ -13,9 +13,9 @@ import { pluralOf } from '../wording/kind-words';
   template: `
     @if (sets().length > 1) {
       <p class="set-select">
-        <label for="set-select">Score set</label>
+        <span>Score set</span>
         <p-select
-          inputId="set-select"
+          ariaLabel="Score set"
           [options]="sets()"
           optionLabel="name"
           optionValue="key"

@@ -18,9 +18,9 @@ const TYPES: readonly string[] = ['choice', 'country', 'yes-no'];
   template: `
     <div class="points-table">
       <p>
-        <label for="points-of">Points for the values of</label>
+        <span>Points for the values of</span>
         <p-select
-          inputId="points-of"
+          ariaLabel="Points for the values of"
           appendTo="body"
           [options]="fields()"
           optionLabel="name"
