@@ -135,7 +135,7 @@ test('contacts come by file with their companies, a call is noted on one, and it
   await page.getByRole('option', { name: 'Call taken' }).click();
   await page.getByLabel('About what').fill('a berth in May');
   await page.getByRole('button', { name: 'Note it' }).click();
-  await expect(page.locator('.history li').first()).toContainText('Call taken about a berth in May');
+  await expect(page.locator('.history')).toContainText('Call taken about a berth in May');
   await page.getByRole('button', { name: 'Carry as tracer' }).click();
   await page.getByRole('link', { name: 'Why? What if?' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Ola Brygge, as if it came in now');

@@ -117,6 +117,14 @@ test('a file is taken back: what it made goes, what it changed is as before; not
   expect(await names('/api/companies')).toEqual(['Fjord']);
   const fjord = await record('/api/companies', await idOf('/api/companies', 'Fjord'));
   expect(shown(fjord, 'company.employees')).toBe('40');
+  // What somebody noted on a contact of the file is not lost, though it happened before.
+  const noted = await take('contact', 'Name', 'Bea');
+  const bea = await idOf('/api/contacts', 'Bea');
+  await admin
+    .post(`/api/contacts/${bea}/activities`)
+    .send({ kind: 'call_taken', at: '2026-03-01T09:00:00Z' })
+    .expect(201);
+  expect((await undo(noted)).status).toBe(409);
   // What was taken back may come again.
   later();
   expect(await take('company', 'Name,employees', 'Fjord,50', 'Gale,7')).toMatchObject({ accepted: 2, joined: 1 });

@@ -17,13 +17,14 @@ export async function whatWasWorkedOn(
   among: readonly number[] | null = null,
 ): Promise<number[]> {
   const since = endedAt ?? at;
-  const below = kind === 'lead' ? [] : BELOW[kind];
+  // What is noted later may have happened before: on a record that the file made, any activity is work.
+  const made: readonly (readonly [string, string])[] = kind === 'lead' ? [] : [...BELOW[kind], ['activity', 'record']];
   const rows = await manager.query<{ record: number }[]>(
     `SELECT DISTINCT r.record FROM import_row r WHERE r.file = ? AND r.state IN ('accepted', 'joined') AND (
        EXISTS (SELECT * FROM record_change c WHERE c.record = r.record AND c.at > ? AND c.cause IN ('hand', 'form', 'api', 'csv'))
        OR EXISTS (SELECT * FROM activity a WHERE a.record = r.record AND a.at > ?)
        OR NOT EXISTS (SELECT * FROM \`${kind}\` l WHERE l.id = r.record)
-       ${below.map(([table, column]) => `OR (r.state = 'accepted' AND EXISTS (SELECT * FROM \`${table}\` b WHERE b.${column} = r.record))`).join(' ')}
+       ${made.map(([table, column]) => `OR (r.state = 'accepted' AND EXISTS (SELECT * FROM \`${table}\` b WHERE b.${column} = r.record))`).join(' ')}
      ) ${among === null ? '' : 'AND r.record IN (?)'} ORDER BY r.row LIMIT 100`,
     [id, since, since, among],
   );

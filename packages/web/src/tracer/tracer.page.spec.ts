@@ -108,3 +108,16 @@ test('a lead that can’t be read is said, and the one before stays', async () =
   await page.answer('/api/leads/9/record', { title: 'There is nothing here', status: 404 }, 404);
   expect([tracer.failed(), tracer.id()]).toEqual([true, 7]);
 });
+
+test('a company is carried as well: it is scored and graded, but goes through no gate and to no owner', async () => {
+  const { page, tracer, carry, step } = await open();
+  await carry(record(7, { 'company.industry': 'Brewery', 'company.employees': '60' }), 'company');
+  expect(tracerSteps(tracer.inForce(), tracer.draft()).map(({ name }) => name)).toEqual(['Fit', 'Engagement', 'Grade']);
+  expect(step('Grade')).toMatchObject({ draft: 'none' });
+  expect(page.find('a[href="/companies/7"]').textContent).toContain('Open the company');
+  const fields = [...page.element.querySelectorAll('dl.values dt')].map(wordsOf);
+  expect(fields).toEqual(expect.arrayContaining(['Company: Industry', 'Company: Key account']));
+  expect(fields).not.toContain('Title');
+  await page.type('[id="if-company.employees"]', '12');
+  expect(page.text).toContain('was 60');
+});
