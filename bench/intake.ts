@@ -165,8 +165,8 @@ function page(figures: readonly Figure[]): string {
   const machine = `${cpus()[0]?.model.trim() ?? 'unknown'}, ${cpus().length} cores, ${Math.round(totalmem() / 2 ** 30)} GB, Linux ${release()}, Node ${process.version}`;
   return `# Speed of intake (S5)
 
-Written by \`npm run bench:intake\` on ${new Date().toISOString().slice(0, 10)}: ${machine}; shared and noisy. MariaDB is set as \`npm start\` runs it: each commit is flushed. The demo's people without
-limits, and its charter with a grid that hands over who has any fit; every lead has nine fields and a new e-mail, so that a contact is made for it, and is one of 997 companies’; it is decided: it moves through a gate, a route with a turn is found, and rota, load, history, decision and outbox are written. The clients run on the same two cores. Ratios are of two works done by turns in one run (median, and the range seen).
+Written by \`npm run bench:intake\` on ${new Date().toISOString().slice(0, 10)}: ${machine}; shared and noisy. MariaDB is set as \`npm start\` runs it: each commit is flushed. The people of the demo have no
+limits, and its grid hands over every lead that has a fit. Every lead has nine fields and a new e-mail, for which a contact is created, and belongs to one of 997 companies. Its decision takes it through a gate and a route with a turn; rota, load, history, decision and outbox are written. The clients run on the same two cores. Ratios are of two works done by turns in one run (median, and the range seen).
 
 | | what | goal | median | range | |
 |---|---|---|---|---|---|

@@ -30,7 +30,10 @@ test('a score set for a product line is copied, given its own entry, dragged to 
   const text = page.getByRole('textbox', { name: 'Condition in FEEL' });
   // What is there comes into the editor a moment after the editor itself.
   await expect(text).toHaveText('true');
-  await text.fill('industry = "Waterworks"');
+  // As by hand: the editor keeps a selection of its own, which one set from outside may miss.
+  await text.click();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.insertText('industry = "Waterworks"');
   await expect(page.locator('.set.chosen')).toContainText('Industry is Waterworks');
   await page.getByRole('button', { name: 'Done' }).click();
   // Behind the set that admits every lead it grades none; in front of it, all it admits.
@@ -109,6 +112,7 @@ test('a call noted on a lead counts for its company a moment later, and a set fo
   const before = (await calls.count()) === 0 ? 0 : await counted();
   const company = page.url();
   await page.getByRole('main').locator('a[href^="/leads/"]').first().click();
+  await expect(page.getByRole('heading', { name: 'Reasoning' })).toBeVisible();
   await page.getByRole('button', { name: '+ note what happened' }).click();
   await choose(page, 'What happened', 'Call taken');
   await page.getByRole('button', { name: 'Note it' }).click();

@@ -83,7 +83,7 @@ export const intakeRecordSchema = object({
   stage: trimmed().max(120),
 }).exact();
 
-/** What became of a contact, company or deal that was sent. */
+/** The answer to a contact, company or deal that was sent. */
 export interface AcceptedRecord {
   readonly id: number;
   /** True where it was known already. */

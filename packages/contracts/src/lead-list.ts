@@ -40,6 +40,8 @@ const LIST_FILTERS = {
   team: keyText(),
   /** The score set whose scores rank the list, which holds whom it scores; none: the set that grades each record. */
   set: keyText(),
+  /** The score set that grades it. */
+  gradedBy: keyText(),
   /** A rank of at least so much. */
   least: number().min(-1_000_000).max(1_000_000),
   find: words,

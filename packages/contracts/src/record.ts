@@ -71,7 +71,7 @@ export interface RecordDetail extends Omit<RecordRow, 'values' | 'scores'> {
   readonly ofContacts: readonly RecordRow[];
   /** Alias names, domains or e-mails. */
   readonly knownBy: readonly { readonly kind: 'name' | 'domain' | 'email'; readonly text: string }[];
-  /** How many of its leads are still to be decided again since it changed. */
+  /** How many of its leads are still to be decided again since it changed; 0 for a user who does not see all of them. */
   readonly leadsDue: number;
   /** Those that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];

@@ -111,7 +111,7 @@ export * from './signal/points-at';
 export * from './signal/signal';
 export * from './signal/silence-signal';
 export * from './decide/settle';
-export * from './decide/told';
+export * from './decide/verdict-recipients';
 export * from './territory/coverage';
 export * from './territory/territory';
 export * from './people/world';

@@ -108,7 +108,7 @@ export function charterInForce() {
       },
     ],
     verdicts: [
-      { key: 'hand-over-now', name: 'Hand over now', tells: ['owner'] },
+      { key: 'hand-over-now', name: 'Hand over now', notify: ['owner'] },
       { key: 'hand-over', name: 'Hand over' },
       { key: 'nurture', name: 'Nurture' },
       { key: 'no-action', name: 'No action' },

@@ -31,7 +31,11 @@ test('another charter than the one that decided is noticed where it asks otherwi
       const decision = decide(ready, asNew(record), WORLD, 'created', AS_OF);
       const gates = ready.charter.gates.map((gate) => ({
         ...gate,
-        ...{ filled: [], least: 0, when: { test: 'all', of: [conditionOf(gate), conditionOf(gate)] } as const },
+        ...{
+          requiredFields: [],
+          minDays: 0,
+          when: { test: 'all', of: [conditionOf(gate), conditionOf(gate)] } as const,
+        },
       }));
       const looked = decision.gates.looked.some(({ account }) => /"test":"one"/.test(written(account)));
       fc.pre(looked);

@@ -1,7 +1,7 @@
 import type { Condition } from '../condition/condition';
 import type { StageKey } from '../record/keys';
 
-/** A move between two stages, made by rule when all that it asks for becomes true. */
+/** A move between two stages, made by rule when its condition, required fields and time become true together. */
 export interface Gate {
   readonly key: string;
   readonly name: string;
@@ -9,35 +9,35 @@ export interface Gate {
   readonly to: StageKey;
   readonly on: boolean;
   readonly when: Condition;
-  /** Fields that must be filled, by key: of the record, or of its contact or company. */
-  readonly filled: readonly string[];
-  /** Whole days that the record must have stood in `from`, by the charter's calendar; 0: none. */
-  readonly least: number;
+  /** Keys of fields that must be filled, of the record or of its contact or company. */
+  readonly requiredFields: readonly string[];
+  /** The record must have stood in `from` for so many whole days, by the charter's calendar; 0: no time is asked for. */
+  readonly minDays: number;
 }
 
-type Asking = Pick<Gate, 'when' | 'filled' | 'least'>;
+type Requirements = Pick<Gate, 'when' | 'requiredFields' | 'minDays'>;
 
-/** That a field is filled; what stands there need not be readable. */
+/** The test that a field is filled, be it with a value that can't be read. */
 export function filledTest(field: string): Condition {
   return { test: 'not', of: { test: 'blank', subject: { kind: 'field', field } } };
 }
 
-/** That the record has stood in its stage for so many whole days. */
+/** The test that a record has stood in its stage for a number of whole days. */
 export function leastTest(days: number): Condition {
   return { test: 'range', subject: { kind: 'days-in-stage' }, from: { at: String(days), included: true }, to: null };
 }
 
-/** All that a gate asks for as one condition: its own, then the fields, then the time. */
-export function conditionOf({ when, filled, least }: Asking): Condition {
-  if (filled.length === 0 && least === 0) return when;
-  return { test: 'all', of: [when, ...filled.map(filledTest), ...(least === 0 ? [] : [leastTest(least)])] };
+/** The whole condition of a gate: its own, then its required fields, then its time in the stage. */
+export function conditionOf({ when, requiredFields, minDays }: Requirements): Condition {
+  if (requiredFields.length === 0 && minDays === 0) return when;
+  return { test: 'all', of: [when, ...requiredFields.map(filledTest), ...(minDays === 0 ? [] : [leastTest(minDays)])] };
 }
 
 /**
  * Under which a record keeps its look of a gate. Another stage, condition, field or time makes it another key, so that the look
  * starts as false again; a new name, or another order of gates, does not.
  */
-export function lookKey(gate: Pick<Gate, 'key' | 'from'> & Asking): string {
+export function lookKey(gate: Pick<Gate, 'key' | 'from'> & Requirements): string {
   return `${gate.key} ${fnv1a(JSON.stringify([gate.from, conditionOf(gate)]))}`;
 }
 

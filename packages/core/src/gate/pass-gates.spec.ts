@@ -17,7 +17,7 @@ function gate(key: string, from: string, to: string, on = true): ReadyGate {
     from: from as StageKey,
     to: to as StageKey,
     on,
-    ...{ when, filled: [], least: 0, look: key, ready, asks: { when: ready, filled: [] } },
+    ...{ when, requiredFields: [], minDays: 0, look: key, ready, asks: { when: ready, filled: [] } },
   };
 }
 
@@ -118,7 +118,11 @@ test('what is asked beside the condition holds the gate back, not those below it
     const parts = filled === null ? [time!] : [field!, time!];
     return {
       ...one,
-      ...{ filled: filled === null ? [] : [filled], least: 3, ready: { kind: 'all', of: [one.ready, ...parts] } },
+      ...{
+        requiredFields: filled === null ? [] : [filled],
+        minDays: 3,
+        ready: { kind: 'all', of: [one.ready, ...parts] },
+      },
     };
   };
   const answers = (truths: Readonly<Record<string, Truth>>, first = whole('f')) => {

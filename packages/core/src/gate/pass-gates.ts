@@ -7,7 +7,7 @@ import type { Look } from '../record/record';
 import type { Gate } from './gate';
 
 export type ReadyGate = Gate & {
-  /** All that it asks for. */
+  /** Its condition, required fields and time together. */
   readonly ready: ReadyCondition;
   readonly asks: { readonly when: ReadyCondition; readonly filled: readonly ReadyCondition[] };
   /** Its {@link lookKey}. */
@@ -138,12 +138,12 @@ function answerOf(gate: ReadyGate, account: Account, before: Look | undefined, r
   return run === 'by time' && before === 'held' ? 'held-before' : 'moves';
 }
 
-/** What a gate waits for whose own condition holds; null: that does not hold. */
-function waitOf({ filled, least }: ReadyGate, account: Account): 'waits-for-field' | 'waits-for-time' | null {
-  if (account.test !== 'all' || (filled.length === 0 && least === 0)) return null;
+/** Tells what a gate still waits for if its own condition holds; null: that does not hold. */
+function waitOf({ requiredFields, minDays }: ReadyGate, account: Account): 'waits-for-field' | 'waits-for-time' | null {
+  if (account.test !== 'all' || (requiredFields.length === 0 && minDays === 0)) return null;
   const [when, ...rest] = account.of;
   if (when?.answer !== 'yes') return null;
-  return rest.slice(0, filled.length).some((one) => one.answer === 'no') ? 'waits-for-field' : 'waits-for-time';
+  return rest.slice(0, requiredFields.length).some((one) => one.answer === 'no') ? 'waits-for-field' : 'waits-for-time';
 }
 
 /** The look of a gate that did not move the record. */

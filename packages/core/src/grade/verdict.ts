@@ -2,13 +2,13 @@
 export const VERDICT_KEYS = ['hand-over-now', 'hand-over', 'nurture', 'no-action', 'decline'] as const;
 export type VerdictKey = (typeof VERDICT_KEYS)[number];
 
-/** Who can be told: the owner, the managers of the owner's teams, operations. */
-export const TELLS = ['owner', 'manager', 'operations'] as const;
-export type Tell = (typeof TELLS)[number];
+/** Recipients of a notice: the owner, the managers of the owner's teams, operations. */
+export const RECIPIENTS = ['owner', 'manager', 'operations'] as const;
+export type Recipient = (typeof RECIPIENTS)[number];
 
 export interface Verdict {
   readonly key: VerdictKey;
   readonly name: string;
-  /** Who is told when something gives a lead this verdict. */
-  readonly tells: readonly Tell[];
+  /** The recipients of a notice when a lead gets this verdict. */
+  readonly notify: readonly Recipient[];
 }

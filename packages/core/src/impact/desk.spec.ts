@@ -327,8 +327,8 @@ test('what names nothing that is there is said, and what reads withheld fields i
   ]);
   const gate = {
     ...{ key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked },
-    filled: [],
-    least: 0,
+    requiredFields: [],
+    minDays: 0,
   };
   const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: { ...bare.inForce, gates: [gate] } }]);
   const enact = { kind: 'on-enact', reach: 'score', scope: { which: 'all' } } as const;

@@ -34,7 +34,7 @@ export interface Impact {
   /** Records of which anything changes, and of which a score of any set does. */
   readonly any: number;
   readonly score: number;
-  /** Whose band rises and whose falls, on each axis; of the grade as a whole fit counts first, engagement at the same fit. */
+  /** Records that rise and that fall, on each axis and as a whole: there fit counts first, engagement at the same fit. */
   readonly shifts: Readonly<Record<'grade' | Axis, { readonly up: Shifted; readonly down: Shifted }>>;
   readonly facets: Readonly<Record<FacetName, FacetChange>>;
   /** By the key of each score set that is on before or after, over the records it admits; null: it is off, or not there. */

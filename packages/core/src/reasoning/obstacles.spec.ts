@@ -39,7 +39,7 @@ test('each gate out of the stage says the first thing that stands in its way', (
 
 test('a gate whose condition holds waits for the first field that is blank, then for the time in the stage', () => {
   const asking = (gate: Record<string, unknown>): unknown =>
-    Object.assign(gate, { when: { test: 'all', of: [] }, filled: ['employees', 'deal_value'], least: 3 });
+    Object.assign(gate, { when: { test: 'all', of: [] }, requiredFields: ['employees', 'deal_value'], minDays: 3 });
   const first = (raw: Record<string, Raw>) => why({ email, industry: 'Brewery', ...raw }, asking)[0];
   expect(first({ deal_value: '1000 EUR' })).toBe('qualify → qualified: waits: Employees is blank');
   expect(first({ employees: '4' })).toBe('qualify → qualified: waits: Deal value is blank');

@@ -149,8 +149,8 @@ const gridWithin = (fitBounds: Bounds, engagementBounds: Bounds) =>
 const gate = fc
   .record({
     ...{ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) },
-    filled: fc.uniqueArray(fc.constantFrom('words', 'size', 'trade', 'company.size'), { maxLength: 2 }),
-    least: fc.constantFrom(0, 0, 0, 1, 30),
+    requiredFields: fc.uniqueArray(fc.constantFrom('words', 'size', 'trade', 'company.size'), { maxLength: 2 }),
+    minDays: fc.constantFrom(0, 0, 0, 1, 30),
   })
   .filter(({ from, to }) => from !== to);
 const destination = fc.constantFrom(

@@ -2,21 +2,19 @@ import { type ActivityOutcome, EVENT_LENGTH, type SentActivity } from '@relvik/c
 import { type ActivityKinds, fold } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { readKinds } from '../store/governing';
-import { AnsweredRequestEntity } from '../store/entity/intake.entity';
 import { SentLeadEntity } from '../store/entity/intake.entity';
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { contactsBy } from '../store/find-parties';
-import { insertRows } from '../store/rows';
 import { loadLeads } from '../store/load-leads';
 import { again } from './act';
 import { act } from './acting';
 import type { Cause } from './cause';
 import { type Hand, takeInHand } from './hand';
-import { occasionBelow } from './due-across';
+import { makeDueBelow } from './due-across';
 import { type Acting, perform } from './perform';
-import { readHappened } from './read-happened';
-import { answerTo, newMark, type RequestMark, untilKnown } from './request-mark';
+import { checkActivity } from './check-activity';
+import { answerOnce, newMark, type RequestMark, untilKnown } from './request-mark';
 import { touchParties } from './touch-parties';
 
 /** Activities of one sender: a key, a file or a person. */
@@ -51,15 +49,15 @@ function readAll({ activities, at: now }: Sending, kinds: ActivityKinds, refused
       refused.push({ row, field, message });
       return [];
     };
-    const happened = readHappened(sent, kinds, now);
-    if (happened.kind === 'refused') return refuse(happened.field, happened.message);
+    const checked = checkActivity(sent, kinds, now);
+    if (checked.kind === 'refused') return refuse(checked.field, checked.message);
     if (sent.lead !== undefined && !(Number.isSafeInteger(sent.lead) && sent.lead > 0))
       return refuse('lead', 'is no id of a lead');
     // What the database would cut off would be taken for another event.
     if ((sent.event?.length ?? 0) > EVENT_LENGTH) return refuse('event', `has more than ${EVENT_LENGTH} characters`);
     if ((sent.lead === undefined) === (sent.email === undefined))
       return refuse('email', 'say whose it is: by the id of the lead, or by an e-mail');
-    return [{ row, sent, at: happened.at }];
+    return [{ row, sent, at: checked.at }];
   });
 }
 
@@ -93,7 +91,7 @@ async function leadsOf(
         }),
   ]);
   const known = new Map(byId.map(({ id }) => [id, id]));
-  // A lead that was joined into an older one: what happened with it happened with that one.
+  // A lead that was joined into an older one: what checked with it checked with that one.
   const gone = ids.filter((id) => !known.has(id));
   if (gone.length > 0)
     for (const { id, older } of await manager.find(JoinedLeadEntity, { where: { id: In(gone) } })) known.set(id, older);
@@ -146,15 +144,11 @@ async function insert(
 export async function acceptActivities(source: DataSource, sending: Sending): Promise<ActivityOutcome> {
   const mark = sending.mark ?? newMark();
   return untilKnown((mayBeStored) =>
-    act(source, sending.at, async (acting, attempt) => {
-      if (mayBeStored || attempt > 1 || sending.mark) {
-        const known = await answerTo(acting.manager, mark);
-        if (known !== null) return known as ActivityOutcome;
-      }
-      const answer = await takeIn(acting, sending);
-      await insertRows(acting.manager, AnsweredRequestEntity, [{ ...mark, answer, at: sending.at }]);
-      return answer;
-    }),
+    act(source, sending.at, (acting, attempt) =>
+      answerOnce(acting.manager, mark, mayBeStored || attempt > 1 || Boolean(sending.mark), sending.at, () =>
+        takeIn(acting, sending),
+      ),
+    ),
   );
 }
 
@@ -208,7 +202,7 @@ async function touchContacts(manager: EntityManager, ids: readonly number[], at:
     rows.map(({ id, company }) => ({ contact: id, company })),
     at,
   );
-  await occasionBelow(manager, ids, at);
+  await makeDueBelow(manager, ids, at);
 }
 
 async function decideAgain(acting: Acting, ids: readonly number[], { at, cause }: Sending): Promise<void> {

@@ -107,8 +107,8 @@ test('a lead that an edit disqualifies frees its owner’s place, and who waits 
         to: 'out' as StageKey,
         on: true,
         when: { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Golf course'] },
-        filled: [],
-        least: 0,
+        requiredFields: [],
+        minDays: 0,
       },
     ],
   }));

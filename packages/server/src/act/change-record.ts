@@ -4,7 +4,6 @@ import {
   formProblem,
   keyOfRole,
   kindOfField,
-  type Origin,
   type Raw,
   readValue,
   sameValue,
@@ -18,9 +17,8 @@ import {
 import type { EditRecord } from '@relvik/contracts';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { rightsOnRecord } from '../session/record-rights';
 import { recordInSight } from '../session/record-sight';
-import { type Sight, sightOf } from '../session/sight';
+import type { Sight } from '../session/sight';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { ContactAliasEntity, type ContactEntity } from '../store/entity/contact.entity';
 import { DealEntity } from '../store/entity/deal.entity';
@@ -28,63 +26,19 @@ import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity } from '../store/entity/history.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
-import { type Governing, readGoverning } from '../store/governing';
-import { loadUnrouted, type StoredUnrouted } from '../store/load-unrouted';
+import type { Governing } from '../store/governing';
+import type { StoredUnrouted } from '../store/load-unrouted';
 import { insertRows, replaceRows } from '../store/rows';
-import { inTransaction } from '../store/transaction';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { rowOf } from '../store/value-row';
-import { type Cause, handOf } from './cause';
+import { type ChangeSource, handSource, lineBy } from './change-source';
 import { dueAcross } from './due-across';
 import type { Hand } from './hand';
-import { byCause } from './history';
 import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
 import { forget } from './said-values';
+import { onRecord } from './record-in-hand';
 import { touchParties } from './touch-parties';
 import { rememberTags } from './write';
-
-/** Who tells values of a record, when, and how they count from then on. */
-export interface Told {
-  readonly cause: Cause;
-  readonly at: Date;
-  readonly origin: Origin;
-}
-
-export function toldBy({ user, at }: Hand): Told {
-  return { cause: handOf(user), at, origin: 'hand' };
-}
-
-/** A contact, company or deal in someone's hand: locked, in their sight, and theirs to do this with. */
-export interface RecordInHand {
-  readonly stored: StoredUnrouted;
-  readonly governing: Governing;
-  readonly sight: Sight;
-}
-
-/**
- * Works on a contact, company or deal by hand, in one transaction.
- *
- * @throws Refused `not-found` for one outside the user's sight, `forbidden` for one they see only
- */
-export function onRecord<T>(
-  source: DataSource,
-  kind: UnroutedKind,
-  id: number,
-  right: 'edit' | 'assign',
-  { user }: Pick<Hand, 'user'>,
-  work: (manager: EntityManager, inHand: RecordInHand) => Promise<T>,
-): Promise<T> {
-  return inTransaction(source, async (manager) => {
-    const governing = await readGoverning(manager, 'share');
-    const sight = await sightOf(manager, user);
-    const entity = await recordInSight(manager, kind, sight, id, 'write');
-    const may = await rightsOnRecord(manager, kind, entity, sight, user);
-    if (!may[right]) throw Refused.as('forbidden');
-    const [stored] = await loadUnrouted(manager, kind, [entity.id], governing.ready);
-    if (stored === undefined) throw Refused.notFound();
-    return work(manager, { stored, governing, sight });
-  });
-}
 
 /** Reads values of a kind's fields as they were sent; what can't be read is kept and marked. */
 export function readRecordValues(
@@ -123,7 +77,7 @@ export function editRecord(
     if (stored.entity.version !== version) throw Refused.as('record-changed');
     const changed = readRecordValues(kind, raw, stored.record.values, governing, hand.at);
     const tied = company === undefined ? undefined : await tieGiven(manager, 'company', company, sight);
-    await writeChanged(manager, stored, changed, governing, toldBy(hand), tied);
+    await writeChanged(manager, stored, changed, governing, handSource(hand), tied);
   });
 }
 
@@ -157,12 +111,12 @@ export async function writeChanged(
   { kind, entity, record }: StoredUnrouted,
   changed: ReadonlyMap<string, Value>,
   governing: Governing,
-  told: Told,
+  by: ChangeSource,
   company?: number | null,
 ): Promise<void> {
-  const { at } = told;
+  const { at } = by;
   const columns = await identityAfter(manager, kind, entity, record.values, changed, governing);
-  await writeValues(manager, entity.id, changed, told);
+  await writeValues(manager, entity.id, changed, by);
   await forget(
     manager,
     [...changed.keys()].map((field) => [entity.id, field] as const),
@@ -179,7 +133,7 @@ export async function writeChanged(
   });
   await insertRows(manager, ChangeEntity, [
     ...[...changed].map(([field, value]) => ({
-      ...lineBy(entity.id, told),
+      ...lineBy(entity.id, by),
       field,
       from: record.values.get(field) ?? null,
       to: value.kind === 'blank' ? null : value,
@@ -189,22 +143,12 @@ export async function writeChanged(
   await dueBelow(manager, kind, entity.id, [...changed.keys()], governing, at);
 }
 
-/** A line of the history that a hand leaves. */
-export function lineOf(record: number, { user, at }: Hand) {
-  return lineBy(record, { cause: handOf(user), at });
-}
-
-/** A line of the history, by whoever told it. */
-export function lineBy(record: number, { cause, at }: Pick<Told, 'cause' | 'at'>) {
-  return { ...byCause(cause), record, reason: null, at };
-}
-
 /** Values that were set on this very record; blank ones are taken away. */
 export async function writeValues(
   manager: EntityManager,
   record: number,
   changed: ReadonlyMap<string, Value>,
-  { at, origin }: Pick<Told, 'at' | 'origin'>,
+  { at, origin }: Pick<ChangeSource, 'at' | 'origin'>,
 ): Promise<void> {
   await rememberTags(manager, [{ values: changed }]);
   const filled = [...changed].flatMap(([field, value]) =>
@@ -306,6 +250,6 @@ export function settleRecordSaid(
     const said = await manager.findOneBy(SaidValueEntity, { record, field });
     if (said === null) throw Refused.notFound();
     await forget(manager, [[record, field]]);
-    if (take) await writeChanged(manager, stored, new Map([[field, said.value]]), governing, toldBy(hand));
+    if (take) await writeChanged(manager, stored, new Map([[field, said.value]]), governing, handSource(hand));
   });
 }

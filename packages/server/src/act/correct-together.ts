@@ -10,7 +10,8 @@ import { UNREADABLE } from '../store/value-row';
 import { edited } from './act';
 import { act } from './acting';
 import { handOf } from './cause';
-import { toldBy, writeChanged } from './change-record';
+import { writeChanged } from './change-record';
+import { handSource } from './change-source';
 import type { Hand } from './hand';
 import { type Acting, perform } from './perform';
 
@@ -67,7 +68,7 @@ async function correctOthers(
   const governing = await readGoverning(manager, 'share');
   const changed = rightValue(governing, correct, hand);
   const records = await loadUnrouted(manager, kind, ids, governing.ready, 'write');
-  for (const stored of records) await writeChanged(manager, stored, changed, governing, toldBy(hand));
+  for (const stored of records) await writeChanged(manager, stored, changed, governing, handSource(hand));
   return records.length;
 }
 

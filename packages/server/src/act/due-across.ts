@@ -26,7 +26,7 @@ export async function dueAcross(
     ]);
 }
 
-/** What a contact did is an occasion for its open leads and deals: they are decided, or scored, again. */
-export function occasionBelow(manager: EntityManager, contacts: readonly number[], at: Date): Promise<void> {
+/** An activity of a contact is an occasion for its open leads and deals: leads are decided, deals scored again. */
+export function makeDueBelow(manager: EntityManager, contacts: readonly number[], at: Date): Promise<void> {
   return dueAcross(manager, 'contact', { leads: contacts, deals: contacts }, at);
 }

@@ -1,4 +1,4 @@
-import type { Effect, Tell } from '@relvik/core';
+import type { Effect, Recipient } from '@relvik/core';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import type { OutboxEntity, OutboxNotice } from '../store/entity/outbox.entity';
 
@@ -36,25 +36,25 @@ export function outboxRows(effects: readonly Effect[], record: number, at: Date)
 /** By owner the managers of their teams. */
 export type Managers = ReadonlyMap<string, readonly string[]>;
 
-/** A new verdict, told as rows of the outbox; nobody is told twice of one act. */
+/** The notices of a new verdict, as rows of the outbox. An owner who is told of the assignment gets no second one. */
 export function verdictRows(
-  tells: readonly Tell[],
+  notify: readonly Recipient[],
   effects: readonly Effect[],
   { id, owner }: Pick<LeadEntity, 'id' | 'owner'>,
   managers: Managers,
   at: Date,
 ): Partial<OutboxEntity>[] {
-  const told = (person: string | null): Partial<OutboxEntity> =>
+  const noticeTo = (person: string | null): Partial<OutboxEntity> =>
     toSend({ person, queue: null, notice: 'graded', job: null }, id, at);
   const isAssigned = effects.some(({ kind }) => kind === 'tell-owner');
-  return tells.flatMap((tell) => {
-    switch (tell) {
+  return notify.flatMap((recipient) => {
+    switch (recipient) {
       case 'owner':
-        return owner === null || isAssigned ? [] : [told(owner)];
+        return owner === null || isAssigned ? [] : [noticeTo(owner)];
       case 'manager':
-        return (managers.get(owner ?? '') ?? []).filter((one) => one !== owner).map(told);
+        return (managers.get(owner ?? '') ?? []).filter((one) => one !== owner).map(noticeTo);
       case 'operations':
-        return [told(null)];
+        return [noticeTo(null)];
     }
   });
 }

@@ -10,7 +10,8 @@ import { UNSCORED } from '../store/entity/unrouted.entity';
 import type { Governing } from '../store/governing';
 import { newRecords } from '../store/new-records';
 import { insertRows } from '../store/rows';
-import { lineBy, type Told, writeValues } from './change-record';
+import { writeValues } from './change-record';
+import { type ChangeSource, lineBy } from './change-source';
 import { keepCompanyKeys, type PartyKeys } from './party-keys';
 import { companyIdentity } from './settle-ties';
 import { touchParties } from './touch-parties';
@@ -23,7 +24,7 @@ export interface Given {
 }
 
 /** A contact, company or deal that is to be made. */
-export interface Fresh {
+export interface NewRecordData {
   readonly name: string;
   readonly owner: string | null;
   readonly values: ReadonlyMap<string, Value>;
@@ -49,11 +50,11 @@ export function statusIn(stage: Stage | null): 'open' | 'won' | 'lost' {
 export async function insertRecord(
   manager: EntityManager,
   kind: UnroutedKind,
-  { name, owner, values, given, keys, stage, alike }: Fresh,
+  { name, owner, values, given, keys, stage, alike }: NewRecordData,
   { ready }: Governing,
-  told: Told,
+  by: ChangeSource,
 ): Promise<number> {
-  const { at } = told;
+  const { at } = by;
   const [id = 0] = await newRecords(manager, [{ kind, at }]);
   const status = statusIn(stage);
   const begun = { ...UNSCORED, ...{ id, version: 1, name, owner, arrived: at, touchedAt: at, due: at } };
@@ -79,9 +80,9 @@ export async function insertRecord(
   }
   if (alike !== null)
     await insertRows(manager, SuggestionEntity, [{ kind: 'company', older: alike, younger: id, at, settled: false }]);
-  await writeValues(manager, id, values, told);
+  await writeValues(manager, id, values, by);
   await insertRows(manager, ChangeEntity, [
-    { ...lineBy(id, told), field: 'made', from: null, to: given.lead === null ? null : String(given.lead.id) },
+    { ...lineBy(id, by), field: 'made', from: null, to: given.lead === null ? null : String(given.lead.id) },
   ]);
   await touchParties(manager, [{ contact: given.contact, company: given.company }], at);
   return id;

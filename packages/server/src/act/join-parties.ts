@@ -17,7 +17,7 @@ import { insertRows, replaceRows } from '../store/rows';
 import { inTransaction } from '../store/transaction';
 import { BELOW, UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { rowOf } from '../store/value-row';
-import { lineOf } from './change-record';
+import { lineOf } from './change-source';
 import { decideAcross, loadPair, partyDifferences, type PartyPair } from './party-pair';
 import type { Hand } from './hand';
 

@@ -5,7 +5,7 @@ import { Refused } from '../problem/refused';
 import { CompanyKeyEntity, NoCompanyEntity } from '../store/entity/company.entity';
 import { foldedName } from '../store/identity';
 import { insertRows } from '../store/rows';
-import { onRecord } from './change-record';
+import { onRecord } from './record-in-hand';
 import type { Hand } from './hand';
 
 /** A name or domain as it is told apart: of an e-mail its domain. */

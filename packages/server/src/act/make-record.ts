@@ -10,7 +10,8 @@ import { LeadEntity } from '../store/entity/lead.entity';
 import { PersonEntity } from '../store/entity/people.entity';
 import { type Governing, readGoverning } from '../store/governing';
 import { inTransaction } from '../store/transaction';
-import { readRecordValues, tieGiven, toldBy } from './change-record';
+import { readRecordValues, tieGiven } from './change-record';
+import { handSource } from './change-source';
 import type { Hand } from './hand';
 import { type Given, insertRecord } from './insert-record';
 import { partyKeys, refuseKnown } from './party-keys';
@@ -38,7 +39,7 @@ export function makeRecord(source: DataSource, kind: UnroutedKind, made: NewReco
       kind,
       { name, owner, values, given, keys, stage: null, alike },
       governing,
-      toldBy(hand),
+      handSource(hand),
     );
   });
 }
@@ -120,7 +121,7 @@ export function nameByDefault(
 }
 
 /**
- * What a new record is called: as it says; a deal after its company, else its lead.
+ * The name of a new record: its own; of a deal without one that of its company, else of its lead.
  *
  * @throws Refused for a company without a name, or a contact without both name and e-mail
  */

@@ -5,13 +5,14 @@ import { Refused } from '../problem/refused';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { readKinds } from '../store/governing';
 import { insertRows } from '../store/rows';
-import { onRecord, touchAbove } from './change-record';
-import { occasionBelow } from './due-across';
+import { touchAbove } from './change-record';
+import { onRecord } from './record-in-hand';
+import { makeDueBelow } from './due-across';
 import type { Hand } from './hand';
-import { readHappened } from './read-happened';
+import { checkActivity } from './check-activity';
 import { touchUnrouted } from './touch-parties';
 
-/** Notes by hand what happened with a contact, company or deal; whoever counts it is scored again a moment later. */
+/** Notes by hand what happened with a contact, company or deal; the record and those that count its activities are scored again a moment later. */
 export function noteActivity(
   source: DataSource,
   kind: UnroutedKind,
@@ -21,14 +22,14 @@ export function noteActivity(
 ): Promise<void> {
   return onRecord(source, kind, id, 'edit', hand, async (manager, { stored: { entity } }) => {
     const kinds = new Map((await readKinds(manager)).map((one) => [one.key, one]));
-    const happened = readHappened(noted, kinds, hand.at);
-    if (happened.kind === 'refused') throw Refused.invalid([{ path: `/${happened.field}`, message: happened.message }]);
+    const checked = checkActivity(noted, kinds, hand.at);
+    if (checked.kind === 'refused') throw Refused.invalid([{ path: `/${checked.field}`, message: checked.message }]);
     const { properties = {} } = noted;
     await insertRows(manager, ActivityEntity, [
       {
         record: entity.id,
         kind: noted.kind,
-        at: happened.at,
+        at: checked.at,
         properties: Object.keys(properties).length === 0 ? null : properties,
         sender: null,
         event: null,
@@ -36,6 +37,6 @@ export function noteActivity(
     ]);
     await touchUnrouted(manager, kind, [entity.id], hand.at);
     await touchAbove(manager, kind, entity, null, hand.at);
-    if (kind === 'contact') await occasionBelow(manager, [entity.id], hand.at);
+    if (kind === 'contact') await makeDueBelow(manager, [entity.id], hand.at);
   });
 }

@@ -5,7 +5,8 @@ import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { handOf } from './cause';
-import { lineBy, onRecord, type Told } from './change-record';
+import { type ChangeSource, lineBy } from './change-source';
+import { onRecord } from './record-in-hand';
 import type { Hand } from './hand';
 import { ownerOf } from './make-record';
 
@@ -30,11 +31,11 @@ export async function giveOwner(
   kind: UnroutedKind,
   { id, version, owner: before }: UnroutedEntity,
   owner: string | null,
-  told: Pick<Told, 'cause' | 'at'>,
+  by: Pick<ChangeSource, 'cause' | 'at'>,
 ): Promise<void> {
-  await manager.update(UNROUTED_ENTITIES[kind], id, { owner, version: version + 1, touchedAt: told.at });
+  await manager.update(UNROUTED_ENTITIES[kind], id, { owner, version: version + 1, touchedAt: by.at });
   const place = (rep: string | null): Place | null => (rep === null ? null : { kind: 'owner', rep: rep as RepKey });
   await insertRows(manager, ChangeEntity, [
-    { ...lineBy(id, told), field: 'place', from: place(before), to: place(owner) },
+    { ...lineBy(id, by), field: 'place', from: place(before), to: place(owner) },
   ]);
 }

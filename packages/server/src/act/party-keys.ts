@@ -3,6 +3,7 @@ import {
   CompanyIndex,
   domainOf,
   findCompany,
+  type FoundCompany,
   fold,
   keyOfRole,
   type UnroutedKind,
@@ -11,7 +12,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import type { CompanyEntity } from '../store/entity/company.entity';
-import { companiesBy, contactsBy } from '../store/find-parties';
+import { companiesBy, type CompanyParty, contactsBy } from '../store/find-parties';
 import type { Governing } from '../store/governing';
 import { foldedName } from '../store/identity';
 
@@ -40,6 +41,21 @@ export function partyKeys(kind: UnroutedKind, values: ReadonlyMap<string, Value>
 }
 
 /**
+ * Looks a company up by its name, then by its domain.
+ *
+ * @param except the id of one that is passed over; null: none
+ */
+export async function lookUpCompany(
+  manager: EntityManager,
+  clue: CompanyClue,
+  except: number | null = null,
+): Promise<FoundCompany<CompanyParty>> {
+  const some = (text: string | null): string[] => (text === null ? [] : [text]);
+  const known = await companiesBy(manager, some(clue.name), some(clue.domain));
+  return findCompany(clue, new CompanyIndex(known.filter(({ id }) => id !== except)));
+}
+
+/**
  * Whether another contact or company has what one is known by.
  *
  * @param own its id; null: it is to be made
@@ -58,10 +74,7 @@ export async function refuseKnown(
       throw Refused.as('known-already', { detail: `Contact ${known} has ${email}.`, other: known });
   }
   if (kind !== 'company' || clue.name === null) return null;
-  const known = (await companiesBy(manager, [clue.name], clue.domain === null ? [] : [clue.domain])).filter(
-    ({ id }) => id !== own,
-  );
-  const found = findCompany(clue, new CompanyIndex(known));
+  const found = await lookUpCompany(manager, clue, own);
   if (found.kind === 'known')
     throw Refused.as('known-already', {
       detail: `Company ${found.company.id} is known by this name or domain.`,

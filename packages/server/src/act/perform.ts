@@ -11,7 +11,7 @@ import {
   type Rota,
   type RouteKey,
   settle,
-  toldOf,
+  recipientsOfVerdict,
   type World,
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
@@ -138,8 +138,8 @@ export async function perform(
       reps.add(rep);
       if (by < 0) acting.frees = true;
     }
-    const tells = decision === null ? [] : toldOf(charter.ready.charter, gradedBefore(act), decision);
-    outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision), tells });
+    const notify = decision === null ? [] : recipientsOfVerdict(charter.ready.charter, gradedBefore(act), decision);
+    outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision), notify });
   }
   await write(manager, outcomes, touched);
   await writeRota(manager, rota, turns, reps);

@@ -10,7 +10,8 @@ import { SideScoreEntity } from '../store/entity/side-score.entity';
 import type { StoredUnrouted } from '../store/load-unrouted';
 import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
-import { lineBy, type Told, touchAbove } from './change-record';
+import { touchAbove } from './change-record';
+import { type ChangeSource, lineBy } from './change-source';
 
 /**
  * Removes contacts, companies or deals that should never have been, to which nothing is tied. What is left is the record's id and
@@ -22,7 +23,7 @@ export async function removeRecords(
   manager: EntityManager,
   kind: UnroutedKind,
   records: readonly StoredUnrouted[],
-  told: Pick<Told, 'cause' | 'at'>,
+  by: Pick<ChangeSource, 'cause' | 'at'>,
   reason: string,
 ): Promise<void> {
   const ids = records.map(({ entity }) => entity.id);
@@ -31,7 +32,7 @@ export async function removeRecords(
   await insertRows(
     manager,
     ChangeEntity,
-    ids.map((id) => ({ ...lineBy(id, told), field: 'place', from: null, to: null, reason })),
+    ids.map((id) => ({ ...lineBy(id, by), field: 'place', from: null, to: null, reason })),
   );
   await manager.delete(UNROUTED_ENTITIES[kind], { id: In(ids) });
   for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity])
@@ -39,5 +40,5 @@ export async function removeRecords(
   await manager.delete(CompanyKeyEntity, { company: In(ids) });
   await manager.delete(ContactAliasEntity, { contact: In(ids) });
   await manager.query('DELETE FROM suggestion WHERE older IN (?) OR younger IN (?)', [ids, ids]);
-  for (const { entity } of records) await touchAbove(manager, kind, entity, null, told.at);
+  for (const { entity } of records) await touchAbove(manager, kind, entity, null, by.at);
 }

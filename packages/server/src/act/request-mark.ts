@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { AnsweredRequestEntity } from '../store/entity/intake.entity';
+import { insertRows } from '../store/rows';
 import { isDatabaseAway } from '../store/transaction';
 
 /** Marks a request, so that its repetition finds the first one's answer. */
@@ -49,4 +50,23 @@ export async function answerTo(
   const known = await manager.findOneBy(AnsweredRequestEntity, { sender, request });
   if (known !== null && known.body !== body) throw Refused.as('key-reused');
   return known?.answer ?? null;
+}
+
+/**
+ * Does the work of a request and keeps its answer, unless that is kept already.
+ *
+ * @param ask whether it may have been answered before
+ */
+export async function answerOnce<T extends AnsweredRequestEntity['answer']>(
+  manager: EntityManager,
+  mark: RequestMark,
+  ask: boolean,
+  at: Date,
+  work: () => Promise<T>,
+): Promise<T> {
+  const known = ask ? await answerTo(manager, mark) : null;
+  if (known !== null) return known as T;
+  const answer = await work();
+  await insertRows(manager, AnsweredRequestEntity, [{ ...mark, answer, at }]);
+  return answer;
 }

@@ -22,7 +22,8 @@ import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { edited } from './act';
 import { act } from './acting';
 import { handOf } from './cause';
-import { toldBy, writeChanged } from './change-record';
+import { writeChanged } from './change-record';
+import { handSource } from './change-source';
 import type { Hand } from './hand';
 import { type Acting, perform } from './perform';
 
@@ -89,7 +90,7 @@ async function tagUnrouted(
   for (const stored of await loadUnrouted(manager, kind, editable, governing.ready)) {
     const value = retagged(stored.record.values.get(tagsOf(kind)), words);
     if (value === null) continue;
-    await writeChanged(manager, stored, new Map([[tagsOf(kind), value]]), governing, toldBy(hand));
+    await writeChanged(manager, stored, new Map([[tagsOf(kind), value]]), governing, handSource(hand));
     changed += 1;
   }
   return { changed, refused: ids.length - editable.length };

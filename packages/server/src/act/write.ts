@@ -1,5 +1,5 @@
 import { gradeKey } from '../store/entity/scored.entity';
-import { condenseDecision, type Decision, fold, type Origin, takesAnyOption, type Tell } from '@relvik/core';
+import { condenseDecision, type Decision, fold, type Origin, takesAnyOption, type Recipient } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { TagEntity } from '../store/entity/catalogue.entity';
@@ -25,8 +25,8 @@ export interface Outcome {
   readonly after: LeadEntity;
   /** Null where no rule was asked: a hand moved the record, or it is closed. */
   readonly decision: Decision | null;
-  /** Who is told of its new verdict. */
-  readonly tells: readonly Tell[];
+  /** The recipients of a notice of its new verdict. */
+  readonly notify: readonly Recipient[];
 }
 
 /**
@@ -60,9 +60,9 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
   await carryOut(manager, [() => sideInserts(manager, scored(true)), ...insertsOfOutcome(manager, loud, managers)]);
 }
 
-/** By owner who leads a team of theirs; asked only where someone is to be told. */
+/** By owner the managers of their teams; read only if one of them gets a notice. */
 async function managersOf(manager: EntityManager, outcomes: readonly Outcome[]): Promise<Managers> {
-  const owners = outcomes.flatMap(({ after, tells }) => (tells.includes('manager') ? (after.owner ?? []) : []));
+  const owners = outcomes.flatMap(({ after, notify }) => (notify.includes('manager') ? (after.owner ?? []) : []));
   const managers = new Map<string, string[]>();
   if (owners.length === 0) return managers;
   const rows = await manager.query<{ owner: string; person: string }[]>(
@@ -104,11 +104,11 @@ function insertsOfOutcome(
       insertsOf(
         manager,
         OutboxEntity,
-        loud.flatMap(({ act, after, decision, tells }) => {
+        loud.flatMap(({ act, after, decision, notify }) => {
           const effects = act.change.kind === 'move' ? act.change.effects : (decision?.effects ?? []);
           return [
             ...outboxRows(effects, after.id, act.asOf),
-            ...verdictRows(tells, effects, after, managers, act.asOf),
+            ...verdictRows(notify, effects, after, managers, act.asOf),
           ];
         }),
       ),

@@ -153,7 +153,7 @@ const fading = (charter: Charter): Charter => ({
   })),
   gates: [],
 });
-const ASKING_LITTLE = { ...{ key: 'fit', name: 'Fits', on: true }, filled: [], least: 0 };
+const ASKING_LITTLE = { ...{ key: 'fit', name: 'Fits', on: true }, requiredFields: [], minDays: 0 };
 const withGate = (charter: Charter): Charter => ({
   ...withPoints(charter, 'trade', 33),
   gates: [{ ...ASKING_LITTLE, from: 'new' as never, to: 'qualified' as never, when: { test: 'all', of: [] } }],

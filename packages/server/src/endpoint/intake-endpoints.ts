@@ -21,7 +21,7 @@ import { object } from 'yup';
 import { ADMIN, type Endpoint, endpoint, json, nothing, textBody } from '../http/endpoint';
 import { byId } from '../http/read';
 import { handOutForm, takeForm } from '../intake/form-pages';
-import { acceptTold } from '../act/accept-record';
+import { acceptRequest } from '../act/accept-record';
 import type { RequestMark } from '../act/request-mark';
 import type { LeadWriter } from '../intake/intake-writer';
 import { listImports, reportOf, stageFile } from '../intake/import-file';
@@ -94,15 +94,16 @@ export function intakeEndpoints(
         body: intakeRecordSchema,
         answer: json<AcceptedRecord>(201),
         async call({ caller: { id, name, fields, trusted }, body, header, now }) {
-          const { values, company = '', contact = '', stage = null } = body;
-          const told = { values, company, contact, stage: stage === '' ? null : stage, owner: null };
-          const way = { cause: { kind: 'api' as const, name }, at: now, trusted, allowed: new Set(fields) };
-          return acceptTold(
-            source,
-            kind,
-            { ...told, ...way },
-            markOf(`key ${id} ${kind}`, header('idempotency-key'), body),
-          );
+          const { values, company = '', contact = '', stage } = body;
+          const way = {
+            cause: { kind: 'api' as const, name },
+            at: now,
+            owner: null,
+            trusted,
+            allowed: new Set(fields),
+          };
+          const mark = markOf(`key ${id} ${kind}`, header('idempotency-key'), body);
+          return acceptRequest(source, kind, { ...way, values, company, contact, stage: stage || null }, mark);
         },
       }),
     ),

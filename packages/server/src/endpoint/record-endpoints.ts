@@ -64,7 +64,10 @@ export function recordEndpoints(source: DataSource, desks: Desks): Endpoint[] {
 
 /** A record as it is after work on it. */
 async function after(source: DataSource, kind: UnroutedKind, id: number, user: User, now: Date): Promise<RecordDetail> {
-  return recordDetail(source.manager, kind, id, await sightOf(source.manager, user), user, now);
+  // All of it as of one instant: what comes in meanwhile must not look like what is out of sight.
+  return source.transaction('REPEATABLE READ', async (manager) =>
+    recordDetail(manager, kind, id, await sightOf(manager, user), user, now),
+  );
 }
 
 function endpointsOf(source: DataSource, kind: UnroutedKind, desk: PopulationDesk): Endpoint[] {

@@ -162,3 +162,11 @@ test('an import can’t be undone once somebody has worked on what came', async 
   });
   expect((await admin.get(`/api/imports/${report.id}`)).body).toMatchObject({ state: 'done', workedOn: [id] });
 });
+
+test('a call noted on a lead of a file keeps the file from being undone, though it was taken the day before', async () => {
+  const report = await server.importFile(admin, file('E-mail,industry', 'early@d.example,Brewery'));
+  const { id } = await server.source.manager.findOneByOrFail(LeadEntity, { openEmail: 'early@d.example' });
+  server.now = new Date(server.now.getTime() + 60_000);
+  await admin.post(`/api/leads/${id}/activities`).send({ kind: 'call_taken', at: '2026-03-01T09:00:00Z' }).expect(201);
+  expect((await admin.post(`/api/imports/${report.id}/undo`)).body).toMatchObject({ status: 409 });
+});

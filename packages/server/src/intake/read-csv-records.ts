@@ -4,7 +4,7 @@ import { Refused } from '../problem/refused';
 import type { NamedTies, RowNote } from '../store/entity/import.entity';
 import type { Governing } from '../store/governing';
 import { refusalOf } from '../act/accept-leads';
-import { recordRefusals } from '../act/accept-record';
+import { recordRefusals } from '../act/incoming-record';
 import { readTable } from './read-table';
 
 /** The rows of a file that can be taken in, and those that can't, numbered from 1. */

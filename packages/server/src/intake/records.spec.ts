@@ -67,6 +67,19 @@ test('companies, their contacts and deals come by file; known ones get the value
   expect(shown(await record('/api/contacts', ropes!.ties.contact!.id), 'contact.email')).toBe('dot@new.example');
 });
 
+test('a deal that names a contact alone is of that contact’s company; words that name no company, and no e-mail, are refused', async () => {
+  await take('contact', 'Name,email,company', 'Ann,ann@gmx.net,Fjord');
+  expect(await take('deal', 'Name,contact', 'Buoys,ann@gmx.net', 'Nets,not an address')).toMatchObject({
+    accepted: 1,
+    refused: 1,
+    notes: [{ row: 2, field: 'contact' }],
+  });
+  expect((await rows('/api/deals')).map(({ ties }) => ties.company?.name)).toEqual(['Fjord']);
+  const none = await take('company', 'Name', 'N/A', 'Gale');
+  expect(none).toMatchObject({ accepted: 1, notes: [{ row: 1, message: 'is a word that names no company' }] });
+  expect(await names('/api/companies')).toEqual(['Fjord', 'Gale']);
+});
+
 test('what a hand set stays against a file; a file stands against older leads, and gives way to what they say later', async () => {
   const bring = (industry: string) =>
     admin.post('/api/leads').send({ values: { email: 'ann@fjord.example', company: 'Fjord', industry } });

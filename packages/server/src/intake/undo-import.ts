@@ -17,16 +17,21 @@ export async function whatWasWorkedOn(
   among: readonly number[] | null = null,
 ): Promise<number[]> {
   const since = endedAt ?? at;
-  // What is noted later may have happened before: on a record that the file made, any activity is work.
-  const made: readonly (readonly [string, string])[] = kind === 'lead' ? [] : [...BELOW[kind], ['activity', 'record']];
+  // An activity noted later may have an earlier instant. A lead was touched then; on other records of the file any activity is work.
+  const made =
+    kind === 'lead'
+      ? 'EXISTS (SELECT * FROM `lead` t WHERE t.id = r.record AND t.touched_at > ?)'
+      : [...BELOW[kind], ['activity', 'record'] as const]
+          .map(([table, column]) => `EXISTS (SELECT * FROM \`${table}\` b WHERE b.${column} = r.record)`)
+          .join(' OR ');
   const rows = await manager.query<{ record: number }[]>(
     `SELECT DISTINCT r.record FROM import_row r WHERE r.file = ? AND r.state IN ('accepted', 'joined') AND (
        EXISTS (SELECT * FROM record_change c WHERE c.record = r.record AND c.at > ? AND c.cause IN ('hand', 'form', 'api', 'csv'))
        OR EXISTS (SELECT * FROM activity a WHERE a.record = r.record AND a.at > ?)
        OR NOT EXISTS (SELECT * FROM \`${kind}\` l WHERE l.id = r.record)
-       ${made.map(([table, column]) => `OR (r.state = 'accepted' AND EXISTS (SELECT * FROM \`${table}\` b WHERE b.${column} = r.record))`).join(' ')}
+       OR (r.state = 'accepted' AND (${made}))
      ) ${among === null ? '' : 'AND r.record IN (?)'} ORDER BY r.row LIMIT 100`,
-    [id, since, since, among],
+    [id, since, since, ...(kind === 'lead' ? [since] : []), ...(among === null ? [] : [among])],
   );
   return rows.map(({ record }) => record);
 }

@@ -1,8 +1,10 @@
 import { BLANK, sameValue, type UnroutedKind, type Value } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { acceptRecord, type Telling } from '../act/accept-record';
+import { acceptRecord } from '../act/accept-record';
+import type { IncomingRecord } from '../act/incoming-record';
 import { handOf } from '../act/cause';
-import { type Told, writeChanged } from '../act/change-record';
+import { writeChanged } from '../act/change-record';
+import type { ChangeSource } from '../act/change-source';
 import { removeRecords } from '../act/remove-records';
 import { Refused } from '../problem/refused';
 import { whatWasWorkedOn } from '../intake/undo-import';
@@ -23,7 +25,12 @@ export async function takeRecords(
   const done: ImportRowEntity[] = [];
   for (const row of rows) {
     try {
-      const { id, known, warnings, replaced } = await acceptRecord(manager, kind, tellingOf(row, file, now), governing);
+      const { id, known, warnings, replaced } = await acceptRecord(
+        manager,
+        kind,
+        incomingOf(row, file, now),
+        governing,
+      );
       done.push({
         ...row,
         state: known ? 'joined' : 'accepted',
@@ -40,7 +47,7 @@ export async function takeRecords(
   return done;
 }
 
-function tellingOf({ values, ties, owner }: ImportRowEntity, { by }: ImportFileEntity, at: Date): Telling {
+function incomingOf({ values, ties, owner }: ImportRowEntity, { by }: ImportFileEntity, at: Date): IncomingRecord {
   return {
     cause: { kind: 'csv', name: by },
     at,
@@ -68,18 +75,18 @@ export async function undoRecords(
     (await loadUnrouted(manager, kind, ids, governing.ready, 'write')).map((one) => [one.entity.id, one]),
   );
   const worked = ids.length === 0 ? [] : await whatWasWorkedOn(manager, file, ids);
-  const told: Told = { cause: handOf({ key: file.person, name: file.by }), at: now, origin: 'trusted' };
+  const by: ChangeSource = { cause: handOf({ key: file.person, name: file.by }), at: now, origin: 'trusted' };
   const undone = rows.filter(({ record }) => record !== null && stored.has(record) && !worked.includes(record));
   for (const { state, record, replaced } of undone) {
     const one = stored.get(record ?? 0);
     if (state === 'joined' && one !== undefined && replaced !== null)
-      await giveBack(manager, one, replaced, governing, told);
+      await giveBack(manager, one, replaced, governing, by);
   }
   await removeRecords(
     manager,
     kind,
     undone.flatMap(({ state, record }) => (state === 'accepted' ? (stored.get(record ?? 0) ?? []) : [])),
-    told,
+    by,
     `import of ${file.name} undone`.slice(0, 500),
   );
   return rows.map((row) => ({ ...row, state: undone.includes(row) ? 'undone' : 'kept' }));
@@ -91,12 +98,12 @@ async function giveBack(
   stored: StoredUnrouted,
   replaced: NonNullable<ImportRowEntity['replaced']>,
   governing: Governing,
-  told: Told,
+  by: ChangeSource,
 ): Promise<void> {
   const changed = new Map<string, Value>(
     replaced
       .filter(({ field, after }) => sameValue(stored.record.values.get(field), after))
       .map(({ field, before }) => [field, before ?? BLANK]),
   );
-  if (changed.size > 0) await writeChanged(manager, stored, changed, governing, told);
+  if (changed.size > 0) await writeChanged(manager, stored, changed, governing, by);
 }

@@ -35,6 +35,7 @@ export function filtered<T extends ObjectLiteral>(
   for (const [column, value] of Object.entries({ place, owner, queue, stage, verdict })) {
     if (value !== undefined) query.andWhere(`r.${column} = :${column}`, { [column]: value });
   }
+  if (by.gradedBy !== undefined) query.andWhere('r.score_set = :gradedBy', { gradedBy: by.gradedBy });
   if (fit === 'none') query.andWhere('r.fitBand IS NULL');
   for (const [kind, column] of Object.entries(list.ties))
     if (by[kind as TieKind | 'lead'] !== undefined)

@@ -129,7 +129,7 @@ async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<
   };
 }
 
-/** What stands in the way of each gate if something happened to the lead now. */
+/** The obstacle of each gate as if something happened to the lead now. */
 function obstaclesNow({ ready, world }: Governing, record: MovingRecord, now: Date): Obstacle[] {
   const { stage } = record.standing;
   if (stage === null) return [];

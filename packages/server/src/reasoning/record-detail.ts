@@ -71,7 +71,8 @@ async function recordsBelow(manager: EntityManager, kind: UnroutedKind, sight: S
   const leads = await below(manager, 'lead', sight, kind === 'contact' ? 'contact' : 'companyId', id);
   const deals = await below(manager, 'deal', sight, kind, id);
   const contacts = kind === 'company' ? await below(manager, 'contact', sight, 'company', id) : { seen: [], all: 0 };
-  const whole = [leads, deals, contacts].every(({ seen, all }) => seen.length === all);
+  // Whoever sees all sees them all, whatever comes in between the two reads.
+  const whole = sight.all || [leads, deals, contacts].every(({ seen, all }) => seen.length === all);
   return { leads: leads.seen, deals: deals.seen, contacts: contacts.seen, whole };
 }
 
@@ -123,7 +124,7 @@ export async function recordDetail(
     ofDeals: await rows('deal', under.deals),
     ofContacts: await rows('contact', under.contacts),
     knownBy: whole ? await knownBy(manager, kind, id) : [],
-    leadsDue: kind === 'deal' ? 0 : await leadsDue(manager, id),
+    leadsDue: whole && kind !== 'deal' ? await leadsDue(manager, id) : 0,
     joined: whole ? await joinedInto(manager, id) : [],
     may: await rightsOnRecord(manager, kind, entity, sight, user),
   };

@@ -31,7 +31,7 @@ const jsonIn = async <T>(table: string, column: string): Promise<T> => {
 };
 
 /** The look of a gate that asks for nothing beside its condition, as all did before they could. */
-const lookOf = (gate: Gate): string => lookKey({ ...gate, filled: [], least: 0 });
+const lookOf = (gate: Gate): string => lookKey({ ...gate, requiredFields: [], minDays: 0 });
 
 test('charters get keys of bands and a pipeline; leads, looks, views and history follow, and back', async () => {
   await undoMigrations(database, 'KeysOfBands');

@@ -130,7 +130,7 @@ export class TestEditor {
     effect(() => {
       const field = this.readKey();
       this.impacts.state();
-      void this.impacts.values(field).then(
+      void this.impacts.values(field, this.scope().place).then(
         (values) => {
           this.data.set(values);
         },

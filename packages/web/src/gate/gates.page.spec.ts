@@ -80,16 +80,20 @@ test('before the charter has come it says so; when it comes the gates are there'
 test('a gate asks for fields to be filled and for a least time, said beside its condition; days are whole', async () => {
   const page = await open();
   await page.click('Edit Qualify');
-  page.component.instance['edit']('qualify', { filled: ['employees', 'company.key_account'] });
+  page.component.instance['edit']('qualify', { requiredFields: ['employees', 'company.key_account'] });
   await page.settle();
   await page.type('input[aria-label="Least days in the stage for Qualify"]', '2.5');
   expect(page.element.querySelector<HTMLInputElement>('input[aria-label^="Least days"]')?.value).toBe('0');
   await page.type('input[aria-label="Least days in the stage for Qualify"]', '3');
   expect(rows(page)[0]).toContain('filled: Employees, Company: Key account · at least 3 days in the stage');
   const [gate] = await sent(page);
-  expect(gate).toMatchObject({ filled: ['employees', 'company.key_account'], least: 3, when: CHARTER.gates[0]!.when });
+  expect(gate).toMatchObject({
+    requiredFields: ['employees', 'company.key_account'],
+    minDays: 3,
+    when: CHARTER.gates[0]!.when,
+  });
   // None is blank again.
   await page.type('input[aria-label="Least days in the stage for Qualify"]', '');
-  page.component.instance['edit']('qualify', { filled: [] });
+  page.component.instance['edit']('qualify', { requiredFields: [] });
   expect((await sent(page))[0]).toEqual(CHARTER.gates[0]);
 });

@@ -43,7 +43,7 @@ export class GatesPage {
       routes: charter?.streams.some((stream) => stream.on && stream.entering.includes(stage.key)) ?? false,
     }));
   });
-  /** Fields that a gate may ask to be filled: those of leads, and of their contact and company. */
+  /** Fields that a gate may require: those of leads, and of their contact and company. */
   protected readonly fieldOptions = computed(() => [
     ...this.words.fieldsOf('lead').map(({ key, name }) => ({ value: key, label: name })),
     ...TIE_KINDS.flatMap((kind) =>
@@ -68,14 +68,14 @@ export class GatesPage {
     }));
   });
 
-  /** What it asks for beside its condition. */
-  private alsoWords({ filled, least }: Gate): string {
+  /** Its required fields and time, beside its condition. */
+  private alsoWords({ requiredFields, minDays }: Gate): string {
     const { names } = this.charters.wording();
-    const fields = filled.map((field) => names.field(field)).join(', ');
-    const days = least === 1 ? '1 day' : `${least} days`;
+    const fields = requiredFields.map((field) => names.field(field)).join(', ');
+    const days = minDays === 1 ? '1 day' : `${minDays} days`;
     return [
       ...(fields === '' ? [] : [`filled: ${fields}`]),
-      ...(least === 0 ? [] : [`at least ${days} in the stage`]),
+      ...(minDays === 0 ? [] : [`at least ${days} in the stage`]),
     ].join(' · ');
   }
 
@@ -94,8 +94,8 @@ export class GatesPage {
   /** Whole days, at least 0; anything else leaves it as it is. */
   protected setLeast(key: string, typed: HTMLInputElement): void {
     const days = typed.value.trim() === '' ? 0 : Number(typed.value);
-    if (Number.isInteger(days) && days >= 0 && days <= 3650) this.edit(key, { least: days });
-    else typed.value = String(this.gates().find((gate) => gate.key === key)?.least ?? 0);
+    if (Number.isInteger(days) && days >= 0 && days <= 3650) this.edit(key, { minDays: days });
+    else typed.value = String(this.gates().find((gate) => gate.key === key)?.minDays ?? 0);
   }
 
   protected takeOut(key: string): void {
@@ -113,7 +113,7 @@ export class GatesPage {
     const never: Condition = { test: 'any', of: [] };
     const fresh: Gate = {
       ...{ key, name: 'New gate', from: from.key, to: to.key, on: true, when: never },
-      ...{ filled: [], least: 0 },
+      ...{ requiredFields: [], minDays: 0 },
     };
     this.change((gates) => [...gates, fresh]);
     this.editing.set(key);

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type Band, cellKey, gradeOfKeys, type VerdictKey, wilson } from '@relvik/core';
+import { type Band, cellKey, gradeOfKeys, PIPELINE_KINDS, type VerdictKey, wilson } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { CharterService } from '../charter/charter.service';
@@ -79,12 +79,21 @@ export class GradeGrid {
             heat: count / most,
             share: all === 0 ? 0 : percent(count / all),
             won: won && { share: percent(won.share), low: percent(won.low), high: percent(won.high), of: won.of },
-            query: { status: 'any', fit: row.key, engagement: band.key },
+            query: { ...this.ofSet(), fit: row.key, engagement: band.key },
           };
         }),
       }))
       .reverse();
   });
+
+  /** The filters of a list that hold all records that the set grades, closed ones too. */
+  private readonly ofSet = computed(() => ({
+    ...(PIPELINE_KINDS.some((kind) => kind === this.kind()) ? { status: 'any' } : {}),
+    // Bands of several sets may have the same keys.
+    ...(this.choice.sets().filter(({ of, on }) => on && of === this.kind()).length > 1
+      ? { gradedBy: this.choice.key() }
+      : {}),
+  }));
 
   /** The verdict in force of the cell of two bands; undefined: it is new. */
   private verdictBefore(fit: Band, engagement: Band): VerdictKey | undefined {

@@ -3,7 +3,7 @@ import type { SaveDraft } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import { CHARTER, charterState, PageTest, wordsOf } from '../page.fixture';
 import { GradePage } from './grade.page';
-import { VerdictTells } from './verdict-tells';
+import { VerdictRecipients } from './verdict-recipients';
 
 const COUNTS = {
   routes: {},
@@ -96,12 +96,23 @@ test('before a band is taken out it is asked what takes over, and which rules na
 });
 
 test('for each verdict it is chosen who is told when a lead gets it; by itself nobody is', async () => {
-  const inForce = await PageTest.open(VerdictTells, {}, charterState(null));
+  const inForce = await PageTest.open(VerdictRecipients, {}, charterState(null));
   expect(inForce.text).toContain('Hand over now nobody');
   TestBed.resetTestingModule();
-  const page = await PageTest.open(VerdictTells, {}, charterState({}));
-  page.component.instance['tell']('hand-over-now', ['operations', 'owner']);
+  const page = await PageTest.open(VerdictRecipients, {}, charterState({}));
+  page.component.instance['setRecipients']('hand-over-now', ['operations', 'owner']);
   await page.saved();
   const [first] = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter.verdicts;
-  expect(first).toEqual({ key: 'hand-over-now', name: 'Hand over now', tells: ['owner', 'operations'] });
+  expect(first).toEqual({ key: 'hand-over-now', name: 'Hand over now', notify: ['owner', 'operations'] });
+});
+
+test('where several sets grade, the leads of a cell are those that this one grades', async () => {
+  const charter: Charter = {
+    ...CHARTER,
+    scoreSets: [...CHARTER.scoreSets, { ...CHARTER.scoreSets[0]!, key: 'more', name: 'More' }],
+  };
+  const page = await open(true, charter);
+  expect(page.find('a[aria-label="40 leads graded A active"]').getAttribute('href')).toBe(
+    '/leads?status=any&gradedBy=leads&fit=a&engagement=active',
+  );
 });

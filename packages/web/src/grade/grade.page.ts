@@ -10,12 +10,12 @@ import { withCut } from '../score/with-cut';
 import { BandList } from './band-list';
 import { GradeGrid } from './grade-grid';
 import { SetSelect } from './set-select';
-import { VerdictTells } from './verdict-tells';
+import { VerdictRecipients } from './verdict-recipients';
 
 /** Grade: the cuts of both axes, and what each cell of the grid asks for. */
 @Component({
   selector: 'rv-grade-page',
-  imports: [BandList, DistributionChart, DraftNote, GradeGrid, SetSelect, VerdictTells, Waiting],
+  imports: [BandList, DistributionChart, DraftNote, GradeGrid, SetSelect, VerdictRecipients, Waiting],
   templateUrl: './grade.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -122,5 +122,5 @@ test('a match is asked for only once there is a population', async () => {
   const { desk, impacts } = setting();
   desk.state.set({ state: 'loading' } as never);
   expect(await impacts.match({ test: 'all', of: [] }, 'signal')).toBeNull();
-  expect(await impacts.values('industry')).toBeNull();
+  expect(await impacts.values('industry', 'signal')).toBeNull();
 });

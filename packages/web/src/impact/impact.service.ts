@@ -211,10 +211,12 @@ export class ImpactService {
     return answer.ok ? answer.answer : null;
   }
 
-  async values(field: string): Promise<FieldValues | null> {
-    return this.state().state === 'ready'
-      ? this.population.ask('values', { field, base: this.pair()?.draft.baseCurrency ?? 'EUR' })
-      : null;
+  /** The values of a field over the records that a condition at a place is asked of; null: they are not there yet. */
+  async values(field: string, place: RulePlace): Promise<FieldValues | null> {
+    if (this.state().state !== 'ready') return null;
+    const kind = place === 'signal' ? this.otherKind() : null;
+    const desk = kind === null ? this.population : this.desks.of(kind);
+    return desk.ask('values', { field, base: this.pair()?.draft.baseCurrency ?? 'EUR' });
   }
 
   namesOf(ids: readonly number[]): ReturnType<PopulationService['namesOf']> {

@@ -18,7 +18,7 @@ import { IntakeService } from './intake.service';
 /** While rows are taken in or taken back, the page asks again so often, ms. */
 const LOOK = 700;
 
-/** What columns of each kind mean beside the fields, and when a row is of a known record. */
+/** For each kind the columns that are no fields, and how a known record is recognised. */
 const HINTS: Readonly<Record<RecordKind, string>> = {
   lead: 'A column “owner” names someone who keeps the lead. Open leads with the same e-mail are joined.',
   contact:

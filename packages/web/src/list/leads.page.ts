@@ -50,6 +50,7 @@ const VIEWED = [
   'source',
   'team',
   'set',
+  'gradedBy',
   'least',
   'find',
   'when',
@@ -97,6 +98,7 @@ export class LeadsPage {
   readonly source = input<string>();
   readonly team = input<string>();
   readonly set = input<string>();
+  readonly gradedBy = input<string>();
   readonly least = input<string>();
   readonly find = input<string>();
   readonly order = input<string>();
@@ -113,11 +115,12 @@ export class LeadsPage {
   protected readonly chips = computed(() => {
     const { names } = this.words.wording();
     const chip = (key: string, words: string | undefined) => (words === undefined ? [] : [{ key, words }]);
-    const [queue, team] = [this.queue(), this.team()];
+    const [queue, team, gradedBy] = [this.queue(), this.team(), this.gradedBy()];
     return [
       ...chip('queue', queue && `Queue ${names.queue(queue)}`),
       ...chip('source', this.source()),
       ...chip('team', team && names.team(team)),
+      ...chip('gradedBy', gradedBy && `Graded by ${names.set(gradedBy)}`),
     ];
   });
 
@@ -136,6 +139,7 @@ export class LeadsPage {
       source: this.source(),
       team: this.team(),
       set: this.set(),
+      gradedBy: this.gradedBy(),
       least: this.least() !== undefined && Number.isFinite(least) ? least : undefined,
       find: this.find(),
       when: this.when(),

@@ -107,9 +107,9 @@ export class PointsTable {
       const field = this.field();
       this.impacts.state();
       if (field === null) return;
-      void this.impacts.values(field).then(
+      void this.impacts.values(field, 'signal').then(
         (values) => {
-          this.data.set(values);
+          if (this.field() === field) this.data.set(values);
         },
         () => {
           this.data.set(null);

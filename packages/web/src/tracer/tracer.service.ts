@@ -34,7 +34,7 @@ import { type Observable, Subscription } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
 import { pathOf, singularHeadingOf } from '../wording/kind-words';
 
-/** What one charter makes of the tracer, and the names to say it in: a lead is decided, other records are scored and graded. */
+/** The result of one charter for the tracer, with the names to show it: a lead is decided, other records are scored and graded. */
 export type Traced =
   | { readonly kind: 'decided'; readonly result: Decision; readonly wording: Wording }
   | { readonly kind: 'graded'; readonly result: Graded; readonly wording: Wording };

@@ -8,16 +8,16 @@ import type { ReadyGate } from '../../gate/pass-gates';
 import { conditionWords } from '../../wording/condition-words';
 import type { CharterPart } from './part';
 
-const MOST_FILLED = 20;
+const MOST_REQUIRED = 20;
 const MOST_DAYS = 3650;
 
 const gate: Read<Gate> = object<Gate>(
   {
     ...{ key: key(), name: text({ most: 120 }), from: key(), to: key(), on: orElse(yesNo, true), when: readCondition },
-    filled: orElse(list(text({ most: 100 }), { most: MOST_FILLED }), []),
-    least: orElse(number({ least: 0, most: MOST_DAYS }), 0),
+    requiredFields: orElse(list(text({ most: 100 }), { most: MOST_REQUIRED }), []),
+    minDays: orElse(number({ least: 0, most: MOST_DAYS }), 0),
   },
-  ['on', 'filled', 'least'],
+  ['on', 'requiredFields', 'minDays'],
 );
 
 export const GATES: CharterPart<'gates'> = {
@@ -26,7 +26,7 @@ export const GATES: CharterPart<'gates'> = {
   check(gates, charter, spot) {
     distinctKeys(gates, spot);
     const stages = stagesOf(charter, 'lead');
-    gates.forEach(({ from, to, filled }, i) => {
+    gates.forEach(({ from, to, requiredFields }, i) => {
       const at = spot.at(i);
       for (const end of ['from', 'to'] as const) {
         const stage = end === 'from' ? from : to;
@@ -34,7 +34,7 @@ export const GATES: CharterPart<'gates'> = {
       }
       if (stages.find(({ key }) => key === from)?.kind === 'out')
         at.at('from').say(`is a stage that closes: by rule nothing leads out of it: ${from}`);
-      if (new Set(filled).size < filled.length) at.at('filled').say('names a field twice');
+      if (new Set(requiredFields).size < requiredFields.length) at.at('requiredFields').say('names a field twice');
       if (from === to) at.at('to').say('leads back to the stage it comes from');
     });
   },
@@ -42,9 +42,11 @@ export const GATES: CharterPart<'gates'> = {
     gates: gates.map((one, i): ReadyGate => {
       const [own, at] = [scope('gate', 'lead'), spot.at(i)];
       const when = bindCondition(one.when, own, at.at('when'));
-      const filled = one.filled.map((field, n) => bindCondition(filledTest(field), own, at.at('filled').at(n)));
-      const least = one.least === 0 ? [] : [bindCondition(leastTest(one.least), own, at.at('least'))];
-      const more = [...filled, ...least];
+      const filled = one.requiredFields.map((field, n) =>
+        bindCondition(filledTest(field), own, at.at('requiredFields').at(n)),
+      );
+      const time = one.minDays === 0 ? [] : [bindCondition(leastTest(one.minDays), own, at.at('minDays'))];
+      const more = [...filled, ...time];
       const ready: ReadyCondition = more.length === 0 ? when : { kind: 'all', of: [when, ...more] };
       return { ...one, look: lookKey(one), ready, asks: { when, filled } };
     }),

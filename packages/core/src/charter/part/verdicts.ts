@@ -1,12 +1,12 @@
 import { list, object, oneOf, orElse, text } from '../../document/read-json';
-import { TELLS, type Verdict, VERDICT_KEYS } from '../../grade/verdict';
+import { RECIPIENTS, type Verdict, VERDICT_KEYS } from '../../grade/verdict';
 import type { CharterPart } from './part';
 
 export const VERDICTS: CharterPart<'verdicts'> = {
   read: list(
     object<Verdict>(
-      { key: oneOf(VERDICT_KEYS), name: text({ most: 120 }), tells: orElse(list(oneOf(TELLS), { most: 3 }), []) },
-      ['tells'],
+      { key: oneOf(VERDICT_KEYS), name: text({ most: 120 }), notify: orElse(list(oneOf(RECIPIENTS), { most: 3 }), []) },
+      ['notify'],
     ),
   ),
   words: { items: { verdicts: 'verdict' } },
@@ -15,12 +15,14 @@ export const VERDICTS: CharterPart<'verdicts'> = {
       const named = verdicts.filter(({ key }) => key === verdict).length;
       if (named !== 1) spot.say(`must name ${verdict} once`);
     }
-    verdicts.forEach(({ tells }, i) => {
-      if (new Set(tells).size < tells.length) spot.at(i).at('tells').say('names someone twice');
+    verdicts.forEach(({ notify }, i) => {
+      if (new Set(notify).size < notify.length) spot.at(i).at('notify').say('names someone twice');
     });
   },
   names: (verdicts) => ({ verdicts }),
   changes(notes, before, after) {
-    notes.each('Verdict', before, after, ({ name, tells }) => [name, ...tells.map((one) => `tells ${one}`)].join(', '));
+    notes.each('Verdict', before, after, ({ name, notify }) =>
+      [name, ...notify.map((one) => `notify ${one}`)].join(', '),
+    );
   },
 };

@@ -74,7 +74,7 @@ export class ImportRowEntity {
   @Column(json)
   values!: Readonly<Record<string, Raw>>;
 
-  /** What a contact or deal is tied to, and where a deal stands, as the row names them. */
+  /** The company and contact that the row names, and the stage of a deal. */
   @Column({ ...json, nullable: true })
   ties!: NamedTies | null;
 

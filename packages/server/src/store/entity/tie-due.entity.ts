@@ -3,6 +3,7 @@ import { instant, whole } from './columns';
 
 /** An open record whose contact or company changed in what the charter in force reads of it: it is decided again. */
 @Entity('tie_due')
+@Index('tie_due_by_cause', ['cause'])
 @Index('tie_due_by_age', ['at', 'record'])
 export class TieDueEntity {
   @PrimaryColumn(whole)

@@ -7,24 +7,24 @@ interface Charter extends Json {
   readonly gates?: readonly Json[];
 }
 
-/** Verdicts say who is told, nobody at first; gates say which fields must be filled, and how long a record must stand in the stage. */
+/** Verdicts get recipients of notices, nobody at first; gates get required fields and a least time in the stage. */
 export class GatesInFull1766300000000 implements MigrationInterface {
   name = 'GatesInFull1766300000000';
 
   async up(runner: QueryRunner): Promise<void> {
     await rewriteCharters(runner, (charter) => ({
       ...charter,
-      ...each(charter, 'verdicts', (one) => ({ tells: [], ...one })),
-      ...each(charter, 'gates', (one) => ({ filled: [], least: 0, ...one })),
+      ...each(charter, 'verdicts', (one) => ({ notify: [], ...one })),
+      ...each(charter, 'gates', (one) => ({ requiredFields: [], minDays: 0, ...one })),
     }));
   }
 
-  /** What is not known to the version before is lost: gates that asked for more ask for their condition alone. */
+  /** Required fields, times and recipients are lost: the version before has no place for them. */
   async down(runner: QueryRunner): Promise<void> {
     await rewriteCharters(runner, (charter) => ({
       ...charter,
-      ...each(charter, 'verdicts', ({ tells: _, ...one }) => one),
-      ...each(charter, 'gates', ({ filled: _, least: __, ...one }) => one),
+      ...each(charter, 'verdicts', ({ notify: _, ...one }) => one),
+      ...each(charter, 'gates', ({ requiredFields: _, minDays: __, ...one }) => one),
     }));
   }
 }

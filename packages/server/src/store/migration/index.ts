@@ -16,6 +16,7 @@ import { SubjectsOfConditions1765600000000 } from './1765600000000-subjects-of-c
 import { DaysInStage1765700000000 } from './1765700000000-days-in-stage';
 import { SeveralAtOnce1765800000000 } from './1765800000000-several-at-once';
 import { KeysOfBands1765900000000 } from './1765900000000-keys-of-bands';
+import { TieDueByCause1766400000000 } from './1766400000000-tie-due-by-cause';
 import { GatesInFull1766300000000 } from './1766300000000-gates-in-full';
 import { FilesOfKinds1766200000000 } from './1766200000000-files-of-kinds';
 import { FieldsOfKinds1766000000000 } from './1766000000000-fields-of-kinds';
@@ -49,4 +50,5 @@ export const MIGRATIONS = [
   Ties1766100000000,
   FilesOfKinds1766200000000,
   GatesInFull1766300000000,
+  TieDueByCause1766400000000,
 ];

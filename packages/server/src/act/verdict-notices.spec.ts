@@ -1,4 +1,4 @@
-import type { Charter, Tell } from '@relvik/core';
+import type { Charter, Recipient } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { NoticeEntity } from '../store/entity/history.entity';
@@ -6,10 +6,10 @@ import { NoticeEntity } from '../store/entity/history.entity';
 let server: SmallServer;
 let admin: Agent;
 
-async function begin(tells: readonly Tell[]): Promise<void> {
+async function begin(notify: readonly Recipient[]): Promise<void> {
   const change = (charter: Charter): Charter => ({
     ...charter,
-    verdicts: charter.verdicts.map((one) => (one.key === 'hand-over-now' ? { ...one, tells } : one)),
+    verdicts: charter.verdicts.map((one) => (one.key === 'hand-over-now' ? { ...one, notify } : one)),
   });
   server = await SmallServer.start(change);
   admin = await server.as('admin');

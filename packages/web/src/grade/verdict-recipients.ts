@@ -1,22 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Tell, VerdictKey } from '@relvik/core';
+import type { Recipient, VerdictKey } from '@relvik/core';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { CharterService } from '../charter/charter.service';
 
-const NAMES: Readonly<Record<Tell, string>> = {
+const NAMES: Readonly<Record<Recipient, string>> = {
   owner: 'the owner',
   manager: 'managers of the owner’s teams',
   operations: 'operations',
 };
 
-/** For each verdict who is told when a lead gets it. */
+/** For each verdict the recipients of a notice when a lead gets it. */
 @Component({
-  selector: 'rv-verdict-tells',
+  selector: 'rv-verdict-recipients',
   imports: [FormsModule, MultiSelectModule],
   template: `
     <h2>Who is told <span class="quiet">when a lead gets another verdict; whoever gets a lead is told anyway</span></h2>
-    <dl class="tells">
+    <dl class="recipients">
       @for (one of verdicts(); track one.key) {
         <div [class.in-draft-row]="one.changed">
           <dt>{{ one.name }}</dt>
@@ -30,8 +30,8 @@ const NAMES: Readonly<Record<Tell, string>> = {
                 optionLabel="name"
                 optionValue="key"
                 [showHeader]="false"
-                [ngModel]="one.tells"
-                (ngModelChange)="tell(one.key, $event)"
+                [ngModel]="one.notify"
+                (ngModelChange)="setRecipients(one.key, $event)"
               />
             } @else {
               {{ one.words }}
@@ -43,24 +43,24 @@ const NAMES: Readonly<Record<Tell, string>> = {
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class VerdictTells {
+export class VerdictRecipients {
   protected readonly charters = inject(CharterService);
-  protected readonly options = (Object.keys(NAMES) as Tell[]).map((key) => ({ key, name: NAMES[key] }));
+  protected readonly options = (Object.keys(NAMES) as Recipient[]).map((key) => ({ key, name: NAMES[key] }));
   protected readonly verdicts = computed(() => {
     const before = this.charters.inForce()?.charter.verdicts ?? [];
-    return (this.charters.shown()?.verdicts ?? []).map(({ key, name, tells }) => ({
-      ...{ key, name, tells: [...tells] },
-      words: tells.map((one) => NAMES[one]).join(', ') || 'nobody',
-      changed: before.find((one) => one.key === key)?.tells.join() !== tells.join(),
+    return (this.charters.shown()?.verdicts ?? []).map(({ key, name, notify }) => ({
+      ...{ key, name, notify: [...notify] },
+      words: notify.map((one) => NAMES[one]).join(', ') || 'nobody',
+      changed: before.find((one) => one.key === key)?.notify.join() !== notify.join(),
     }));
   });
 
-  protected tell(verdict: VerdictKey, tells: readonly Tell[]): void {
+  protected setRecipients(verdict: VerdictKey, notify: readonly Recipient[]): void {
     this.charters.change((charter) => ({
       ...charter,
       verdicts: charter.verdicts.map((one) =>
         one.key === verdict
-          ? { ...one, tells: this.options.flatMap(({ key }) => (tells.includes(key) ? [key] : [])) }
+          ? { ...one, notify: this.options.flatMap(({ key }) => (notify.includes(key) ? [key] : [])) }
           : one,
       ),
     }));
