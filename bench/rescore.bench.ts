@@ -191,6 +191,7 @@ export async function gradeAll(source: DataSource): Promise<void> {
       return leadAfter(one, decision, new Date(changesAt(charter, record, decision, people, asOf.getTime())), {
         number: 1,
         ties,
+        ready: charter,
       });
     });
     await source.manager

@@ -183,7 +183,7 @@ export interface WordingDocument {
   readonly names: NameLists;
   readonly fields: readonly Field[];
   readonly kinds: readonly ActivityKind[];
-  readonly pipelines: readonly Pick<Pipeline, 'of' | 'stages'>[];
+  readonly pipelines: readonly Pick<Pipeline, 'key' | 'name' | 'of' | 'stages'>[];
   /** The bands of each score set in force, from below. */
   readonly grids: readonly {
     readonly set: string;
@@ -193,4 +193,22 @@ export interface WordingDocument {
   }[];
   readonly baseCurrency: string;
   readonly timeZone: string;
+}
+
+/** What stands in the stages of all pipelines, and the moves of the last 30 days. */
+export interface PipelineFigures {
+  readonly stages: readonly {
+    readonly stage: string;
+    readonly open: number;
+    readonly closed: number;
+    /** The median time that the open ones have stood in it, in days of 24 hours; null: none is open. */
+    readonly days: number | null;
+  }[];
+  /** Moves between stages, by gate; null: by hand. */
+  readonly moves: readonly {
+    readonly gate: string | null;
+    readonly from: string;
+    readonly to: string;
+    readonly count: number;
+  }[];
 }

@@ -20,14 +20,17 @@ import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
 /** A lead from another system. Only the fields listed on the key may be set. */
-export const intakeSchema = object({ values: rawValues }).exact();
+export const intakeSchema = object({ values: rawValues, pipeline: keyText().nullable() }).exact();
 export interface Intake {
+  /** The key of the pipeline into which it comes; null: the first. */
+  readonly pipeline?: string | null;
   readonly values: Readonly<Record<string, Raw>>;
 }
 
 /** A lead typed in by hand. */
 export const newLeadSchema = object({
   values: rawValues,
+  pipeline: keyText().nullable(),
   owner: keyText().nullable(),
   /** To try something: it can be removed again. */
   test: boolean(),
@@ -38,7 +41,7 @@ export interface NewLead extends Intake {
 }
 
 export const editLeadSchema = object({ version: number().integer().required(), values: rawValues }).exact();
-export interface EditLead extends Intake {
+export interface EditLead extends Pick<Intake, 'values'> {
   readonly version: number;
 }
 

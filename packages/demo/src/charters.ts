@@ -71,6 +71,14 @@ const team = (key: string) => ({ kind: 'team', team: key });
 const person = (key: string) => ({ kind: 'rep', rep: key });
 const queue = (key: string) => ({ kind: 'queue', queue: key });
 
+/** The score that the set for care plans gives beside the grade. */
+const careScore = (axis: string, at: number) => ({
+  test: 'range',
+  subject: { kind: 'set-score', set: 'care-plan', axis },
+  from: { at: String(at), included: true },
+  to: null,
+});
+
 const HANDED_OVER = oneOf('verdict', 'hand-over-now', 'hand-over');
 
 export function charterInForce() {
@@ -83,15 +91,28 @@ export function charterInForce() {
     pipelines: [
       {
         key: 'leads',
-        name: 'Leads',
+        name: 'Sensing networks',
         of: 'lead',
         stages: [
           { key: 'new', name: 'New', kind: 'open' },
-          { key: 'nurture', name: 'Nurture', kind: 'open' },
+          { key: 'nurture', name: 'Nurture', kind: 'open', beside: true },
           { key: 'qualified', name: 'Qualified', kind: 'open' },
+          { key: 'site-known', name: 'Site known', kind: 'open' },
           { key: 'disqualified', name: 'Disqualified', kind: 'out' },
         ],
         entry: 'new',
+      },
+      {
+        key: 'care',
+        name: 'Care plans',
+        of: 'lead',
+        stages: [
+          { key: 'care-asked', name: 'Asked', kind: 'open' },
+          { key: 'care-season', name: 'Rests till spring', kind: 'open', beside: true },
+          { key: 'care-fits', name: 'Plan fits', kind: 'open' },
+          { key: 'care-none', name: 'No plan wanted', kind: 'out' },
+        ],
+        entry: 'care-asked',
       },
       {
         key: 'deals',
@@ -332,6 +353,19 @@ export function charterInForce() {
       gate('at-once', 'Qualified at once', 'new', 'qualified', HANDED_OVER),
       gate('to-nurture', 'Kept warm', 'new', 'nurture', oneOf('verdict', 'nurture', 'no-action')),
       gate('ripened', 'Ripened', 'nurture', 'qualified', HANDED_OVER),
+      {
+        ...gate('site-described', 'Site described', 'qualified', 'site-known', from('points', 4)),
+        requiredFields: ['by_hand'],
+        minDays: 2,
+      },
+      gate('asks-for-care', 'Asks for a care plan', 'nurture', 'care-asked', careScore('engagement', 8)),
+      gate('care-declined', 'Declined by its grade', 'care-asked', 'care-none', is('verdict', 'decline')),
+      gate('plan-fits', 'A plan fits', 'care-asked', 'care-fits', careScore('fit', 36)),
+      {
+        ...gate('gone-quiet', 'Gone quiet', 'care-asked', 'care-season', not(careScore('engagement', 16))),
+        minDays: 5,
+      },
+      gate('season-begins', 'Spring begins', 'care-season', 'care-fits', careScore('engagement', 24)),
     ],
     territories: {
       field: 'country',

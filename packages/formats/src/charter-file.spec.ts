@@ -45,7 +45,9 @@ test('nesting without end is refused, and a bare charter is read', () => {
 test('the patch between two charters leads from one to the other', () => {
   fc.assert(
     fc.property(anyCharter, anyCharter, ({ charter: from }, { charter: to }) => {
-      expect(applyPatch(structuredClone(from), charterPatch(from, to), true).newDocument).toEqual(to);
+      // As from a file: no part of it is shared between two places.
+      const copy = JSON.parse(JSON.stringify(from)) as Charter;
+      expect(applyPatch(copy, charterPatch(from, to), true).newDocument).toEqual(to);
     }),
     { numRuns: 40 },
   );

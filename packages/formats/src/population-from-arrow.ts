@@ -138,6 +138,7 @@ export function populationFromArrow(bytes: Uint8Array): {
       owner: texts('owner').codes,
       queue: texts('queue').codes,
       pin: texts('pin').codes,
+      cameInto: texts('came_into').codes,
       stageSince: numbers('stage_since'),
       keys: stage.dictionary,
       charter: whole('charter'),

@@ -100,6 +100,7 @@ function batchesOf(population: Population, meta: PopulationMeta): Iterable<Recor
   put('id', makeData({ type: new Uint32(), length: size, nullCount: 0, data: population.ids }));
   for (const name of ['arrived', 'closed', 'touched'] as const) put(name, numbersData(population[name]));
   for (const name of ['stage', 'owner', 'queue', 'pin'] as const) putCodes(name, standing[name], standing.keys);
+  putCodes('came_into', standing.cameInto, standing.keys);
   put('stage_since', numbersData(standing.stageSince));
   putCodes('way', population.way.codes, population.way.dictionary);
   put('charter', makeData({ type: new Uint32(), length: size, nullCount: 0, data: standing.charter }));
@@ -137,7 +138,7 @@ function batchesOf(population: Population, meta: PopulationMeta): Iterable<Recor
 /**
  * Writes a population as one Apache Arrow IPC stream, some records a batch.
  *
- * Columns: `id`, `arrived`, `closed`, `touched` (milliseconds), `stage`, `stage_since`, `way`, `owner`, `queue`, `pin`, `open`, `in_bay`; `look:GATE`;
+ * Columns: `id`, `arrived`, `closed`, `touched` (milliseconds), `stage`, `stage_since`, `way`, `owner`, `queue`, `pin`, `came_into`, `open`, `in_bay`; `look:GATE`;
  * for each field `text:F`, or `number:F`, or `number:F` and `text:F` for money (its currency), and `unreadable:F`,
  * `unconverted:F` where any value is; `events:KIND`, the instants of activities, newest first.
  */

@@ -27,3 +27,6 @@ Object.assign(globalThis, {
   structuredClone: (value: unknown): unknown => JSON.parse(JSON.stringify(value)),
   matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
 });
+
+// jsdom lays nothing out, so nothing scrolls.
+Element.prototype.scrollIntoView = () => undefined;

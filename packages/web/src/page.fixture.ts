@@ -1,6 +1,13 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { type ComponentRef, provideZonelessChangeDetection, type Type } from '@angular/core';
+import {
+  type ComponentRef,
+  provideZonelessChangeDetection,
+  type Type,
+  type DebugElement,
+  getDebugNode,
+} from '@angular/core';
+import { By } from '@angular/platform-browser';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { CharterState, Draft, People, WordingDocument } from '@relvik/contracts';
@@ -125,7 +132,7 @@ export class PageTest<T> {
         engagement: grid.engagement.bands,
       })),
       kinds: STANDARD_KINDS,
-      pipelines: CHARTER.pipelines.map(({ of, stages }) => ({ of, stages })),
+      pipelines: CHARTER.pipelines.map(({ key, name, of, stages }) => ({ key, name, of, stages })),
     };
     http.expectOne('/api/wording').flush(wording);
     if (state !== null) {
@@ -184,6 +191,12 @@ export class PageTest<T> {
     const found = this.element.querySelector<HTMLElement>(selector);
     if (found === null) throw new Error(`Nothing on the page fits ${selector}`);
     return found;
+  }
+
+  /** A component inside the page. */
+  part<P>(of: Type<P>): P {
+    const found = (getDebugNode(this.element) as DebugElement).query(By.directive(of));
+    return found.componentInstance as P;
   }
 
   button(name: string): HTMLButtonElement {

@@ -256,9 +256,9 @@ export function lead(world: World, raw: Record<string, Raw>, rest: Partial<Recor
       return [key, field ? readValue(field, value, '2026-03-02') : BLANK];
     }),
   );
-  const { status, stage, stageSince, place, pin, looks } = { ...JUST_IN, ...rest };
+  const { status, cameInto, stage, stageSince, place, pin, looks } = { ...JUST_IN, ...rest };
   const { id = '1', arrived = NOW, way = null, activities = [] } = rest;
-  const standing = { status, stage, stageSince, place, pin, looks };
+  const standing = { status, cameInto, stage, stageSince, place, pin, looks };
   return { id, kind: 'lead', arrived, way, values, activities, standing };
 }
 

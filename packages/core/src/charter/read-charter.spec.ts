@@ -34,7 +34,7 @@ test.each<[string, unknown, string, RegExp]>([
   ['/baseCurrency', 'ABC', '/baseCurrency', /no currency/],
   ['/pipelines/0/entry', 'nowhere', '/pipelines/0/entry', /no such stage/],
   ['/pipelines/0/stages/1/key', 'new', '/pipelines/0/stages/1/key', /stands twice/],
-  ['/pipelines/1/of', 'lead', '/pipelines/1/of', /has a pipeline already/],
+  ['/pipelines/0/stages/1/mergedFrom', ['new'], '/pipelines/0/stages/1/mergedFrom/0', /stands twice: new/],
   ['/pipelines/1/of', 'lead', '/pipelines', /needs a pipeline for deals/],
   ['/pipelines/1/stages/2/kind', 'open', '/pipelines/1/stages', /needs a stage that is won/],
   ['/pipelines/0/stages/1/kind', 'won', '/pipelines/0/stages/1/kind', /must be open or out, in a pipeline of leads/],

@@ -2,7 +2,7 @@ import type { RulePlace, Scope } from '../condition/scope';
 import { tiedFields } from '../condition/tied-fields';
 import { type Problem, Spot } from '../document/problem';
 import type { ReadyGate } from '../gate/pass-gates';
-import { stagesOf } from '../gate/pipeline';
+import { pipelinesOf, stagesOf } from '../gate/pipeline';
 import type { Stage } from '../gate/stage';
 import type { Surroundings } from '../people/world';
 import { readableFields } from '../record/catalogue';
@@ -32,8 +32,8 @@ export interface ReadyRules {
   readonly scoreSets: readonly ReadyScoreSet[];
   /** Those of its pipelines, in order; none for a kind that has no pipeline. */
   readonly stages: readonly Stage[];
-  /** The stage that a new record enters; null for a kind that has no pipeline. */
-  readonly entry: StageKey | null;
+  /** The stage that a new record enters, by pipeline, the first of which is the usual one; none for a kind without pipelines. */
+  readonly entries: ReadonlyMap<string, StageKey>;
   readonly gates: readonly ReadyGate[];
   readonly streams: readonly ReadyStream[];
   /** The fields of contacts and companies that its conditions read across a tie, by key. */
@@ -87,14 +87,13 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
 const NOTHING: ReadyParts = { scoreSets: [], gates: [], streams: [], coverage: new Map() };
 
 function rulesFor(kind: RecordKind, charter: Charter, { scoreSets, gates, streams }: ReadyParts): ReadyRules {
-  const own = charter.pipelines.filter(({ of }) => of === kind);
   const stages = stagesOf(charter, kind);
   const keys = new Set<StageKey>(stages.map(({ key }) => key));
   return {
     of: kind,
     scoreSets: scoreSets.filter(({ of }) => of === kind),
     stages,
-    entry: own[0]?.entry ?? null,
+    entries: new Map(pipelinesOf(charter, kind).map(({ key, entry }) => [key, entry])),
     gates: gates.filter(({ from }) => keys.has(from)),
     streams: streams.filter(({ of }) => of === kind),
     tied: tiedFields(conditionsIn(charter, kind), kind),

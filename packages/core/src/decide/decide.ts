@@ -1,4 +1,4 @@
-import { entryOf } from '../gate/pipeline';
+import { entryOf, standingStage } from '../gate/pipeline';
 import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { gradeRecord } from './grade-record';
@@ -39,25 +39,31 @@ export function appraise(
   asOf: Instant,
 ): Appraisal {
   const rules = charter.rules[record.kind];
+  const { standing } = record;
+  const stood = standing.stage === null ? null : standingStage(rules.stages, standing.stage);
   const { score, rank, grade, facts: graded } = gradeRecord(charter, record, world, asOf);
   const run = gateRunOn(record, occasion);
   const gates = passGates(
     rules.gates,
-    { stage: record.standing.stage, entry: entryOf(charter.charter, record.kind), looks: record.standing.looks },
+    {
+      stage: stood,
+      entry: entryOf(charter.charter, record.kind, standing.cameInto),
+      looks: standing.looks,
+    },
     (stage, moved) => graded.withStage(stage, moved),
     run,
   );
 
-  const territory = territoryOf(charter.coverage, record.standing.pin, graded.value(charter.charter.territories.field));
+  const territory = territoryOf(charter.coverage, standing.pin, graded.value(charter.charter.territories.field));
 
   const { stage } = gates;
-  const status = statusAfter(rules, record.standing, stage);
+  const status = statusAfter(rules, standing, stood, stage);
   const facts = graded.withStage(stage, gates.moves.length > 0).withTerritory(territory);
   // Whom no set admits has no grade, but all is known of it: it may go on.
   const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(rules.streams, stage);
   const routed =
-    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(rules, record.standing, stage, occasion));
+    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(rules, standing, stood, stage, occasion));
 
   return {
     record: record.id,
@@ -80,16 +86,22 @@ function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
   return occasion === 'time' ? 'by time' : 'on what became true';
 }
 
-function statusAfter({ stages }: ReadyRules, standing: Standing, stage: StageKey): Status {
+function statusAfter({ stages }: ReadyRules, standing: Standing, stood: StageKey | null, stage: StageKey): Status {
   const entered = stages.find((s) => s.key === stage);
-  return isOpen(standing) && standing.stage !== stage && entered?.kind === 'out' ? 'disqualified' : standing.status;
+  return isOpen(standing) && stood !== stage && entered?.kind === 'out' ? 'disqualified' : standing.status;
 }
 
 /**
  * Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner
  * or queue. When a charter that is to route comes into force, they act on all that stands there without an owner.
  */
-function isToBeRouted({ streams }: ReadyRules, standing: Standing, stage: StageKey, occasion: Occasion): boolean {
+function isToBeRouted(
+  { streams }: ReadyRules,
+  standing: Standing,
+  stood: StageKey | null,
+  stage: StageKey,
+  occasion: Occasion,
+): boolean {
   if (standing.place?.kind === 'owner' || !routesOnEntering(streams, stage)) return false;
   switch (occasion) {
     case 'regated':
@@ -97,7 +109,7 @@ function isToBeRouted({ streams }: ReadyRules, standing: Standing, stage: StageK
     case 'rerouted':
       return true;
     default:
-      return standing.place?.kind !== 'queue' && (standing.stage !== stage || standing.place?.kind === 'bay');
+      return standing.place?.kind !== 'queue' && (stood !== stage || standing.place?.kind === 'bay');
   }
 }
 

@@ -9,4 +9,8 @@ export interface Stage {
   readonly key: StageKey;
   readonly name: string;
   readonly kind: StageKind;
+  /** Whether it lies beside the path: a side branch, in which records rest or are kept warm. */
+  readonly beside: boolean;
+  /** Keys of stages that were merged into it: whatever stands in one of them stands here. */
+  readonly mergedFrom: readonly StageKey[];
 }

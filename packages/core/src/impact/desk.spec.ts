@@ -3,7 +3,10 @@ import fc from 'fast-check';
 import type { Charter } from '../charter/charter';
 import { withSets } from '../charter/changed-charter.fixture';
 import { condition, FIELDS, HAVING } from '../condition/conditions.fixture';
+import { judge } from '../condition/judge';
 import { appraise, decide } from '../decide/decide';
+import { gradeRecord } from '../decide/grade-record';
+import { standingStage } from '../gate/pipeline';
 import type { AxisScore } from '../score/score-record';
 import type { MovingRecord } from '../record/record';
 import type { Occasion } from '../record/occasion';
@@ -21,6 +24,10 @@ import type { EnactScope, ImpactReading } from './scope';
 const DAY = 86_400_000;
 const desk = (list: readonly PopulationRecord[]) => new ImpactDesk(populationOf(list), WORLD, AS_OF);
 const pairOf = (before: ReadyCharter, after: ReadyCharter): Pair => ({ inForce: before.charter, draft: after.charter });
+
+/** The stage in which a record stands by a charter, which may have merged it into another. */
+const stood = ({ rules }: ReadyCharter, { standing }: MovingRecord) =>
+  standing.stage && standingStage(rules.lead.stages, standing.stage);
 
 /** Flows counted one record after the other. */
 function flowsOf(pairs: readonly (readonly [string, string])[]): Flow[] {
@@ -156,7 +163,7 @@ test('the open records that meet a gate of the draft are those that move when ne
       if (!meeting.ok) throw new Error('both charters are sound');
       const moving = list.filter(({ record }) => {
         const next = appraise(after, record, WORLD, 'edited', AS_OF).stage;
-        return record.standing.status === 'open' && next !== record.standing.stage;
+        return record.standing.status === 'open' && next !== stood(after, record);
       });
       met += moving.length;
       expect(meeting.answer).toMatchObject({
@@ -168,6 +175,32 @@ test('the open records that meet a gate of the draft are those that move when ne
     { numRuns: 30, endOnFailure: true },
   );
   expect(met).toBeGreaterThan(5);
+});
+
+test('what waits at a gate is what stands there, with a condition that holds and a field blank, or only the time too short', () => {
+  let waiting = 0;
+  fc.assert(
+    fc.property(charter, records, (ready, list) => {
+      const answer = desk(list).waits(pairOf(ready, ready));
+      const expected = ready.rules.lead.gates
+        .filter(({ on, requiredFields, minDays }) => on && requiredFields.length + minDays > 0)
+        .map(({ key, from, asks, ready: whole }) => {
+          const wait = { field: 0, time: 0 };
+          for (const { record } of list) {
+            if (record.standing.status !== 'open' || stood(ready, record) !== from) continue;
+            const facts = gradeRecord(ready, record, WORLD, AS_OF).facts.withStage(from, false);
+            if (judge(asks.when, facts) !== 'yes') continue;
+            if (asks.filled.some((filled) => judge(filled, facts) !== 'yes')) wait.field += 1;
+            else if (judge(whole, facts) !== 'yes') wait.time += 1;
+          }
+          waiting += wait.field + wait.time;
+          return [key, wait] as const;
+        });
+      expect(answer).toEqual({ ok: true, answer: Object.fromEntries<object>(expected) });
+    }),
+    { numRuns: 40, endOnFailure: true },
+  );
+  expect(waiting).toBeGreaterThan(20);
 });
 
 test('how many a condition matches, how many are blank and which, as one finds by judging each', () => {

@@ -1,4 +1,5 @@
 import { readableIn } from '../charter/ready-charter';
+import { standingStage } from '../gate/pipeline';
 import { bindCondition } from '../condition/bind-condition';
 import type { Condition } from '../condition/condition';
 import { readKey } from '../condition/explain';
@@ -6,7 +7,7 @@ import type { RulePlace } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
 import type { RouteFinding } from '../finding/finding';
 import { routeFindings } from '../finding/route-findings';
-import type { Instant } from '../record/keys';
+import type { Instant, StageKey } from '../record/keys';
 import { happeningKey } from '../activity/property-test';
 import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../column/bits';
 import { eventsFrom } from '../column/events';
@@ -19,6 +20,7 @@ import { missingAnswers } from '../sweep/withheld';
 import type { World } from '../people/world';
 import { stageFacet } from './facet';
 import { type FieldValues, fieldValues } from './field-values';
+import { type GateWaits, gateWaits } from './gate-waits';
 import { compareOwners, compareSides, type Impact, type OwnerImpact } from './impact';
 import { type Answered, Lines, type Pair, type PastCharter } from './lines';
 import { type RuleTally, tallyRules } from './rule-counts';
@@ -138,11 +140,13 @@ export class ImpactDesk {
     const { size, ids, standing } = this.population;
     const chosen = this.lines.chosen(pair, { kind: 'on-enact', reach: 'gates', scope });
     const ends = stageFacet(line.answer.swept, size);
+    const { stages } = line.answer.swept.rules;
+    const stood = standing.keys.map((key) => standingStage(stages, key as StageKey));
     const meeting: { id: number; from: string; to: string }[] = [];
     let among = 0;
     let count = 0;
     eachBit(standing.open, (i) => {
-      const from = standing.keys[(standing.stage[i] as number) - 1] ?? '';
+      const from = stood[(standing.stage[i] as number) - 1] ?? '';
       const to = ends.labels[ends.codes[i] as number] ?? '';
       if (to === '' || to === from) return;
       count += 1;
@@ -156,6 +160,16 @@ export class ImpactDesk {
   tally(pair: Pair): Answered<RuleTally> {
     const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
     return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept) } : line;
+  }
+
+  /** What records in the stages of the draft's gates wait for, beside a condition that holds. */
+  waits({ draft }: Pair): Answered<Readonly<Record<string, GateWaits>>> {
+    const asking = draft.gates.some(({ on, requiredFields, minDays }) => on && requiredFields.length + minDays > 0);
+    if (!asking) return { ok: true, answer: {} };
+    const line = this.lines.line('draft', draft, { kind: 'on-enact', reach: 'score' });
+    if (!line.ok) return line;
+    const { sweep, swept } = line.answer;
+    return { ok: true, answer: gateWaits(sweep, swept, this.population.standing.open) };
   }
 
   /** Findings in the routes of the draft. */

@@ -4,6 +4,7 @@ import type { RulePlace } from '../condition/scope';
 import type { RouteFinding } from '../finding/finding';
 import type { ImpactDesk, Match, Meeting } from './desk';
 import type { FieldValues } from './field-values';
+import type { GateWaits } from './gate-waits';
 import type { Impact, OwnerImpact } from './impact';
 import type { Answered, Pair } from './lines';
 import type { RuleTally } from './rule-counts';
@@ -24,6 +25,10 @@ export interface ImpactQuestions {
     readonly answers: Answered<Meeting>;
   };
   readonly tally: { readonly asks: { readonly pair: Pair }; readonly answers: Answered<RuleTally> };
+  readonly waits: {
+    readonly asks: { readonly pair: Pair };
+    readonly answers: Answered<Readonly<Record<string, GateWaits>>>;
+  };
   readonly findings: { readonly asks: { readonly pair: Pair }; readonly answers: readonly RouteFinding[] };
   readonly match: {
     readonly asks: { readonly pair: Pair; readonly condition: Condition; readonly place: RulePlace };
@@ -43,6 +48,7 @@ const DESK: Desk = {
   owners: (desk, { pair, reading }) => desk.owners(pair, reading),
   meeting: (desk, { pair, reading }) => desk.meeting(pair, reading.scope),
   tally: (desk, { pair }) => desk.tally(pair),
+  waits: (desk, { pair }) => desk.waits(pair),
   findings: (desk, { pair }) => desk.findings(pair),
   match: (desk, { pair, condition, place }) => desk.match(pair, condition, place),
   values: (desk, { field, base }) => desk.valuesOf(field, base),

@@ -44,7 +44,9 @@ export interface RecordFacts {
 /** Where a record of a kind with pipelines stands: what gates, streams and hands move. */
 export interface Standing {
   readonly status: Status;
-  /** `null` before the first decision: the entry stage is entered by it. */
+  /** The pipeline that its way in named; null: the first of its kind. */
+  readonly cameInto: string | null;
+  /** `null` before the first decision: the entry stage of its pipeline is entered by it. */
   readonly stage: StageKey | null;
   /** When it entered its stage; `null`: with its arrival. */
   readonly stageSince: Instant | null;
@@ -69,6 +71,7 @@ export interface MovingRecord extends AnyRecord {
 /** The standing of what just came in: before its first decision it stands nowhere. */
 export const JUST_IN: Standing = {
   status: 'open',
+  cameInto: null,
   stage: null,
   stageSince: null,
   place: null,

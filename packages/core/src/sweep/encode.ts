@@ -228,6 +228,7 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
   const owner = new Uint32Array(size);
   const queue = new Uint32Array(size);
   const pin = new Uint32Array(size);
+  const cameInto = new Uint32Array(size);
   const charter = Uint32Array.from(records, (one) => one.charter ?? 0);
   const open = noBits(size);
   const inBay = noBits(size);
@@ -239,6 +240,7 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
     const { place } = standing;
     stage[at] = code(standing.stage);
     pin[at] = code(standing.pin);
+    cameInto[at] = code(standing.cameInto);
     owner[at] = code(place?.kind === 'owner' ? place.rep : null);
     queue[at] = code(place?.kind === 'queue' ? place.queue : null);
     if (place?.kind === 'bay') setBit(inBay, at);
@@ -250,7 +252,7 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
     }
   });
   const stageSince = Float64Array.from(records, ({ record }) => record.standing?.stageSince ?? NaN);
-  return { stage, owner, queue, pin, stageSince, keys: [...known.keys()], charter, open, inBay, looks };
+  return { stage, owner, queue, pin, cameInto, stageSince, keys: [...known.keys()], charter, open, inBay, looks };
 }
 
 /**

@@ -15,8 +15,10 @@ export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready
 /** All that taking records through the gates, and telling who is still open, reads of a charter. */
 export interface GatePlan {
   readonly stages: readonly StageKey[];
-  /** Null: records of this kind have no stages. */
-  readonly entry: StageKey | null;
+  /** For each stage the keys of those that were merged into it. */
+  readonly mergedFrom: readonly (readonly StageKey[])[];
+  /** The pipelines with the stage that a new record enters; none: records of this kind have no stages. */
+  readonly entryStages: readonly (readonly [pipeline: string, stage: StageKey])[];
   /** Places of the stages that close a record. */
   readonly closing: readonly number[];
   readonly gates: readonly PlannedGate[];

@@ -12,6 +12,8 @@ export interface StandingColumns {
   readonly owner: Uint32Array;
   readonly queue: Uint32Array;
   readonly pin: Uint32Array;
+  /** The pipeline that its way in named; none: the first. */
+  readonly cameInto: Uint32Array;
   /** When each entered its stage; NaN: with its arrival. */
   readonly stageSince: Float64Array;
   readonly keys: readonly string[];

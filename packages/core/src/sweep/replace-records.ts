@@ -218,7 +218,7 @@ function mergeAllEvents(
 }
 
 /** The columns of a standing that are codes into its keys, in the order in which keys are added. */
-const KEYED = ['stage', 'pin', 'owner', 'queue'] as const;
+const KEYED = ['stage', 'pin', 'cameInto', 'owner', 'queue'] as const;
 
 function mergeStanding(origins: Origins, before: StandingColumns, part: StandingColumns): StandingColumns {
   const { size } = origins;
@@ -227,10 +227,16 @@ function mergeStanding(origins: Origins, before: StandingColumns, part: Standing
     mergeInto(new Uint32Array(size), origins, before[name], recoder.fromPart(part[name])),
   );
   for (let i = 0; i < size; i += 1) for (const codes of merged) codes[i] = recoder.code(codes[i] as number);
-  const [stage, pin, owner, queue] = merged as [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
+  const [stage, pin, cameInto, owner, queue] = merged as [
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+    Uint32Array,
+  ];
   const gates = new Set([...before.looks.keys(), ...part.looks.keys()]);
   return {
-    ...{ stage, pin, owner, queue },
+    ...{ stage, pin, cameInto, owner, queue },
     stageSince: mergeNumbers(origins, before.stageSince, part.stageSince),
     keys: recoder.dictionary,
     charter: mergeInto(new Uint32Array(size), origins, before.charter, part.charter),

@@ -35,7 +35,10 @@ export const records: fc.Arbitrary<MovingRow[]> = fc
     fc.record({
       raw: rawRecord,
       arrived: fc.integer({ min: -1, max: 90 }),
-      stage: fc.constantFrom(...STAGES),
+      // The last was merged into another stage.
+      stage: fc.constantFrom(...STAGES, 'once'),
+      // The last is a pipeline that is no more.
+      cameInto: option(fc.constantFrom('leads', 'more', 'gone')),
       status: fc.constantFrom('open', 'open', 'won'),
       since: option(fc.integer({ min: 0, max: 60 * 24 })),
       way: fc.constantFrom(...WAYS, null),
@@ -60,7 +63,10 @@ export const records: fc.Arbitrary<MovingRow[]> = fc
   )
   .map((list) =>
     list.map(
-      ({ raw, arrived, stage, since, way, status, pin, activities, looks, worked, place: stands }, i): MovingRow => {
+      (
+        { raw, arrived, stage, cameInto, since, way, status, pin, activities, looks, worked, place: stands },
+        i,
+      ): MovingRow => {
         const at = AS_OF - arrived * DAY;
         const record: MovingRecord = {
           id: String(i + 1),
@@ -68,7 +74,7 @@ export const records: fc.Arbitrary<MovingRow[]> = fc
           arrived: at,
           way,
           standing: {
-            status: status,
+            ...{ status, cameInto },
             stage: stage as never,
             stageSince: since === null ? null : AS_OF - since * 3_600_000,
             place: stands,
@@ -108,5 +114,8 @@ export function populationOf(list: readonly PopulationRecord[]): Population {
   return population;
 }
 
-/** A record as if it had just come in; its territory stays pinned. */
-export const asNew = (record: MovingRecord): MovingRecord => standing(record, { ...JUST_IN, pin: record.standing.pin });
+/** A record as if it had just come in, into the same pipeline; its territory stays pinned. */
+export const asNew = (record: MovingRecord): MovingRecord => {
+  const { cameInto, pin } = record.standing;
+  return standing(record, { ...JUST_IN, cameInto, pin });
+};

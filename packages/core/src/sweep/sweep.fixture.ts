@@ -202,24 +202,31 @@ export const charter: fc.Arbitrary<ReadyCharter> = fc
     entry: fc.constantFrom('new', 'new', 'warm'),
     // A stage that closes: the last, or by another drawing the one before it.
     closing: fc.constantFrom('out', 'out', 'qualified'),
+    // Stages from here on are of a second pipeline; that a stage was merged into one of them.
+    split: fc.nat(STAGES.length - 1),
+    merged: fc.constantFrom(...STAGES),
     covered: fc.tuple(fc.subarray(['NO', 'DE', 'US']), fc.subarray(['SE', 'FI'])),
   })
-  .map(({ sets, gates, streams, covered, base, entry, closing }) => {
+  .map(({ sets, gates, streams, covered, base, entry, closing, split, merged }) => {
     let routes = 0;
+    const stages = STAGES.map((key) => ({
+      ...{ key, name: key, kind: key === closing ? 'out' : 'open' },
+      mergedFrom: key === merged ? ['once'] : [],
+    }));
+    const second = stages.slice(split);
+    const isSplit = split > 0 && second.some(({ kind }) => kind === 'open');
+    const first = isSplit ? stages.slice(0, split) : stages;
+    const pipeline = (key: string, own: typeof stages) => ({
+      ...{ key, name: key, of: 'lead', stages: own },
+      entry:
+        own.find((one) => one.key === entry && one.kind === 'open')?.key ??
+        own.find(({ kind }) => kind === 'open')?.key,
+    });
     return readyCharter(
       {
         ...SMALL_CHARTER,
         baseCurrency: base,
-        pipelines: [
-          {
-            key: 'leads',
-            name: 'Leads',
-            of: 'lead',
-            stages: STAGES.map((key) => ({ key, name: key, kind: key === closing ? 'out' : 'open' })),
-            entry,
-          },
-          DEALS,
-        ],
+        pipelines: [pipeline('leads', first), ...(isSplit ? [pipeline('more', second)] : []), DEALS],
         // The one that some conditions name is the last: mostly another grades, and it scores beside.
         scoreSets: keyed('set', sets)
           .reverse()

@@ -1,4 +1,4 @@
-import { entryOf, type Pipeline, stagesOf } from '../gate/pipeline';
+import { stagesOf } from '../gate/pipeline';
 import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
@@ -101,18 +101,13 @@ function expectSame(swept: Swept, size: number, said: readonly ReturnType<typeof
 
 const ON_ENACT: Readonly<Record<Reach, Occasion>> = { score: 'enacted', gates: 'regated', routes: 'rerouted' };
 /** Of a charter: each changes alone, so that nothing kept between runs is told apart by another. */
-const PARTS = ['all', 'sets', 'entries', 'signals', 'grid', 'gates', 'entry', 'stages', 'streams', 'territories'];
+const PARTS = ['all', 'sets', 'entries', 'signals', 'grid', 'gates', 'pipelines', 'streams', 'territories'];
 const READINGS: readonly Reading[] = [
   { kind: 'came-in' },
   { kind: 'on-enact', reach: 'score' },
   { kind: 'on-enact', reach: 'gates' },
   { kind: 'on-enact', reach: 'routes' },
 ];
-
-/** The charter with something of another one's pipeline; stages of others may be named in its gates. */
-function withPipeline(from: ReadyCharter, change: Partial<Pick<Pipeline, 'entry' | 'stages'>>): ReadyCharter {
-  return withParts(from, { pipelines: from.charter.pipelines.map((one) => ({ ...one, ...change })) }, change);
-}
 
 test.each(READINGS)('the sweep, read %j, says of every record what the one-record way says', (reading) => {
   fc.assert(
@@ -148,10 +143,10 @@ test.each(READINGS)('a sweep that went from charter to charter, read %j, is the 
         return withParts(from, { gates: to.charter.gates }, { gates: to.rules.lead.gates });
       case 'streams':
         return withParts(from, { streams: to.charter.streams }, { streams: to.rules.lead.streams });
-      case 'entry':
-        return withPipeline(from, { entry: entryOf(to.charter, 'lead') });
-      case 'stages':
-        return withPipeline(from, { stages: stagesOf(to.charter, 'lead') });
+      case 'pipelines': {
+        const { stages, entries } = to.rules.lead;
+        return withParts(from, { pipelines: to.charter.pipelines }, { stages, entries });
+      }
       case 'territories':
         return { ...withParts(from, { territories: to.charter.territories }, {}), coverage: to.coverage };
       default:

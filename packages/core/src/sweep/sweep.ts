@@ -1,11 +1,12 @@
 import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Axis } from '../signal/signal';
-import { type Bits, bitsByKey, noBits, setBit, wordsIn } from '../column/bits';
+import { type Bits, noBits, setBit, wordsIn } from '../column/bits';
 import type { Share } from './axis-sums';
 import { Chunk, CHUNK, eachChunk, loadWords } from './chunk';
 import { CodeColumn, type NumberColumn } from '../column/column';
 import type { ReadyCondition } from '../condition/ready';
 import { countMask, type Mask } from '../column/mask';
+import { enteringAt, standingIn } from './gate-starts';
 import { GateSweep } from './gate-sweep';
 import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './plan';
 import type { Population } from './population';
@@ -103,7 +104,8 @@ export class Sweep {
     const territory = this.territoryOf(charter);
     const plan: GatePlan = {
       stages: rules.stages.map((stage) => stage.key),
-      entry: rules.entry,
+      mergedFrom: rules.stages.map(({ mergedFrom }) => mergedFrom),
+      entryStages: [...rules.entries],
       closing: rules.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : [])),
       gates: rules.gates.map(planned.gate),
       cells: cellWords(grades),
@@ -199,12 +201,10 @@ export class Sweep {
     if (this.gates !== null && key === this.gateKey) return { sweep: this.gates, fresh: false };
     this.gateKey = key;
     unwatch(setting, 'gates');
-    const { standing, size } = this.population;
+    const { population, resident } = this;
     const cameIn = this.reading.kind === 'came-in';
-    const starts = cameIn
-      ? plan.stages.map((stage) => (stage === plan.entry ? this.resident.everyone : noBits(size)))
-      : bitsByKey(standing.stage, standing.keys, plan.stages);
-    const looks = cameIn ? new Map<string, Bits>() : standing.looks;
+    const starts = cameIn ? enteringAt(population, resident.everyone, plan) : standingIn(population, plan);
+    const looks = cameIn ? new Map<string, Bits>() : population.standing.looks;
     this.gates = new GateSweep(plan, starts, looks, this.movable(), { ...setting, watcher: 'gates' });
     return { sweep: this.gates, fresh: true };
   }

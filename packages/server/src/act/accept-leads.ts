@@ -28,7 +28,7 @@ import { insertRows } from '../store/rows';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { newRecords } from '../store/new-records';
 import { identityOf } from '../store/identity';
-import { loadLeads } from '../store/load-leads';
+import { loadLeads, type StoredLead } from '../store/load-leads';
 import { NO_TIES } from '../store/tied-values';
 
 /** A lead that came in, with values that fit the catalogue's keys. */
@@ -38,6 +38,8 @@ export interface Inquiry {
   readonly values: Readonly<Record<string, Raw>>;
   /** The id of the intake key that sent it. */
   readonly key?: number;
+  /** The pipeline into which it comes; null: the first. */
+  readonly pipeline?: string | null;
   /** An owner that is kept. */
   readonly owner: RepKey | null;
   /** To try something: never joins a lead that is known. */
@@ -84,11 +86,13 @@ export function refusalOf(
 
 /** Checks an inquiry inside the transaction: a field may have been retired, or the owner barred from leads, since it was sent. */
 function problemsOf(
-  { values, allowed, owner }: Inquiry,
+  { values, allowed, owner, pipeline = null }: Inquiry,
   governing: Governing,
 ): { readonly path: string; readonly message: string }[] {
   const refusals = refusalOf(values, governing, allowed);
   const problems = refusals.map(({ field, message }) => ({ path: `/values/${field}`, message }));
+  if (pipeline !== null && !governing.ready.rules.lead.entries.has(pipeline))
+    problems.push({ path: '/pipeline', message: 'is no pipeline of leads' });
   if (owner === null) return problems;
   const rep = governing.world.reps.get(owner);
   const message = ownerRefusal(rep && { ...rep, whyNot: null }, { all: true });
@@ -99,6 +103,8 @@ interface Read {
   readonly inquiry: Inquiry;
   readonly values: Map<string, Value>;
   readonly email: string | null;
+  /** The key of the pipeline into which it comes. */
+  readonly pipeline: string;
 }
 
 function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
@@ -110,7 +116,8 @@ function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
     if (value.kind !== 'blank') values.set(key, value);
   }
   const { email } = identityOf({ values }, governing.ties);
-  return { inquiry, values, email: inquiry.test ? null : email };
+  const [first = ''] = governing.ready.rules.lead.entries.keys();
+  return { inquiry, values, email: inquiry.test ? null : email, pipeline: inquiry.pipeline ?? first };
 }
 
 /** The calendar day of instants that lie close together: asked of the calendar once a minute. */
@@ -154,7 +161,7 @@ export interface Taken {
 /**
  * Takes in leads, inside the caller's transaction: joins what is known, decides, and writes everything.
  *
- * An inquiry with the e-mail of an open lead joins that lead and stays with its owner.
+ * An inquiry with the e-mail of an open lead of its pipeline joins that lead and stays with its owner.
  *
  * @returns what became of each, in the order given; one that names a field that is not known, or that may not be set, is refused
  */
@@ -218,10 +225,15 @@ async function actsOf(
     'write',
   );
   const byEmail = new Map(
-    known.flatMap((lead) => (lead.entity.openEmail === null ? [] : [[lead.entity.openEmail, lead] as const])),
+    known.flatMap((lead) => {
+      const { openEmail, pipeline } = lead.entity;
+      return openEmail === null ? [] : [[`${pipeline} ${openEmail}`, lead] as const];
+    }),
   );
+  const knownLead = ({ email, pipeline }: Read): StoredLead | undefined =>
+    email === null ? undefined : byEmail.get(`${pipeline} ${email}`);
 
-  const fresh = reads.filter(({ email }) => email === null || !byEmail.has(email));
+  const fresh = reads.filter((one) => knownLead(one) === undefined);
   const ids = await newRecords(
     manager,
     fresh.map(({ inquiry: { at } }) => ({ kind: 'lead', at })),
@@ -232,9 +244,9 @@ async function actsOf(
   const beside = reads.map((): [string, Value][] => []);
 
   const acts = reads.map((one, n): Act => {
-    const { inquiry, values, email } = one;
+    const { inquiry, values } = one;
     const { at, cause, test = false } = inquiry;
-    const lead = email === null ? undefined : byEmail.get(email);
+    const lead = knownLead(one);
     if (lead !== undefined) {
       const joined = joinInquiry(lead.record.values, values, inquiry.trusted);
       const others = joined.beside.filter((field) => !inquiry.setByItself?.includes(field));
@@ -259,7 +271,11 @@ async function actsOf(
       way: wayOf(cause),
       values,
       activities,
-      standing: { ...JUST_IN, place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner } },
+      standing: {
+        ...JUST_IN,
+        cameInto: inquiry.pipeline ?? null,
+        place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner },
+      },
     };
     return {
       record,

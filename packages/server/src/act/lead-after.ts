@@ -1,4 +1,4 @@
-import { type Decision, enteredAt, type Occasion, type Place } from '@relvik/core';
+import { type Decision, enteredAt, type Occasion, pipelineOfStage, type Place } from '@relvik/core';
 import { identityOf } from '../store/identity';
 import type { TieRules } from '../store/tie-rules';
 import type { LeadEntity } from '../store/entity/lead.entity';
@@ -52,7 +52,7 @@ export function leadAfter(
   act: Act,
   decision: Decision,
   changesAt: Date | null,
-  { number: charter, ties: rules }: Pick<Governing, 'number' | 'ties'>,
+  { number: charter, ties: rules, ready }: Pick<Governing, 'number' | 'ties' | 'ready'>,
 ): LeadEntity {
   const { record, stored, test, asOf, cause } = act;
   const moved = stored === null || !samePlace(placeOf(stored), decision.place);
@@ -67,6 +67,8 @@ export function leadAfter(
     openEmail: decision.status === 'open' && !(stored?.test ?? test) ? named.email : null,
     status: decision.status,
     stage: decision.stage,
+    pipeline: pipelineOfStage(ready.charter, decision.stage)?.key ?? '',
+    cameInto: record.standing.cameInto,
     stageSince: new Date(enteredAt(record, decision.gates.moves.length > 0, asOf.getTime())),
     ...placeColumns(decision.place),
     since: moved ? asOf : stored.since,

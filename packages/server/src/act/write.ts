@@ -1,7 +1,6 @@
 import { gradeKey } from '../store/entity/scored.entity';
 import { condenseDecision, type Decision, fold, type Origin, takesAnyOption, type Recipient } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
-import { Refused } from '../problem/refused';
 import { TagEntity } from '../store/entity/catalogue.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity, DECISION_FORMAT, DecisionEntity } from '../store/entity/history.entity';
@@ -13,6 +12,7 @@ import { rowOf } from '../store/value-row';
 import type { Act, Ties } from './act';
 import { type Managers, outboxRows, verdictRows } from './effects';
 import { changesOf } from './history';
+import { keepOneOpen } from './one-open-lead';
 import { samePlace, TOUCHING } from './lead-after';
 import { type Touched, touchParties } from './touch-parties';
 import { sideInserts, writeScores, writeSideScores } from './write-scores';
@@ -50,7 +50,7 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
   await writeSideScores(manager, scored(false));
   const [first] = outcomes;
   if (first !== undefined) await touchParties(manager, touchedTies(outcomes), first.act.asOf, touched);
-  await refuseTakenEmails(manager, loud);
+  await keepOneOpen(manager, loud);
   await updateVersions(
     manager,
     LeadEntity,
@@ -201,26 +201,4 @@ function touchedTies(outcomes: readonly Outcome[]): Ties[] {
 /** How the values of an act came to stand on their record. */
 function originOf({ cause, trusted }: Act): Origin {
   return cause.kind === 'hand' ? 'hand' : trusted ? 'trusted' : 'untrusted';
-}
-
-/** @throws Refused `email-taken` if a lead that is known already would get the e-mail of another one that is open */
-async function refuseTakenEmails(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
-  const changed = outcomes.flatMap(({ act: { stored }, after: { id, openEmail } }) =>
-    stored !== null && openEmail !== null && openEmail !== stored.openEmail ? [{ id, openEmail }] : [],
-  );
-  if (changed.length === 0) return;
-  const having = new Map(
-    (
-      await manager.find(LeadEntity, {
-        select: { id: true, openEmail: true },
-        where: { openEmail: In(changed.map(({ openEmail }) => openEmail)) },
-      })
-    ).map(({ id, openEmail }) => [openEmail, id]),
-  );
-  for (const { id, openEmail } of changed) {
-    const other = having.get(openEmail);
-    if (other !== undefined && other !== id)
-      throw Refused.as('email-taken', { detail: `Lead ${other} is open and has ${openEmail}.`, other });
-    having.set(openEmail, id);
-  }
 }

@@ -21,6 +21,7 @@ import { CharterEntity, JobEntity, OpenDraftEntity } from '../store/entity/chart
 import { lockDraft } from './charter-life';
 import { readWorldOutside } from '../store/governing';
 import { note } from './journal';
+import { moveMerged } from './move-merged';
 
 /**
  * Puts a draft in force, and begins the rescore of the records chosen, as far as asked.
@@ -49,6 +50,7 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
     await manager.update(CharterEntity, inForce.id, { inForce: null });
     await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by.name });
     await manager.delete(OpenDraftEntity, { charter: id });
+    await moveMerged(manager, draft.body, number, now);
     await note(manager, 'enacted', { id, name: draft.name, number }, by, now, reason);
     await manager.update(JobEntity, { state: 'running' }, { state: 'cancelled', endedAt: now });
     const job = {

@@ -76,8 +76,8 @@ export const CHECKS: readonly Check[] = [
   },
   {
     key: 'two-open',
-    what: 'e-mails with two open leads',
-    sql: `SELECT MAX(id) AS id FROM \`lead\` WHERE status = 'open' AND email IS NOT NULL AND test = 0 GROUP BY email HAVING COUNT(*) > 1`,
+    what: 'e-mails with two open leads in one pipeline',
+    sql: `SELECT MAX(id) AS id FROM \`lead\` WHERE status = 'open' AND email IS NOT NULL AND test = 0 GROUP BY email, pipeline HAVING COUNT(*) > 1`,
     mend: null,
   },
   {
@@ -85,7 +85,7 @@ export const CHECKS: readonly Check[] = [
     what: 'leads whose e-mail was not kept apart as open or closed',
     sql: `SELECT id FROM \`lead\` one WHERE (status <> 'open' AND open_email IS NOT NULL)
       OR (status = 'open' AND test = 0 AND NOT (open_email <=> email)
-        AND NOT EXISTS (SELECT * FROM \`lead\` other WHERE other.open_email = one.email AND other.id <> one.id))`,
+        AND NOT EXISTS (SELECT * FROM \`lead\` other WHERE other.open_email = one.email AND other.pipeline = one.pipeline AND other.id <> one.id))`,
     mend: run("UPDATE IGNORE `lead` SET open_email = IF(status = 'open', email, NULL) WHERE id IN (?)"),
   },
   {

@@ -8,6 +8,7 @@ import {
   keyText,
   newDraftSchema,
   noteDraftSchema,
+  type PipelineFigures,
   type RuleCounts,
   saveDraftSchema,
   type WordingDocument,
@@ -49,7 +50,7 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
     names,
     fields: [...world.fields.values()],
     kinds: [...world.kinds.values()],
-    pipelines: body.pipelines.map(({ of, stages }) => ({ of, stages })),
+    pipelines: body.pipelines.map(({ key, name, of, stages }) => ({ key, name, of, stages })),
     baseCurrency: body.baseCurrency,
     timeZone: body.timeZone,
     grids: body.scoreSets.map(({ key, of, grid }) => ({
@@ -126,6 +127,13 @@ export function charterEndpoints(source: DataSource, background: Background, cou
       who: ADMIN,
       answer: json<RuleCounts>(),
       call: () => counts.rules(),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/pipelines',
+      who: ADMIN,
+      answer: json<PipelineFigures>(),
+      call: () => counts.pipelines(),
     }),
   ];
   const drafting = [

@@ -77,11 +77,12 @@ export function intakeEndpoints(
       who: 'key',
       body: intakeSchema,
       answer: json<Accepted>(201),
-      async call({ caller: { id, name, fields, trusted }, body: { values }, header, now }) {
-        const mark = markOf(`key ${id}`, header('idempotency-key'), { values });
+      async call({ caller: { id, name, fields, trusted }, body, header, now }) {
+        const { values, pipeline = null } = body;
+        const mark = markOf(`key ${id}`, header('idempotency-key'), body);
         const allowed = new Set(fields);
         return writer.accept(
-          { cause: { kind: 'api', name }, at: now, values, owner: null, key: id, trusted, allowed },
+          { cause: { kind: 'api', name }, at: now, values, pipeline, owner: null, key: id, trusted, allowed },
           mark,
         );
       },

@@ -103,10 +103,10 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       body: newLeadSchema,
       answer: json<Accepted>(201),
       async call({ caller, body, header, now }) {
-        const { values, owner = null, test = false } = body;
+        const { values, pipeline = null, owner = null, test = false } = body;
         if (owner !== null) await refuseOwner(caller, owner);
         return writer.accept(
-          { cause: handOf(caller), at: now, values, owner: owner as RepKey | null, trusted: true, test },
+          { cause: handOf(caller), at: now, values, pipeline, owner: owner as RepKey | null, trusted: true, test },
           markOf(`hand ${caller.key}`, header('idempotency-key'), body),
         );
       },

@@ -1,5 +1,5 @@
 import { CSV_ROWS } from '@relvik/contracts';
-import { fieldsOf, fold, type RecordKind, type RepKey } from '@relvik/core';
+import { fieldsOf, fold, pipelinesOf, type RecordKind, type RepKey } from '@relvik/core';
 import { Refused } from '../problem/refused';
 import type { NamedTies, RowNote } from '../store/entity/import.entity';
 import type { Governing } from '../store/governing';
@@ -20,14 +20,14 @@ export interface CsvRecords {
 
 /** Columns that are no fields, by kind: whose it is, what it is tied to, where it stands. */
 const BESIDE = {
-  lead: ['owner'],
+  lead: ['owner', 'pipeline'],
   contact: ['owner', 'company'],
   company: ['owner'],
   deal: ['owner', 'company', 'contact', 'stage'],
 } as const satisfies Readonly<Record<RecordKind, readonly string[]>>;
-const TIES = ['company', 'contact', 'stage'] as const;
+const TIES = ['company', 'contact', 'stage', 'pipeline'] as const;
 
-/** Columns are fields by key or name; `owner` names someone by key, name or e-mail. */
+/** Columns are fields by key or name; `owner` names someone by key, name or e-mail; `pipeline` one of leads by key or name. */
 function columnsOf(header: readonly string[], kind: RecordKind, governing: Governing): readonly string[] {
   const known = new Map<string, string>();
   for (const field of fieldsOf(governing.world.fields, kind)) {
@@ -72,8 +72,10 @@ export function readCsvRecords(
       if ((BESIDE[kind] as readonly string[]).includes(column)) beside[column] = cell.trim();
       else values[column] = cell;
     });
-    const { owner: named = '' } = beside;
+    const { owner: named = '', pipeline: into } = beside;
     const owner = named === '' ? null : ownerOf(named);
+    const pipeline = into === undefined ? null : pipelineNamed(into, governing);
+    if (pipeline !== null) beside['pipeline'] = pipeline;
     const notes = [
       ...(kind === 'lead'
         ? refusalOf(values, governing, undefined)
@@ -84,12 +86,21 @@ export function readCsvRecords(
       ...TIES.flatMap((tie) =>
         (beside[tie]?.length ?? 0) > 200 ? [{ field: tie, message: 'has more than 200 characters' }] : [],
       ),
+      ...(into !== undefined && pipeline === null
+        ? [{ field: 'pipeline', message: `no pipeline of leads is called “${into}”` }]
+        : []),
       ...(owner !== null && 'refusal' in owner ? [{ field: 'owner', message: owner.refusal }] : []),
     ];
     if (notes.length > 0) refused.push({ row, notes });
     else rows.push({ row, values, ties: tiesIn(beside), owner: owner !== null && 'rep' in owner ? owner.rep : null });
   });
   return { rows, refused };
+}
+
+/** The key of a pipeline of leads by its key or name; null: none is called so. */
+function pipelineNamed(named: string, { ready }: Governing): string | null {
+  const found = pipelinesOf(ready.charter, 'lead').find(({ key, name }) => [key, fold(name)].includes(fold(named)));
+  return found?.key ?? null;
 }
 
 function tiesIn(beside: Partial<Record<string, string>>): NamedTies | null {

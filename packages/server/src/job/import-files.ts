@@ -72,11 +72,12 @@ async function takeRows(source: DataSource, file: ImportFileEntity, most: number
     const rows = await claim(acting.manager, file.id, ['waiting'], most);
     const taken = await acceptLeads(
       acting,
-      rows.map(({ values, owner }): Inquiry => ({
+      rows.map(({ values, ties, owner }): Inquiry => ({
         cause: { kind: 'csv', name: file.by },
         trusted: true,
         at: now,
         values,
+        pipeline: ties?.pipeline ?? null,
         owner: owner as RepKey | null,
       })),
     );

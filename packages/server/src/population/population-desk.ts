@@ -160,6 +160,8 @@ export class NearDesk implements PopulationDesk {
           throw Refused.invalid([{ path: '/asks/reading/kind', message: 'must be on-enact: it is about enacting' }]);
         return this.put(desk, question, { pair, reading: how });
       }
+      case 'waits':
+        return this.put(desk, question, { pair });
       case 'tally':
         return this.put(desk, question, { pair });
       case 'findings':

@@ -14,6 +14,7 @@ export interface LeadColumns {
   readonly owner: string | null;
   readonly queue: string | null;
   readonly pin: string | null;
+  readonly came_into: string | null;
   readonly looks: string;
   readonly charter: number;
   readonly contact: number | null;
@@ -38,6 +39,7 @@ export function standingOf(
     owner: new Uint32Array(size),
     queue: new Uint32Array(size),
     pin: new Uint32Array(size),
+    cameInto: new Uint32Array(size),
     stageSince: new Float64Array(size),
     charter: Uint32Array.from(leads, (lead) => lead.charter),
     open: noBits(size),
@@ -57,6 +59,7 @@ export function standingOf(
     standing.owner[i] = code(lead.place === 'owner' ? lead.owner : null);
     standing.queue[i] = code(lead.place === 'queue' ? lead.queue : null);
     standing.pin[i] = code(lead.pin);
+    standing.cameInto[i] = code(lead.came_into);
     if (lead.status === 'open') setBit(standing.open, i);
     if (lead.place === 'bay') setBit(standing.inBay, i);
     let gates = passed.get(lead.looks);

@@ -137,7 +137,7 @@ function laidOut(
     columns,
     events,
     standing: {
-      ...{ stage: none(), owner: none(), queue: none(), pin: none(), keys: [], charter: none() },
+      ...{ stage: none(), owner: none(), queue: none(), pin: none(), cameInto: none(), keys: [], charter: none() },
       stageSince: new Float64Array(size).fill(NaN),
       ...{ open, inBay: noBits(size), looks: new Map() },
     },

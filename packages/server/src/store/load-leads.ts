@@ -117,6 +117,7 @@ function recordOf(
     activities,
     standing: {
       status: entity.status,
+      cameInto: entity.cameInto,
       stage: entity.stage as StageKey,
       stageSince: entity.stageSince.getTime(),
       place: placeOf(entity),

@@ -1,4 +1,4 @@
-import type { Distribution, Home, IntakeState, RuleCounts } from '@relvik/contracts';
+import type { Distribution, Home, IntakeState, PipelineFigures, RuleCounts } from '@relvik/contracts';
 import { keyOfRole } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import type { User } from '../session/session-store';
@@ -7,6 +7,7 @@ import { charterInForce, readGoverning } from '../store/governing';
 import { type FieldCounts, readFieldCounts, readWays } from './catalogue-counts';
 import { homeOf } from './home';
 import { KeptCount } from './kept-count';
+import { pipelineFigures } from './pipeline-figures';
 import { distributionOf, ruleCounts } from './rule-counts';
 import { readTally, type Tally } from './tally';
 
@@ -19,6 +20,7 @@ const MOST_SETS = 100;
 export class WatershedCounts {
   private readonly tally: KeptCount<Tally>;
   private readonly ruled: KeptCount<RuleCounts>;
+  private readonly ofPipelines: KeptCount<PipelineFigures>;
   private readonly ofFields: KeptCount<FieldCounts>;
   private readonly ofWays: KeptCount<IntakeState['ways']>;
   private readonly distributions = new Map<string, KeptCount<Distribution>>();
@@ -38,6 +40,7 @@ export class WatershedCounts {
       return readTally(manager, keyOfRole(world.fields, 'lead', 'source'), this.now());
     });
     this.ruled = this.keptOf(() => ruleCounts(manager));
+    this.ofPipelines = this.keptOf(() => pipelineFigures(manager, this.now()));
     this.ofFields = this.keptOf(() => readFieldCounts(manager));
     this.ofWays = this.keptOf(() => readWays(manager, this.now()));
   }
@@ -46,6 +49,7 @@ export class WatershedCounts {
   async warm(): Promise<void> {
     await this.tally.get();
     await this.ruled.get();
+    await this.ofPipelines.get();
     await this.ofFields.get();
     await this.ofWays.get();
     const { body } = await charterInForce(this.counting.manager, 'none');
@@ -54,7 +58,14 @@ export class WatershedCounts {
 
   /** Makes kept counts again that are old, one after the other. */
   async refresh(): Promise<void> {
-    for (const kept of [this.tally, this.ruled, this.ofFields, this.ofWays, ...this.distributions.values()])
+    for (const kept of [
+      this.tally,
+      this.ruled,
+      this.ofPipelines,
+      this.ofFields,
+      this.ofWays,
+      ...this.distributions.values(),
+    ])
       await kept.refresh();
   }
 
@@ -64,6 +75,10 @@ export class WatershedCounts {
 
   async rules(): Promise<RuleCounts> {
     return (await this.ruled.get()).value;
+  }
+
+  async pipelines(): Promise<PipelineFigures> {
+    return (await this.ofPipelines.get()).value;
   }
 
   async fields(): Promise<FieldCounts> {

@@ -1,7 +1,15 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { CharterFile, CharterState, JournalRow, ProblemDocument, RuleCounts, SaveDraft } from '@relvik/contracts';
+import type {
+  CharterFile,
+  CharterState,
+  JournalRow,
+  PipelineFigures,
+  ProblemDocument,
+  RuleCounts,
+  SaveDraft,
+} from '@relvik/contracts';
 import { type BroughtUpToDate, type Charter, placeInCharter, readCharter, type Wording } from '@relvik/core';
 import {
   catchError,
@@ -292,6 +300,10 @@ export class CharterService {
       }),
     );
     return this.inTurn(this.saveAll().pipe(switchMap((saved) => (saved ? done : of(false)))));
+  }
+
+  pipelines(): Observable<PipelineFigures> {
+    return this.http.get<PipelineFigures>('/api/pipelines');
   }
 
   counts(): Observable<RuleCounts> {

@@ -1,16 +1,28 @@
 import type { SaveDraft } from '@relvik/contracts';
 import type { Gate } from '@relvik/core';
-import { HomeService } from '../home/home.service';
 import { TestBed } from '@angular/core/testing';
 import { CharterService } from '../charter/charter.service';
 import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
+import { GateTable } from './gate-table';
 import { GatesPage } from './gates.page';
+import { PipelineBar } from './pipeline-bar';
+import { StageEditor } from './stage-editor';
 
-const COUNTS = { routes: {}, territories: {}, gates: { qualify: 31 }, openGround: [], cells: [] };
+const FIGURES = {
+  stages: [
+    { stage: 'new', open: 1200, closed: 3, days: 2.04 },
+    { stage: 'qualified', open: 0, closed: 0, days: null },
+    { stage: 'out', open: 0, closed: 9, days: null },
+  ],
+  moves: [
+    { gate: 'qualify', from: 'new', to: 'qualified', count: 31 },
+    { gate: 'decline', from: 'new', to: 'out', count: 4 },
+  ],
+};
 
 async function open(state = charterState({})): Promise<PageTest<GatesPage>> {
   const page = await PageTest.open(GatesPage, {}, state);
-  await page.answer('/api/rule-counts', COUNTS);
+  await page.answer('/api/pipelines', FIGURES);
   return page;
 }
 
@@ -24,20 +36,71 @@ async function sent(page: PageTest<GatesPage>): Promise<readonly Gate[]> {
 
 const rows = (page: PageTest<GatesPage>) => [...page.element.querySelectorAll('tbody tr')].map(wordsOf);
 
-test('stages stand in their order with who is there; gates with what they wait for and how many passed', async () => {
-  const page = await PageTest.open(GatesPage, {}, charterState(null));
-  TestBed.inject(HomeService).load();
-  await page.answer('/api/home', {
-    byStatus: [{ status: 'disqualified', count: 9 }],
-    byStage: [{ stage: 'new', count: 1200 }],
-  });
-  await page.answer('/api/rule-counts', COUNTS);
-  const stages = [...page.element.querySelectorAll('.stages li')].map(wordsOf);
-  expect(stages[0]).toBe('New 1,200 open new leads enter here');
-  expect(stages[1]).toContain('Qualified 0 open routes act on entering');
-  expect(stages.at(-1)).toContain('9 closed here');
-  expect(rows(page)[0]).toMatch(/^Qualify New → Qualified Verdict is .+ by rule – 31$/);
+test('the pipeline is drawn with what stands in each stage and what each gate let through; gates are listed below', async () => {
+  const page = await open(charterState(null));
+  const boxes = [...page.element.querySelectorAll('g.stage')];
+  expect(boxes.map(wordsOf)).toEqual(['New 1,200 2 days enter here', 'Qualified 0', 'Disqualified 9 4 in 30 days']);
+  expect(boxes[0]?.getAttribute('aria-label')).toBe('Stage New, 1,200, 2 days');
+  expect([...page.element.querySelectorAll('g.label')].map(wordsOf)).toEqual(['Qualify · 31', 'Decline · 4']);
+  expect(rows(page)[0]).toMatch(/^Qualify New → Qualified Verdict is .+ by rule – – 31$/);
   expect(page.element.querySelector('button.when')).toBeNull();
+  await page.click('Deals');
+  expect([...page.element.querySelectorAll('g.stage .name')].map(wordsOf)).toEqual([
+    'Open',
+    'Offer made',
+    'Won',
+    'Lost',
+  ]);
+  expect(page.text).toContain('No gates lead deals');
+});
+
+test('a stage is added, renamed, put beside the path, moved, and merged into another with all that names it', async () => {
+  const page = await open();
+  await page.click('+ stage');
+  await page.type('input[aria-label="Name of the stage"]', 'Accepted');
+  (page.find('.stage-editor input[type="checkbox"]') as HTMLInputElement).click();
+  await page.click('Move Accepted left');
+  const stages = async () => {
+    await page.saved();
+    const { body, answer } = page.sent('/api/drafts/2', 'PUT');
+    const { charter } = body as SaveDraft;
+    await answer(charterState({ version: 5, charter }));
+    return charter.pipelines[0]!.stages;
+  };
+  expect((await stages()).map(({ name, beside }) => `${name} ${beside}`)).toEqual([
+    'New false',
+    'Accepted true',
+    'Qualified false',
+    'Disqualified false',
+  ]);
+  expect(page.element.querySelectorAll('g.stage.drawn')).toHaveLength(1);
+
+  page.find('g.stage[aria-label^="Stage Qualified"]').dispatchEvent(new MouseEvent('click', { bubbles: true }));
+  await page.settle();
+  const editor = page.part(StageEditor);
+  editor['into'].set('new');
+  await page.settle();
+  expect(page.text).toContain('These name the other in its place: gate Qualify, stream Qualified leads');
+  await page.click('Merge Qualified');
+  expect((await stages()).map(({ name, mergedFrom }) => [name, ...mergedFrom])).toEqual([
+    ['New', 'qualified'],
+    ['Accepted'],
+    ['Disqualified'],
+  ]);
+});
+
+test('a pipeline is added for leads, named, looked at, and taken out again', async () => {
+  const page = await open();
+  await page.click('+ for leads');
+  await page.type('input[aria-label="Name of the pipeline"]', 'Care plans');
+  expect([...page.element.querySelectorAll('.pipeline')].map(wordsOf)).toEqual(['Leads', 'Deals', 'Care plans leads']);
+  expect([...page.element.querySelectorAll('g.stage .name')].map(wordsOf)).toEqual(['New', 'Disqualified']);
+  const bar = page.part(PipelineBar);
+  bar['into'].set('leads');
+  await page.settle();
+  await page.click('Take out Care plans');
+  expect([...page.element.querySelectorAll('.pipeline.on')].map(wordsOf)).toEqual(['Leads']);
+  expect(page.element.querySelectorAll('.pipeline')).toHaveLength(2);
 });
 
 test('a new gate moves nobody before it is told when, has a key of its own, and opens in place', async () => {
@@ -80,7 +143,7 @@ test('before the charter has come it says so; when it comes the gates are there'
 test('a gate asks for fields to be filled and for a least time, said beside its condition; days are whole', async () => {
   const page = await open();
   await page.click('Edit Qualify');
-  page.component.instance['edit']('qualify', { requiredFields: ['employees', 'company.key_account'] });
+  page.part(GateTable)['edit']('qualify', { requiredFields: ['employees', 'company.key_account'] });
   await page.settle();
   await page.type('input[aria-label="Least days in the stage for Qualify"]', '2.5');
   expect(page.element.querySelector<HTMLInputElement>('input[aria-label^="Least days"]')?.value).toBe('0');
@@ -94,6 +157,6 @@ test('a gate asks for fields to be filled and for a least time, said beside its 
   });
   // None is blank again.
   await page.type('input[aria-label="Least days in the stage for Qualify"]', '');
-  page.component.instance['edit']('qualify', { requiredFields: [] });
+  page.part(GateTable)['edit']('qualify', { requiredFields: [] });
   expect((await sent(page))[0]).toEqual(CHARTER.gates[0]);
 });

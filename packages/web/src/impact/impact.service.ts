@@ -3,6 +3,7 @@ import type {
   Axis,
   Condition,
   FieldValues,
+  GateWaits,
   RouteFinding,
   Impact,
   ImpactReading,
@@ -199,6 +200,14 @@ export class ImpactService {
     if (pair === null || this.state().state !== 'ready') return;
     const found = await this.population.ask('findings', { pair });
     this.findings.set(keepEqual(this.findings(), found));
+  }
+
+  /** What leads in the stages of the draft's gates wait for, by gate; null while nothing can be said. */
+  async waits(): Promise<Readonly<Record<string, GateWaits>> | null> {
+    const pair = this.pair();
+    if (pair === null || this.state().state !== 'ready') return null;
+    const answer = await this.population.ask('waits', { pair });
+    return answer.ok ? answer.answer : null;
   }
 
   /** How many leads, or records of the set's kind, a condition of the draft holds for; null while nothing can be said. */

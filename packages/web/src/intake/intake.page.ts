@@ -38,7 +38,7 @@ function examplesAt(origin: string): readonly { readonly what: string; readonly 
   const visit = { event: 'e-17', email: 'ann@firm.example', kind: 'page_visited', properties: { page: '/pricing' } };
   return [
     {
-      what: 'A lead. Only fields chosen for the key are taken.',
+      what: 'A lead. Only fields chosen for the key are taken. A “pipeline” beside the values names another than the first.',
       text: call('/api/intake/leads', { values: { email: 'ann@firm.example', name: 'Ann Firth' } }),
     },
     {

@@ -20,7 +20,7 @@ const LOOK = 700;
 
 /** For each kind the columns that are no fields, and how a known record is recognised. */
 const HINTS: Readonly<Record<RecordKind, string>> = {
-  lead: 'A column “owner” names someone who keeps the lead. Open leads with the same e-mail are joined.',
+  lead: 'A column “owner” names someone who keeps the lead, “pipeline” the one into which it comes, else the first. Open leads there with the same e-mail are joined.',
   contact:
     'Columns “company” and “owner” name whose they are; a company that nobody knows is made. A contact with the same e-mail, or without one of the same name and company, gets the values of the row.',
   company:

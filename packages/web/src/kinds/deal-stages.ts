@@ -56,7 +56,10 @@ export class DealStages {
   protected reason = '';
 
   protected readonly stages = computed(() => {
-    const stages = this.words.stagesOf('deal');
+    const own = this.words
+      .pipelinesOf('deal')
+      .find(({ stages }) => stages.some(({ key }) => key === this.deal().stage));
+    const stages = own?.stages ?? [];
     const here = stages.findIndex(({ key }) => key === this.deal().stage);
     return stages.map((stage, i) => ({ ...stage, passed: i < here && stage.kind === 'open' }));
   });

@@ -1,7 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
+import { SelectModule } from 'primeng/select';
 import { messageAt, problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from './lead.service';
@@ -11,14 +13,27 @@ import { WordingService } from '../wording/wording.service';
 /** A lead typed in by hand: the same decisions as for any other. */
 @Component({
   selector: 'rv-new-lead',
-  imports: [RouterLink, ButtonModule, ProblemNote, ValueField],
+  imports: [FormsModule, RouterLink, ButtonModule, SelectModule, ProblemNote, ValueField],
   template: `
     <section class="page">
       <h1>Add a lead</h1>
       <p class="quiet">
-        An e-mail, a name or a company is enough. If an open lead has the same e-mail, what you type joins it.
+        An e-mail, a name or a company is enough. If an open lead of the pipeline has the same e-mail, what you type
+        joins it.
       </p>
       <form (submit)="bringIn($event)" class="fields two pairs">
+        @if (pipelines().length > 1) {
+          <span>Pipeline</span>
+          <p-select
+            ariaLabel="Pipeline"
+            name="pipeline"
+            [options]="pipelines()"
+            optionLabel="name"
+            optionValue="key"
+            [ngModel]="pipeline()"
+            (ngModelChange)="pipeline.set($event)"
+          />
+        }
         @for (field of words.fields(); track field.key) {
           <label [for]="'new-' + field.key">{{ field.name }}</label>
           <div>
@@ -55,6 +70,8 @@ export class NewLeadPage {
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
   protected readonly test = signal(false);
+  protected readonly pipelines = computed(() => [...this.words.pipelinesOf('lead')]);
+  protected readonly pipeline = linkedSignal(() => this.pipelines()[0]?.key ?? null);
   private once = crypto.randomUUID();
 
   protected set(key: string, value: string): void {
@@ -70,7 +87,7 @@ export class NewLeadPage {
     if (this.busy()) return;
     this.busy.set(true);
     const values = Object.fromEntries(Object.entries(this.values()).filter(([, value]) => value !== ''));
-    this.leads.bringIn({ values, owner: null, test: this.test() }, this.once).subscribe({
+    this.leads.bringIn({ values, pipeline: this.pipeline(), owner: null, test: this.test() }, this.once).subscribe({
       next: ({ id }) => void this.router.navigate(['/leads', id]),
       error: (error: unknown) => {
         this.busy.set(false);

@@ -65,9 +65,16 @@ export class WordingService {
   /** How many rising bars the highest engagement band has above the lowest. */
   readonly engagementBands = computed(() => Math.max(1, ...this.grids().map(({ engagement }) => engagement.length)));
 
-  /** The stages of the records of a kind, in order. */
+  pipelinesOf(kind: RecordKind): WordingDocument['pipelines'] {
+    return (this.document()?.pipelines ?? []).filter(({ of }) => of === kind);
+  }
+
+  /** The stages of the records of a kind, of one pipeline after the other; where two are called the same, each with its pipeline. */
   stagesOf(kind: RecordKind): readonly Stage[] {
-    return (this.document()?.pipelines ?? []).find(({ of }) => of === kind)?.stages ?? [];
+    const { names } = this.wording();
+    return this.pipelinesOf(kind).flatMap(({ stages }) =>
+      stages.map((one) => ({ ...one, name: names.stage(one.key) })),
+    );
   }
 
   private gridsOf(kind: RecordKind): WordingDocument['grids'] {

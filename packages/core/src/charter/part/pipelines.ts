@@ -1,11 +1,19 @@
-import { distinctKeys, key, list, object, oneOf, type Read, text } from '../../document/read-json';
+import { distinctKeys, key, list, object, oneOf, orElse, type Read, text, yesNo } from '../../document/read-json';
 import { type Stage, STAGE_KINDS, type StageKind } from '../../gate/stage';
 import { allStages, type Pipeline } from '../../gate/pipeline';
 import { PIPELINE_KINDS, type PipelineKind } from '../../record/kind';
+import type { Named } from '../../wording/names';
+import type { StageKey } from '../../record/keys';
 import type { CharterPart } from './part';
 
 const name = text({ most: 120 });
-const stage: Read<Stage> = object<Stage>({ key: key(), name, kind: oneOf(STAGE_KINDS) });
+const stage: Read<Stage> = object<Stage>(
+  {
+    ...{ key: key(), name, kind: oneOf(STAGE_KINDS), beside: orElse(yesNo, false) },
+    mergedFrom: orElse(list(key<StageKey>(), { most: 200 }), []),
+  },
+  ['beside', 'mergedFrom'],
+);
 const pipeline: Read<Pipeline> = object<Pipeline>({
   key: key(),
   name,
@@ -22,9 +30,12 @@ const CLOSING_STAGES: Readonly<
   deal: { may: ['won', 'lost'], must: ['won', 'lost'] },
 };
 
-/** One for each kind: gates and streams find a stage by its key alone. */
+/** Most pipelines of a charter. */
+const MOST_PIPELINES = 20;
+
+/** Gates and streams find a stage by its key alone, so that each key stands once. */
 export const PIPELINES: CharterPart<'pipelines'> = {
-  read: list(pipeline, { least: 1, most: PIPELINE_KINDS.length }),
+  read: list(pipeline, { least: 1, most: MOST_PIPELINES }),
   words: { items: { pipelines: 'pipeline', stages: 'stage' }, members: { entry: 'entry stage' } },
   check(pipelines, _, spot) {
     distinctKeys(pipelines, spot);
@@ -32,12 +43,17 @@ export const PIPELINES: CharterPart<'pipelines'> = {
     const kinds = new Set<PipelineKind>();
     pipelines.forEach(({ of, stages, entry }, i) => {
       const at = spot.at(i);
-      if (kinds.has(of)) at.at('of').say(`has a pipeline already: ${of}`);
       kinds.add(of);
       const { may, must } = CLOSING_STAGES[of];
       stages.forEach((one, j) => {
         if (seen.has(one.key)) at.at('stages').at(j).at('key').say(`stands twice: ${one.key}`);
         seen.add(one.key);
+        one.mergedFrom.forEach((key, n) => {
+          if (seen.has(key)) at.at('stages').at(j).at('mergedFrom').at(n).say(`stands twice: ${key}`);
+          seen.add(key);
+        });
+        if (one.kind !== 'open' && one.beside)
+          at.at('stages').at(j).at('beside').say('is for stages that do not close');
         if (one.kind !== 'open' && !may.includes(one.kind))
           at.at('stages')
             .at(j)
@@ -52,12 +68,26 @@ export const PIPELINES: CharterPart<'pipelines'> = {
     });
     for (const kind of PIPELINE_KINDS) if (!kinds.has(kind)) spot.say(`needs a pipeline for ${kind}s`);
   },
-  names: (pipelines) => ({ stages: allStages({ pipelines }) }),
+  names: (pipelines) => ({ pipelines, stages: namedStages(pipelines) }),
   changes(notes, before, after, { names }) {
     notes.each('Stage', allStages({ pipelines: before }), allStages({ pipelines: after }), (one) =>
-      one.kind === 'open' ? one.name : `${one.name}, closes`,
+      [
+        one.name,
+        ...(one.kind === 'open' ? [] : ['closes']),
+        ...(one.beside ? ['beside the path'] : []),
+        ...one.mergedFrom.map((key) => `with what was in ${names.stage(key)}`),
+      ].join(', '),
     );
     notes.order('Order of stages', allStages({ pipelines: before }), allStages({ pipelines: after }));
     notes.eachInBoth('Pipeline', before, after, (one) => `${one.name}, entered at ${names.stage(one.entry)}`);
   },
 };
+
+/** Stages by name; where two pipelines call a stage the same, each with its pipeline. */
+function namedStages(pipelines: readonly Pipeline[]): Named[] {
+  const all = allStages({ pipelines });
+  const times = (name: string): number => all.filter((one) => one.name === name).length;
+  return pipelines.flatMap((pipeline) =>
+    pipeline.stages.map(({ key, name }) => ({ key, name: times(name) > 1 ? `${name} (${pipeline.name})` : name })),
+  );
+}

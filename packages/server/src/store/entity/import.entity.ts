@@ -49,6 +49,7 @@ export interface NamedTies {
   readonly company?: string;
   readonly contact?: string;
   readonly stage?: string;
+  readonly pipeline?: string;
 }
 
 export interface RowNote {

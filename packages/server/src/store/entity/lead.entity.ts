@@ -36,7 +36,7 @@ export class RecordEntity {
 @Index('lead_by_route', ['route', 'place', 'status', 'since', 'id'])
 @Index('lead_by_company', ['companyId'])
 @Index('lead_by_contact', ['contact'])
-@Index('lead_one_open_per_email', ['openEmail'], { unique: true })
+@Index('lead_one_open_per_email', ['openEmail', 'pipeline'], { unique: true })
 export class LeadEntity extends ScoredEntity {
   @PrimaryColumn(whole)
   id!: number;
@@ -63,7 +63,7 @@ export class LeadEntity extends ScoredEntity {
   @Column({ ...folded, length: 320, nullable: true })
   email!: string | null;
 
-  /** The same while the lead is open: one open lead for an e-mail. */
+  /** The same while the lead is open: one open lead for an e-mail and pipeline. Null while another one has it there. */
   @Column({ ...folded, length: 320, nullable: true })
   openEmail!: string | null;
 
@@ -72,6 +72,14 @@ export class LeadEntity extends ScoredEntity {
 
   @Column(key)
   stage!: string;
+
+  /** The pipeline of its stage. */
+  @Column(key)
+  pipeline!: string;
+
+  /** The pipeline that its way in named; null: the first. */
+  @Column({ ...key, nullable: true })
+  cameInto!: string | null;
 
   /** When it entered its stage. */
   @Column(instant)

@@ -17,6 +17,7 @@ import { DaysInStage1765700000000 } from './1765700000000-days-in-stage';
 import { SeveralAtOnce1765800000000 } from './1765800000000-several-at-once';
 import { KeysOfBands1765900000000 } from './1765900000000-keys-of-bands';
 import { TieDueByCause1766400000000 } from './1766400000000-tie-due-by-cause';
+import { PipelinesOfLeads1766500000000 } from './1766500000000-pipelines-of-leads';
 import { GatesInFull1766300000000 } from './1766300000000-gates-in-full';
 import { FilesOfKinds1766200000000 } from './1766200000000-files-of-kinds';
 import { FieldsOfKinds1766000000000 } from './1766000000000-fields-of-kinds';
@@ -51,4 +52,5 @@ export const MIGRATIONS = [
   FilesOfKinds1766200000000,
   GatesInFull1766300000000,
   TieDueByCause1766400000000,
+  PipelinesOfLeads1766500000000,
 ];

@@ -1,0 +1,35 @@
+import { type Bits, countBits } from '../column/bits';
+import type { Sweep, Swept } from '../sweep/sweep';
+
+/** Open records of a gate's stage for which its condition holds, and that wait for something else. */
+export interface GateWaits {
+  /** For a field to be filled. */
+  readonly field: number;
+  /** For time in the stage: all else holds. */
+  readonly time: number;
+}
+
+/**
+ * What the gates of a charter wait for, by gate; only those that ask for more than their condition.
+ *
+ * @param sweep over the records as they are stored, with gates that are not run
+ */
+export function gateWaits(sweep: Sweep, { rules, stages }: Swept, open: Bits): Readonly<Record<string, GateWaits>> {
+  const waits: Record<string, GateWaits> = {};
+  for (const { key, on, from, minDays, ready, asks } of rules.gates) {
+    if (!on || (asks.filled.length === 0 && minDays === 0)) continue;
+    const here = stages[rules.stages.findIndex((stage) => stage.key === from)];
+    if (here === undefined) continue;
+    const holds = both(both(here, open), sweep.answerTo(asks.when).yes);
+    const filled = both(holds, sweep.answerTo({ kind: 'all', of: [...asks.filled] }).yes);
+    const passes = both(filled, sweep.answerTo(ready).yes);
+    waits[key] = { field: countBits(holds) - countBits(filled), time: countBits(filled) - countBits(passes) };
+  }
+  return waits;
+}
+
+function both(a: Bits, b: Bits): Bits {
+  const bits = a.slice();
+  for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) & (b[w] as number);
+  return bits;
+}

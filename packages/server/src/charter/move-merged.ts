@@ -1,0 +1,52 @@
+import { type Charter, type Pipeline, PIPELINE_KINDS, type Stage } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+
+/**
+ * Moves what stands in a stage that a charter merged into another: open and closed records alike, whatever the scope of enacting.
+ * Their time in the stage runs on, and nothing is decided: only the history says so.
+ *
+ * @param number of the charter that comes into force
+ */
+export async function moveMerged(
+  manager: EntityManager,
+  { pipelines }: Charter,
+  number: number,
+  now: Date,
+): Promise<void> {
+  for (const pipeline of pipelines)
+    for (const stage of pipeline.stages)
+      if (stage.mergedFrom.length > 0) await moveInto(manager, pipeline, stage, number, now);
+}
+
+async function moveInto(
+  manager: EntityManager,
+  { of, key: pipeline }: Pipeline,
+  { key: stage, mergedFrom }: Stage,
+  number: number,
+  now: Date,
+): Promise<void> {
+  if (!PIPELINE_KINDS.includes(of)) return;
+  await manager.query(
+    `INSERT INTO record_change (record, field, \`from\`, \`to\`, reason, at, cause, person, \`by\`, charter, rule)
+     SELECT id, 'stage', JSON_QUOTE(stage), JSON_QUOTE(?), NULL, ?, 'charter', NULL, '', ?, NULL FROM \`${of}\` WHERE stage IN (?)`,
+    [stage, now, number, mergedFrom],
+  );
+  if (of === 'deal') {
+    await manager.query('UPDATE deal SET stage = ?, version = version + 1 WHERE stage IN (?)', [stage, mergedFrom]);
+    return;
+  }
+  // Of two open leads of a person that come into one pipeline, one is that to which inquiries are added.
+  await manager.query('UPDATE `lead` SET open_email = NULL WHERE stage IN (?) AND pipeline <> ?', [
+    mergedFrom,
+    pipeline,
+  ]);
+  await manager.query('UPDATE `lead` SET stage = ?, pipeline = ?, version = version + 1 WHERE stage IN (?)', [
+    stage,
+    pipeline,
+    mergedFrom,
+  ]);
+  await manager.query(
+    "UPDATE IGNORE `lead` SET open_email = email WHERE stage = ? AND open_email IS NULL AND status = 'open' AND test = 0",
+    [stage],
+  );
+}

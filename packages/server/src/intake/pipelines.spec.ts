@@ -1,0 +1,108 @@
+import type { Accepted, LeadDetail } from '@relvik/contracts';
+import type { Agent } from 'supertest';
+import { CHECKS } from '../doctor/checks';
+import { SmallServer } from '../fixture/small-server.fixture';
+import { withCarePlans } from '../fixture/two-pipelines.fixture';
+import { LeadEntity } from '../store/entity/lead.entity';
+
+let server: SmallServer;
+let admin: Agent;
+beforeEach(async () => {
+  server = await SmallServer.start(withCarePlans);
+  admin = await server.as('admin');
+});
+afterEach(() => server.stop());
+
+const bring = async (pipeline?: string, more: object = {}): Promise<Accepted> => {
+  const values = { email: 'ann@fjord.example', company: 'Fjord', industry: 'Brewery', ...more };
+  return (await admin.post('/api/leads').send({ values, pipeline }).expect(201)).body as Accepted;
+};
+const lead = (id: number): Promise<LeadEntity> => server.source.manager.findOneByOrFail(LeadEntity, { id });
+
+/** What a check of the doctor finds. */
+async function faults(key: string): Promise<number[]> {
+  const { sql } = CHECKS.find((check) => check.key === key)!;
+  return (await server.source.query<{ id: number }[]>(sql)).map(({ id }) => id);
+}
+
+test('the way in names the pipeline; a person has one open lead in each, and a second inquiry is added to it', async () => {
+  const [first, second] = [await bring(), await bring('care')];
+  expect([first.joined, second.joined]).toEqual([false, false]);
+  expect(await lead(first.id)).toMatchObject({ stage: 'new', pipeline: 'leads', cameInto: null });
+  expect(await lead(second.id)).toMatchObject({ stage: 'care-new', pipeline: 'care', cameInto: 'care' });
+  expect(await bring('care')).toMatchObject({ id: second.id, joined: true });
+  expect(await bring('leads')).toMatchObject({ id: first.id, joined: true });
+  expect(await bring()).toMatchObject({ id: first.id, joined: true });
+  expect([await faults('two-open'), await faults('open-email')]).toEqual([[], []]);
+
+  const unknown = await admin.post('/api/leads').send({ values: { email: 'b@fjord.example' }, pipeline: 'deals' });
+  expect(unknown.body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
+});
+
+test('many inquiries of a person at once, into both pipelines, leave one open lead in each', async () => {
+  await Promise.all(Array.from({ length: 12 }, (_, i) => bring(i % 2 === 0 ? 'care' : undefined)));
+  const leads = await server.source.manager.find(LeadEntity, { order: { pipeline: 'ASC' } });
+  expect(leads.map(({ pipeline, openEmail }) => [pipeline, openEmail])).toEqual([
+    ['care', 'ann@fjord.example'],
+    ['leads', 'ann@fjord.example'],
+  ]);
+});
+
+test('a file names the pipeline of each lead by key or name; a key sends into one; other names are refused', async () => {
+  const rows = [
+    'E-mail,pipeline',
+    'a@fjord.example,Care plans',
+    'b@fjord.example,care',
+    'c@fjord.example,',
+    'd@fjord.example,Deals',
+  ];
+  const report = await server.importFile(admin, rows.join('\n'));
+  expect(report).toMatchObject({ accepted: 3, refused: 1, notes: [{ row: 4, field: 'pipeline' }] });
+  const leads = await server.source.manager.find(LeadEntity, { order: { email: 'ASC' } });
+  expect(leads.map(({ stage }) => stage)).toEqual(['care-new', 'care-new', 'new']);
+
+  const { secret } = (await admin.post('/api/intake/keys').send({ name: 'Shop', fields: ['email'] })).body as {
+    secret: string;
+  };
+  const send = (pipeline: string) =>
+    server.anyone
+      .post('/api/intake/leads')
+      .set('Authorization', `Bearer ${secret}`)
+      .send({ values: { email: 'e@fjord.example' }, pipeline });
+  const { id } = (await send('care')).body as Accepted;
+  expect((await lead(id)).pipeline).toBe('care');
+  expect((await send('none')).body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
+});
+
+test('a gate leads into another pipeline; where the person has an open lead there, it stands beside that one until that is closed', async () => {
+  const [there, moving] = [await bring('care'), await bring()];
+  const { ties, version } = (await admin.get(`/api/leads/${moving.id}`)).body as LeadDetail;
+  const company = `/api/companies/${ties.company!.id}`;
+  const { version: stored } = (await admin.get(company)).body as { version: number };
+  await admin
+    .patch(company)
+    .send({ version: stored, values: { 'company.key_account': 'yes' } })
+    .expect(200);
+  await admin
+    .patch(`/api/leads/${moving.id}`)
+    .send({ version, values: { employees: '12' } })
+    .expect(200);
+  expect(await lead(moving.id)).toMatchObject({
+    stage: 'care-talks',
+    pipeline: 'care',
+    cameInto: null,
+    openEmail: null,
+  });
+  // A person has to say what becomes of the two: what comes in meanwhile is added to the first.
+  expect([await faults('two-open'), await faults('open-email')]).toEqual([[moving.id], []]);
+  expect(await bring('care')).toMatchObject({ id: there.id, joined: true });
+
+  await admin.post(`/api/leads/${there.id}/close`).send({ outcome: 'lost', reason: 'no need' }).expect(200);
+  const { version: now } = await lead(moving.id);
+  await admin
+    .patch(`/api/leads/${moving.id}`)
+    .send({ version: now, values: { employees: '13' } })
+    .expect(200);
+  expect((await lead(moving.id)).openEmail).toBe('ann@fjord.example');
+  expect(await bring('care')).toMatchObject({ id: moving.id, joined: true });
+});

@@ -1,0 +1,35 @@
+import type { PipelineFigures } from '@relvik/contracts';
+import { PIPELINE_KINDS } from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+
+const DAY = 86_400_000;
+/** Moves are counted over so many days. */
+const MOVE_DAYS = 30;
+
+/** What stands in each stage and for how long, and which moves were made in the last 30 days, by gates and by hand. */
+export async function pipelineFigures(manager: EntityManager, now: Date): Promise<PipelineFigures> {
+  const stages: PipelineFigures['stages'][number][] = [];
+  for (const kind of PIPELINE_KINDS) {
+    const rows = await manager.query<{ stage: string; count: string; closed: string; days: string | null }[]>(
+      `SELECT r.stage, COUNT(*) AS count, SUM(r.status <> 'open') AS closed,
+         MIN(CASE WHEN r.status = 'open' THEN r.days END) AS days
+       FROM (SELECT stage, status,
+           MEDIAN(TIMESTAMPDIFF(SECOND, stage_since, ?) / 86400) OVER (PARTITION BY stage, status = 'open') AS days
+         FROM \`${kind}\`) r GROUP BY r.stage`,
+      [now],
+    );
+    for (const { stage, count, closed, days } of rows)
+      stages.push({
+        stage,
+        open: Number(count) - Number(closed),
+        closed: Number(closed),
+        days: days === null ? null : Number(days),
+      });
+  }
+  const moves = await manager.query<{ rule: string | null; from: string; to: string; count: string }[]>(
+    `SELECT rule, JSON_VALUE(\`from\`, '$') AS \`from\`, JSON_VALUE(\`to\`, '$') AS \`to\`, COUNT(*) AS count
+     FROM record_change WHERE field = 'stage' AND cause <> 'charter' AND at >= ? GROUP BY rule, \`from\`, \`to\``,
+    [new Date(now.getTime() - MOVE_DAYS * DAY)],
+  );
+  return { stages, moves: moves.map(({ rule, from, to, count }) => ({ gate: rule, from, to, count: Number(count) })) };
+}

@@ -1,0 +1,185 @@
+import { DecimalPipe } from '@angular/common';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  model,
+  signal,
+  untracked,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { PipelineFigures } from '@relvik/contracts';
+import {
+  type Condition,
+  conditionWords,
+  type Gate,
+  type GateWaits,
+  type Pipeline,
+  stagesOf,
+  TIE_KINDS,
+} from '@relvik/core';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { SelectModule } from 'primeng/select';
+import { CharterService } from '../charter/charter.service';
+import { freshKey } from '../charter/fresh-key';
+import { ConditionEditor } from '../condition/condition-editor';
+import { ImpactService } from '../impact/impact.service';
+import { singularHeadingOf } from '../wording/kind-words';
+import { WordingService } from '../wording/wording.service';
+
+/** The gates that begin or end in a pipeline, in the order in which they are asked; changed in place in the draft. */
+@Component({
+  selector: 'rv-gate-table',
+  imports: [DecimalPipe, FormsModule, MultiSelectModule, SelectModule, ConditionEditor],
+  templateUrl: './gate-table.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class GateTable {
+  protected readonly charters = inject(CharterService);
+  private readonly impacts = inject(ImpactService);
+  private readonly words = inject(WordingService);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
+  readonly pipeline = input.required<Pipeline>();
+  readonly figures = input.required<PipelineFigures | null>();
+  /** The gate whose editor is open, by key. */
+  readonly editing = model<string | null>(null);
+  private readonly waits = signal<Readonly<Record<string, GateWaits>>>({});
+
+  /** Fields that a gate may require: those of leads, and of their contact and company. */
+  protected readonly fieldOptions = computed(() => [
+    ...this.words.fieldsOf('lead').map(({ key, name }) => ({ value: key, label: name })),
+    ...TIE_KINDS.flatMap((kind) =>
+      this.words.fieldsOf(kind).map(({ key, name }) => ({ value: key, label: `${singularHeadingOf(kind)}: ${name}` })),
+    ),
+  ]);
+  protected readonly stageOptions = computed(() => {
+    const charter = this.charters.shown();
+    const own = new Set<string>(this.pipeline().stages.map(({ key }) => key));
+    return (charter === null ? [] : stagesOf(charter, 'lead')).map(({ key, name }) => {
+      const other = own.has(key)
+        ? null
+        : charter?.pipelines.find(({ stages }) => stages.some((one) => one.key === key));
+      return { value: key, label: other ? `${other.name}: ${name}` : name };
+    });
+  });
+
+  protected readonly gates = computed(() => {
+    const before = new Map((this.charters.inForce()?.charter.gates ?? []).map((gate) => [gate.key, gate]));
+    const own = new Set(this.pipeline().stages.map(({ key }) => key));
+    const stageName = (key: string): string => this.stageOptions().find(({ value }) => value === key)?.label ?? key;
+    const moves = this.figures()?.moves ?? [];
+    return (this.charters.shown()?.gates ?? [])
+      .filter(({ from, to }) => own.has(from) || own.has(to))
+      .map((gate) => ({
+        ...gate,
+        fromName: stageName(gate.from),
+        toName: stageName(gate.to),
+        words: conditionWords(gate.when, this.charters.wording()),
+        also: this.alsoWords(gate),
+        changed: JSON.stringify(before.get(gate.key)) !== JSON.stringify(gate),
+        tally: this.impacts.tally()?.gates[gate.key] ?? null,
+        waits: waitWords(this.waits()[gate.key]),
+        passed: moves.filter((move) => move.gate === gate.key).reduce((sum, { count }) => sum + count, 0),
+      }));
+  });
+
+  constructor() {
+    effect(() => {
+      // A gate that was chosen on the drawing may be far below it.
+      if (this.editing() === null) return;
+      afterNextRender(
+        () => {
+          const host = this.host.nativeElement;
+          host.querySelector('.editing-row')?.scrollIntoView({ block: 'nearest' });
+        },
+        { injector: this.injector },
+      );
+    });
+    effect(() => {
+      // Asked again when the draft changes around it, or the population comes.
+      this.impacts.impact();
+      untracked(() => void this.countWaits());
+    });
+  }
+
+  private async countWaits(): Promise<void> {
+    const found = await this.impacts.waits().catch(() => null);
+    if (found !== null) this.waits.set(found);
+  }
+
+  /** Its required fields and time, beside its condition. */
+  private alsoWords({ requiredFields, minDays }: Gate): string {
+    const { names } = this.charters.wording();
+    const fields = requiredFields.map((field) => names.field(field)).join(', ');
+    const days = minDays === 1 ? '1 day' : `${minDays} days`;
+    return [
+      ...(fields === '' ? [] : [`filled: ${fields}`]),
+      ...(minDays === 0 ? [] : [`at least ${days} in the stage`]),
+    ].join(' · ');
+  }
+
+  private change(change: (gates: readonly Gate[]) => readonly Gate[]): void {
+    this.charters.change((charter) => ({ ...charter, gates: change(charter.gates) }));
+  }
+
+  protected edit(key: string, part: Partial<Gate>): void {
+    this.change((gates) => gates.map((gate) => (gate.key === key ? { ...gate, ...part } : gate)));
+  }
+
+  protected rename(key: string, name: string): void {
+    if (name.trim() !== '') this.edit(key, { name: name.trim() });
+  }
+
+  /** Whole days, at least 0; anything else leaves it as it is. */
+  protected setLeast(key: string, typed: HTMLInputElement): void {
+    const days = typed.value.trim() === '' ? 0 : Number(typed.value);
+    if (Number.isInteger(days) && days >= 0 && days <= 3650) this.edit(key, { minDays: days });
+    else typed.value = String(this.gates().find((gate) => gate.key === key)?.minDays ?? 0);
+  }
+
+  protected takeOut(key: string): void {
+    this.change((gates) => gates.filter((gate) => gate.key !== key));
+  }
+
+  /** Lets a gate change places with the one shown before it. */
+  protected moveUp(key: string): void {
+    const shown = this.gates().map((gate) => gate.key);
+    const other = shown[shown.indexOf(key) - 1];
+    if (other === undefined) return;
+    this.change((gates) => {
+      const of = (wanted: string): Gate | undefined => gates.find((gate) => gate.key === wanted);
+      return gates.map((gate) => (gate.key === key ? of(other) : gate.key === other ? of(key) : gate) ?? gate);
+    });
+  }
+
+  /** A new gate moves nobody before it is told when. */
+  protected add(): void {
+    const [from, to] = this.pipeline().stages;
+    if (from === undefined || to === undefined) return;
+    const key = freshKey(
+      'gate',
+      (this.charters.shown()?.gates ?? []).map((gate) => gate.key),
+    );
+    const never: Condition = { test: 'any', of: [] };
+    const fresh: Gate = {
+      ...{ key, name: 'New gate', from: from.key, to: to.key, on: true, when: never },
+      ...{ requiredFields: [], minDays: 0 },
+    };
+    this.change((gates) => [...gates, fresh]);
+    this.editing.set(key);
+  }
+}
+
+function waitWords(waits: GateWaits | undefined): string {
+  if (waits === undefined) return '';
+  const some = (count: number, of: string): string[] =>
+    count === 0 ? [] : [`${count.toLocaleString('en')} for ${of}`];
+  return [...some(waits.field, 'a field'), ...some(waits.time, 'time')].join(' · ');
+}
