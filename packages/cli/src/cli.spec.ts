@@ -410,3 +410,25 @@ test('companies are graded by their own sets and fields; a lead’s gate reads i
     err: expect.stringMatching(/no such field: company.key_account/) as string,
   });
 });
+
+test('a lead enters the pipeline into which it came; a merged stage stands for the one that took it over', () => {
+  const [leads, deals] = SMALL_CHARTER.pipelines;
+  const stage = (key: string, mergedFrom: string[] = []) => ({ key, name: key, kind: 'open', mergedFrom });
+  const care = {
+    key: 'care',
+    name: 'Care',
+    of: 'lead',
+    stages: [stage('asked'), stage('fits', ['heard'])],
+    entry: 'asked',
+  };
+  const two = write('two.json', { ...SMALL_CHARTER, pipelines: [leads, deals, care] });
+  const run = (csv: string) => {
+    const files = ['--charter', two, '--world', world, '--records', write('two.csv', csv), '--out', file('two.ndjson')];
+    return relvik('decide', ...files, '--as-of', '2026-03-02T09:00:00Z');
+  };
+  // The first pipeline declines who says nothing.
+  expect(run('id,pipeline,stage\na,care,\nb,,\nc,,heard\n').code).toBe(0);
+  expect(readLines('two.ndjson')).toMatchObject([{ stage: 'asked' }, { stage: 'out' }, { stage: 'fits' }]);
+  const { code, err } = run('id,pipeline\na,deals\n');
+  expect([code, err]).toEqual([1, expect.stringMatching(/row 1: pipeline: no such pipeline: deals/)]);
+});

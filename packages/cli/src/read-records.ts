@@ -1,4 +1,5 @@
 import {
+  pipelinesOf,
   stagesOf,
   type Activity,
   type AnyRecord,
@@ -22,7 +23,7 @@ import { readCsvFile } from './read-file';
 import { Refusal } from './refusal';
 
 /** Columns of a records file that are no fields. */
-const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage', 'stage_since', 'way'];
+const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage', 'stage_since', 'pipeline', 'way'];
 
 /** A record to be decided, or graded where it is no lead, and when. */
 export interface Row {
@@ -49,7 +50,8 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
   }
   const happened =
     activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, world, problems);
-  const stages = new Set<string>(stagesOf(charter, 'lead').map((stage) => stage.key));
+  const stages = new Set<string>(stagesOf(charter, 'lead').flatMap(({ key, mergedFrom }) => [key, ...mergedFrom]));
+  const pipelines = new Set(pipelinesOf(charter, 'lead').map(({ key }) => key));
   const seen = new Set<string>();
 
   const rows = table.rows.map((cells, i): Row => {
@@ -79,6 +81,8 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
     const since = at('stage_since');
     const stageSince = since === '' ? null : parseInstant(since);
     if (since !== '' && stageSince === null) say('stage_since', `is no instant such as 2026-11-24T08:30:00Z: ${since}`);
+    const pipeline = at('pipeline');
+    if (pipeline !== '' && !pipelines.has(pipeline)) say('pipeline', `no such pipeline: ${pipeline}`);
     const way = WAYS.find((one) => one === at('way')) ?? null;
     if (at('way') !== '' && way === null) say('way', `must be one of: ${WAYS.join(', ')}`);
 
@@ -91,7 +95,13 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
     });
     const place: Place | null = owner === '' ? null : { kind: 'owner', rep: owner as RepKey };
     const facts = { id, arrived: arrived ?? 0, way, values, tied, activities: happened.get(id) ?? [] };
-    const standing = { ...JUST_IN, stage: stage === '' ? null : (stage as StageKey), stageSince, place };
+    const standing = {
+      ...JUST_IN,
+      cameInto: pipeline === '' ? null : pipeline,
+      stage: stage === '' ? null : (stage as StageKey),
+      stageSince,
+      place,
+    };
     const record: AnyRecord = kind === 'lead' ? { ...facts, kind, standing } : { ...facts, kind, standing: null };
     return { record, asOf: asOf ?? arrived ?? 0 };
   });

@@ -183,7 +183,7 @@ export interface WordingDocument {
   readonly names: NameLists;
   readonly fields: readonly Field[];
   readonly kinds: readonly ActivityKind[];
-  readonly pipelines: readonly Pick<Pipeline, 'key' | 'name' | 'of' | 'stages'>[];
+  readonly pipelines: readonly Pick<Pipeline, 'key' | 'name' | 'of' | 'stages' | 'entry'>[];
   /** The bands of each score set in force, from below. */
   readonly grids: readonly {
     readonly set: string;

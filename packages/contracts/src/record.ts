@@ -88,6 +88,8 @@ export const newRecordSchema = object({
   company: tie,
   lead: tie,
   owner: keyText().nullable(),
+  /** The pipeline of a deal; null: the first. */
+  pipeline: keyText().nullable(),
 }).exact();
 export type NewRecord = InferType<typeof newRecordSchema>;
 

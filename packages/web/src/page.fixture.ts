@@ -132,7 +132,7 @@ export class PageTest<T> {
         engagement: grid.engagement.bands,
       })),
       kinds: STANDARD_KINDS,
-      pipelines: CHARTER.pipelines.map(({ key, name, of, stages }) => ({ key, name, of, stages })),
+      pipelines: CHARTER.pipelines.map(({ key, name, of, stages, entry }) => ({ key, name, of, stages, entry })),
     };
     http.expectOne('/api/wording').flush(wording);
     if (state !== null) {

@@ -1,5 +1,5 @@
 import type { NewRecord } from '@relvik/contracts';
-import { fold, keyOfRole, showValue, type UnroutedKind, type Value } from '@relvik/core';
+import { fold, keyOfRole, pipelinesOf, showValue, type Stage, type UnroutedKind, type Value } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
@@ -37,11 +37,23 @@ export function makeRecord(source: DataSource, kind: UnroutedKind, made: NewReco
     return insertRecord(
       manager,
       kind,
-      { name, owner, values, given, keys, stage: null, alike },
+      { name, owner, values, given, keys, stage: entryStage(kind, made.pipeline ?? null, governing), alike },
       governing,
       handSource(hand),
     );
   });
+}
+
+/** The stage that a deal enters where its pipeline is named; null: that of the first. */
+function entryStage(kind: UnroutedKind, pipeline: string | null, { ready }: Governing): Stage | null {
+  if (pipeline === null) return null;
+  const entered = kind === 'deal' ? pipelinesOf(ready.charter, kind).find(({ key }) => key === pipeline) : undefined;
+  const stage = entered?.stages.find(({ key }) => key === entered.entry);
+  if (stage === undefined)
+    throw Refused.invalid([
+      { path: '/pipeline', message: kind === 'deal' ? 'is no pipeline of deals' : `a ${kind} is in no pipeline` },
+    ]);
+  return stage;
 }
 
 /** The ties that are named, each in the user's sight; a deal of a lead has those of the lead. */

@@ -7,17 +7,14 @@ function keyOf({ openEmail, pipeline }: Pick<LeadEntity, 'openEmail' | 'pipeline
   return `${pipeline} ${openEmail ?? ''}`;
 }
 
-/** Whether a lead would stand as the open one of its e-mail where it did not before: by another e-mail, or in another pipeline. */
-function isNewThere({ act: { stored }, after, decision }: Outcome): boolean {
-  if (after.openEmail === null) return false;
-  // What just came in was looked for in the pipeline that it came into.
-  if (stored === null) return (decision?.gates.moves.length ?? 0) > 0;
-  return keyOf(after) !== keyOf(stored);
+/** Whether a known lead would stand as the open one of its e-mail where it did not before. What just came in was looked for. */
+function isNewThere({ act: { stored }, after }: Outcome): boolean {
+  return stored !== null && after.openEmail !== null && keyOf(after) !== keyOf(stored);
 }
 
 /**
- * Keeps one lead open for an e-mail and pipeline. One that gates lead into a pipeline where the person has an open lead already
- * stands beside it, without being the one to which inquiries are added, until the two are joined or one is closed.
+ * Keeps one lead open for an e-mail and pipeline. One that a merged stage brought into a pipeline where the person has an open
+ * lead already stands beside it, without being the one to which inquiries are added, until the two are joined or one is closed.
  *
  * @throws Refused `email-taken` if a known lead would get the e-mail of another one that is open there
  */

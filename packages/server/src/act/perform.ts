@@ -22,6 +22,7 @@ import { lockRota, writeRota } from '../store/rota';
 import type { Act } from './act';
 import { leadAfter, leadKept, leadMoved } from './lead-after';
 import { settleTies } from './settle-ties';
+import { keepOutOfTaken } from './taken-pipelines';
 import { PassedOver, waitersBefore } from './waiters';
 import { type Outcome, write, writeValues } from './write';
 
@@ -109,9 +110,10 @@ export async function perform(
   });
   const { acts: tied, touched } = await settleTies(manager, acts, inForce.ties);
   const settled = await withTied(manager, tied, by ?? inForce);
-  const incoming = await meanwhile(writeValues(manager, settled), () =>
+  const appraised = await meanwhile(writeValues(manager, settled), () =>
     settled.map((act) => prepare(act, by ?? inForce)),
   );
+  const incoming = await keepOutOfTaken(manager, appraised, prepare);
   const matches = incoming.flatMap((one) => (isFreed(one) ? [] : (matchOf(one) ?? [])));
   const isFree = (match: Matched, loads: Rota['loads']): boolean =>
     candidates(match, world).some((rep) => exclusionOf(world.reps.get(rep), loads) === null);

@@ -41,7 +41,7 @@ async function invariants(): Promise<Record<string, number>> {
         AND (owner IS NOT NULL) + (queue IS NOT NULL) + (bay IS NOT NULL) + (place = 'not-handed-over') = 1) AS placed,
       (SELECT COUNT(*) FROM rep_load LEFT JOIN (SELECT owner, COUNT(*) AS n FROM lead WHERE status = 'open' GROUP BY owner) held ON held.owner = rep
         WHERE open <> COALESCE(n, 0)) AS wrongLoads,
-      (SELECT COUNT(*) FROM (SELECT email FROM lead WHERE status = 'open' AND email IS NOT NULL GROUP BY email HAVING COUNT(*) > 1) twice) AS twoOpen,
+      (SELECT COUNT(*) FROM (SELECT email FROM lead WHERE status = 'open' AND email IS NOT NULL GROUP BY email, pipeline HAVING COUNT(*) > 1) twice) AS twoOpen,
       (SELECT COUNT(*) FROM lead WHERE NOT EXISTS (SELECT * FROM decision WHERE decision.record = lead.id)) AS undecided`);
   return Object.fromEntries(Object.entries(counts).map(([name, count]) => [name, Number(count)]));
 }

@@ -50,7 +50,7 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
     names,
     fields: [...world.fields.values()],
     kinds: [...world.kinds.values()],
-    pipelines: body.pipelines.map(({ key, name, of, stages }) => ({ key, name, of, stages })),
+    pipelines: body.pipelines.map(({ key, name, of, stages, entry }) => ({ key, name, of, stages, entry })),
     baseCurrency: body.baseCurrency,
     timeZone: body.timeZone,
     grids: body.scoreSets.map(({ key, of, grid }) => ({

@@ -166,6 +166,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'get /api/leads/:id/record',
       'post /api/outbox/:id/again',
       'patch /api/people/:key',
+      'get /api/pipelines',
       'get /api/population',
       'post /api/population/desk',
       'post /api/population/lookups',

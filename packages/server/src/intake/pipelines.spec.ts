@@ -1,4 +1,4 @@
-import type { Accepted, LeadDetail } from '@relvik/contracts';
+import type { Accepted, LeadDetail, RecordDetail } from '@relvik/contracts';
 import type { Agent } from 'supertest';
 import { CHECKS } from '../doctor/checks';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -74,35 +74,42 @@ test('a file names the pipeline of each lead by key or name; a key sends into on
   expect((await send('none')).body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
 });
 
-test('a gate leads into another pipeline; where the person has an open lead there, it stands beside that one until that is closed', async () => {
+test('a gate leads into another pipeline, but not while the person has an open lead there: it lets through once that is closed', async () => {
   const [there, moving] = [await bring('care'), await bring()];
-  const { ties, version } = (await admin.get(`/api/leads/${moving.id}`)).body as LeadDetail;
+  const { ties } = (await admin.get(`/api/leads/${moving.id}`)).body as LeadDetail;
   const company = `/api/companies/${ties.company!.id}`;
   const { version: stored } = (await admin.get(company)).body as { version: number };
   await admin
     .patch(company)
     .send({ version: stored, values: { 'company.key_account': 'yes' } })
     .expect(200);
-  await admin
-    .patch(`/api/leads/${moving.id}`)
-    .send({ version, values: { employees: '12' } })
-    .expect(200);
-  expect(await lead(moving.id)).toMatchObject({
-    stage: 'care-talks',
-    pipeline: 'care',
-    cameInto: null,
-    openEmail: null,
-  });
-  // A person has to say what becomes of the two: what comes in meanwhile is added to the first.
-  expect([await faults('two-open'), await faults('open-email')]).toEqual([[moving.id], []]);
-  expect(await bring('care')).toMatchObject({ id: there.id, joined: true });
+  const edit = async (employees: string): Promise<LeadEntity> => {
+    const { version } = await lead(moving.id);
+    await admin.patch(`/api/leads/${moving.id}`).send({ version, values: { employees } }).expect(200);
+    return lead(moving.id);
+  };
+  const held = { stage: 'new', pipeline: 'leads', openEmail: 'ann@fjord.example' };
+  expect([await edit('12'), await edit('13')]).toMatchObject([held, held]);
+  expect([await faults('two-open'), await faults('open-email')]).toEqual([[], []]);
 
   await admin.post(`/api/leads/${there.id}/close`).send({ outcome: 'lost', reason: 'no need' }).expect(200);
-  const { version: now } = await lead(moving.id);
-  await admin
-    .patch(`/api/leads/${moving.id}`)
-    .send({ version: now, values: { employees: '13' } })
-    .expect(200);
-  expect((await lead(moving.id)).openEmail).toBe('ann@fjord.example');
+  expect(await edit('14')).toMatchObject({ stage: 'care-talks', pipeline: 'care', cameInto: null });
   expect(await bring('care')).toMatchObject({ id: moving.id, joined: true });
+  // What comes in now is let through to nobody’s cost: the one in the second pipeline is open again.
+  expect(await lead((await bring()).id)).toMatchObject({ stage: 'new', pipeline: 'leads' });
+});
+
+test('a deal is made in the pipeline that is named, and goes on into another by hand', async () => {
+  const company = (
+    (await admin.post('/api/companies').send({ values: { 'company.name': 'Gale' } })).body as { id: number }
+  ).id;
+  const make = (pipeline: string) => admin.post('/api/deals').send({ values: {}, company, pipeline });
+  const { id } = (await make('service').expect(201)).body as { id: number };
+  const stage = async () => ((await admin.get(`/api/deals/${id}`)).body as RecordDetail).stage;
+  expect(await stage()).toBe('service-open');
+  await admin.post(`/api/deals/${id}/stage`).send({ stage: 'deal-open' }).expect(200);
+  expect(await stage()).toBe('deal-open');
+  expect((await make('care')).body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
+  const contact = await admin.post('/api/contacts').send({ values: { 'contact.name': 'Ann' }, pipeline: 'service' });
+  expect(contact.body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
 });

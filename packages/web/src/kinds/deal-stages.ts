@@ -4,6 +4,7 @@ import type { RecordDetail } from '@relvik/contracts';
 import type { Stage } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
 import type { Observable } from 'rxjs';
 import { WordingService } from '../wording/wording.service';
 import { RecordService } from './record.service';
@@ -11,7 +12,7 @@ import { RecordService } from './record.service';
 /** The stages of deals from left to right; a click moves the deal, and one that loses it asks why. */
 @Component({
   selector: 'rv-deal-stages',
-  imports: [FormsModule, ButtonModule, InputTextModule],
+  imports: [FormsModule, ButtonModule, InputTextModule, SelectModule],
   template: `
     <ol class="deal-stages" aria-label="Stages">
       @for (stage of stages(); track stage.key) {
@@ -30,6 +31,18 @@ import { RecordService } from './record.service';
         </li>
       }
     </ol>
+    @if (others().length > 0 && deal().may.edit) {
+      <p-select
+        ariaLabel="Another pipeline"
+        placeholder="Another pipeline …"
+        [options]="others()"
+        optionLabel="name"
+        optionValue="entry"
+        [disabled]="busy()"
+        [ngModel]="null"
+        (ngModelChange)="move($event, null)"
+      />
+    }
     @if (closing(); as stage) {
       <form class="joint" (ngSubmit)="move(stage.key, reason)" (keydown.escape)="closing.set(null)">
         <input
@@ -55,11 +68,19 @@ export class DealStages {
   protected readonly closing = signal<Stage | null>(null);
   protected reason = '';
 
-  protected readonly stages = computed(() => {
-    const own = this.words
+  private readonly own = computed(() =>
+    this.words.pipelinesOf('deal').find(({ stages }) => stages.some(({ key }) => key === this.deal().stage)),
+  );
+  /** Pipelines at whose entry it may go on. */
+  protected readonly others = computed(() =>
+    this.words
       .pipelinesOf('deal')
-      .find(({ stages }) => stages.some(({ key }) => key === this.deal().stage));
-    const stages = own?.stages ?? [];
+      .filter((one) => one !== this.own())
+      .map((one) => ({ ...one })),
+  );
+
+  protected readonly stages = computed(() => {
+    const stages = this.own()?.stages ?? [];
     const here = stages.findIndex(({ key }) => key === this.deal().stage);
     return stages.map((stage, i) => ({ ...stage, passed: i < here && stage.kind === 'open' }));
   });

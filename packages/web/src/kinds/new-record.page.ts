@@ -1,9 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { ProblemDocument } from '@relvik/contracts';
 import { takesAnyOption, type UnroutedKind } from '@relvik/core';
+import { FormsModule } from '@angular/forms';
 import { ButtonModule } from 'primeng/button';
+import { SelectModule } from 'primeng/select';
 import { catchError, map, type Observable, of, switchMap } from 'rxjs';
 import { messageAt, problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
@@ -28,7 +39,7 @@ interface Of {
 /** A contact, company or deal made by hand. */
 @Component({
   selector: 'rv-new-record',
-  imports: [RouterLink, ButtonModule, ProblemNote, ValueField],
+  imports: [FormsModule, RouterLink, ButtonModule, SelectModule, ProblemNote, ValueField],
   template: `
     <section class="page">
       <h1>
@@ -39,6 +50,18 @@ interface Of {
       </h1>
       <p class="quiet">{{ hint() }}</p>
       <form (submit)="make($event)" class="fields two pairs">
+        @if (pipelines().length > 1) {
+          <span>Pipeline</span>
+          <p-select
+            ariaLabel="Pipeline"
+            name="pipeline"
+            [options]="pipelines()"
+            optionLabel="name"
+            optionValue="key"
+            [ngModel]="pipeline()"
+            (ngModelChange)="pipeline.set($event)"
+          />
+        }
         @for (field of fields(); track field.key) {
           <label [for]="'new-' + field.key">{{ field.name }}</label>
           <div>
@@ -82,6 +105,8 @@ export class NewRecordPage {
   protected readonly values = signal<Readonly<Record<string, string>>>({});
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
+  protected readonly pipelines = computed(() => [...this.words.pipelinesOf(this.kind())]);
+  protected readonly pipeline = linkedSignal(() => this.pipelines()[0]?.key ?? null);
   protected readonly hint = computed(() => HINTS[this.kind()]);
   protected readonly path = computed(() => pathOf(this.kind()));
   protected readonly fields = computed(() =>
@@ -141,6 +166,7 @@ export class NewRecordPage {
       lead: idOf(this.lead())?.id ?? null,
       contact: idOf(this.contact())?.id ?? null,
       company: idOf(this.company())?.id ?? null,
+      pipeline: this.pipeline(),
     };
     this.records.make(this.kind(), made).subscribe({
       next: ({ id }) => void this.router.navigate([this.path(), id]),

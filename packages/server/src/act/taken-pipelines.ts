@@ -1,0 +1,66 @@
+import { type Appraisal, pipelineOfStage, type ReadyCharter } from '@relvik/core';
+import { type EntityManager, In } from 'typeorm';
+import { LeadEntity } from '../store/entity/lead.entity';
+import type { Governing } from '../store/governing';
+import { identityOf } from '../store/identity';
+import type { Act } from './act';
+
+/** An act with its appraisal by a charter. */
+interface Appraised {
+  readonly act: Act;
+  readonly charter: Governing;
+  readonly appraisal: Appraisal | null;
+}
+
+/** The pipeline into which gates led a record out of another one; null: into none. */
+function crossedInto({ appraisal, charter }: Appraised): string | null {
+  const [first] = appraisal?.gates.moves ?? [];
+  if (appraisal === null || first === undefined) return null;
+  const { charter: drawn } = charter.ready;
+  const into = pipelineOfStage(drawn, appraisal.stage);
+  return into === pipelineOfStage(drawn, first.from) ? null : (into?.key ?? null);
+}
+
+/** The charter without the gates that lead into a pipeline from another one. */
+function withoutGatesInto(ready: ReadyCharter, pipeline: string): ReadyCharter {
+  const { lead } = ready.rules;
+  const inside = (stage: string): boolean => pipelineOfStage(ready.charter, stage)?.key === pipeline;
+  const gates = lead.gates.map((gate) => (inside(gate.to) && !inside(gate.from) ? { ...gate, on: false } : gate));
+  return { ...ready, rules: { ...ready.rules, lead: { ...lead, gates } } };
+}
+
+/**
+ * Keeps one lead open for an e-mail and pipeline: where gates would lead one into a pipeline in which the person has an open
+ * lead already, they let it through only once that one is closed; until then it is decided without them.
+ *
+ * @param again appraises an act by another charter
+ */
+export async function keepOutOfTaken<P extends Appraised>(
+  manager: EntityManager,
+  prepared: readonly P[],
+  again: (act: Act, charter: Governing) => P,
+): Promise<P[]> {
+  const emailOf = ({ act: { record, stored, test }, charter }: P): string | null =>
+    (stored?.test ?? test) ? null : identityOf(record, charter.ties).email;
+  const crossing = prepared.filter((one) => crossedInto(one) !== null && emailOf(one) !== null);
+  if (crossing.length === 0) return [...prepared];
+  const open = await manager.find(LeadEntity, {
+    select: { id: true, openEmail: true, pipeline: true },
+    where: { openEmail: In(crossing.map(emailOf)) },
+  });
+  const holders = new Map(open.map((one) => [`${one.pipeline} ${one.openEmail ?? ''}`, one.id]));
+  return prepared.map((one) => {
+    let now = one;
+    for (let into = crossedInto(now); into !== null; into = crossedInto(now)) {
+      const email = emailOf(now);
+      const id = Number(now.act.record.id);
+      const holder = holders.get(`${into} ${email ?? ''}`);
+      if (email === null || holder === undefined || holder === id) {
+        holders.set(`${into} ${email ?? ''}`, id);
+        return now;
+      }
+      now = again(now.act, { ...now.charter, ready: withoutGatesInto(now.charter.ready, into) });
+    }
+    return now;
+  });
+}
