@@ -30,7 +30,7 @@ async function send(page: PageTest<RecordFile>): Promise<void> {
 
 test('the kind of the file says what its columns mean, and is sent along', async () => {
   const page = await open();
-  expect(page.text).toContain('Open leads with the same e-mail are joined.');
+  expect(page.text).toContain('Open leads there with the same e-mail are joined.');
   page.component.instance['kind'].set('deal');
   await page.settle();
   expect(page.text).toContain('Each row is a deal of its own.');
