@@ -83,8 +83,10 @@ test('what a hand sets on a company stays and is marked, a stale edit is refused
   await signIn(page, 'admin');
   await page.goto('/companies');
   const link = page.locator('table.records tbody tr').last().getByRole('link');
-  const path = (await link.getAttribute('href')) ?? '';
   await link.click();
+  // The page that came, since more rows may come as one clicks the last.
+  await expect(page).toHaveURL(/\/companies\/\d+$/);
+  const path = new URL(page.url()).pathname;
   const beside = await pageOf(browser, 'admin');
   await beside.goto(path);
   const employees = (of: typeof page) => of.getByRole('button', { name: 'Edit Employees' });
