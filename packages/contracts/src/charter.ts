@@ -195,7 +195,7 @@ export interface WordingDocument {
   readonly timeZone: string;
 }
 
-/** What stands in the stages of all pipelines, and the moves of the last 30 days. */
+/** Counts and times of the stages of all pipelines, and the moves of the last 30 days. */
 export interface PipelineFigures {
   readonly stages: readonly {
     readonly stage: string;

@@ -28,7 +28,7 @@ export function changeStage(charter: Charter, key: string, change: Partial<Pick<
 }
 
 /**
- * Moves a stage within its pipeline, so that it stands at a place among the stages of its sort: those that are open, or those that close.
+ * Moves a stage within its pipeline, so that it stands at a place among the open stages, or among the closing ones.
  *
  * @param place from 0; one outside stands for the nearest inside
  */
@@ -58,7 +58,7 @@ export function stagesToMergeInto(charter: Charter, key: string): readonly Stage
   const stage = own?.stages.find((one) => one.key === key);
   if (own === null || stage === undefined) return [];
   const others = pipelinesOf(charter, own.of).filter((one) => one !== own);
-  // What leaves a pipeline empty of open stages takes the pipeline out: that is another step.
+  // A pipeline keeps an open stage; without one it is taken out, which is another step.
   if (stage.kind === 'open' && own.stages.filter(({ kind }) => kind === 'open').length < 2) return [];
   return [own, ...others].flatMap(({ stages }) => stages.filter((one) => one.kind === stage.kind && one.key !== key));
 }

@@ -162,7 +162,7 @@ export class ImpactDesk {
     return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept) } : line;
   }
 
-  /** What records in the stages of the draft's gates wait for, beside a condition that holds. */
+  /** Counts the records that a gate of the draft holds back although its condition holds, by gate. */
   waits({ draft }: Pair): Answered<Readonly<Record<string, GateWaits>>> {
     const asking = draft.gates.some(({ on, requiredFields, minDays }) => on && requiredFields.length + minDays > 0);
     if (!asking) return { ok: true, answer: {} };

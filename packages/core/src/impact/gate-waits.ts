@@ -10,7 +10,7 @@ export interface GateWaits {
 }
 
 /**
- * What the gates of a charter wait for, by gate; only those that ask for more than their condition.
+ * Counts the records that wait at each gate of a charter; only gates that ask for more than their condition.
  *
  * @param sweep over the records as they are stored, with gates that are not run
  */

@@ -3,7 +3,6 @@ import { kindInWords } from '../activity/activity-kind';
 /** What things are called, for words that people read. A key without a name stands for itself. */
 export interface Names {
   field(key: string): string;
-  pipeline(key: string): string;
   stage(key: string): string;
   gate(key: string): string;
   set(key: string): string;
@@ -45,7 +44,6 @@ export interface Named {
 /** Everything that has a name, as lists. */
 export interface NameLists {
   readonly fields: readonly Named[];
-  readonly pipelines: readonly Named[];
   readonly stages: readonly Named[];
   readonly gates: readonly Named[];
   readonly sets: readonly Named[];
@@ -64,7 +62,6 @@ export interface NameLists {
 
 export const NO_NAMES: NameLists = {
   fields: [],
-  pipelines: [],
   stages: [],
   gates: [],
   sets: [],
@@ -90,7 +87,6 @@ function byKey(named: readonly Named[], missing: (key: string) => string = (key)
 export function namesFrom(lists: NameLists): Names {
   return {
     field: byKey(lists.fields, (key) => COMPUTED_NAMES[key] ?? key),
-    pipeline: byKey(lists.pipelines),
     stage: byKey(lists.stages),
     gate: byKey(lists.gates),
     set: byKey(lists.sets),
@@ -115,7 +111,6 @@ export function namesOver(lists: Partial<NameLists>, known: Names): Names {
     list === undefined ? otherwise : byKey(list, otherwise);
   return {
     field: over(lists.fields, known.field),
-    pipeline: over(lists.pipelines, known.pipeline),
     stage: over(lists.stages, known.stage),
     gate: over(lists.gates, known.gate),
     set: over(lists.sets, known.set),

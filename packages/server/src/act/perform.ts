@@ -119,7 +119,8 @@ export async function perform(
     candidates(match, world).some((rep) => exclusionOf(world.reps.get(rep), loads) === null);
   const waiters = await waitersBefore(manager, matches, isFree, settled);
   const waiting = await withTied(manager, waiters.acts, inForce);
-  const all = [...waiting.map((act) => prepare(act, inForce)), ...incoming];
+  const freed = waiting.map((act) => prepare(act, inForce));
+  const all = [...(await keepOutOfTaken(manager, freed, prepare)), ...incoming];
   const rota = await lockRota(
     manager,
     all.flatMap(turnsOf),

@@ -1,8 +1,8 @@
-import { type Charter, type Pipeline, PIPELINE_KINDS, type Stage } from '@relvik/core';
+import { type Charter, type Pipeline, type Stage } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 
 /**
- * Moves what stands in a stage that a charter merged into another: open and closed records alike, whatever the scope of enacting.
+ * Moves the records of a stage that a charter merged into another: open and closed ones alike, whatever the scope of enacting.
  * Their time in the stage runs on, and nothing is decided: only the history says so.
  *
  * @param number of the charter that comes into force
@@ -25,7 +25,6 @@ async function moveInto(
   number: number,
   now: Date,
 ): Promise<void> {
-  if (!PIPELINE_KINDS.includes(of)) return;
   await manager.query(
     `INSERT INTO record_change (record, field, \`from\`, \`to\`, reason, at, cause, person, \`by\`, charter, rule)
      SELECT id, 'stage', JSON_QUOTE(stage), JSON_QUOTE(?), NULL, ?, 'charter', NULL, '', ?, NULL FROM \`${of}\` WHERE stage IN (?)`,

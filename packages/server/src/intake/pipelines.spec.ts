@@ -19,7 +19,7 @@ const bring = async (pipeline?: string, more: object = {}): Promise<Accepted> =>
 };
 const lead = (id: number): Promise<LeadEntity> => server.source.manager.findOneByOrFail(LeadEntity, { id });
 
-/** What a check of the doctor finds. */
+/** The ids that a check of the doctor finds. */
 async function faults(key: string): Promise<number[]> {
   const { sql } = CHECKS.find((check) => check.key === key)!;
   return (await server.source.query<{ id: number }[]>(sql)).map(({ id }) => id);
@@ -95,7 +95,7 @@ test('a gate leads into another pipeline, but not while the person has an open l
   await admin.post(`/api/leads/${there.id}/close`).send({ outcome: 'lost', reason: 'no need' }).expect(200);
   expect(await edit('14')).toMatchObject({ stage: 'care-talks', pipeline: 'care', cameInto: null });
   expect(await bring('care')).toMatchObject({ id: moving.id, joined: true });
-  // What comes in now is let through to nobody’s cost: the one in the second pipeline is open again.
+  // An inquiry into the first pipeline is a lead of its own again.
   expect(await lead((await bring()).id)).toMatchObject({ stage: 'new', pipeline: 'leads' });
 });
 

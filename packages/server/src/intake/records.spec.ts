@@ -130,7 +130,7 @@ test('a file is taken back: what it made goes, what it changed is as before; not
   expect(await names('/api/companies')).toEqual(['Fjord']);
   const fjord = await record('/api/companies', await idOf('/api/companies', 'Fjord'));
   expect(shown(fjord, 'company.employees')).toBe('40');
-  // What somebody noted on a contact of the file is not lost, though it happened before.
+  // A note on a contact of the file keeps it, although the call was earlier.
   const noted = await take('contact', 'Name', 'Bea');
   const bea = await idOf('/api/contacts', 'Bea');
   await admin

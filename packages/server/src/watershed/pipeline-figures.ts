@@ -6,7 +6,7 @@ const DAY = 86_400_000;
 /** Moves are counted over so many days. */
 const MOVE_DAYS = 30;
 
-/** What stands in each stage and for how long, and which moves were made in the last 30 days, by gates and by hand. */
+/** Counts and the median time of each stage, and the moves of the last 30 days, by gates and by hand. */
 export async function pipelineFigures(manager: EntityManager, now: Date): Promise<PipelineFigures> {
   const stages: PipelineFigures['stages'][number][] = [];
   for (const kind of PIPELINE_KINDS) {

@@ -39,7 +39,7 @@ const rows = (page: PageTest<GatesPage>) => [...page.element.querySelectorAll('t
 test('the pipeline is drawn with what stands in each stage and what each gate let through; gates are listed below', async () => {
   const page = await open(charterState(null));
   const boxes = [...page.element.querySelectorAll('g.stage')];
-  expect(boxes.map(wordsOf)).toEqual(['New 1,200 2 days enter here', 'Qualified 0', 'Disqualified 9 4 in 30 days']);
+  expect(boxes.map(wordsOf)).toEqual(['New 1,200 2 days entry', 'Qualified 0', 'Disqualified 9 4 in 30 days']);
   expect(boxes[0]?.getAttribute('aria-label')).toBe('Stage New, 1,200, 2 days');
   expect([...page.element.querySelectorAll('g.label')].map(wordsOf)).toEqual(['Qualify · 31', 'Decline · 4']);
   expect(rows(page)[0]).toMatch(/^Qualify New → Qualified Verdict is .+ by rule – – 31$/);

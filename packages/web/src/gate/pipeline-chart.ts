@@ -17,7 +17,7 @@ import { END, layOutPipeline, type PlacedEnd, type PlacedGate, type PlacedStage,
 
 const WIDTH = 940;
 
-/** What a stage's box says below its name. */
+/** The two lines of a stage's box below its name. */
 interface StageWords {
   readonly count: string;
   readonly time: string;
@@ -160,7 +160,7 @@ export class PipelineChart {
       .attr('class', 'time entry')
       .attr('x', STAGE.width - 9)
       .attr('y', 40)
-      .text('enter here');
+      .text('entry');
     if (this.charters.draft() !== null) this.letDrag(stages);
   }
 

@@ -202,7 +202,7 @@ export class ImpactService {
     this.findings.set(keepEqual(this.findings(), found));
   }
 
-  /** What leads in the stages of the draft's gates wait for, by gate; null while nothing can be said. */
+  /** Leads that wait at each gate of the draft; null while nothing can be said. */
   async waits(): Promise<Readonly<Record<string, GateWaits>> | null> {
     const pair = this.pair();
     if (pair === null || this.state().state !== 'ready') return null;

@@ -72,12 +72,7 @@ export class DealStages {
     this.words.pipelinesOf('deal').find(({ stages }) => stages.some(({ key }) => key === this.deal().stage)),
   );
   /** Pipelines at whose entry it may go on. */
-  protected readonly others = computed(() =>
-    this.words
-      .pipelinesOf('deal')
-      .filter((one) => one !== this.own())
-      .map((one) => ({ ...one })),
-  );
+  protected readonly others = computed(() => this.words.pipelinesOf('deal').filter((one) => one !== this.own()));
 
   protected readonly stages = computed(() => {
     const stages = this.own()?.stages ?? [];

@@ -68,7 +68,7 @@ export const PIPELINES: CharterPart<'pipelines'> = {
     });
     for (const kind of PIPELINE_KINDS) if (!kinds.has(kind)) spot.say(`needs a pipeline for ${kind}s`);
   },
-  names: (pipelines) => ({ pipelines, stages: namedStages(pipelines) }),
+  names: (pipelines) => ({ stages: namedStages(pipelines) }),
   changes(notes, before, after, { names }) {
     notes.each('Stage', allStages({ pipelines: before }), allStages({ pipelines: after }), (one) =>
       [
