@@ -1,9 +1,11 @@
 import type { Accepted, LeadDetail, RecordDetail } from '@relvik/contracts';
+import type { StageKey } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { CHECKS } from '../doctor/checks';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { withCarePlans } from '../fixture/two-pipelines.fixture';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { PersonEntity } from '../store/entity/people.entity';
 
 let server: SmallServer;
 let admin: Agent;
@@ -112,4 +114,34 @@ test('a deal is made in the pipeline that is named, and goes on into another by 
   expect((await make('care')).body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
   const contact = await admin.post('/api/contacts').send({ values: { 'contact.name': 'Ann' }, pipeline: 'service' });
   expect(contact.body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
+});
+
+test('a lead that leaves the bay is kept out of a pipeline in which the person has an open lead', async () => {
+  await server.stop();
+  server = await SmallServer.start((charter) => {
+    const two = withCarePlans(charter);
+    return { ...two, streams: two.streams.map((one) => ({ ...one, entering: ['new' as StageKey] })) };
+  });
+  // Nothing is decided by itself: the gate’s condition becomes true while the lead waits.
+  server.background.idle = true;
+  admin = await server.as('admin');
+  const limit = (key: string, most: number) =>
+    admin.patch(`/api/people/${key}`).send({ mayTakeLeads: true, whyNot: null, limit: most }).expect(200);
+  for (const key of ['ada', 'bo']) await limit(key, 0);
+  const [there, waiting] = [await bring('care'), await bring(undefined, { country: 'NO' })];
+  expect(await lead(waiting.id)).toMatchObject({ place: 'bay' });
+  const { ties } = (await admin.get(`/api/leads/${waiting.id}`)).body as LeadDetail;
+  const company = `/api/companies/${ties.company!.id}`;
+  const { version } = (await admin.get(company)).body as { version: number };
+  await admin
+    .patch(company)
+    .send({ version, values: { 'company.key_account': 'yes' } })
+    .expect(200);
+  // Not by the page, which would let the bay leave at once.
+  await server.source.manager.update(PersonEntity, { key: 'bo' }, { takes: 5 });
+  // Somebody else comes for the same route, and those who wait for it go first.
+  await bring(undefined, { email: 'bea@gale.example', company: 'Gale', country: 'NO' });
+  expect(await lead(waiting.id)).toMatchObject({ stage: 'new', pipeline: 'leads', owner: 'bo' });
+  expect(await lead(there.id)).toMatchObject({ openEmail: 'ann@fjord.example' });
+  expect(await faults('two-open')).toEqual([]);
 });
