@@ -10,6 +10,7 @@ import {
   type Reach,
   REACHES,
   type Pipeline,
+  type StageMoves,
   type RecordKind,
 } from '@relvik/core';
 import { mixed, number, object, type ObjectSchema, string } from 'yup';
@@ -204,11 +205,5 @@ export interface PipelineFigures {
     /** The median time that the open ones have stood in it, in days of 24 hours; null: none is open. */
     readonly days: number | null;
   }[];
-  /** Moves between stages, by gate; null: by hand. */
-  readonly moves: readonly {
-    readonly gate: string | null;
-    readonly from: string;
-    readonly to: string;
-    readonly count: number;
-  }[];
+  readonly moves: readonly StageMoves[];
 }

@@ -68,7 +68,6 @@ export interface Distribution {
 export interface RuleCounts {
   readonly routes: Readonly<Record<string, number>>;
   readonly territories: Readonly<Record<string, number>>;
-  readonly gates: Readonly<Record<string, number>>;
   readonly openGround: readonly { readonly country: string; readonly count: number }[];
   readonly cells: readonly {
     readonly scoreSet: string;

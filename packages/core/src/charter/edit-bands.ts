@@ -5,13 +5,7 @@ import type { ScoreSet } from '../score/score-set';
 import type { Axis } from '../signal/signal';
 import type { Charter } from './charter';
 import { bandKeysOf } from './ready-charter';
-
-/** A rule whose condition names a band. */
-export interface BandMention {
-  readonly kind: 'gate' | 'stream' | 'route';
-  readonly key: string;
-  readonly name: string;
-}
+import { type RuleMention, rulesNaming, withConditions } from './rule-conditions';
 
 /** The bands that take over the scores, cells and conditions of one that is taken out. */
 export interface BandTakeover {
@@ -54,19 +48,10 @@ export function addBand(set: ScoreSet, axis: Axis, key: string, added: Band): Sc
 /**
  * The gates, streams and routes that name a band which, taken out of a set, no other set for leads would have.
  */
-export function mentionsOfBand(charter: Charter, set: string, axis: Axis, key: string): readonly BandMention[] {
+export function mentionsOfBand(charter: Charter, set: string, axis: Axis, key: string): readonly RuleMention[] {
   const others = { ...charter, scoreSets: charter.scoreSets.filter((one) => one.key !== set) };
   if (bandKeysOf(others, 'lead', axis).includes(key)) return [];
-  const names = (when: Condition): boolean => replaceBand(when, axis, key, []) !== when;
-  const mention = (kind: BandMention['kind'], rule: Named & { readonly when: Condition }): BandMention[] =>
-    names(rule.when) ? [{ kind, key: rule.key, name: rule.name }] : [];
-  return [
-    ...charter.gates.flatMap((gate) => mention('gate', gate)),
-    ...charter.streams.flatMap((stream) => [
-      ...mention('stream', stream),
-      ...stream.routes.flatMap((route) => mention('route', route)),
-    ]),
-  ];
+  return rulesNaming(charter, (when) => replaceBand(when, axis, key, []) !== when);
 }
 
 /**
@@ -79,22 +64,11 @@ export function takeOutBand(charter: Charter, set: string, axis: Axis, key: stri
   const changed = of === undefined ? null : withoutBand(of, axis, key, to);
   if (changed === null) return null;
   const mentioned = mentionsOfBand(charter, set, axis, key).length > 0;
-  const asked = (when: Condition): Condition => (mentioned ? replaceBand(when, axis, key, to.conditions) : when);
   return {
     ...charter,
     scoreSets: charter.scoreSets.map((one) => (one.key === set ? changed : one)),
-    gates: charter.gates.map((gate) => ({ ...gate, when: asked(gate.when) })),
-    streams: charter.streams.map((stream) => ({
-      ...stream,
-      when: asked(stream.when),
-      routes: stream.routes.map((route) => ({ ...route, when: asked(route.when) })),
-    })),
+    ...(mentioned ? withConditions(charter, (when) => replaceBand(when, axis, key, to.conditions)) : {}),
   };
-}
-
-interface Named {
-  readonly key: string;
-  readonly name: string;
 }
 
 function withGrid(set: ScoreSet, change: Partial<Grid>): ScoreSet {

@@ -9,6 +9,7 @@ import {
   mentionsOfStage,
   mergeStage,
   moveStage,
+  pipelinesToTakeOver,
   renamePipeline,
   stagesToMergeInto,
   takeOutPipeline,
@@ -16,8 +17,6 @@ import {
 
 const reading = readCharter(SMALL_CHARTER);
 const SMALL = (reading.ok ? reading.charter : null) as Charter;
-let made = 0;
-const keyFor = (of: string): string => `${of}-${(made += 1)}`;
 const stages = (charter: Charter, pipeline = 'leads') =>
   charter.pipelines.find(({ key, name }) => [key, name].includes(pipeline))!.stages;
 const names = (charter: Charter, pipeline?: string) => stages(charter, pipeline).map(({ name }) => name);
@@ -78,16 +77,17 @@ test('a stage is merged into one of its kind: gates, streams, conditions and the
 });
 
 test('a pipeline is added with all that it needs, and taken out into another for the same records', () => {
-  const two = read(renamePipeline(addPipeline(SMALL, 'lead', 'New pipeline', keyFor), 'leads', 'Sensing'));
+  const two = read(renamePipeline(addPipeline(SMALL, 'lead', 'fresh', 'New pipeline'), 'leads', 'Sensing'));
   expect(two.pipelines.map(({ name, of }) => `${name} ${of}`)).toEqual([
     'Sensing lead',
     'Deals deal',
     'New pipeline lead',
   ]);
   expect(names(two, 'New pipeline')).toEqual(['New', 'Disqualified']);
-  expect(names(read(addPipeline(SMALL, 'deal', 'Care', keyFor)), 'Care')).toEqual(['New', 'Won', 'Lost']);
+  expect(names(read(addPipeline(SMALL, 'deal', 'care', 'Care')), 'Care')).toEqual(['New', 'Won', 'Lost']);
 
   const fresh = two.pipelines[2]!;
+  expect(pipelinesToTakeOver(two, fresh.key).map(({ key }) => key)).toEqual(['leads']);
   expect(takeOutPipeline(two, fresh.key, 'deals')).toBeNull();
   expect(takeOutPipeline(two, fresh.key, fresh.key)).toBeNull();
   const after = read(takeOutPipeline(two, fresh.key, 'leads')!);

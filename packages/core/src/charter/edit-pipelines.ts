@@ -1,17 +1,10 @@
 import { type Condition, mapTests } from '../condition/condition';
-import type { Gate } from '../gate/gate';
 import { type Pipeline, pipelineOfStage, pipelinesOf } from '../gate/pipeline';
 import type { Stage, StageKind } from '../gate/stage';
 import type { StageKey } from '../record/keys';
 import type { PipelineKind } from '../record/kind';
 import type { Charter } from './charter';
-
-/** A rule that names a stage. */
-export interface StageMention {
-  readonly kind: 'gate' | 'stream' | 'route';
-  readonly key: string;
-  readonly name: string;
-}
+import { type RuleMention, rulesNaming, withConditions } from './rule-conditions';
 
 /** Adds an open stage behind the open ones of a pipeline, before those that close. */
 export function addStage(charter: Charter, pipeline: string, key: string, name: string): Charter {
@@ -64,19 +57,12 @@ export function stagesToMergeInto(charter: Charter, key: string): readonly Stage
 }
 
 /** The gates that begin or end in a stage, and the gates, streams and routes that ask for it. */
-export function mentionsOfStage(charter: Charter, key: string): readonly StageMention[] {
-  const mention = (kind: StageMention['kind'], rule: Omit<StageMention, 'kind'>, named: boolean): StageMention[] =>
-    named ? [{ kind, key: rule.key, name: rule.name }] : [];
-  const asks = (when: Condition): boolean => withStage(when, key, []) !== when;
-  return [
-    ...charter.gates.flatMap((gate) =>
-      mention('gate', gate, [gate.from, gate.to].includes(key as StageKey) || asks(gate.when)),
-    ),
-    ...charter.streams.flatMap((stream) => [
-      ...mention('stream', stream, stream.entering.includes(key as StageKey) || asks(stream.when)),
-      ...stream.routes.flatMap((route) => mention('route', route, asks(route.when))),
-    ]),
-  ];
+export function mentionsOfStage(charter: Charter, key: string): readonly RuleMention[] {
+  const isIt = (stage: StageKey): boolean => stage === key;
+  return rulesNaming(charter, (when) => withStage(when, key, []) !== when, {
+    gate: ({ from, to }) => isIt(from) || isIt(to),
+    stream: ({ entering }) => entering.some(isIt),
+  });
 }
 
 /**
@@ -87,8 +73,12 @@ export function mergeStage(charter: Charter, key: string, into: string): Charter
   return merged(charter, new Map([[key as StageKey, into as StageKey]]));
 }
 
-/** Adds a pipeline with an open stage, and one of each kind that closes records of its kind. */
-export function addPipeline(charter: Charter, of: PipelineKind, name: string, keyFor: (of: string) => string): Charter {
+/**
+ * Adds a pipeline with an open stage, and one of each kind that closes records of its kind.
+ *
+ * @param key one that nothing has or had: the keys of its stages begin with it
+ */
+export function addPipeline(charter: Charter, of: PipelineKind, key: string, name: string): Charter {
   const closing: Readonly<Record<PipelineKind, readonly (readonly [StageKind, string])[]>> = {
     lead: [['out', 'Disqualified']],
     deal: [
@@ -97,19 +87,24 @@ export function addPipeline(charter: Charter, of: PipelineKind, name: string, ke
     ],
   };
   const stages = ([['open', 'New'], ...closing[of]] as const).map(([kind, called], i): Stage => ({
-    ...{ key: `${keyFor('stage')}-${i}` as StageKey, name: called, kind },
+    ...{ key: `${key}-stage-${i}` as StageKey, name: called, kind },
     ...{ beside: false, mergedFrom: [] },
   }));
   const [first] = stages;
   if (first === undefined) return charter;
   return {
     ...charter,
-    pipelines: [...charter.pipelines, { key: keyFor('pipeline'), name, of, stages, entry: first.key }],
+    pipelines: [...charter.pipelines, { key, name, of, stages, entry: first.key }],
   };
 }
 
 export function renamePipeline(charter: Charter, key: string, name: string): Charter {
   return withPipeline(charter, key, (one) => ({ ...one, name }));
+}
+
+/** The pipelines into which one may be taken out. */
+export function pipelinesToTakeOver(charter: Charter, key: string): readonly Pipeline[] {
+  return charter.pipelines.filter((into) => takeOutPipeline(charter, key, into.key) !== null);
 }
 
 /**
@@ -144,8 +139,9 @@ function withStages(charter: Charter, stage: string, change: (stages: readonly S
 /** The charter without some stages, each of which another takes over. */
 function merged(charter: Charter, to: ReadonlyMap<StageKey, StageKey>): Charter {
   const now = (key: StageKey): StageKey => to.get(key) ?? key;
-  const asked = (when: Condition): Condition =>
-    [...to].reduce((condition, [key, into]) => withStage(condition, key, [into]), when);
+  const { gates, streams } = withConditions(charter, (when) =>
+    [...to].reduce((condition, [key, into]) => withStage(condition, key, [into]), when),
+  );
   const taken = charter.pipelines.flatMap(({ stages }) => stages.filter(({ key }) => to.has(key)));
   return {
     ...charter,
@@ -162,15 +158,10 @@ function merged(charter: Charter, to: ReadonlyMap<StageKey, StageKey>): Charter 
           ],
         })),
     })),
-    gates: charter.gates
-      .map((gate): Gate => ({ ...gate, from: now(gate.from), to: now(gate.to), when: asked(gate.when) }))
+    gates: gates
+      .map((gate) => ({ ...gate, from: now(gate.from), to: now(gate.to) }))
       .filter(({ from, to: end }) => from !== end),
-    streams: charter.streams.map((stream) => ({
-      ...stream,
-      entering: [...new Set(stream.entering.map(now))],
-      when: asked(stream.when),
-      routes: stream.routes.map((route) => ({ ...route, when: asked(route.when) })),
-    })),
+    streams: streams.map((stream) => ({ ...stream, entering: [...new Set(stream.entering.map(now))] })),
   };
 }
 

@@ -1,6 +1,6 @@
 import type { StageKey } from '../record/keys';
 import type { PipelineKind } from '../record/kind';
-import { skipShare } from './stage-flow';
+import { enteredInto, passedThrough, skipShare } from './stage-flow';
 import { entryOf, type Pipeline, pipelineOfStage, stagesOf, standingStage } from './pipeline';
 
 function pipeline(
@@ -51,14 +51,15 @@ test('a stage is skipped by moves from before it to behind it on the path; what 
   const path = pipeline('sensing', 'lead', ['new', 'nurture', 'qualified', 'offer']);
   const stages = path.stages.map((one) => ({ ...one, beside: one.key === 'nurture' }));
   const moves = [
-    { from: 'new', to: 'qualified', count: 6 },
-    { from: 'nurture', to: 'qualified', count: 2 },
-    { from: 'new', to: 'nurture', count: 90 },
-    { from: 'nurture', to: 'offer', count: 50 },
-    { from: 'new', to: 'offer', count: 2 },
-    { from: 'offer', to: 'new', count: 1 },
+    { gate: 'at-once', from: 'new', to: 'qualified', count: 6 },
+    { gate: null, from: 'nurture', to: 'qualified', count: 2 },
+    { gate: null, from: 'new', to: 'nurture', count: 90 },
+    { gate: null, from: 'nurture', to: 'offer', count: 50 },
+    { gate: null, from: 'new', to: 'offer', count: 2 },
+    { gate: null, from: 'offer', to: 'new', count: 1 },
   ];
   const shares = ['new', 'nurture', 'qualified', 'offer'].map((stage) => skipShare({ stages }, moves, stage));
   expect(shares).toEqual([0, null, 0.2, 0]);
+  expect([passedThrough(moves, 'at-once'), enteredInto(moves, 'qualified')]).toEqual([6, 8]);
   expect(skipShare({ stages }, [], 'qualified')).toBeNull();
 });

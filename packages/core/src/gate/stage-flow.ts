@@ -2,9 +2,25 @@ import type { Pipeline } from './pipeline';
 
 /** How many records moved from one stage to another in some time. */
 export interface StageMoves {
+  /** By which gate; null: by hand. */
+  readonly gate: string | null;
   readonly from: string;
   readonly to: string;
   readonly count: number;
+}
+
+function total(moves: readonly StageMoves[]): number {
+  return moves.reduce((sum, { count }) => sum + count, 0);
+}
+
+/** How many records a gate let through. */
+export function passedThrough(moves: readonly StageMoves[], gate: string): number {
+  return total(moves.filter((move) => move.gate === gate));
+}
+
+/** How many records entered a stage, by gates and by hand. */
+export function enteredInto(moves: readonly StageMoves[], stage: string): number {
+  return total(moves.filter(({ to }) => to === stage));
 }
 
 /**
@@ -20,10 +36,9 @@ export function skipShare(
   const path = stages.filter(({ kind, beside }) => kind === 'open' && !beside).map(({ key }): string => key);
   const here = path.indexOf(stage);
   if (here < 0) return null;
-  let [entered, passed] = [0, 0];
-  for (const { from, to, count } of moves) {
-    if (to === stage) entered += count;
-    else if (path.includes(from) && path.indexOf(from) < here && path.indexOf(to) > here) passed += count;
-  }
-  return entered + passed === 0 ? null : passed / (entered + passed);
+  const entered = enteredInto(moves, stage);
+  const past = total(
+    moves.filter(({ from, to }) => path.includes(from) && path.indexOf(from) < here && path.indexOf(to) > here),
+  );
+  return entered + past === 0 ? null : past / (entered + past);
 }

@@ -100,14 +100,14 @@ async function lastTurns(manager: EntityManager, ids: readonly number[]): Promis
 
 /** Puts the route's turn back to where it stood, if nobody was served by it since. The row is locked. */
 async function giveTurnBack(manager: EntityManager, { record, route, before }: LastTurn): Promise<void> {
-  const [later] = await manager.query<{ n: number | string }[]>(
-    `SELECT COUNT(*) AS n FROM record_change c JOIN record ON record.id = c.record AND record.kind = 'lead'
+  const later = await manager.query<object[]>(
+    `SELECT c.id FROM record_change c JOIN record ON record.id = c.record AND record.kind = 'lead'
      WHERE c.field = 'place' AND c.rule = ? AND c.id > (
        SELECT MAX(own.id) FROM record_change own WHERE own.record = ? AND own.field = 'place' AND own.rule = ?
-     ) AND c.record <> ? AND JSON_VALUE(c.\`to\`, '$.kind') = 'owner'`,
+     ) AND c.record <> ? AND JSON_VALUE(c.\`to\`, '$.kind') = 'owner' LIMIT 1`,
     [route, record, route, record],
   );
-  if (Number(later?.n ?? 0) > 0) return;
+  if (later.length > 0) return;
   await manager.update(
     RotaEntity,
     { route },

@@ -56,11 +56,10 @@ test('news: an owner hears of the own leads, queue members of their queue, opera
   expect(await news('cai')).toEqual([]);
 });
 
-test('what rules came to: routes, gates, territories, cells with their won share, open ground', async () => {
+test('what rules came to: routes, territories, cells with their won share, open ground', async () => {
   const counts = (await admin.get('/api/rule-counts')).body as RuleCounts;
   expect(counts.routes).toEqual({ north: 2, centre: 1 });
   expect(counts.territories).toEqual({ nordics: 2, dach: 1 });
-  expect(counts.gates).toEqual({ qualify: 4 });
   expect(counts.openGround).toEqual([{ country: 'MT', count: 1 }]);
   const cell = (fitBand: string) =>
     counts.cells.find((one) => one.fitBand === fitBand && one.engagementBand === 'quiet');

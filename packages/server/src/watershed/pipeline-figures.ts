@@ -10,20 +10,19 @@ const MOVE_DAYS = 30;
 export async function pipelineFigures(manager: EntityManager, now: Date): Promise<PipelineFigures> {
   const stages: PipelineFigures['stages'][number][] = [];
   for (const kind of PIPELINE_KINDS) {
-    const rows = await manager.query<{ stage: string; count: string; closed: string; days: string | null }[]>(
-      `SELECT r.stage, COUNT(*) AS count, SUM(r.status <> 'open') AS closed,
-         MIN(CASE WHEN r.status = 'open' THEN r.days END) AS days
-       FROM (SELECT stage, status,
-           MEDIAN(TIMESTAMPDIFF(SECOND, stage_since, ?) / 86400) OVER (PARTITION BY stage, status = 'open') AS days
-         FROM \`${kind}\`) r GROUP BY r.stage`,
+    const counts = await manager.query<{ stage: string; count: string; open: string }[]>(
+      `SELECT stage, COUNT(*) AS count, SUM(status = 'open') AS open FROM \`${kind}\` GROUP BY stage`,
+    );
+    const medians = await manager.query<{ stage: string; days: string }[]>(
+      `SELECT DISTINCT stage, MEDIAN(TIMESTAMPDIFF(SECOND, stage_since, ?) / 86400) OVER (PARTITION BY stage) AS days
+       FROM \`${kind}\` WHERE status = 'open'`,
       [now],
     );
-    for (const { stage, count, closed, days } of rows)
+    const days = new Map(medians.map((one) => [one.stage, Number(one.days)]));
+    for (const { stage, count, open } of counts)
       stages.push({
-        stage,
-        open: Number(count) - Number(closed),
-        closed: Number(closed),
-        days: days === null ? null : Number(days),
+        ...{ stage, open: Number(open), closed: Number(count) - Number(open) },
+        days: days.get(stage) ?? null,
       });
   }
   const moves = await manager.query<{ rule: string | null; from: string; to: string; count: string }[]>(

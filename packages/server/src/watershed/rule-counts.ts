@@ -4,7 +4,6 @@ import type { EntityManager, SelectQueryBuilder } from 'typeorm';
 import { charterInForce } from '../store/governing';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
-import { ChangeEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 
 interface Group {
@@ -59,16 +58,9 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
   const { body: charter } = await charterInForce(manager, 'none');
   const record = (groups: Group[]): Record<string, number> =>
     Object.fromEntries(groups.flatMap(({ key, count }) => (key === null ? [] : [[key, count]])));
-  const [routes, territories, gates, cells, others, openGround] = await Promise.all([
+  const [routes, territories, cells, others, openGround] = await Promise.all([
     groupBy(all(), 'route'),
     groupBy(all(), 'territory'),
-    manager
-      .createQueryBuilder(ChangeEntity, 'change')
-      .select('change.rule', 'key')
-      .addSelect('COUNT(*)', 'count')
-      .where("change.field = 'stage' AND change.rule IS NOT NULL")
-      .groupBy('change.rule')
-      .getRawMany<{ key: string; count: string }>(),
     all()
       .select(['lead.scoreSet AS scoreSet', 'lead.fitBand AS fitBand', 'lead.engagementBand AS engagementBand'])
       .addSelect('COUNT(*)', 'count')
@@ -110,7 +102,6 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
   return {
     routes: record(routes),
     territories: record(territories),
-    gates: Object.fromEntries(gates.map(({ key, count }) => [key, Number(count)])),
     openGround: openGround
       .map(({ country, count }) => ({ country, count: Number(count) }))
       .sort((a, b) => b.count - a.count),

@@ -20,6 +20,7 @@ import {
   conditionWords,
   type Gate,
   type GateWaits,
+  passedThrough,
   type Pipeline,
   stagesOf,
   TIE_KINDS,
@@ -86,7 +87,7 @@ export class GateTable {
         changed: JSON.stringify(before.get(gate.key)) !== JSON.stringify(gate),
         tally: this.impacts.tally()?.gates[gate.key] ?? null,
         waits: waitWords(this.waits()[gate.key]),
-        passed: moves.filter((move) => move.gate === gate.key).reduce((sum, { count }) => sum + count, 0),
+        passed: passedThrough(moves, gate.key),
       }));
   });
 

@@ -1,6 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { addPipeline, type PipelineKind, PIPELINE_KINDS, renamePipeline, takeOutPipeline } from '@relvik/core';
+import {
+  addPipeline,
+  type PipelineKind,
+  PIPELINE_KINDS,
+  pipelinesToTakeOver,
+  renamePipeline,
+  takeOutPipeline,
+} from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
 import { freshKey } from '../charter/fresh-key';
@@ -27,12 +34,12 @@ export class PipelineBar {
     return (this.charters.shown()?.pipelines ?? []).map((one) => ({ ...one, isNew: !known.has(one.key) }));
   });
   protected readonly here = computed(() => this.pipelines().find(({ key }) => key === this.chosen()) ?? null);
-  /** The pipelines for the same records, which may take over what stands in it. */
-  protected readonly others = computed(() =>
-    this.pipelines()
-      .filter(({ key, of }) => of === this.here()?.of && key !== this.chosen())
-      .map(({ key, name }) => ({ value: key, label: name })),
-  );
+  /** The pipelines that may take over what is in it. */
+  protected readonly others = computed(() => {
+    const [charter, key] = [this.charters.shown(), this.chosen()];
+    const others = charter === null || key === null ? [] : pipelinesToTakeOver(charter, key);
+    return others.map((one) => ({ value: one.key, label: one.name }));
+  });
 
   protected open(key: string): void {
     this.into.set(null);
@@ -47,17 +54,14 @@ export class PipelineBar {
   }
 
   protected add(of: PipelineKind): void {
-    const taken = (this.charters.shown()?.pipelines ?? []).flatMap(({ key, stages }) => [
-      key,
-      ...stages.map((stage): string => stage.key),
-    ]);
-    const keys = new Map(['pipeline', 'stage'].map((kind) => [kind, freshKey(kind, taken)]));
-    this.charters.change((charter) =>
-      addPipeline(charter, of, `New for ${pluralOf(of)}`, (kind) => keys.get(kind) ?? kind),
+    const key = freshKey(
+      'pipeline',
+      (this.charters.shown()?.pipelines ?? []).map((one) => one.key),
     );
+    this.charters.change((charter) => addPipeline(charter, of, key, `New for ${pluralOf(of)}`));
     this.into.set(null);
     this.editing.set(true);
-    this.choose.emit(keys.get('pipeline') ?? '');
+    this.choose.emit(key);
   }
 
   protected takeOut(key: string, into: string): void {

@@ -10,7 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import type { PipelineFigures } from '@relvik/contracts';
-import { type Gate, type Pipeline, skipShare } from '@relvik/core';
+import { enteredInto, type Gate, passedThrough, type Pipeline, skipShare } from '@relvik/core';
 import { drag, type D3DragEvent, path as pathOf, scaleLinear, select } from 'd3';
 import { CharterService } from '../charter/charter.service';
 import { END, layOutPipeline, type PlacedEnd, type PlacedGate, type PlacedStage, STAGE } from './pipeline-layout';
@@ -57,8 +57,7 @@ export class PipelineChart {
   }
 
   private passed(gate: string): number {
-    const moves = this.figures()?.moves.filter((move) => move.gate === gate) ?? [];
-    return moves.reduce((sum, { count }) => sum + count, 0);
+    return passedThrough(this.figures()?.moves ?? [], gate);
   }
 
   private wordsOf({ stage }: PlacedStage): StageWords {
@@ -67,7 +66,7 @@ export class PipelineChart {
     if (figures === null) return { count: '', time: '' };
     const many = (count: number): string => count.toLocaleString('en');
     if (stage.kind !== 'open') {
-      const entered = figures.moves.filter(({ to }) => to === stage.key).reduce((sum, { count }) => sum + count, 0);
+      const entered = enteredInto(figures.moves, stage.key);
       return { count: many((found?.closed ?? 0) + (found?.open ?? 0)), time: `${many(entered)} in 30 days` };
     }
     const skipped = skipShare(this.pipeline(), figures.moves, stage.key) ?? 0;

@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { type Axis, type BandMention, mentionsOfBand, takeOutBand } from '@relvik/core';
+import { type Axis, mentionsOfBand, type RuleMention, takeOutBand } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
 import { SetChoice } from '../charter/set-choice';
 
-const KINDS: Readonly<Record<BandMention['kind'], string>> = { gate: 'gate', stream: 'stream', route: 'route' };
+const KINDS: Readonly<Record<RuleMention['kind'], string>> = { gate: 'gate', stream: 'stream', route: 'route' };
 
 /** Asks what takes over from a band that is taken out of a draft: its scores, its verdicts, and the conditions that name it. */
 @Component({

@@ -8,7 +8,6 @@ import { VerdictRecipients } from './verdict-recipients';
 const COUNTS = {
   routes: {},
   territories: {},
-  gates: {},
   openGround: [],
   cells: [
     { scoreSet: 'leads', fitBand: 'a', engagementBand: 'active', count: 40, won: 18, closed: 20 },

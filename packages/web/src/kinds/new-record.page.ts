@@ -1,24 +1,14 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  linkedSignal,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { ProblemDocument } from '@relvik/contracts';
 import { takesAnyOption, type UnroutedKind } from '@relvik/core';
-import { FormsModule } from '@angular/forms';
 import { ButtonModule } from 'primeng/button';
-import { SelectModule } from 'primeng/select';
 import { catchError, map, type Observable, of, switchMap } from 'rxjs';
 import { messageAt, problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from '../record/lead.service';
+import { PipelineChoice } from '../record/pipeline-choice';
 import { ValueField } from '../record/value-field';
 import { WordingService } from '../wording/wording.service';
 import { RecordService } from './record.service';
@@ -39,7 +29,7 @@ interface Of {
 /** A contact, company or deal made by hand. */
 @Component({
   selector: 'rv-new-record',
-  imports: [FormsModule, RouterLink, ButtonModule, SelectModule, ProblemNote, ValueField],
+  imports: [RouterLink, ButtonModule, PipelineChoice, ProblemNote, ValueField],
   template: `
     <section class="page">
       <h1>
@@ -50,18 +40,7 @@ interface Of {
       </h1>
       <p class="quiet">{{ hint() }}</p>
       <form (submit)="make($event)" class="fields two pairs">
-        @if (pipelines().length > 1) {
-          <span>Pipeline</span>
-          <p-select
-            ariaLabel="Pipeline"
-            name="pipeline"
-            [options]="pipelines()"
-            optionLabel="name"
-            optionValue="key"
-            [ngModel]="pipeline()"
-            (ngModelChange)="pipeline.set($event)"
-          />
-        }
+        <rv-pipeline-choice [kind]="kind()" [(chosen)]="pipeline" />
         @for (field of fields(); track field.key) {
           <label [for]="'new-' + field.key">{{ field.name }}</label>
           <div>
@@ -105,8 +84,7 @@ export class NewRecordPage {
   protected readonly values = signal<Readonly<Record<string, string>>>({});
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
-  protected readonly pipelines = computed(() => [...this.words.pipelinesOf(this.kind())]);
-  protected readonly pipeline = linkedSignal(() => this.pipelines()[0]?.key ?? null);
+  protected readonly pipeline = signal<string | null>(null);
   protected readonly hint = computed(() => HINTS[this.kind()]);
   protected readonly path = computed(() => pathOf(this.kind()));
   protected readonly fields = computed(() =>

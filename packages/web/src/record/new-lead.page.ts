@@ -1,19 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
-import { SelectModule } from 'primeng/select';
 import { messageAt, problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from './lead.service';
+import { PipelineChoice } from './pipeline-choice';
 import { ValueField } from './value-field';
 import { WordingService } from '../wording/wording.service';
 
 /** A lead typed in by hand: the same decisions as for any other. */
 @Component({
   selector: 'rv-new-lead',
-  imports: [FormsModule, RouterLink, ButtonModule, SelectModule, ProblemNote, ValueField],
+  imports: [RouterLink, ButtonModule, PipelineChoice, ProblemNote, ValueField],
   template: `
     <section class="page">
       <h1>Add a lead</h1>
@@ -22,18 +21,7 @@ import { WordingService } from '../wording/wording.service';
         joins it.
       </p>
       <form (submit)="bringIn($event)" class="fields two pairs">
-        @if (pipelines().length > 1) {
-          <span>Pipeline</span>
-          <p-select
-            ariaLabel="Pipeline"
-            name="pipeline"
-            [options]="pipelines()"
-            optionLabel="name"
-            optionValue="key"
-            [ngModel]="pipeline()"
-            (ngModelChange)="pipeline.set($event)"
-          />
-        }
+        <rv-pipeline-choice kind="lead" [(chosen)]="pipeline" />
         @for (field of words.fields(); track field.key) {
           <label [for]="'new-' + field.key">{{ field.name }}</label>
           <div>
@@ -70,8 +58,7 @@ export class NewLeadPage {
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
   protected readonly test = signal(false);
-  protected readonly pipelines = computed(() => [...this.words.pipelinesOf('lead')]);
-  protected readonly pipeline = linkedSignal(() => this.pipelines()[0]?.key ?? null);
+  protected readonly pipeline = signal<string | null>(null);
   private once = crypto.randomUUID();
 
   protected set(key: string, value: string): void {

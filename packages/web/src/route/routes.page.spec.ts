@@ -12,7 +12,6 @@ async function open(state = charterState({})): Promise<PageTest<RoutesPage>> {
   await page.answer('/api/rule-counts', {
     routes: { north: 12 },
     territories: {},
-    gates: {},
     openGround: [],
     cells: [],
   });

@@ -4,7 +4,6 @@ import { TerritoriesPage } from './territories.page';
 const COUNTS = {
   routes: {},
   territories: { nordics: 41, fjords: 6 },
-  gates: {},
   openGround: [{ country: 'PT', count: 9 }],
   cells: [],
 };

@@ -37,7 +37,7 @@ export class ActivityEntity {
 /** What changed on a record, from what to what, when and by whom. */
 @Entity('record_change')
 @Index('record_change_by_record', ['record', 'id'])
-@Index('record_change_by_rule', ['field', 'rule', 'at'])
+@Index('record_change_by_time', ['field', 'at'])
 export class ChangeEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })
   id!: number;

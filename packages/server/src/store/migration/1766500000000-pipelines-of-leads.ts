@@ -36,12 +36,17 @@ export class PipelinesOfLeads1766500000000 implements MigrationInterface {
     await runner.query(
       'ALTER TABLE `lead` MODIFY COLUMN `pipeline` varchar(48) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, DROP INDEX `lead_one_open_per_email`, ADD UNIQUE INDEX `lead_one_open_per_email` (`open_email`, `pipeline`)',
     );
-    await reindexMoves(runner, '`field`, `rule`, `at`');
+    // Moves are counted by time; no count goes by rule any more.
+    await runner.query(
+      'ALTER TABLE `record_change` DROP INDEX `record_change_by_rule`, ADD INDEX `record_change_by_time` (`field`, `at`)',
+    );
   }
 
   /** An e-mail keeps its oldest open lead as the one to which inquiries are added. */
   async down(runner: QueryRunner): Promise<void> {
-    await reindexMoves(runner, '`field`, `rule`');
+    await runner.query(
+      'ALTER TABLE `record_change` DROP INDEX `record_change_by_time`, ADD INDEX `record_change_by_rule` (`field`, `rule`)',
+    );
     await rewriteStages(runner, ({ beside: _, mergedFrom: __, ...stage }) => stage);
     await runner.query("UPDATE `joined_lead` SET `undo` = JSON_REMOVE(`undo`, '$.lead.pipeline', '$.lead.cameInto')");
     await runner.query(
@@ -51,13 +56,6 @@ export class PipelinesOfLeads1766500000000 implements MigrationInterface {
       'ALTER TABLE `lead` DROP INDEX `lead_one_open_per_email`, ADD UNIQUE INDEX `lead_one_open_per_email` (`open_email`), DROP COLUMN `pipeline`, DROP COLUMN `came_into`',
     );
   }
-}
-
-/** Moves are counted by gate and time. */
-async function reindexMoves(runner: QueryRunner, columns: string): Promise<void> {
-  await runner.query(
-    `ALTER TABLE \`record_change\` DROP INDEX \`record_change_by_rule\`, ADD INDEX \`record_change_by_rule\` (${columns})`,
-  );
 }
 
 async function rewriteStages(runner: QueryRunner, rewrite: (stage: Json) => Json): Promise<void> {
