@@ -15,6 +15,7 @@ const PAGES = [
   '/score',
   '/grade',
   '/gates',
+  '/to-decide',
   '/territories',
   '/routes',
   '/people',

@@ -29,7 +29,15 @@ test('a lead comes into the second pipeline by hand; the pipelines are drawn, an
   await page.getByRole('button', { name: '+ stage' }).click();
   await page.getByLabel('Name of the stage').fill('Offered');
   await page.getByLabel('Name of the stage').blur();
-  await expect(stages).toHaveText(['Asked', 'Plan fits', 'Offered', 'Rests till spring', 'No plan wanted']);
+  await expect(stages).toHaveText([
+    'Asked',
+    'Plan fits',
+    'Yearly plan',
+    'Probe trial',
+    'Offered',
+    'Rests till spring',
+    'No plan wanted',
+  ]);
 
   // Dragged before the stage that it stood behind.
   const box = await page.getByRole('button', { name: /^Stage Offered/ }).boundingBox();
@@ -48,7 +56,14 @@ test('a lead comes into the second pipeline by hand; the pipelines are drawn, an
   await choose(page, 'Stage that takes it over', 'Offered');
   await expect(page.getByText(/These name the other in its place: .*gate A plan fits/)).toBeVisible();
   await page.getByRole('button', { name: 'Merge Plan fits' }).click();
-  await expect(stages).toHaveText(['Asked', 'Offered', 'Rests till spring', 'No plan wanted']);
+  await expect(stages).toHaveText([
+    'Asked',
+    'Offered',
+    'Yearly plan',
+    'Probe trial',
+    'Rests till spring',
+    'No plan wanted',
+  ]);
   await expect(page.locator('tbody tr').filter({ hasText: 'A plan fits' })).toContainText('Asked → Offered');
   await expect(page.getByText('saving …')).toHaveCount(0);
 

@@ -21,7 +21,9 @@ for (let round = 1; round <= rounds; round += 1) {
     maxBuffer: 256 * 1024 * 1024,
     env: { ...process.env, RELVIK_SEED: String(seed) },
   });
-  console.log(`round ${round}: seed ${seed}, ${done.status === 0 ? 'all hold' : 'FAILED'}, ${Math.round((Date.now() - began) / 1000)} s`);
+  console.log(
+    `round ${round}: seed ${seed}, ${done.status === 0 ? 'all hold' : 'FAILED'}, ${Math.round((Date.now() - began) / 1000)} s`,
+  );
   if (done.status === 0) continue;
   console.log(`${done.stdout}${done.stderr}`.slice(-20_000));
   console.log(`Again with RELVIK_SEED=${seed}`);

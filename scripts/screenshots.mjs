@@ -88,9 +88,10 @@ await admin.goto(`${BASE}/companies`);
 await admin.locator('.records tbody a').first().click();
 await admin.getByRole('heading', { name: 'What happened' }).waitFor();
 await shoot(admin, 'company');
-await admin.goto(`${BASE}/background`);
-await admin.getByRole('heading', { name: 'Background work' }).waitFor();
-await shoot(admin, 'background');
+await admin.goto(`${BASE}/to-decide`);
+await admin.locator('.proposals tbody tr').first().waitFor();
+await admin.locator('.proposal-side h3').first().waitFor();
+await shoot(admin, 'to-decide');
 await admin.goto(`${BASE}/unjudged`);
 await admin
   .getByRole('button', { name: /^Correct/ })

@@ -6,6 +6,8 @@ export interface Attention {
     | 'bay-nobody-free'
     | 'bay-loop'
     | 'last-resort'
+    /** Proposals of gates. */
+    | 'to-decide'
     | 'open-ground'
     | 'queue'
     | 'draft-problems'

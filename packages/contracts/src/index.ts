@@ -11,6 +11,7 @@ export * from './lead-list';
 export * from './people';
 export * from './population';
 export * from './problem-document';
+export * from './proposal';
 export * from './session';
 export * from './tag';
 export * from './text';

@@ -16,6 +16,7 @@ import { boolean, type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { LeadRow } from './lead-list';
 import type { TieNames } from './record';
+import type { PastProposal } from './proposal';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -103,12 +104,20 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly said: readonly SaidValue[];
   /** Leads that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
+  /** What gates asked about it, the newest first. */
+  readonly proposals: readonly PastProposal[];
+  /** Where a hand may move it; without a reason along a gate that holds. */
+  readonly moves: readonly { readonly stage: string; readonly needsReason: boolean }[];
   /** What this user may do with it. */
   readonly may: {
     readonly edit: boolean;
     readonly assign: boolean;
     readonly pickUp: boolean;
     readonly close: boolean;
+    /** Move it to another stage by hand. */
+    readonly move: boolean;
+    /** Answer what gates ask about it. */
+    readonly decide: boolean;
     /** Bring it together with another open lead. */
     readonly join: boolean;
     /** Remove it as a test. */

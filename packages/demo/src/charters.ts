@@ -110,6 +110,8 @@ export function charterInForce() {
           { key: 'care-asked', name: 'Asked', kind: 'open' },
           { key: 'care-season', name: 'Rests till spring', kind: 'open', beside: true },
           { key: 'care-fits', name: 'Plan fits', kind: 'open' },
+          { key: 'care-yearly', name: 'Yearly plan', kind: 'open' },
+          { key: 'care-trial', name: 'Probe trial', kind: 'open' },
           { key: 'care-none', name: 'No plan wanted', kind: 'out' },
         ],
         entry: 'care-asked',
@@ -358,6 +360,14 @@ export function charterInForce() {
         requiredFields: ['by_hand'],
         minDays: 2,
       },
+      {
+        ...gate('worth-a-visit', 'Worth a visit?', 'qualified', 'site-known', from('deal_value', 14_000)),
+        decider: {
+          kind: 'asks',
+          withoutOwner: { kind: 'queue', queue: 'operations' },
+          alternatives: [{ to: 'nurture', when: not(HANDED_OVER) }],
+        },
+      },
       gate('asks-for-care', 'Asks for a care plan', 'nurture', 'care-asked', careScore('engagement', 8)),
       gate('care-declined', 'Declined by its grade', 'care-asked', 'care-none', is('verdict', 'decline')),
       gate('plan-fits', 'A plan fits', 'care-asked', 'care-fits', careScore('fit', 36)),
@@ -366,6 +376,17 @@ export function charterInForce() {
         minDays: 5,
       },
       gate('season-begins', 'Spring begins', 'care-season', 'care-fits', careScore('engagement', 24)),
+      {
+        ...gate('which-plan', 'Which plan?', 'care-fits', 'care-yearly', careScore('fit', 36)),
+        decider: {
+          kind: 'asks',
+          withoutOwner: { kind: 'team', team: 'north' },
+          alternatives: [
+            { to: 'care-trial', when: below('points', 12) },
+            { to: 'care-season', when: not(careScore('engagement', 20)) },
+          ],
+        },
+      },
     ],
     territories: {
       field: 'country',

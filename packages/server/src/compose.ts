@@ -10,6 +10,7 @@ import { intakeEndpoints } from './endpoint/intake-endpoints';
 import { leadEndpoints } from './endpoint/lead-endpoints';
 import { peopleEndpoints } from './endpoint/people-endpoints';
 import { type Desks, recordEndpoints } from './endpoint/record-endpoints';
+import { proposalEndpoints } from './endpoint/proposal-endpoints';
 import { rateEndpoints } from './endpoint/rate-endpoints';
 import { populationEndpoints } from './endpoint/population-endpoints';
 import { sessionEndpoints } from './endpoint/session-endpoints';
@@ -53,6 +54,7 @@ export function compose(settings: Settings): Service {
   const endpoints = [
     ...sessionEndpoints(source, settings.demo),
     ...leadEndpoints(source, writer),
+    ...proposalEndpoints(source),
     ...viewEndpoints(source),
     ...fieldEndpoints(source, counts),
     ...activityEndpoints(source),

@@ -38,6 +38,11 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./lead/lead.page').then((m) => m.LeadPage),
       },
       {
+        path: 'to-decide',
+        title: 'To decide · Relvik',
+        loadComponent: () => import('./proposal/to-decide.page').then((m) => m.ToDecidePage),
+      },
+      {
         path: 'find',
         title: 'Find · Relvik',
         loadComponent: () => import('./kinds/find.page').then((m) => m.FindPage),

@@ -1,4 +1,5 @@
 import { type Condition, mapTests } from '../condition/condition';
+import { endsOf, type Gate } from '../gate/gate';
 import { type Pipeline, pipelineOfStage, pipelinesOf } from '../gate/pipeline';
 import type { Stage, StageKind } from '../gate/stage';
 import type { StageKey } from '../record/keys';
@@ -8,15 +9,19 @@ import { type RuleMention, rulesNaming, withConditions } from './rule-conditions
 
 /** Adds an open stage behind the open ones of a pipeline, before those that close. */
 export function addStage(charter: Charter, pipeline: string, key: string, name: string): Charter {
-  const stage: Stage = { key: key as StageKey, name, kind: 'open', beside: false, mergedFrom: [] };
+  const stage: Stage = { key: key as StageKey, name, kind: 'open', beside: false, byHand: null, mergedFrom: [] };
   return withPipeline(charter, pipeline, (one) => {
     const open = one.stages.filter(({ kind }) => kind === 'open');
     return { ...one, stages: [...open, stage, ...one.stages.filter(({ kind }) => kind !== 'open')] };
   });
 }
 
-/** Changes what a stage is called, or whether it lies beside the path. Its key stays, so that no record changes. */
-export function changeStage(charter: Charter, key: string, change: Partial<Pick<Stage, 'name' | 'beside'>>): Charter {
+/** Changes what a stage is called, whether it lies beside the path, or where a hand may move from it. Its key stays, so that no record changes. */
+export function changeStage(
+  charter: Charter,
+  key: string,
+  change: Partial<Pick<Stage, 'name' | 'beside' | 'byHand'>>,
+): Charter {
   return withStages(charter, key, (stages) => stages.map((one) => (one.key === key ? { ...one, ...change } : one)));
 }
 
@@ -60,7 +65,7 @@ export function stagesToMergeInto(charter: Charter, key: string): readonly Stage
 export function mentionsOfStage(charter: Charter, key: string): readonly RuleMention[] {
   const isIt = (stage: StageKey): boolean => stage === key;
   return rulesNaming(charter, (when) => withStage(when, key, []) !== when, {
-    gate: ({ from, to }) => isIt(from) || isIt(to),
+    gate: (gate) => isIt(gate.from) || endsOf(gate).some(isIt),
     stream: ({ entering }) => entering.some(isIt),
   });
 }
@@ -88,7 +93,7 @@ export function addPipeline(charter: Charter, of: PipelineKind, key: string, nam
   };
   const stages = ([['open', 'New'], ...closing[of]] as const).map(([kind, called], i): Stage => ({
     ...{ key: `${key}-stage-${i}` as StageKey, name: called, kind },
-    ...{ beside: false, mergedFrom: [] },
+    ...{ beside: false, byHand: null, mergedFrom: [] },
   }));
   const [first] = stages;
   if (first === undefined) return charter;
@@ -152,17 +157,30 @@ function merged(charter: Charter, to: ReadonlyMap<StageKey, StageKey>): Charter 
         .filter(({ key }) => !to.has(key))
         .map((stage) => ({
           ...stage,
+          byHand: stage.byHand && [...new Set(stage.byHand.map(now))].filter((one) => one !== stage.key),
           mergedFrom: [
             ...stage.mergedFrom,
             ...taken.flatMap(({ key, mergedFrom }) => (now(key) === stage.key ? [key, ...mergedFrom] : [])),
           ],
         })),
     })),
-    gates: gates
-      .map((gate) => ({ ...gate, from: now(gate.from), to: now(gate.to) }))
-      .filter(({ from, to: end }) => from !== end),
+    gates: gates.map((gate) => movedEnds(gate, now)).filter(({ from, to: end }) => from !== end),
     streams: streams.map((stream) => ({ ...stream, entering: [...new Set(stream.entering.map(now))] })),
   };
+}
+
+/** A gate between other stages; of its alternatives those that still lead elsewhere. */
+function movedEnds(gate: Gate, now: (key: StageKey) => StageKey): Gate {
+  const { decider } = gate;
+  const [from, to] = [now(gate.from), now(gate.to)];
+  if (decider.kind !== 'asks') return { ...gate, from, to };
+  const seen = new Set([from, to]);
+  const alternatives = decider.alternatives.flatMap(({ to: end, when }) => {
+    if (seen.has(now(end))) return [];
+    seen.add(now(end));
+    return [{ to: now(end), when }];
+  });
+  return { ...gate, from, to, decider: { ...decider, alternatives } };
 }
 
 /** A condition that asks for other stages in place of one; the same object where it does not name it. */

@@ -1,5 +1,5 @@
 import type { Condition } from '../condition/condition';
-import type { Gate } from '../gate/gate';
+import type { Decider, Gate } from '../gate/gate';
 import type { Stream } from '../route/stream';
 import type { Charter } from './charter';
 
@@ -30,7 +30,9 @@ export function rulesNaming(
     name,
   });
   return [
-    ...gates.filter((gate) => beside.gate(gate) || asks(gate.when)).map((gate) => mention('gate', gate)),
+    ...gates
+      .filter((gate) => beside.gate(gate) || conditionsOfGate(gate).some(asks))
+      .map((gate) => mention('gate', gate)),
     ...streams.flatMap((stream) => [
       ...(beside.stream(stream) || asks(stream.when) ? [mention('stream', stream)] : []),
       ...stream.routes.filter(({ when }) => asks(when)).map((route) => mention('route', route)),
@@ -44,11 +46,20 @@ export function withConditions(
   change: (when: Condition) => Condition,
 ): Pick<Charter, 'gates' | 'streams'> {
   return {
-    gates: gates.map((gate) => ({ ...gate, when: change(gate.when) })),
+    gates: gates.map((gate) => ({ ...gate, when: change(gate.when), decider: changedDecider(gate.decider, change) })),
     streams: streams.map((stream) => ({
       ...stream,
       when: change(stream.when),
       routes: stream.routes.map((route) => ({ ...route, when: change(route.when) })),
     })),
   };
+}
+
+function conditionsOfGate({ when, decider }: Gate): readonly Condition[] {
+  return [when, ...(decider.kind === 'asks' ? decider.alternatives.map((one) => one.when) : [])];
+}
+
+function changedDecider(decider: Decider, change: (when: Condition) => Condition): Decider {
+  if (decider.kind !== 'asks') return decider;
+  return { ...decider, alternatives: decider.alternatives.map(({ to, when }) => ({ to, when: change(when) })) };
 }

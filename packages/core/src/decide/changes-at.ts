@@ -46,7 +46,9 @@ export function changesAt(
 }
 
 function askedByTime(rules: ReadyRules, { stage, place }: Decision): ReadyCondition[] {
-  const gates = rules.gates.filter(({ on, from }) => on && from === stage).map(({ ready }) => ready);
+  const gates = rules.gates
+    .filter(({ on, from, decider }) => on && from === stage && decider.kind !== 'person')
+    .map(({ ready }) => ready);
   if (place.kind !== 'bay') return gates;
   const streams = rules.streams.filter((stream) => routesOnEntering([stream], stage));
   return [

@@ -2,7 +2,7 @@ import { entryOf, standingStage } from '../gate/pipeline';
 import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { gradeRecord } from './grade-record';
-import { type GateRun, passGates } from '../gate/pass-gates';
+import { type GateRun, passGates, type PersonMove } from '../gate/pass-gates';
 import type { Rota } from '../people/people';
 import type { Instant, StageKey } from '../record/keys';
 import { isOpen, type MovingRecord, type RecordFacts, type Standing, type Status } from '../record/record';
@@ -19,6 +19,7 @@ import type { World } from '../people/world';
  * turns and loads into a rota.
  *
  * @param asOf the instant of the decision; activities after it are not counted
+ * @param person the move of a person, on the occasions `moved` and `accepted`
  */
 export function decide(
   charter: ReadyCharter,
@@ -26,8 +27,9 @@ export function decide(
   world: World,
   occasion: Occasion,
   asOf: Instant,
+  person: PersonMove | null = null,
 ): Decision {
-  return settle(charter, record, appraise(charter, record, world, occasion, asOf), world);
+  return settle(charter, record, appraise(charter, record, world, occasion, asOf, person), world);
 }
 
 /** The part of a decision that needs neither turns nor loads, so that it can be computed before they are locked. */
@@ -37,6 +39,7 @@ export function appraise(
   world: Omit<World, 'rota'>,
   occasion: Occasion,
   asOf: Instant,
+  person: PersonMove | null = null,
 ): Appraisal {
   const rules = charter.rules[record.kind];
   const { standing } = record;
@@ -49,6 +52,7 @@ export function appraise(
       stage: stood,
       entry: entryOf(charter.charter, record.kind, standing.cameInto),
       looks: standing.looks,
+      person,
     },
     (stage, moved) => graded.withStage(stage, moved),
     run,

@@ -1,7 +1,34 @@
 import type { Condition } from '../condition/condition';
-import type { StageKey } from '../record/keys';
+import type { QueueKey, StageKey, TeamKey } from '../record/keys';
 
-/** A move between two stages, made by rule when its condition, required fields and time become true together. */
+/** The people whom a gate asks about a record that has no owner. */
+export type AskedGroup =
+  { readonly kind: 'team'; readonly team: TeamKey } | { readonly kind: 'queue'; readonly queue: QueueKey };
+
+/** Another stage that a gate proposes in place of its own. */
+export interface Alternative {
+  readonly to: StageKey;
+  /** The first alternative whose condition holds is the rule's pick. */
+  readonly when: Condition;
+}
+
+/** How it is decided that a record passes a gate. */
+export type Decider =
+  /** The gate itself moves the record. */
+  | { readonly kind: 'rule' }
+  /** The gate asks its owner, who moves it, to the rule's pick or elsewhere, or refuses. */
+  | {
+      readonly kind: 'asks';
+      /** Null: nobody but the admins. */
+      readonly withoutOwner: AskedGroup | null;
+      readonly alternatives: readonly Alternative[];
+    }
+  /** Nobody is asked: a person moves it when they see fit. */
+  | { readonly kind: 'person' };
+
+export const BY_RULE: Decider = { kind: 'rule' };
+
+/** A move between two stages, made when its condition, required fields and time become true together. */
 export interface Gate {
   readonly key: string;
   readonly name: string;
@@ -13,6 +40,7 @@ export interface Gate {
   readonly requiredFields: readonly string[];
   /** The record must have stood in `from` for so many whole days, by the charter's calendar; 0: no time is asked for. */
   readonly minDays: number;
+  readonly decider: Decider;
 }
 
 type Requirements = Pick<Gate, 'when' | 'requiredFields' | 'minDays'>;
@@ -34,11 +62,17 @@ export function conditionOf({ when, requiredFields, minDays }: Requirements): Co
 }
 
 /**
- * Under which a record keeps its look of a gate. Another stage, condition, field or time makes it another key, so that the look
- * starts as false again; a new name, or another order of gates, does not.
+ * Under which a record keeps its look of a gate. Another stage, condition, field or time, or another way to decide, makes it another
+ * key, so that the look starts as false again; a new name, or another order of gates, does not.
  */
-export function lookKey(gate: Pick<Gate, 'key' | 'from'> & Requirements): string {
-  return `${gate.key} ${fnv1a(JSON.stringify([gate.from, conditionOf(gate)]))}`;
+export function lookKey(gate: Pick<Gate, 'key' | 'from' | 'decider'> & Requirements): string {
+  const { kind } = gate.decider;
+  return `${gate.key} ${fnv1a(JSON.stringify([gate.from, conditionOf(gate), ...(kind === 'rule' ? [] : [kind])]))}`;
+}
+
+/** The stages to which a gate leads: its own first, then its alternatives. */
+export function endsOf({ to, decider }: Pick<Gate, 'to' | 'decider'>): readonly StageKey[] {
+  return decider.kind === 'asks' ? [to, ...decider.alternatives.map((one) => one.to)] : [to];
 }
 
 /** The 32-bit hash of Fowler, Noll and Vo, variant 1a, over UTF-16 code units; in hexadecimal digits. */

@@ -3,7 +3,8 @@ import { type Facts, NO_FACTS } from '../condition/facts';
 import type { StageKey } from '../record/keys';
 import { BLANK, type Value } from '../record/value';
 import type { Look } from '../record/record';
-import { type GateRun, MOST_MOVES, passGates, type ReadyGate } from './pass-gates';
+import { BY_RULE, type Decider } from './gate';
+import { type GateRun, MOST_MOVES, passGates, type PersonMove, type ReadyGate } from './pass-gates';
 
 type Truth = 'yes' | 'no' | 'unjudged';
 
@@ -17,7 +18,8 @@ function gate(key: string, from: string, to: string, on = true): ReadyGate {
     from: from as StageKey,
     to: to as StageKey,
     on,
-    ...{ when, requiredFields: [], minDays: 0, look: key, ready, asks: { when: ready, filled: [] } },
+    ...{ when, requiredFields: [], minDays: 0, decider: BY_RULE, look: key },
+    ...{ ready, parts: { when: ready, filled: [] }, alternatives: [] },
   };
 }
 
@@ -31,6 +33,8 @@ function facts(truths: Readonly<Record<string, Truth>>): Facts {
   return { ...NO_FACTS, value: (field) => valueOf(truths[field]) };
 }
 
+const ASKS: Decider = { kind: 'asks', withoutOwner: null, alternatives: [] };
+
 const at = (stage: string, looks: Readonly<Record<string, Look>> = {}) => ({
   stage: stage as StageKey,
   entry: 'new' as StageKey,
@@ -38,7 +42,7 @@ const at = (stage: string, looks: Readonly<Record<string, Look>> = {}) => ({
 });
 const pass = (
   gates: ReadyGate[],
-  from: ReturnType<typeof at>,
+  from: ReturnType<typeof at> & { readonly person?: PersonMove },
   truths: Readonly<Record<string, Truth>>,
   run: GateRun = 'on what became true',
 ) => passGates(gates, from, () => facts(truths), run);
@@ -92,23 +96,27 @@ test('a circle is stopped after the most moves', () => {
   expect(passage.moves).toHaveLength(MOST_MOVES);
 });
 
-test('over any history a gate acts exactly at the rising edges of its condition', () => {
-  const truth = fc.constantFrom<Truth>('yes', 'no', 'unjudged');
-  fc.assert(
-    fc.property(fc.array(truth, { maxLength: 30 }), (history) => {
-      let looks: Readonly<Record<string, Look>> = {};
-      let known = false;
-      for (const now of history) {
-        const passage = pass([gate('a', 'new', 'end')], at('new', looks), { a: now });
-        expect(passage.moves.length).toBe(now === 'yes' && !known ? 1 : 0);
-        if (now !== 'unjudged') known = now === 'yes';
-        // Always back in the first stage, as if someone had moved it back by hand: its look is the present truth.
-        looks = known ? { a: 'true' } : {};
-        if (passage.moves.length === 0) expect(Object.fromEntries(passage.looks)).toEqual(looks);
-      }
-    }),
-  );
-});
+test.each([BY_RULE, ASKS])(
+  'over any history a gate acts exactly at the rising edges of its condition, whoever decides: %j',
+  (decider) => {
+    const truth = fc.constantFrom<Truth>('yes', 'no', 'unjudged');
+    fc.assert(
+      fc.property(fc.array(truth, { maxLength: 30 }), (history) => {
+        let looks: Readonly<Record<string, Look>> = {};
+        let known = false;
+        for (const now of history) {
+          const passage = pass([{ ...gate('a', 'new', 'end'), decider }], at('new', looks), { a: now });
+          expect(passage.moves.length + passage.asks.length).toBe(now === 'yes' && !known ? 1 : 0);
+          expect(passage.asks.length).toBe(decider.kind === 'asks' ? passage.moves.length + passage.asks.length : 0);
+          if (now !== 'unjudged') known = now === 'yes';
+          // Always back in the first stage, as if someone had moved it back by hand: its look is the present truth.
+          looks = known ? { a: 'true' } : {};
+          if (passage.moves.length === 0) expect(Object.fromEntries(passage.looks)).toEqual(looks);
+        }
+      }),
+    );
+  },
+);
 
 test('what is asked beside the condition holds the gate back, not those below it; its look is of all together', () => {
   const asks = (truth: string) => ({ kind: 'yes-no', subject: { kind: 'field', field: truth }, yes: true }) as const;
@@ -134,4 +142,81 @@ test('what is asked beside the condition holds the gate back, not those below it
   expect(answers({ a: 'no', f: 'yes', t: 'yes', b: 'no' })).toEqual(['no,no', '', 'new']);
   expect(answers({ a: 'yes', t: 'no', b: 'no' }, whole(null))).toEqual(['waits-for-time,no', '', 'new']);
   expect(answers({ a: 'yes', f: 'yes', t: 'yes', b: 'no' })).toEqual(['moves', '', 'mid']);
+});
+
+test('a gate that asks holds nothing up: one below it moves the record, and then nobody is asked', () => {
+  const asking = { ...gate('a', 'new', 'mid'), decider: ASKS };
+  const gates = [asking, gate('b', 'new', 'end'), { ...gate('c', 'end', 'mid'), decider: ASKS }];
+  const asked = pass(gates, at('new'), { a: 'yes', b: 'no' });
+  expect(asked).toMatchObject({ stage: 'new', moves: [], asks: [{ gate: 'a', pick: 'mid' }], looks: [['a', 'true']] });
+  expect(asked.looked.map(({ answer }) => answer)).toEqual(['asks', 'no']);
+  expect(pass(gates, at('new'), { a: 'yes', b: 'yes' })).toMatchObject({ stage: 'end', asks: [], looks: [] });
+  // The stage that it ends in may ask in its turn.
+  expect(pass(gates, at('new'), { a: 'yes', b: 'yes', c: 'yes' }).asks).toMatchObject([{ gate: 'c', pick: 'mid' }]);
+  // Nobody knows whether it asks: those below wait. Where gates are not run, nobody is asked.
+  expect(pass(gates, at('new'), { a: 'unjudged', b: 'yes' })).toMatchObject({ stage: 'new', unjudged: ['a'] });
+  expect(pass(gates, at('new'), { a: 'yes' }, 'no')).toMatchObject({ asks: [], looks: [['a', 'held']] });
+  const circle = [{ ...gate('q', 'x', 'end'), decider: ASKS }, gate('a', 'x', 'y'), gate('b', 'y', 'x')];
+  expect(pass(circle, at('x'), { q: 'yes', a: 'yes', b: 'yes' })).toMatchObject({ loop: true, asks: [], looks: [] });
+});
+
+test('the rule’s pick is the first alternative whose condition holds, else the gate’s own stage', () => {
+  const when = (field: string) => gate(field, 'new', 'end').ready;
+  const alternatives = (['mid', 'end'] as StageKey[]).map((to, i) => ({ to, ready: when(`to${i}`) }));
+  const asking = { ...gate('a', 'new', 'far'), decider: ASKS, alternatives };
+  const pick = (truths: Readonly<Record<string, Truth>>) =>
+    pass([asking], at('new'), { a: 'yes', ...truths }).asks[0]?.pick;
+  expect(pick({ to0: 'yes', to1: 'yes' })).toBe('mid');
+  expect(pick({ to0: 'unjudged', to1: 'yes' })).toBe('end');
+  expect(pick({ to0: 'no', to1: 'no' })).toBe('far');
+});
+
+test('a gate for a person alone moves and asks nobody, and does not stop those below where it can’t be judged', () => {
+  const alone = { ...gate('a', 'new', 'mid'), decider: { kind: 'person' } as const };
+  const answers = (truth: Truth) => pass([alone, gate('b', 'new', 'end')], at('new'), { a: truth, b: 'yes' });
+  expect(answers('yes')).toMatchObject({ stage: 'end', asks: [] });
+  expect(answers('yes').looked[0]?.answer).toBe('for-a-person');
+  expect(answers('unjudged')).toMatchObject({ stage: 'end', unjudged: [] });
+  expect(pass([alone], at('new'), { a: 'yes' }).looks).toEqual([]);
+});
+
+describe('a person moves a record first', () => {
+  const gates = [gate('a', 'mid', 'end'), { ...gate('b', 'mid', 'end'), decider: ASKS }, gate('c', 'end', 'new')];
+  const by = (kind: 'accepts' | 'moves', truths: Readonly<Record<string, Truth>>) =>
+    pass(gates, { ...at('new'), person: { kind, gate: null, to: 'mid' as StageKey } }, truths);
+
+  test('by hand: what holds in the stage already stays without effect until it was false', () => {
+    const back = by('moves', { a: 'yes', b: 'yes' });
+    expect(back).toMatchObject({ stage: 'mid', moves: [{ gate: null, from: 'new', to: 'mid' }], asks: [] });
+    expect(Object.fromEntries(back.looks)).toEqual({ a: 'true', b: 'true' });
+    expect(by('moves', { a: 'no', b: 'no' })).toMatchObject({ stage: 'mid', looks: [] });
+    expect(by('moves', { a: 'unjudged', b: 'yes' })).toMatchObject({ unjudged: ['a'], looks: [['b', 'true']] });
+  });
+
+  test('by an answer to a question: the gates of the stage act, as when a rule had moved it', () => {
+    expect(by('accepts', { a: 'yes', c: 'no' })).toMatchObject({
+      stage: 'end',
+      moves: [{ gate: null }, { gate: 'a' }],
+    });
+    expect(by('accepts', { a: 'no', b: 'yes' })).toMatchObject({ stage: 'mid', asks: [{ gate: 'b' }] });
+  });
+
+  test('by hand the time is left out: it does not act when the time comes', () => {
+    const field = (key: string) => gate(key, 'mid', 'end').ready;
+    const late = {
+      ...gate('a', 'mid', 'end'),
+      minDays: 3,
+      ready: { kind: 'all', of: [field('a'), field('t')] } as const,
+    };
+    const moved = pass(
+      [late],
+      { ...at('new'), person: { kind: 'moves', gate: null, to: 'mid' as StageKey } },
+      { a: 'yes', t: 'no' },
+    );
+    expect(moved.looks).toEqual([['a', 'true']]);
+    const edited = pass([late], at('mid', { a: 'true' }), { a: 'yes', t: 'no' });
+    expect(edited.looks).toEqual([['a', 'true']]);
+    expect(pass([late], at('mid', { a: 'true' }), { a: 'yes', t: 'yes' }, 'by time')).toMatchObject({ stage: 'mid' });
+    expect(pass([late], at('mid', { a: 'true' }), { a: 'no', t: 'yes' }).looks).toEqual([]);
+  });
 });

@@ -9,7 +9,8 @@ import type { Gate } from './gate';
 export type ReadyGate = Gate & {
   /** Its condition, required fields and time together. */
   readonly ready: ReadyCondition;
-  readonly asks: { readonly when: ReadyCondition; readonly filled: readonly ReadyCondition[] };
+  readonly parts: { readonly when: ReadyCondition; readonly filled: readonly ReadyCondition[] };
+  readonly alternatives: readonly { readonly to: StageKey; readonly ready: ReadyCondition }[];
   /** Its {@link lookKey}. */
   readonly look: string;
 };
@@ -20,6 +21,10 @@ export const MOST_MOVES = 20;
 export type GateAnswer =
   /** The condition became true here: the record moves. */
   | 'moves'
+  /** The condition became true here: a person is asked. */
+  | 'asks'
+  /** All holds, and it is for a person to move the record. */
+  | 'for-a-person'
   /** It was already true at the last look: nothing happens. */
   | 'was-true'
   /** It held at the last decision already: time alone lets nothing through. */
@@ -39,12 +44,30 @@ export interface GateLook {
   readonly account: Account;
 }
 
+/** A gate’s question to a person. */
+export interface GateProposal {
+  readonly gate: string;
+  /** Its {@link lookKey}: it stands as long as this look is true. */
+  readonly look: string;
+  /** The rule's pick. */
+  readonly pick: StageKey;
+}
+
+/** A move from one stage to another; `gate` is null where a hand moved the record along none. */
+export interface GateMove {
+  readonly gate: string | null;
+  readonly from: StageKey;
+  readonly to: StageKey;
+}
+
 export interface GatePassage {
   readonly stage: StageKey;
-  /** Gates passed, in order. */
-  readonly moves: readonly { readonly gate: string; readonly from: StageKey; readonly to: StageKey }[];
+  /** In order. */
+  readonly moves: readonly GateMove[];
   /** Every gate that was asked from a stage the record was in, in order; one that can't be judged is the last. */
   readonly looked: readonly GateLook[];
+  /** New proposals of gates of the final stage. */
+  readonly asks: readonly GateProposal[];
   /** Looks to keep for the next occasion, of gates of the final stage, by look key. */
   readonly looks: readonly (readonly [look: string, is: Look])[];
   /** The record ran in a circle and was stopped. */
@@ -53,11 +76,23 @@ export interface GatePassage {
   readonly unjudged: readonly string[];
 }
 
+/** What a person does with a record before gates are run. */
+export interface PersonMove {
+  /**
+   * `accepts`: takes what a gate picked; the stage is entered as by rule. `moves`: moves it by hand, or elsewhere than the gate picked; what holds in the
+   * stage already moves it no further, since a rule does not undo a hand.
+   */
+  readonly kind: 'accepts' | 'moves';
+  readonly gate: string | null;
+  readonly to: StageKey;
+}
+
 interface Position {
   /** Where the record stands; null: it has just come in, and enters the entry stage. */
   readonly stage: StageKey | null;
   readonly entry: StageKey;
   readonly looks: ReadonlyMap<string, Look>;
+  readonly person?: PersonMove | null;
 }
 
 /**
@@ -71,7 +106,8 @@ export type GateRun = 'no' | 'on what became true' | 'by time';
  *
  * A gate acts on the rising edge: true now, not true at its last look. Looks are of gates that are on and lead out of the
  * stage in which the record stands; entering a stage starts them as false. A condition that can't be judged leaves its look
- * as it was, and stops the gates below it. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
+ * as it was, and stops the gates below it. A gate that asks acts by a proposal, and holds nothing up; one that is for a person
+ * alone does nothing. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
  *
  * @param factsIn the facts as they are in a stage, since a gate may ask about it, and since when it is there
  */
@@ -82,28 +118,41 @@ export function passGates(
   run: GateRun,
 ): GatePassage {
   const inForce = gates.filter((gate) => gate.on);
+  const { person = null } = from;
   const looked: GateLook[] = [];
-  const moves: { gate: string; from: StageKey; to: StageKey }[] = [];
+  const moves: GateMove[] = [];
   let stage = from.stage ?? from.entry;
+  let asks: GateProposal[] = [];
   let loop = false;
   let unjudged: readonly string[] = [];
-  const before = (gate: ReadyGate): Look | undefined =>
-    moves.length === 0 && from.stage !== null ? from.looks.get(gate.look) : undefined;
+  if (person !== null) {
+    moves.push({ gate: person.gate, from: stage, to: person.to });
+    stage = person.to;
+  }
+  const before = (gate: ReadyGate): Look | undefined => {
+    if (moves.length === 0 && from.stage !== null) return from.looks.get(gate.look);
+    if (person?.kind !== 'moves' || moves.length > 1) return undefined;
+    // By hand the look starts as the present truth, but for the time.
+    const { when, filled } = gate.parts;
+    return judge({ kind: 'all', of: [when, ...filled] }, factsIn(stage, true)) === 'yes' ? 'true' : undefined;
+  };
 
   for (let settled = false; !settled;) {
     const facts = factsIn(stage, moves.length > 0);
     const blocked = new Set<string>();
     settled = true;
+    asks = [];
     for (const gate of inForce) {
       if (gate.from !== stage) continue;
       const account = explain(gate.ready, facts);
       const answer = answerOf(gate, account, before(gate), run);
       looked.push({ gate: gate.key, account, answer });
-      if (answer === 'unjudged') {
+      if (answer === 'unjudged' && gate.decider.kind !== 'person') {
         // Nobody knows whether it moves, so none below it may.
         unjudgedFields(account, blocked);
         break;
       }
+      if (answer === 'asks') asks.push({ gate: gate.key, look: gate.look, pick: pickOf(gate, facts) });
       if (answer !== 'moves') continue;
       if (moves.length === MOST_MOVES) {
         loop = true;
@@ -116,26 +165,36 @@ export function passGates(
     }
     unjudged = [...blocked];
   }
+  if (loop) asks = [];
 
   const facts = factsIn(stage, moves.length > 0);
   // A record stopped in a loop has only just entered the stage, and no gate of it acted.
   const looks = loop
     ? []
     : inForce.flatMap((gate): [string, Look][] => {
-        if (gate.from !== stage) return [];
-        const look = lookAfter(judge(gate.ready, facts), before(gate), run);
+        if (gate.from !== stage || gate.decider.kind === 'person') return [];
+        if (asks.some(({ look }) => look === gate.look)) return [[gate.look, 'true']];
+        const look = lookAfter(gate, facts, before(gate), run);
         return look === undefined ? [] : [[gate.look, look]];
       });
-  return { stage, moves, looked, looks, loop, unjudged };
+  return { stage, moves, looked, asks, looks, loop, unjudged };
+}
+
+/** The stage that a gate proposes: of the first alternative whose condition holds, else its own. */
+export function pickOf({ alternatives, to }: Pick<ReadyGate, 'alternatives' | 'to'>, facts: Facts): StageKey {
+  return alternatives.find(({ ready }) => judge(ready, facts) === 'yes')?.to ?? to;
 }
 
 function answerOf(gate: ReadyGate, account: Account, before: Look | undefined, run: GateRun): GateAnswer {
   const { answer } = account;
+  const { kind } = gate.decider;
   if (answer === 'no') return waitOf(gate, account) ?? 'no';
   if (answer === 'unjudged') return answer;
+  if (kind === 'person') return 'for-a-person';
   if (run === 'no') return 'only-looked';
   if (before === 'true') return 'was-true';
-  return run === 'by time' && before === 'held' ? 'held-before' : 'moves';
+  if (run === 'by time' && before === 'held') return 'held-before';
+  return kind === 'asks' ? 'asks' : 'moves';
 }
 
 /** Tells what a gate still waits for if its own condition holds; null: that does not hold. */
@@ -146,14 +205,15 @@ function waitOf({ requiredFields, minDays }: ReadyGate, account: Account): 'wait
   return rest.slice(0, requiredFields.length).some((one) => one.answer === 'no') ? 'waits-for-field' : 'waits-for-time';
 }
 
-/** The look of a gate that did not move the record. */
-function lookAfter(answer: Account['answer'], before: Look | undefined, run: GateRun): Look | undefined {
-  switch (answer) {
+/** The look of a gate that did not act. */
+function lookAfter(gate: ReadyGate, facts: Facts, before: Look | undefined, run: GateRun): Look | undefined {
+  switch (judge(gate.ready, facts)) {
     case 'unjudged':
       return before;
     case 'no':
-      // Looks are written only where gates are run.
-      return run === 'no' && before === 'true' ? before : undefined;
+      if (before !== 'true') return undefined;
+      // Looks are written only where gates are run; what a hand began as true does not act when only the time is reached.
+      return run === 'no' || waitOf(gate, explain(gate.ready, facts)) === 'waits-for-time' ? before : undefined;
     case 'yes':
       return before ?? 'held';
   }

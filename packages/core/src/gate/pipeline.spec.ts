@@ -12,7 +12,7 @@ function pipeline(
   return {
     ...{ key, name: key, of, entry: stages[0] as StageKey },
     stages: stages.map((stage, i) => ({
-      ...{ key: stage as StageKey, name: stage, kind: 'open', beside: false },
+      ...{ key: stage as StageKey, name: stage, kind: 'open', beside: false, byHand: null },
       mergedFrom: (i === 0 ? mergedFrom : []) as StageKey[],
     })),
   };

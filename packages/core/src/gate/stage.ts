@@ -11,6 +11,8 @@ export interface Stage {
   readonly kind: StageKind;
   /** Whether it lies beside the path: a side branch, in which records rest or are kept warm. */
   readonly beside: boolean;
+  /** Stages to which a hand may move a record from here; null: every open one of its pipeline, and of deals every one. */
+  readonly byHand: readonly StageKey[] | null;
   /** Keys of stages that were merged into it: whatever stands in one of them stands here. */
   readonly mergedFrom: readonly StageKey[];
 }

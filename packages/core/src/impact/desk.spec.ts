@@ -6,6 +6,7 @@ import { condition, FIELDS, HAVING } from '../condition/conditions.fixture';
 import { judge } from '../condition/judge';
 import { appraise, decide } from '../decide/decide';
 import { gradeRecord } from '../decide/grade-record';
+import { BY_RULE } from '../gate/gate';
 import { standingStage } from '../gate/pipeline';
 import type { AxisScore } from '../score/score-record';
 import type { MovingRecord } from '../record/record';
@@ -183,17 +184,21 @@ test('what waits at a gate is what stands there, with a condition that holds and
     fc.property(charter, records, (ready, list) => {
       const answer = desk(list).waits(pairOf(ready, ready));
       const expected = ready.rules.lead.gates
-        .filter(({ on, requiredFields, minDays }) => on && requiredFields.length + minDays > 0)
-        .map(({ key, from, asks, ready: whole }) => {
-          const wait = { field: 0, time: 0 };
+        .filter(
+          ({ on, requiredFields, minDays, decider }) =>
+            on && (requiredFields.length + minDays > 0 || decider.kind !== 'rule'),
+        )
+        .map(({ key, from, parts, ready: whole, decider }) => {
+          const wait = { field: 0, time: 0, person: 0 };
           for (const { record } of list) {
             if (record.standing.status !== 'open' || stood(ready, record) !== from) continue;
             const facts = gradeRecord(ready, record, WORLD, AS_OF).facts.withStage(from, false);
-            if (judge(asks.when, facts) !== 'yes') continue;
-            if (asks.filled.some((filled) => judge(filled, facts) !== 'yes')) wait.field += 1;
+            if (judge(parts.when, facts) !== 'yes') continue;
+            if (parts.filled.some((filled) => judge(filled, facts) !== 'yes')) wait.field += 1;
             else if (judge(whole, facts) !== 'yes') wait.time += 1;
+            else if (decider.kind !== 'rule') wait.person += 1;
           }
-          waiting += wait.field + wait.time;
+          waiting += wait.field + wait.time + wait.person;
           return [key, wait] as const;
         });
       expect(answer).toEqual({ ok: true, answer: Object.fromEntries<object>(expected) });
@@ -362,6 +367,7 @@ test('what names nothing that is there is said, and what reads withheld fields i
     ...{ key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked },
     requiredFields: [],
     minDays: 0,
+    decider: BY_RULE,
   };
   const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: { ...bare.inForce, gates: [gate] } }]);
   const enact = { kind: 'on-enact', reach: 'score', scope: { which: 'all' } } as const;

@@ -20,7 +20,7 @@ import { missingAnswers } from '../sweep/withheld';
 import type { World } from '../people/world';
 import { stageFacet } from './facet';
 import { type FieldValues, fieldValues } from './field-values';
-import { type GateWaits, gateWaits } from './gate-waits';
+import { type GateWaits, gateWaits, mayHoldBack } from './gate-waits';
 import { compareOwners, compareSides, type Impact, type OwnerImpact } from './impact';
 import { type Answered, Lines, type Pair, type PastCharter } from './lines';
 import { type RuleTally, tallyRules } from './rule-counts';
@@ -164,7 +164,7 @@ export class ImpactDesk {
 
   /** Counts the records that a gate of the draft holds back although its condition holds, by gate. */
   waits({ draft }: Pair): Answered<Readonly<Record<string, GateWaits>>> {
-    const asking = draft.gates.some(({ on, requiredFields, minDays }) => on && requiredFields.length + minDays > 0);
+    const asking = draft.gates.some(mayHoldBack);
     if (!asking) return { ok: true, answer: {} };
     const line = this.lines.line('draft', draft, { kind: 'on-enact', reach: 'score' });
     if (!line.ok) return line;

@@ -1,4 +1,5 @@
 import { type Bits, countBits } from '../column/bits';
+import type { Gate } from '../gate/gate';
 import type { Sweep, Swept } from '../sweep/sweep';
 
 /** Open records of a gate's stage for which its condition holds, and that wait for something else. */
@@ -7,25 +8,37 @@ export interface GateWaits {
   readonly field: number;
   /** For time in the stage: all else holds. */
   readonly time: number;
+  /** For a person: all holds, and the gate asks or leaves it to one. */
+  readonly person: number;
 }
 
 /**
- * Counts the records that wait at each gate of a charter; only gates that ask for more than their condition.
+ * Counts the records that wait at each gate of a charter; only gates that ask for more than their condition, or ask a person.
  *
  * @param sweep over the records as they are stored, with gates that are not run
  */
 export function gateWaits(sweep: Sweep, { rules, stages }: Swept, open: Bits): Readonly<Record<string, GateWaits>> {
   const waits: Record<string, GateWaits> = {};
-  for (const { key, on, from, minDays, ready, asks } of rules.gates) {
-    if (!on || (asks.filled.length === 0 && minDays === 0)) continue;
+  for (const gate of rules.gates) {
+    const { key, from, ready, parts } = gate;
+    if (!mayHoldBack(gate)) continue;
     const here = stages[rules.stages.findIndex((stage) => stage.key === from)];
     if (here === undefined) continue;
-    const holds = both(both(here, open), sweep.answerTo(asks.when).yes);
-    const filled = both(holds, sweep.answerTo({ kind: 'all', of: [...asks.filled] }).yes);
+    const holds = both(both(here, open), sweep.answerTo(parts.when).yes);
+    const filled = both(holds, sweep.answerTo({ kind: 'all', of: [...parts.filled] }).yes);
     const passes = both(filled, sweep.answerTo(ready).yes);
-    waits[key] = { field: countBits(holds) - countBits(filled), time: countBits(filled) - countBits(passes) };
+    waits[key] = {
+      field: countBits(holds) - countBits(filled),
+      time: countBits(filled) - countBits(passes),
+      person: gate.decider.kind === 'rule' ? 0 : countBits(passes),
+    };
   }
   return waits;
+}
+
+/** Whether records may wait at a gate although its condition holds. */
+export function mayHoldBack({ on, requiredFields, minDays, decider }: Gate): boolean {
+  return on && (requiredFields.length > 0 || minDays > 0 || decider.kind !== 'rule');
 }
 
 function both(a: Bits, b: Bits): Bits {

@@ -42,6 +42,8 @@ export interface Impact {
     Record<string, Readonly<Record<Axis, { readonly before: Spread | null; readonly after: Spread | null }>>>
   >;
   readonly course: { readonly before: CourseCounts; readonly after: CourseCounts };
+  /** Records about which gates ask a person anew. */
+  readonly asked: { readonly before: number; readonly after: number };
   /** Those that change, best rank first, by what changes. */
   readonly leads: Readonly<Record<FacetName, readonly ChangedRecord[]>>;
 }
@@ -165,6 +167,7 @@ export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen
     facets,
     spreads: Object.fromEntries([...new Set([...before.sets, ...after.sets])].map(spreadsOf)),
     course: { before: before.course, after: after.course },
+    asked: { before: askedOn(before, chosen), after: askedOn(after, chosen) },
     leads: { grade: bestOf(changed.grade), stage: bestOf(changed.stage), territory: bestOf(changed.territory) },
   };
 }
@@ -190,6 +193,14 @@ function waysOf(before: Side, after: Side, changed: Bits): Readonly<Record<'grad
     note(ways.grade, fit || engagement, i);
   });
   return ways;
+}
+
+/** How many of the records chosen a side's gates ask about. */
+function askedOn({ parts }: Side, chosen: Bits): number {
+  return parts.reduce((sum, { account, governs }) => {
+    const asked = both(account.swept.asked, chosen);
+    return sum + countBits(governs === null ? asked : both(asked, governs));
+  }, 0);
 }
 
 /** The records of which some score changes between the charters that govern them. */

@@ -44,7 +44,7 @@ export function tallyRules(sweep: Sweep, swept: Swept): RuleTally {
     ]),
   );
   const gates = Object.fromEntries(
-    swept.rules.gates.map(({ key, asks: { when, filled } }): [string, RuleTally['gates'][string]] => {
+    swept.rules.gates.map(({ key, parts: { when, filled } }): [string, RuleTally['gates'][string]] => {
       const holds = sweep.countOf(when).yes;
       const whole = filled.length === 0 ? holds : sweep.countOf({ kind: 'all', of: [when, ...filled] }).yes;
       return [key, { holds, unfilled: holds - whole }];

@@ -68,6 +68,8 @@ function settling(account: Account): TestAccount[] {
 
 const GATE_WORDS: { readonly [A in GateAnswer]: string } = {
   moves: 'became true, moves',
+  asks: 'became true, asks a person',
+  'for-a-person': 'holds, and is for a person to decide',
   'was-true': 'was already true, does not act again',
   'held-before': 'held before already, and time alone lets nothing through',
   no: 'does not hold',

@@ -41,6 +41,10 @@ function notAsked(looked: readonly GateLook[]): string {
 
 function wordsOf({ answer, account }: GateLook, wording: Wording): string {
   switch (answer) {
+    case 'asks':
+      return 'holds, and asks a person when next something happens';
+    case 'for-a-person':
+      return 'holds, and is for a person to decide';
     case 'was-true':
       return 'held already at the last look: it acts once it has been false in between';
     case 'moves':

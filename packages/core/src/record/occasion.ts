@@ -1,6 +1,6 @@
 /**
  * The reasons for which Relvik looks at a record. When a charter comes into force: `enacted` scores and grades, `regated` runs gates
- * too, `rerouted` also routes what has no owner. `tie-changed`: its contact or company changed in what is read of them. `looked-at` changes nothing: it answers "what would be decided now".
+ * too, `rerouted` also routes what has no owner. `tie-changed`: its contact or company changed in what is read of them. `moved`: a hand moved it to another stage; `accepted`: a person took what a gate picked. `looked-at` changes nothing: it answers "what would be decided now".
  */
 export const OCCASIONS = [
   'created',
@@ -10,6 +10,8 @@ export const OCCASIONS = [
   'time',
   'tie-changed',
   'freed',
+  'moved',
+  'accepted',
   'enacted',
   'regated',
   'rerouted',

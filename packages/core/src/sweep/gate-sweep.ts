@@ -7,6 +7,8 @@ import { type Term, termInStage, termOf, type TermSetting } from './term';
 
 interface GateTerm {
   readonly to: number;
+  /** It asks a person: nobody moves, and who would have is marked as asked. */
+  readonly asks: boolean;
   /** For records that stood in the stage before, and for those that gates have just brought there. */
   readonly stood: Term;
   readonly moved: Term;
@@ -24,6 +26,8 @@ export class GateSweep {
   readonly loop: Bits;
   /** Records that gates have moved. */
   readonly moved: Bits;
+  /** Records about which a gate of their stage asks a person anew. */
+  readonly asked: Bits;
   /** Records of whose stage some gate can't be judged. */
   readonly unjudged: Bits;
   private readonly gates: readonly (readonly GateTerm[])[];
@@ -32,6 +36,7 @@ export class GateSweep {
   private readonly stay: readonly Uint32Array[];
   private readonly gone = emptyChunk();
   private readonly stopped = emptyChunk();
+  private readonly asking = emptyChunk();
   private readonly answers = new Map<Term, ChunkAnswer>();
 
   /**
@@ -51,14 +56,16 @@ export class GateSweep {
     this.loop = noBits(size);
     this.moved = noBits(size);
     this.unjudged = noBits(size);
+    this.asked = noBits(size);
     this.here = stages.map(emptyChunk);
     this.next = stages.map(emptyChunk);
     this.stay = stages.map(emptyChunk);
     this.gates = stages.map((stage, s) =>
       gates
-        .filter((gate) => gate.on && gate.from === stage)
+        .filter((gate) => gate.on && gate.from === stage && gate.decider !== 'person')
         .map((gate) => ({
           to: stages.indexOf(gate.to),
+          asks: gate.decider === 'asks',
           ...termsOf(gate.ready, s, setting),
           looked: looks.get(gate.look) ?? null,
         })),
@@ -88,6 +95,7 @@ export class GateSweep {
       this.loop[words[k] as number] = 0;
       this.moved[words[k] as number] = 0;
       this.unjudged[words[k] as number] = 0;
+      this.asked[words[k] as number] = 0;
     }
     for (let moves = 0; moves <= MOST_MOVES; moves += 1) if (!this.step(chunk, moves)) break;
     this.ends.forEach((end, s) => {
@@ -117,6 +125,7 @@ export class GateSweep {
     const stay = this.stay[s] as Uint32Array;
     const gone = this.gone.fill(0, 0, count);
     const stopped = this.stopped.fill(0, 0, count);
+    const asking = this.asking.fill(0, 0, count);
     let moved = 0;
     for (const gate of this.gates[s] as readonly GateTerm[]) {
       // After the first round every record asked has moved.
@@ -129,7 +138,9 @@ export class GateSweep {
         // A gate that can't be judged stopped the others.
         const rest = (here[k] as number) & ~(stopped[k] as number);
         const moving = rest & (yes[k] as number) & ~seen & (this.movable[w] as number);
-        if (moving !== 0) {
+        if (gate.asks) {
+          asking[k] = (asking[k] as number) | moving;
+        } else if (moving !== 0) {
           here[k] = (here[k] as number) & ~moving;
           if (last) {
             this.loop[w] = (this.loop[w] as number) | moving;
@@ -147,6 +158,8 @@ export class GateSweep {
     for (let k = 0; k < count; k += 1) {
       const w = words[k] as number;
       stay[k] = (stay[k] as number) | (here[k] as number);
+      // Nobody is asked about a record that went on from the stage, or that was stopped.
+      this.asked[w] = (this.asked[w] as number) | ((asking[k] as number) & (here[k] as number));
       // Whoever went on asked the gates of another stage last.
       this.unjudged[w] = ((this.unjudged[w] as number) & ~(gone[k] as number)) | (stopped[k] as number);
     }

@@ -1,3 +1,4 @@
+import type { Decider } from '../gate/gate';
 import type { ReadyGate } from '../gate/pass-gates';
 import type { StageKey } from '../record/keys';
 import type { ReadyRoute, ReadyStream } from '../route/match-route';
@@ -10,7 +11,9 @@ export interface CellWords {
   readonly verdict: string;
 }
 
-export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready'>;
+export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready'> & {
+  readonly decider: Decider['kind'];
+};
 
 /** All that taking records through the gates, and telling who is still open, reads of a charter. */
 export interface GatePlan {
@@ -57,7 +60,10 @@ export function planKey(plan: GatePlan | RoutePlan): string {
 
 /** A charter's gates and streams without what a sweep doesn't read, so that plans differ only where records could. */
 export const planned = {
-  gate: ({ from, to, on, look, ready }: ReadyGate): PlannedGate => ({ from, to, on, look, ready }),
+  gate: ({ from, to, on, look, ready, decider }: ReadyGate): PlannedGate => ({
+    ...{ from, to, on, look, ready },
+    decider: decider.kind,
+  }),
   stream: ({ on, entering, ready, routes }: ReadyStream): PlannedStream => ({
     on,
     entering,

@@ -151,6 +151,7 @@ const gate = fc
     ...{ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) },
     requiredFields: fc.uniqueArray(fc.constantFrom('words', 'size', 'trade', 'company.size'), { maxLength: 2 }),
     minDays: fc.constantFrom(0, 0, 0, 1, 30),
+    decider: fc.constantFrom({ kind: 'rule' }, { kind: 'rule' }, { kind: 'asks' }, { kind: 'person' }),
   })
   .filter(({ from, to }) => from !== to);
 const destination = fc.constantFrom(

@@ -58,6 +58,7 @@ function sweptOf(swept: Swept, i: number) {
       : null,
     stage: stages[0]?.key,
     loop: hasBit(swept.loop, i),
+    asked: hasBit(swept.asked, i),
     open: hasBit(swept.open, i),
     territory: swept.territory.dictionary[(swept.territory.codes[i] ?? 0) - 1] ?? null,
     route: outcome < FIRST_ROUTE ? outcome : swept.routes[outcome - FIRST_ROUTE]?.key,
@@ -80,6 +81,7 @@ function appraisedOf(
     grade: grade && [score.set ?? '', ...grade.name.split(' ')],
     stage,
     loop: gates.loop,
+    asked: gates.asks.length > 0,
     open: status === 'open',
     territory: 'territory' in territory ? territory.territory : null,
     route:

@@ -46,6 +46,8 @@ export interface Swept {
   /** For each stage of the charter the records that end in it. */
   readonly stages: readonly Bits[];
   readonly loop: Bits;
+  /** Records about which gates ask a person anew. */
+  readonly asked: Bits;
   readonly gateUnjudged: Bits;
   readonly territory: CodeColumn;
   /** By record; see route-sweep. */
@@ -140,6 +142,7 @@ export class Sweep {
       grades,
       stages: gates.sweep.ends,
       loop: gates.sweep.loop,
+      asked: gates.sweep.asked,
       gateUnjudged: gates.sweep.unjudged,
       territory,
       outcome: routes.sweep.outcome,

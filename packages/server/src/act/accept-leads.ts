@@ -286,7 +286,7 @@ async function actsOf(
       trusted: inquiry.trusted,
       values,
       valuesBefore: new Map(),
-      change: { kind: 'decide', occasion: 'created' },
+      change: { kind: 'decide', occasion: 'created', person: null },
       ties: NO_TIES,
     };
   });

@@ -1,5 +1,5 @@
 import type { LeadDetail } from '@relvik/contracts';
-import type { RepKey, StageKey } from '@relvik/core';
+import { BY_RULE, type RepKey, type StageKey } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { IntakeWriter } from '../intake/intake-writer';
@@ -109,6 +109,7 @@ test('a lead that an edit disqualifies frees its owner’s place, and who waits 
         when: { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Golf course'] },
         requiredFields: [],
         minDays: 0,
+        decider: BY_RULE,
       },
     ],
   }));

@@ -1,4 +1,4 @@
-import type { Closing, Effect, MovingRecord, Occasion, Place, Value } from '@relvik/core';
+import type { Closing, Effect, MovingRecord, Occasion, PersonMove, Place, Value } from '@relvik/core';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { type StoredLead, tiesOf } from '../store/load-leads';
 import type { Ties } from '../store/tied-values';
@@ -8,6 +8,8 @@ import type { Cause } from './cause';
 interface Decide {
   readonly kind: 'decide';
   readonly occasion: Exclude<Occasion, 'looked-at'>;
+  /** What a person does with it first; null: nothing. */
+  readonly person: (PersonMove & { readonly reason: string | null }) | null;
 }
 
 /** A person says where the record is, or how it ended; no rule is asked. */
@@ -53,7 +55,7 @@ export function again({ entity, record }: StoredLead, occasion: Decide['occasion
     trusted: true,
     values: NONE,
     valuesBefore: NONE,
-    change: { kind: 'decide', occasion },
+    change: { kind: 'decide', occasion, person: null },
     ties: tiesOf(entity),
   };
 }
@@ -73,7 +75,13 @@ export function edited(
   };
 }
 
-/** A stored lead moved by hand. */
+/** A stored lead that a person moves to another stage, or whose question they answer so; rules are asked from there. */
+export function movedOn(lead: StoredLead, person: NonNullable<Decide['person']>, cause: Cause, asOf: Date): Act {
+  const occasion = person.kind === 'accepts' ? 'accepted' : 'moved';
+  return { ...again(lead, occasion, cause, asOf), change: { kind: 'decide', occasion, person } };
+}
+
+/** A stored lead placed or closed by hand. */
 export function moved(
   lead: StoredLead,
   { place, closing = null, effects = [] }: Partial<Omit<Move, 'kind'>> & Pick<Move, 'place'>,

@@ -63,7 +63,11 @@ export function changesOf(
   }
   if (decision === null) return changes;
   const rule = byRule(charter, null);
-  for (const { from, to, gate } of decision.gates.moves) note('stage', from, to, byRule(charter, gate));
+  decision.gates.moves.forEach(({ from, to, gate }, i) => {
+    // A person made the first move.
+    if (i === 0 && change.person !== null) note('stage', from, to, { ...hand, rule: gate }, change.person.reason);
+    else note('stage', from, to, byRule(charter, gate));
+  });
   const [gradeBefore, grade] = [stored === null ? null : gradeKey(stored), gradeKey(after)];
   if (gradeBefore !== grade) note('grade', gradeBefore, grade, rule);
   if ((stored?.territory ?? null) !== after.territory)

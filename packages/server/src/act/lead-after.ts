@@ -9,7 +9,7 @@ import type { Act } from './act';
 import { wayOf } from './cause';
 
 /** Occasions on which something happens with the lead itself. */
-export const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity'];
+export const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity', 'moved', 'accepted'];
 
 /** Whether two places are the same, with all that is said of them. */
 export function samePlace(a: Place, b: Place): boolean {
@@ -38,9 +38,11 @@ function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue
   }
 }
 
-function closingGate(decision: Decision): string | null {
-  const last = decision.gates.moves.at(-1);
-  return last === undefined ? null : `Gate ${last.gate}`;
+/** The gate that closed it, or what the person said who did. */
+function closedBecause({ change }: Act, { gates }: Decision): string | null {
+  const said = change.kind === 'decide' && gates.moves.length === 1 ? (change.person?.reason ?? null) : null;
+  const gate = gates.moves.at(-1)?.gate ?? null;
+  return said ?? (gate === null ? null : `Gate ${gate}`);
 }
 
 /**
@@ -85,7 +87,7 @@ export function leadAfter(
     decidedAt: asOf,
     changesAt,
     closedAt: closes ? asOf : (stored?.closedAt ?? null),
-    closeReason: closes ? closingGate(decision) : (stored?.closeReason ?? null),
+    closeReason: closes ? closedBecause(act, decision) : (stored?.closeReason ?? null),
   };
 }
 

@@ -1,5 +1,5 @@
 import type { MoveDeal } from '@relvik/contracts';
-import { stagesOf } from '@relvik/core';
+import { type Charter, pipelineOfStage, type Stage, stagesByHand, stagesOf } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { DealEntity } from '../store/entity/deal.entity';
@@ -23,6 +23,7 @@ export function moveDeal(
     const stage = stagesOf(governing.ready.charter, 'deal').find((one) => one.key === key);
     if (stage === undefined) throw Refused.invalid([{ path: '/stage', message: 'is no stage of deals' }]);
     if (deal.stage === key) return;
+    checkByHand(governing.ready.charter, deal.stage, stage);
     const status = statusIn(stage);
     if (status === 'lost' && !reason) throw Refused.invalid([{ path: '/reason', message: 'say why, in a few words' }]);
     await manager.update(DealEntity, deal.id, {
@@ -45,4 +46,12 @@ export function moveDeal(
     ]);
     await touchParties(manager, [{ contact: deal.contact, company: deal.company }], hand.at);
   });
+}
+
+/** Within its pipeline a deal goes where the charter lets a hand move it; into another one it may go from everywhere. */
+function checkByHand(charter: Charter, from: string, to: Stage): void {
+  const pipeline = pipelineOfStage(charter, from);
+  if (pipeline === null || pipeline !== pipelineOfStage(charter, to.key)) return;
+  if (!stagesByHand(charter, from).some(({ key }) => key === to.key))
+    throw Refused.as('not-by-hand', { detail: `From its stage a hand may not move it to ${to.name}.` });
 }

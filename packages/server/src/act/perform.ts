@@ -22,6 +22,7 @@ import { lockRota, writeRota } from '../store/rota';
 import type { Act } from './act';
 import { leadAfter, leadKept, leadMoved } from './lead-after';
 import { settleTies } from './settle-ties';
+import { writeProposals } from './proposals';
 import { keepOutOfTaken } from './taken-pipelines';
 import { PassedOver, waitersBefore } from './waiters';
 import { type Outcome, write, writeValues } from './write';
@@ -105,7 +106,7 @@ export async function perform(
     act,
     charter,
     appraisal: isDecided(act)
-      ? appraise(charter.ready, act.record, world, act.change.occasion, act.asOf.getTime())
+      ? appraise(charter.ready, act.record, world, act.change.occasion, act.asOf.getTime(), act.change.person)
       : null,
   });
   const { acts: tied, touched } = await settleTies(manager, acts, inForce.ties);
@@ -145,6 +146,7 @@ export async function perform(
     outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision), notify });
   }
   await write(manager, outcomes, touched);
+  await writeProposals(manager, outcomes, inForce);
   await writeRota(manager, rota, turns, reps);
   return outcomes.slice(waiters.acts.length);
 

@@ -6,6 +6,7 @@ import { SentLeadEntity } from '../store/entity/intake.entity';
 import { LeadEntity, RecordEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { RotaEntity } from '../store/entity/people.entity';
+import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { placeOf, type StoredLead, tiesOf } from '../store/load-leads';
@@ -71,6 +72,7 @@ export async function removeLeads(
     DecisionEntity,
     NoticeEntity,
     OutboxEntity,
+    ProposalEntity,
   ])
     await manager.delete(entity, { record: In(ids) });
   await touchParties(

@@ -2,6 +2,7 @@ import { type Appraisal, pipelineOfStage, type ReadyCharter } from '@relvik/core
 import { type EntityManager, In } from 'typeorm';
 import { LeadEntity } from '../store/entity/lead.entity';
 import type { Governing } from '../store/governing';
+import { Refused } from '../problem/refused';
 import { identityOf } from '../store/identity';
 import type { Act } from './act';
 
@@ -19,6 +20,14 @@ function crossedInto({ appraisal, charter }: Appraised): string | null {
   const { charter: drawn } = charter.ready;
   const into = pipelineOfStage(drawn, appraisal.stage);
   return into === pipelineOfStage(drawn, first.from) ? null : (into?.key ?? null);
+}
+
+/** Whether the person's own move, not a gate after it, leads into the other pipeline. */
+function isByPerson({ act: { change }, appraisal, charter }: Appraised): boolean {
+  const [first] = appraisal?.gates.moves ?? [];
+  if (change.kind !== 'decide' || change.person === null || first === undefined) return false;
+  const { charter: drawn } = charter.ready;
+  return pipelineOfStage(drawn, first.from) !== pipelineOfStage(drawn, first.to);
 }
 
 /** The charter without the gates that lead into a pipeline from another one. */
@@ -59,6 +68,8 @@ export async function keepOutOfTaken<P extends Appraised>(
         holders.set(`${into} ${email ?? ''}`, id);
         return now;
       }
+      if (isByPerson(now))
+        throw Refused.as('pipeline-taken', { detail: `Lead ${holder} is open there.`, other: holder });
       now = again(now.act, { ...now.charter, ready: withoutGatesInto(now.charter.ready, into) });
     }
     return now;

@@ -1,5 +1,5 @@
 import type { CharterState, Home, Job, LeadDetail, LeadPage, Reasoning } from '@relvik/contracts';
-import { type Charter, renameBand, takeOutBand } from '@relvik/core';
+import { BY_RULE, type Charter, renameBand, takeOutBand } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -153,7 +153,7 @@ const fading = (charter: Charter): Charter => ({
   })),
   gates: [],
 });
-const ASKING_LITTLE = { ...{ key: 'fit', name: 'Fits', on: true }, requiredFields: [], minDays: 0 };
+const ASKING_LITTLE = { ...{ key: 'fit', name: 'Fits', on: true }, requiredFields: [], minDays: 0, decider: BY_RULE };
 const withGate = (charter: Charter): Charter => ({
   ...withPoints(charter, 'trade', 33),
   gates: [{ ...ASKING_LITTLE, from: 'new' as never, to: 'qualified' as never, when: { test: 'all', of: [] } }],

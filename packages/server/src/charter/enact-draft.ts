@@ -20,6 +20,7 @@ import type { User } from '../session/session-store';
 import { CharterEntity, JobEntity, OpenDraftEntity } from '../store/entity/charter.entity';
 import { lockDraft } from './charter-life';
 import { readWorldOutside } from '../store/governing';
+import { withdrawGone } from '../act/proposals';
 import { note } from './journal';
 import { moveMerged } from './move-merged';
 
@@ -51,6 +52,7 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
     await manager.update(CharterEntity, id, { inForce: true, number, enactedAt: now, reason, author: by.name });
     await manager.delete(OpenDraftEntity, { charter: id });
     await moveMerged(manager, draft.body, number, now);
+    await withdrawGone(manager, draft.body, now);
     await note(manager, 'enacted', { id, name: draft.name, number }, by, now, reason);
     await manager.update(JobEntity, { state: 'running' }, { state: 'cancelled', endedAt: now });
     const job = {

@@ -4,6 +4,7 @@ import type { Charter, EnactScope, FacetChange, Impact, Meeting, OwnerImpact, Re
 import { withPoints, withSets } from '../../../core/src/charter/changed-charter.fixture';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { ProposalEntity } from '../store/entity/proposal.entity';
 import { RepLoadEntity } from '../store/entity/people.entity';
 import { finishRescores, rescoreBatch } from '../job/rescore';
 
@@ -13,12 +14,20 @@ beforeEach(async () => {
 });
 afterEach(() => server.stop());
 
-/** Cuts and points moved, a gate that now asks for more, and one territory less. */
+/** A gate that asks about leads that no gate above it moved. */
+const ASKING = {
+  ...{ key: 'visit', name: 'Visit?', from: 'new', to: 'qualified', on: true, requiredFields: [], minDays: 0 },
+  when: { test: 'one-of', subject: { kind: 'field', field: 'country' }, values: ['NO', 'DE'] },
+  decider: { kind: 'asks', withoutOwner: null, alternatives: [] },
+} as unknown as Charter['gates'][number];
+
+/** Cuts and points moved, a gate that now asks for more, one that asks a person, and one territory less. */
 const redrawn = (charter: Charter): Charter => ({
   ...withSets(withPoints(charter, 'trade', 35), (set) => ({
     ...set,
     grid: { ...set.grid, fit: { ...set.grid.fit, cuts: [30, 80] } },
   })),
+  gates: [...charter.gates, ASKING],
   territories: { ...charter.territories, list: charter.territories.list.slice(0, 1) },
   streams: charter.streams.map((stream) => ({
     ...stream,
@@ -171,6 +180,9 @@ test.each<[Reach, EnactScope]>([
       if (lead.place.startsWith('owner')) expect([id, after.get(id)?.place]).toEqual([id, lead.place]);
     if (scope.which === 'all') expect(impact.facets.grade.changed).toBeGreaterThan(5);
     // Those that met a gate, and were chosen, went through it where gates were run.
+    expect(await server.source.manager.countBy(ProposalEntity, { state: 'open' })).toBe(impact.asked.after);
+    if (reach !== 'score' && scope.which === 'all') expect(impact.asked).toMatchObject({ before: 0 });
+    if (reach === 'gates') expect(impact.asked.after).toBeGreaterThan(0);
     const through = moved(before, after, 'stage').length;
     expect(through).toBe(reach === 'score' ? 0 : meeting.chosen);
   },

@@ -15,6 +15,7 @@ import { QueueMemberEntity } from '../store/entity/people.entity';
 import { readGoverning } from '../store/governing';
 import { loadLeads, placeOf, type StoredLead } from '../store/load-leads';
 import { insertRows } from '../store/rows';
+import { answerProposals } from './demo-answers';
 
 const DAY = 86_400_000;
 const ADMIN: Cause = { kind: 'hand', person: 'admin', name: 'Runa Vestmar' };
@@ -46,6 +47,7 @@ export async function liveThrough(
     for (const one of await takeIn(source, arrived, new Date(end))) if (!living.has(one.id)) living.set(one.id, one);
     await happen(source, [...living.values()], first + day * DAY, end);
     await work(source, living, end, names);
+    await answerProposals(source, end, names);
     await freeBay(source, new Date(end));
     if (day % 7 === 6 || day === DAYS) await passTime(source, new Date(end));
     if (day % 30 === 29) progress(`  ${day + 1} of ${DAYS} days, ${next} leads`);

@@ -112,6 +112,18 @@ export const CHECKS: readonly Check[] = [
   },
   orphans('field_value', A_RECORD),
   orphans('said_value', A_RECORD),
+  orphans('proposal', `${A_LEAD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`),
+  {
+    key: 'settled-questions',
+    what: 'questions of gates that stand although their lead is closed or in another stage',
+    sql: "SELECT DISTINCT p.record AS id FROM proposal p JOIN `lead` l ON l.id = p.record WHERE p.state = 'open' AND (l.status <> 'open' OR l.stage <> p.stage)",
+    mend: async (manager, ids, now) => {
+      await manager.query(
+        "UPDATE proposal SET state = 'withdrawn', open_gate = NULL, why = 'left-stage', decided_at = ? WHERE state = 'open' AND record IN (?)",
+        [now, ids],
+      );
+    },
+  },
   orphans('activity', A_RECORD),
   orphans('decision', `${A_LEAD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`),
   orphans('side_score', A_RECORD),

@@ -54,9 +54,9 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
   }
 
   /** The lead as it is after work on it, also where it has left the user's sight. */
-  async function after(user: User, id: number): Promise<LeadDetail> {
+  async function after(user: User, id: number, now: Date): Promise<LeadDetail> {
     const lead = await leadInSight(manager, { all: true }, id);
-    return detailOf(manager, lead, await sightOf(manager, user), user);
+    return detailOf(manager, lead, await sightOf(manager, user), user, now);
   }
 
   /** Who is named as the owner must be someone to whom this user may give leads. */
@@ -126,8 +126,8 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       who: EVERYONE,
       params: byId,
       answer: json<LeadDetail>(),
-      async call({ caller, params }) {
-        return detailOf(manager, await seen(caller, params.id), await sightOf(manager, caller), caller);
+      async call({ caller, params, now }) {
+        return detailOf(manager, await seen(caller, params.id), await sightOf(manager, caller), caller, now);
       },
     }),
     endpoint({
@@ -168,7 +168,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
         } catch (error) {
           throw await discreet(error, caller);
         }
-        return after(caller, id);
+        return after(caller, id, now);
       },
     }),
     endpoint({
@@ -180,7 +180,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { field, take }, now }) {
         await settleSaid(source, id, field, take, { user: caller, at: now });
-        return after(caller, id);
+        return after(caller, id, now);
       },
     }),
     endpoint({
@@ -192,7 +192,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { rep }, now }) {
         await assignLead(source, id, rep as RepKey, { user: caller, at: now });
-        return after(caller, id);
+        return after(caller, id, now);
       },
     }),
     endpoint({
@@ -203,7 +203,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, now }) {
         await pickUpLead(source, id, { user: caller, at: now });
-        return after(caller, id);
+        return after(caller, id, now);
       },
     }),
     endpoint({
@@ -226,7 +226,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       body: joinSchema,
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { other, take }, now }) {
-        return after(caller, await joinLeads(source, [id, other], take, { user: caller, at: now }));
+        return after(caller, await joinLeads(source, [id, other], take, { user: caller, at: now }), now);
       },
     }),
     endpoint({
@@ -237,7 +237,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, now }) {
         await undoJoin(source, id, { user: caller, at: now });
-        return after(caller, id);
+        return after(caller, id, now);
       },
     }),
     endpoint({
@@ -257,7 +257,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { outcome, reason }, now }) {
         await closeLead(source, id, outcome, reason, { user: caller, at: now });
-        return after(caller, id);
+        return after(caller, id, now);
       },
     }),
   ];

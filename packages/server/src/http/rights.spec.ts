@@ -35,6 +35,12 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
   [
     'admin manager rep',
     [
+      'get /api/proposals',
+      'get /api/proposal-count',
+      'get /api/proposals/:id',
+      'post /api/proposals/decide',
+      'post /api/proposals/undo',
+      'post /api/leads/move',
       'get /api/contact-count',
       'get /api/contacts',
       'post /api/contacts',
@@ -103,6 +109,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
   [
     'admin manager',
     [
+      'get /api/concordance',
       'post /api/leads/:id/assign',
       'post /api/contacts/:id/owner',
       'post /api/companies/:id/owner',

@@ -38,6 +38,9 @@ export const PROBLEMS = {
     detail: 'Someone was quicker. The next one in the queue is yours to take.',
   },
   'email-taken': { status: 409, title: 'Another open lead has this e-mail' },
+  'pipeline-taken': { status: 409, title: 'The person has an open lead in that pipeline already' },
+  'proposal-settled': { status: 409, title: 'This proposal is settled' },
+  'not-by-hand': { status: 409, title: 'By hand it can’t be moved there' },
   'record-changed': {
     status: 409,
     title: 'Someone changed this record meanwhile',

@@ -22,7 +22,7 @@ test('a decision kept whole, as all were before, and one kept condensed are show
 
   const { manager } = server.source;
   const row = await manager.findOneByOrFail(DecisionEntity, { record: id });
-  expect(row.format).toBe(3);
+  expect(row.format).toBe(4);
   const whole = decisionOf(row, await charterNumbered(manager, row.charter));
   expect(JSON.stringify(row.body).length).toBeLessThan(0.7 * JSON.stringify(whole).length);
   // Before bands had keys, a grade was kept without them.

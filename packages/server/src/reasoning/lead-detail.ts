@@ -3,6 +3,9 @@ import {
   appraise,
   bindCharter,
   decide,
+  gateAlong,
+  gatesNow,
+  stagesByHand,
   type Decision,
   isTied,
   type MovingRecord,
@@ -27,8 +30,10 @@ import type { LeadEntity } from '../store/entity/lead.entity';
 import { rowOfLead } from '../list/lead-list';
 import { ShownGrades } from '../list/shown-grades';
 import { saidValue } from '../list/said-rows';
+import { pastProposal } from './proposals';
+import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
-import { loadLeads, withTiedValues } from '../store/load-leads';
+import { loadLeads, type StoredLead, withTiedValues } from '../store/load-leads';
 import { changeLine } from './change-line';
 import { tiesOfLead } from './record-detail';
 
@@ -38,15 +43,18 @@ export async function detailOf(
   lead: LeadEntity,
   sight: Sight,
   user: User,
+  now: Date,
 ): Promise<LeadDetail> {
-  const [[stored], activities, changes, ties, joined, said] = await Promise.all([
+  const [[stored], activities, changes, ties, joined, said, proposals] = await Promise.all([
     loadLeads(manager, [lead.id], 'none'),
     manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
     manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
     tiesOfLead(manager, lead),
     manager.find(JoinedLeadEntity, { where: { older: lead.id }, order: { at: 'DESC' } }),
     manager.find(SaidValueEntity, { where: { record: lead.id }, order: { field: 'ASC' } }),
+    manager.find(ProposalEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 100 }),
   ]);
+  const may = rightsOn(lead, sight, user);
   return {
     ...rowOfLead(lead, await ShownGrades.of(manager, [lead])),
     version: lead.version,
@@ -71,8 +79,21 @@ export async function detailOf(
       at: at.getTime(),
       undoUntil: at.getTime() + JOIN_UNDO,
     })),
-    may: rightsOn(lead, sight, user),
+    proposals: proposals.map(pastProposal),
+    moves: may.move && stored !== undefined ? await movesOf(manager, stored, now) : [],
+    may,
   };
+}
+
+/** Where a hand may move a lead, and whether it takes a reason. */
+async function movesOf(manager: EntityManager, stored: StoredLead, now: Date): Promise<LeadDetail['moves']> {
+  const { ready, world } = await readGoverning(manager, 'none');
+  const [lead = stored] = await withTiedValues(manager, [stored], ready.rules.lead.tied);
+  const gates = gatesNow(ready, lead.record, world, now.getTime());
+  return stagesByHand(ready.charter, stored.entity.stage).map(({ key }) => ({
+    stage: key,
+    needsReason: gateAlong(gates, key) === null,
+  }));
 }
 
 /** What a rep is told of colleagues: that they were not available, not why. */

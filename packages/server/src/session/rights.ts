@@ -6,12 +6,13 @@ import type { Sight } from './sight';
 export type LeadRight = keyof LeadDetail['may'];
 
 /** Whether a lead is in someone's sight: the same as the query of sight.ts. */
-export function sees({ owner, queue, bayTeam }: LeadEntity, sight: Sight): boolean {
+export function sees({ id, owner, queue, bayTeam }: LeadEntity, sight: Sight): boolean {
   if (sight.all) return true;
   return (
     (owner !== null && sight.owners.includes(owner)) ||
     (queue !== null && sight.queues.includes(queue)) ||
-    (bayTeam !== null && sight.leads.includes(bayTeam))
+    (bayTeam !== null && sight.leads.includes(bayTeam)) ||
+    sight.asked.includes(id)
   );
 }
 
@@ -30,6 +31,8 @@ export function rightsOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail
     assign: open && directs,
     pickUp: open && picks,
     close: open && (own || directs),
+    move: open && (own || directs),
+    decide: open && (own || directs || (!sight.all && sight.asked.includes(lead.id))),
     join: open && (own || directs),
     remove: lead.test && (own || directs),
   };

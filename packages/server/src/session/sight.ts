@@ -15,6 +15,8 @@ export type Sight =
       readonly queues: readonly string[];
       /** Teams whose bay is seen, and inside which a manager hands on. */
       readonly leads: readonly string[];
+      /** Leads without an owner about which a gate asks the user's teams or queues. */
+      readonly asked: readonly number[];
     };
 
 /** A rep: own teams and queues. A manager: the teams led and those below, and their bay. */
@@ -38,7 +40,22 @@ export async function sightOf(manager: EntityManager, user: User): Promise<Sight
     owners: [...owners],
     queues: queues.map((q) => q.queue),
     leads: user.role === 'manager' ? led : [],
+    asked: await askedOf(
+      manager,
+      [...new Set([...led, ...mine.map((m) => m.team)])],
+      queues.map((q) => q.queue),
+    ),
   };
+}
+
+/** Being asked gives sight of a lead. */
+async function askedOf(manager: EntityManager, teams: readonly string[], queues: readonly string[]): Promise<number[]> {
+  const rows = await manager.query<{ record: number }[]>(
+    `SELECT DISTINCT p.record FROM proposal p JOIN \`lead\` l ON l.id = p.record
+     WHERE p.state = 'open' AND l.owner IS NULL AND (p.team IN (?) OR p.queue IN (?))`,
+    [teams.length > 0 ? teams : [''], queues.length > 0 ? queues : ['']],
+  );
+  return rows.map(({ record }) => record);
 }
 
 function below(roots: readonly string[], teams: readonly TeamEntity[]): string[] {
@@ -60,6 +77,7 @@ export function seen(sight: Exclude<Sight, { all: true }>, lead = 'lead'): Brack
     where.where(`${lead}.owner IN (:...sightOwners)`, { sightOwners: sight.owners });
     if (sight.queues.length > 0) where.orWhere(`${lead}.queue IN (:...sightQueues)`, { sightQueues: sight.queues });
     if (sight.leads.length > 0) where.orWhere(`${lead}.bayTeam IN (:...sightTeams)`, { sightTeams: sight.leads });
+    if (sight.asked.length > 0) where.orWhere(`${lead}.id IN (:...sightAsked)`, { sightAsked: sight.asked });
   });
 }
 
@@ -73,15 +91,16 @@ export function inSight<T extends ObjectLiteral>(
 }
 
 /** In SQL of plain columns: that a lead `l` is in sight, and the parameters that it names. */
-function leadSeen({ owners, queues, leads }: Exclude<Sight, { all: true }>): {
+function leadSeen({ owners, queues, leads, asked }: Exclude<Sight, { all: true }>): {
   readonly sql: string;
   readonly parameters: Record<string, unknown>;
 } {
   const queued = queues.length > 0 ? ' OR l.queue IN (:...sightQueues)' : '';
   const waiting = leads.length > 0 ? ' OR l.bay_team IN (:...sightTeams)' : '';
+  const questioned = asked.length > 0 ? ' OR l.id IN (:...sightAsked)' : '';
   return {
-    sql: `(l.owner IN (:...sightOwners)${queued}${waiting})`,
-    parameters: { sightOwners: owners, sightQueues: queues, sightTeams: leads },
+    sql: `(l.owner IN (:...sightOwners)${queued}${waiting}${questioned})`,
+    parameters: { sightOwners: owners, sightQueues: queues, sightTeams: leads, sightAsked: asked },
   };
 }
 

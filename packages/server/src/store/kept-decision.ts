@@ -6,7 +6,8 @@ import type { DecisionEntity } from './entity/history.entity';
 /** The whole decision that a row keeps, in whichever format; a condensed one needs the charter that made it. */
 export function decisionOf({ format, body }: Pick<DecisionEntity, 'format' | 'body'>, charter: Charter): Decision {
   const decision = format === 1 ? (body as Decision) : restoreDecision(body as CondensedDecision, charter);
-  return format <= 2 ? { ...decision, grade: withBands(decision, charter) } : decision;
+  const asking = format <= 3 ? { ...decision, gates: { ...decision.gates, asks: [] } } : decision;
+  return format <= 2 ? { ...asking, grade: withBands(decision, charter) } : asking;
 }
 
 /** A grade that was kept without the keys of its bands, which its charter has by now. */

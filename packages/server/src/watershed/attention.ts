@@ -2,6 +2,7 @@ import type { Attention } from '@relvik/contracts';
 import { type Charter, isError } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { charterState } from '../charter/charter-life';
+import { countProposals } from '../list/count-proposals';
 import { backgroundState } from '../doctor/background-state';
 import type { User } from '../session/session-store';
 import type { Sight } from '../session/sight';
@@ -46,6 +47,7 @@ export async function attentionOf(
       key,
       countAndOldest(queued.filter(({ queue }) => queue === key)),
     );
+  add('to-decide', null, await countProposals(manager, sight, user));
   if (!sight.all) return found;
   add(
     'open-ground',

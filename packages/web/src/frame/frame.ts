@@ -7,6 +7,7 @@ import { HomeService } from '../home/home.service';
 import { ImpactPanel } from './impact-panel';
 import { TracerBar } from '../tracer/tracer-bar';
 import { WordingService } from '../wording/wording.service';
+import { ProposalService } from '../record/proposal.service';
 import { SessionService } from '../session/session.service';
 import { CharterPanel } from './charter-panel';
 import { CourseBand } from './course-band';
@@ -31,7 +32,9 @@ export class Frame {
   private readonly sessions = inject(SessionService);
   private readonly homes = inject(HomeService);
   private readonly folding = inject(ImpactFolding);
+  private readonly proposals = inject(ProposalService);
   protected readonly session = this.sessions.session;
+  protected readonly waiting = this.proposals.count;
   protected readonly admin = computed(() => this.session()?.role === 'admin');
 
   private readonly path = signal('');
@@ -44,6 +47,7 @@ export class Frame {
     const charters = inject(CharterService);
     inject(WordingService).load();
     this.homes.load();
+    this.proposals.load();
     if (this.admin()) charters.load();
     this.router.events
       .pipe(
@@ -53,6 +57,7 @@ export class Frame {
       .subscribe(({ urlAfterRedirects }) => {
         this.path.set(urlAfterRedirects.split(/[?#]/)[0] ?? '');
         this.homes.load();
+        this.proposals.load();
       });
   }
 

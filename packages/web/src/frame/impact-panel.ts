@@ -129,6 +129,9 @@ export class ImpactPanel {
       row('Scores', null, null, withChange(now.score)),
       row(this.handedOverName(), 'stage', handed.before, difference(handed)),
       row('Stages that move', 'stage', null, withChange(now.facets.stage.changed)),
+      ...(now.asked.before + now.asked.after === 0
+        ? []
+        : [row('A person is asked about', null, now.asked.before, difference(now.asked))]),
       row('Territories that change', 'territory', null, withChange(now.facets.territory.changed)),
       row('With an owner', 'owner', owned?.before ?? null, owned && difference(owned), ofOwners),
       row('Owners that change', 'owner', null, owners && withChange(owners.owners.changed), ofOwners),

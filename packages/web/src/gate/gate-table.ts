@@ -16,8 +16,11 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { PipelineFigures } from '@relvik/contracts';
 import {
+  askedWords,
+  BY_RULE,
   type Condition,
   conditionWords,
+  endsOf,
   type Gate,
   type GateWaits,
   passedThrough,
@@ -30,6 +33,7 @@ import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
 import { freshKey } from '../charter/fresh-key';
 import { ConditionEditor } from '../condition/condition-editor';
+import { GateDecider } from './gate-decider';
 import { ImpactService } from '../impact/impact.service';
 import { singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
@@ -37,7 +41,7 @@ import { WordingService } from '../wording/wording.service';
 /** The gates that begin or end in a pipeline, in the order in which they are asked; changed in place in the draft. */
 @Component({
   selector: 'rv-gate-table',
-  imports: [DecimalPipe, FormsModule, MultiSelectModule, SelectModule, ConditionEditor],
+  imports: [DecimalPipe, FormsModule, MultiSelectModule, SelectModule, ConditionEditor, GateDecider],
   templateUrl: './gate-table.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -77,13 +81,15 @@ export class GateTable {
     const stageName = (key: string): string => this.stageOptions().find(({ value }) => value === key)?.label ?? key;
     const moves = this.figures()?.moves ?? [];
     return (this.charters.shown()?.gates ?? [])
-      .filter(({ from, to }) => own.has(from) || own.has(to))
+      .filter((gate) => own.has(gate.from) || endsOf(gate).some((to) => own.has(to)))
       .map((gate) => ({
         ...gate,
         fromName: stageName(gate.from),
         toName: stageName(gate.to),
+        others: endsOf(gate).slice(1).map(stageName),
         words: conditionWords(gate.when, this.charters.wording()),
         also: this.alsoWords(gate),
+        decides: this.deciderOf(gate),
         changed: JSON.stringify(before.get(gate.key)) !== JSON.stringify(gate),
         tally: this.impacts.tally()?.gates[gate.key] ?? null,
         waits: waitWords(this.waits()[gate.key]),
@@ -124,6 +130,18 @@ export class GateTable {
       ...(fields === '' ? [] : [`filled: ${fields}`]),
       ...(minDays === 0 ? [] : [`at least ${days} in the stage`]),
     ].join(' · ');
+  }
+
+  /** Who decides, in few words. */
+  private deciderOf({ decider }: Gate): string {
+    switch (decider.kind) {
+      case 'rule':
+        return 'by rule';
+      case 'person':
+        return 'a person only';
+      case 'asks':
+        return `asks ${askedWords(decider, this.charters.wording().names)}`;
+    }
   }
 
   private change(change: (gates: readonly Gate[]) => readonly Gate[]): void {
@@ -171,7 +189,7 @@ export class GateTable {
     const never: Condition = { test: 'any', of: [] };
     const fresh: Gate = {
       ...{ key, name: 'New gate', from: from.key, to: to.key, on: true, when: never },
-      ...{ requiredFields: [], minDays: 0 },
+      ...{ requiredFields: [], minDays: 0, decider: BY_RULE },
     };
     this.change((gates) => [...gates, fresh]);
     this.editing.set(key);
@@ -182,5 +200,5 @@ function waitWords(waits: GateWaits | undefined): string {
   if (waits === undefined) return '';
   const some = (count: number, of: string): string[] =>
     count === 0 ? [] : [`${count.toLocaleString('en')} for ${of}`];
-  return [...some(waits.field, 'a field'), ...some(waits.time, 'time')].join(' · ');
+  return [...some(waits.field, 'a field'), ...some(waits.time, 'time'), ...some(waits.person, 'a person')].join(' · ');
 }

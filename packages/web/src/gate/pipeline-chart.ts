@@ -10,7 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import type { PipelineFigures } from '@relvik/contracts';
-import { enteredInto, type Gate, passedThrough, type Pipeline, skipShare } from '@relvik/core';
+import { endsOf, enteredInto, type Gate, passedThrough, type Pipeline, skipShare } from '@relvik/core';
 import { drag, type D3DragEvent, path as pathOf, scaleLinear, select } from 'd3';
 import { CharterService } from '../charter/charter.service';
 import { END, layOutPipeline, type PlacedEnd, type PlacedGate, type PlacedStage, STAGE } from './pipeline-layout';
@@ -46,7 +46,10 @@ export class PipelineChart {
 
   private readonly own = computed(() => {
     const keys = new Set<string>(this.pipeline().stages.map(({ key }) => key));
-    return this.gates().filter(({ from, to }) => keys.has(from) || keys.has(to));
+    // A gate that proposes several stages is drawn to each.
+    return this.gates()
+      .flatMap((gate) => endsOf(gate).map((to) => ({ ...gate, to })))
+      .filter(({ from, to }) => keys.has(from) || keys.has(to));
   });
   private readonly layout = computed(() => layOutPipeline(this.pipeline(), this.own(), WIDTH));
 
@@ -56,8 +59,12 @@ export class PipelineChart {
     });
   }
 
-  private passed(gate: string): number {
-    return passedThrough(this.figures()?.moves ?? [], gate);
+  /** How many passed a gate to a stage; one that leads to a single stage counts those that it led elsewhere before. */
+  private passed({ key, to }: Pick<PlacedGate, 'key' | 'to'>): number {
+    const moves = this.figures()?.moves ?? [];
+    const gate = this.gates().find((one) => one.key === key);
+    const isSingle = gate === undefined || endsOf(gate).length === 1;
+    return passedThrough(isSingle ? moves : moves.filter((one) => one.to === to), key);
   }
 
   private wordsOf({ stage }: PlacedStage): StageWords {
@@ -88,18 +95,18 @@ export class PipelineChart {
     const svg = select(this.svg().nativeElement).attr('viewBox', `0 0 ${width} ${height}`);
     svg.attr('width', width).attr('height', height);
     svg.selectAll('*').remove();
-    const thick = scaleLinear([0, Math.max(1, ...gates.map(({ key }) => this.passed(key)))], [2, 16]);
-    const isDrawn = (key: string): boolean => {
+    const thick = scaleLinear([0, Math.max(1, ...gates.map((gate) => this.passed(gate)))], [2, 16]);
+    const isDrawn = ({ key, to }: PlacedGate): boolean => {
       const [old, now] = [ruled.get(key), this.gates().find((gate) => gate.key === key)];
-      return old === undefined || old.from !== now?.from || old.to !== now.to;
+      return old === undefined || old.from !== now?.from || !endsOf(old).some((end) => end === to);
     };
     svg
       .selectAll('path')
       .data(gates)
       .join('path')
-      .attr('class', ({ key }) => `gate${isDrawn(key) ? ' drawn' : ''}${this.isOn(key) ? '' : ' off'}`)
+      .attr('class', (gate) => `gate${isDrawn(gate) ? ' drawn' : ''}${this.isOn(gate.key) ? '' : ' off'}`)
       .attr('d', ({ curve }) => bezier(curve))
-      .attr('stroke-width', ({ key }) => thick(this.passed(key)));
+      .attr('stroke-width', (gate) => thick(this.passed(gate)));
     this.drawEnds(ends);
     this.drawStages(stages, known);
     const labels = svg.selectAll<SVGGElement, PlacedGate>('g.label').data(gates).join('g').attr('class', 'label');
@@ -116,8 +123,8 @@ export class PipelineChart {
       });
     labels
       .append('text')
-      .attr('class', ({ key }) => (isDrawn(key) ? 'in-draft' : ''))
-      .text(({ key }) => `${this.nameOf(key)} · ${isDrawn(key) ? 'new' : this.passed(key).toLocaleString('en')}`);
+      .attr('class', (gate) => (isDrawn(gate) ? 'in-draft' : ''))
+      .text((gate) => `${this.nameOf(gate.key)} · ${isDrawn(gate) ? 'new' : this.passed(gate).toLocaleString('en')}`);
   }
 
   private drawStages(stages: readonly PlacedStage[], known: ReadonlySet<string>): void {

@@ -73,7 +73,9 @@ test('whatever the stages and gates, no two boxes overlap, all lie on the drawin
           ]);
           for (const other of boxes.slice(i + 1)) expect(overlap(one, other)).toBe(false);
         });
-        layout.gates.forEach(({ label }, i) => {
+        layout.gates.forEach(({ label, curve: [a, b, c, d] }, i) => {
+          expect(label.y).toBeGreaterThan(10);
+          expect((a.y + 3 * b.y + 3 * c.y + d.y) / 8).toBeGreaterThan(0);
           for (const { label: other } of layout.gates.slice(i + 1))
             expect(Math.abs(label.x - other.x) < 118 && Math.abs(label.y - other.y) < 15).toBe(false);
         });

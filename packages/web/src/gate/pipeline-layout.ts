@@ -17,6 +17,7 @@ export interface PlacedEnd {
 /** A gate on the drawing: a curve from stage to stage, with its words at a place. */
 export interface PlacedGate {
   readonly key: string;
+  readonly to: string;
   /** A cubic Bézier curve: start, two handles, end. */
   readonly curve: readonly [Point, Point, Point, Point];
   readonly label: Point;
@@ -94,7 +95,24 @@ export function layOutPipeline(
   const ends = endsOf(gates, placed, right, lowest);
   const bottom = Math.max(lowest + STAGE.height, ...ends.map(({ y }) => y + END.height));
   const height = bottom + 14;
-  return { width: right, height, stages: [...placed.values()], ends, gates: drawn(gates, placed, ends) };
+  const curves = drawn(gates, placed, ends);
+  const highest = Math.min(
+    0,
+    ...curves.map(({ curve, label }) => Math.min(label.y - LABEL.height, highestOf(curve)) - 4),
+  );
+  const down = <T extends Point>(one: T): T => ({ ...one, y: one.y - highest });
+  return {
+    ...{ width: right, height: height - highest, stages: [...placed.values()].map(down), ends: ends.map(down) },
+    gates: curves.map(({ curve: [a, b, c, d], label, ...gate }) => ({
+      ...gate,
+      ...{ curve: [down(a), down(b), down(c), down(d)] as const, label: down(label) },
+    })),
+  };
+}
+
+/** How far up a curve goes at most: halfway, where it leads over stages; else to one of its ends. */
+function highestOf([a, b, c, d]: PlacedGate['curve']): number {
+  return Math.min(a.y, d.y, (a.y + 3 * b.y + 3 * c.y + d.y) / 8);
 }
 
 /** The place nearest to the right of a wanted one that keeps its distance from those taken. */
@@ -151,7 +169,7 @@ function drawn(
     const curve = curveBetween(from, to, nth, [...placed.values()]);
     const label = freeLabel(middleOf(curve), labels);
     labels.push(label);
-    return [{ key: gate.key, curve, label }];
+    return [{ key: gate.key, to: gate.to, curve, label }];
   });
 }
 

@@ -5,12 +5,16 @@ import { RouterLink } from '@angular/router';
 import {
   changeStage,
   enterAt,
+  isByHandAnyway,
   mentionsOfStage,
   mergeStage,
   moveStage,
   pipelineOfStage,
+  stagesByHand,
+  type StageKey,
   stagesToMergeInto,
 } from '@relvik/core';
+import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
 import { pathOf, pluralOf } from '../wording/kind-words';
@@ -18,7 +22,7 @@ import { pathOf, pluralOf } from '../wording/kind-words';
 /** A stage that was chosen on the drawing: what stands in it, and in a draft its name, place and end. */
 @Component({
   selector: 'rv-stage-editor',
-  imports: [DecimalPipe, FormsModule, RouterLink, SelectModule],
+  imports: [DecimalPipe, FormsModule, RouterLink, MultiSelectModule, SelectModule],
   templateUrl: './stage-editor.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -42,6 +46,7 @@ export class StageEditor {
       ...stage,
       place: sort.indexOf(stage),
       last: sort.length - 1,
+      handWords: pipeline.of === 'deal' ? 'every stage' : 'every open stage',
       isEntry: pipeline.entry === stage.key,
       plural: pluralOf(pipeline.of),
       path: pathOf(pipeline.of),
@@ -63,6 +68,23 @@ export class StageEditor {
     return named.map(({ kind, name }) => `${kind} ${name}`).join(', ');
   });
   protected readonly into = linkedSignal<string, string | null>({ source: this.stage, computation: () => null });
+
+  /** The stages of its pipeline, in which a hand may set it down. */
+  protected readonly handStages = computed(() =>
+    (this.pipeline()?.stages ?? []).filter(({ key }) => key !== this.stage()),
+  );
+  protected readonly byHand = computed(() => {
+    const charter = this.charters.shown();
+    return charter === null ? [] : stagesByHand(charter, this.stage()).map(({ key }) => key);
+  });
+
+  protected setByHand(keys: readonly StageKey[]): void {
+    const pipeline = this.pipeline();
+    if (pipeline === null) return;
+    const anyway = this.handStages().filter((stage) => isByHandAnyway(pipeline, stage));
+    const isAll = anyway.length === keys.length && anyway.every(({ key }) => keys.includes(key));
+    this.charters.change((charter) => changeStage(charter, this.stage(), { byHand: isAll ? null : keys }));
+  }
 
   protected rename(typed: HTMLInputElement): void {
     const name = typed.value.trim();

@@ -69,6 +69,7 @@ export class HomePage {
         graded: 'has another grade, of which you are told',
         rescored: 'has rescored all the leads that you chose',
         imported: 'was taken in',
+        asked: 'waits for your decision',
         said: 'now says something else than is known',
       }[kind] ?? kind
     );
@@ -107,6 +108,16 @@ export class HomePage {
           step: 'Gates',
           query: { place: 'bay' },
           urgent: true,
+        };
+      case 'to-decide':
+        return {
+          ...base,
+          title: `${count} ${one ? 'proposal waits' : 'proposals wait'} for your decision`,
+          detail: 'Gates ask whether these leads move on',
+          step: 'Gates',
+          link: '/to-decide',
+          query: {},
+          urgent: false,
         };
       case 'last-resort':
         return {

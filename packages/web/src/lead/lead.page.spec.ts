@@ -39,7 +39,12 @@ const LEAD = {
       rule: 'qualify',
     },
   ],
-  may: { edit: true, assign: true, pickUp: false, close: true, join: true, remove: false },
+  proposals: [],
+  moves: [],
+  may: {
+    ...{ edit: true, assign: true, pickUp: false, close: true, join: true, remove: false },
+    ...{ move: true, decide: true },
+  },
 } as unknown as LeadDetail;
 
 async function open(role: Role = 'admin', lead: LeadDetail = LEAD): Promise<PageTest<LeadPage>> {
@@ -107,7 +112,10 @@ test('Escape leaves a value as it was; who may not edit is offered nothing to ed
   TestBed.resetTestingModule();
   const other = await open('rep', {
     ...LEAD,
-    may: { edit: false, assign: false, pickUp: false, close: false, join: false, remove: false },
+    may: {
+      ...{ edit: false, assign: false, pickUp: false, close: false, join: false, remove: false },
+      ...{ move: false, decide: false },
+    },
   });
   expect([...other.element.querySelectorAll('button')].map((one) => one.textContent?.trim())).not.toContain('Edit');
   expect(other.text).not.toContain('Carry as tracer');

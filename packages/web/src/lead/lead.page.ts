@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { JoinPreview, LeadDetail, LeadRow, ProblemDocument } from '@relvik/contracts';
+import type { DoneEach, JoinPreview, LeadDetail, LeadRow, ProblemDocument } from '@relvik/contracts';
 import { type Activity, splitChoices, TAGS } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { map, type Observable, Subject, startWith, switchMap, tap } from 'rxjs';
@@ -17,6 +17,8 @@ import { TracerService } from '../tracer/tracer.service';
 import { causeWords, changeWords } from '../record/change-words';
 import { type Join, JoinTwo } from '../record/join-two';
 import { LeadService } from '../record/lead.service';
+import { LeadProposals } from '../record/lead-proposals';
+import { MoveStage, type StageMove } from '../record/move-stage';
 import { LeadWork } from './lead-work';
 import { NoteActivity } from '../record/note-activity';
 import { NotMoved } from './not-moved';
@@ -38,7 +40,9 @@ import { WordingService } from '../wording/wording.service';
     AgoPipe,
     GradeBadge,
     JoinTwo,
+    LeadProposals,
     LeadWork,
+    MoveStage,
     NoteActivity,
     NotMoved,
     PlaceLabel,
@@ -90,6 +94,8 @@ export class LeadPage {
   protected readonly typed = signal('');
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
+  /** Why it stayed where it is. */
+  protected readonly refused = signal<string | null>(null);
   /** Set while a lead to join with is chosen. */
   protected readonly joining = signal<{ readonly other: number | null } | null>(null);
   protected readonly now = Date.now();
@@ -184,6 +190,21 @@ export class LeadPage {
   }
 
   /** Carries work out; on success the page shows the lead as it is then, else what went wrong. */
+  protected move(id: number, { stage, reason }: StageMove): void {
+    this.runEach(this.leads.move({ ids: [id], stage, reason }));
+  }
+
+  /** Work that is refused for one lead is no error of the request. */
+  protected runEach(work: Observable<DoneEach>): void {
+    this.run(
+      work.pipe(
+        tap(({ refused }) => {
+          this.refused.set(refused[0]?.why ?? null);
+        }),
+      ),
+    );
+  }
+
   protected run(work: Observable<unknown>): void {
     if (this.busy()) return;
     this.busy.set(true);

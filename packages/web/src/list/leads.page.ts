@@ -23,6 +23,7 @@ import { catchError, map, of, startWith, Subject, switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
+import { MoveMany } from './move-many';
 import { TagMany } from './tag-many';
 import { LeadCell } from './lead-cell';
 import { LeadService } from '../record/lead.service';
@@ -75,6 +76,7 @@ const VIEWED = [
     LeadCell,
     ListCondition,
     SavedViews,
+    MoveMany,
     TagMany,
     Waiting,
   ],

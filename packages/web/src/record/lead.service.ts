@@ -4,12 +4,15 @@ import type {
   Accepted,
   CloseLead,
   Curve,
+  DoneEach,
   JoinPreview,
   LeadRow,
   LeadDetail,
   LeadPage,
   LeadQuery,
+  MoveLeads,
   NewLead,
+  PastProposal,
   NoteActivity,
   Reasoning,
 } from '@relvik/contracts';
@@ -91,6 +94,16 @@ export class LeadService {
 
   assign(id: number, rep: string): Observable<LeadDetail> {
     return this.http.post<LeadDetail>(`/api/leads/${id}/assign`, { rep });
+  }
+
+  /** Moves leads to another stage by hand, each by itself. */
+  move(moves: MoveLeads): Observable<DoneEach> {
+    return this.http.post<DoneEach>('/api/leads/move', moves);
+  }
+
+  /** Takes the rule’s pick of a proposal. */
+  takePick({ id, pick }: PastProposal): Observable<DoneEach> {
+    return this.http.post<DoneEach>('/api/proposals/decide', { decisions: [{ id, answer: pick }] });
   }
 
   pickUp(id: number): Observable<LeadDetail> {

@@ -7,6 +7,8 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
   activity: 'after something they did',
   'tie-changed': 'when its company or contact changed',
   time: 'as time passed',
+  moved: 'when someone moved it by hand',
+  accepted: 'when someone took the rule’s pick',
   freed: 'when someone was free',
   enacted: 'when the charter came into force',
   regated: 'when the charter came into force, gates too',

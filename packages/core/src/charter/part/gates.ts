@@ -1,32 +1,79 @@
 import { bindCondition } from '../../condition/bind-condition';
 import { readCondition } from '../../condition/read-condition';
-import { distinctKeys, key, list, number, object, orElse, type Read, text, yesNo } from '../../document/read-json';
-import { conditionOf, filledTest, type Gate, leastTest, lookKey } from '../../gate/gate';
+import type { Spot } from '../../document/problem';
+import {
+  distinctKeys,
+  key,
+  list,
+  number,
+  object,
+  oneByKind,
+  oneOf,
+  orElse,
+  orNull,
+  type Read,
+  text,
+  yesNo,
+} from '../../document/read-json';
+import {
+  type Alternative,
+  type AskedGroup,
+  BY_RULE,
+  conditionOf,
+  type Decider,
+  endsOf,
+  filledTest,
+  type Gate,
+  leastTest,
+  lookKey,
+} from '../../gate/gate';
+import type { Organisation } from '../../people/people';
 import type { ReadyCondition } from '../../condition/ready';
 import { stagesOf } from '../../gate/pipeline';
 import type { ReadyGate } from '../../gate/pass-gates';
+import type { Stage } from '../../gate/stage';
 import { conditionWords } from '../../wording/condition-words';
+import { deciderWords } from '../../wording/decider-words';
 import type { CharterPart } from './part';
 
 const MOST_REQUIRED = 20;
 const MOST_DAYS = 3650;
+const MOST_ALTERNATIVES = 10;
+
+const askedGroup: Read<AskedGroup> = oneByKind<AskedGroup>('kind', {
+  team: object<AskedGroup & { kind: 'team' }>({ kind: oneOf(['team']), team: key() }),
+  queue: object<AskedGroup & { kind: 'queue' }>({ kind: oneOf(['queue']), queue: key() }),
+});
+const alternative: Read<Alternative> = object<Alternative>({ to: key(), when: readCondition });
+const decider: Read<Decider> = oneByKind<Decider>('kind', {
+  rule: object<Decider & { kind: 'rule' }>({ kind: oneOf(['rule']) }),
+  asks: object<Decider & { kind: 'asks' }>(
+    {
+      ...{ kind: oneOf(['asks']), withoutOwner: orNull(askedGroup) },
+      alternatives: orElse(list(alternative, { most: MOST_ALTERNATIVES }), []),
+    },
+    ['withoutOwner', 'alternatives'],
+  ),
+  person: object<Decider & { kind: 'person' }>({ kind: oneOf(['person']) }),
+});
 
 const gate: Read<Gate> = object<Gate>(
   {
     ...{ key: key(), name: text({ most: 120 }), from: key(), to: key(), on: orElse(yesNo, true), when: readCondition },
     requiredFields: orElse(list(text({ most: 100 }), { most: MOST_REQUIRED }), []),
     minDays: orElse(number({ least: 0, most: MOST_DAYS }), 0),
+    decider: orElse(decider, BY_RULE),
   },
-  ['on', 'requiredFields', 'minDays'],
+  ['on', 'requiredFields', 'minDays', 'decider'],
 );
 
 export const GATES: CharterPart<'gates'> = {
   read: list(gate, { most: 500 }),
-  words: { items: { gates: 'gate' } },
+  words: { items: { gates: 'gate', alternatives: 'alternative' }, members: { decider: null } },
   check(gates, charter, spot) {
     distinctKeys(gates, spot);
     const stages = stagesOf(charter, 'lead');
-    gates.forEach(({ from, to, requiredFields }, i) => {
+    gates.forEach(({ from, to, requiredFields, decider: decides }, i) => {
       const at = spot.at(i);
       for (const end of ['from', 'to'] as const) {
         const stage = end === 'from' ? from : to;
@@ -36,9 +83,10 @@ export const GATES: CharterPart<'gates'> = {
         at.at('from').say(`is a stage that closes: by rule nothing leads out of it: ${from}`);
       if (new Set(requiredFields).size < requiredFields.length) at.at('requiredFields').say('names a field twice');
       if (from === to) at.at('to').say('leads back to the stage it comes from');
+      checkAlternatives({ from, to, decider: decides }, stages, at.at('decider').at('alternatives'));
     });
   },
-  bind: (gates, { scope }, spot) => ({
+  bind: (gates, { people, scope }, spot) => ({
     gates: gates.map((one, i): ReadyGate => {
       const [own, at] = [scope('gate', 'lead'), spot.at(i)];
       const when = bindCondition(one.when, own, at.at('when'));
@@ -48,18 +96,57 @@ export const GATES: CharterPart<'gates'> = {
       const time = one.minDays === 0 ? [] : [bindCondition(leastTest(one.minDays), own, at.at('minDays'))];
       const more = [...filled, ...time];
       const ready: ReadyCondition = more.length === 0 ? when : { kind: 'all', of: [when, ...more] };
-      return { ...one, look: lookKey(one), ready, asks: { when, filled } };
+      const { decider: decides } = one;
+      const offered = decides.kind === 'asks' ? decides.alternatives : [];
+      const alternatives = offered.map((other, n) => ({
+        to: other.to,
+        ready: bindCondition(other.when, own, at.at('decider').at('alternatives').at(n).at('when')),
+      }));
+      if (decides.kind === 'asks') checkGroup(decides.withoutOwner, people, at.at('decider').at('withoutOwner'));
+      return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives };
     }),
   }),
   *conditions(gates) {
-    for (const gate of gates) yield { of: 'lead', condition: conditionOf(gate) };
+    for (const gate of gates) {
+      yield { of: 'lead', condition: conditionOf(gate) };
+      if (gate.decider.kind === 'asks')
+        for (const { when } of gate.decider.alternatives) yield { of: 'lead', condition: when };
+    }
   },
   names: (gates) => ({ gates }),
   changes(notes, before, after, wording) {
     const { names } = wording;
-    notes.each('Gate', before, after, ({ from, to, on, ...asking }) => {
+    notes.each('Gate', before, after, ({ from, to, on, decider: decides, ...asking }) => {
       const way = `${names.stage(from)} → ${names.stage(to)}`;
-      return `${way} when ${conditionWords(conditionOf(asking), wording)}${on ? '' : ', off'}`;
+      const who = decides.kind === 'rule' ? '' : `, ${deciderWords(decides, wording)}`;
+      return `${way} when ${conditionWords(conditionOf(asking), wording)}${who}${on ? '' : ', off'}`;
     });
   },
 };
+
+/** Each leads somewhere else: to a stage that is there, and that neither the gate nor another alternative leads to. */
+function checkAlternatives(
+  { from, ...gate }: Pick<Gate, 'from' | 'to' | 'decider'>,
+  stages: readonly Stage[],
+  spot: Spot,
+): void {
+  const [, ...ends] = endsOf(gate);
+  ends.forEach((to, n) => {
+    const at = spot.at(n).at('to');
+    if (!stages.some((one) => one.key === to)) at.say(`no such stage: ${to}`);
+    if (to === from) at.say('leads back to the stage it comes from');
+    if (to === gate.to || ends.indexOf(to) < n) at.say(`is proposed twice: ${to}`);
+  });
+}
+
+function checkGroup(group: AskedGroup | null, { teams, queues }: Organisation, spot: Spot): void {
+  switch (group?.kind) {
+    case undefined:
+      return;
+    case 'team':
+      if (!teams.has(group.team)) spot.at('team').say(`no such team: ${group.team}`);
+      return;
+    case 'queue':
+      if (!queues.has(group.queue)) spot.at('queue').say(`no such queue: ${group.queue}`);
+  }
+}

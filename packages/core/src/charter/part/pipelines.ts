@@ -1,4 +1,15 @@
-import { distinctKeys, key, list, object, oneOf, orElse, type Read, text, yesNo } from '../../document/read-json';
+import {
+  distinctKeys,
+  key,
+  list,
+  object,
+  oneOf,
+  orElse,
+  orNull,
+  type Read,
+  text,
+  yesNo,
+} from '../../document/read-json';
 import { type Stage, STAGE_KINDS, type StageKind } from '../../gate/stage';
 import { allStages, type Pipeline } from '../../gate/pipeline';
 import { PIPELINE_KINDS, type PipelineKind } from '../../record/kind';
@@ -10,9 +21,10 @@ const name = text({ most: 120 });
 const stage: Read<Stage> = object<Stage>(
   {
     ...{ key: key(), name, kind: oneOf(STAGE_KINDS), beside: orElse(yesNo, false) },
+    byHand: orNull(list(key<StageKey>(), { most: 50 })),
     mergedFrom: orElse(list(key<StageKey>(), { most: 200 }), []),
   },
-  ['beside', 'mergedFrom'],
+  ['beside', 'byHand', 'mergedFrom'],
 );
 const pipeline: Read<Pipeline> = object<Pipeline>({
   key: key(),
@@ -52,6 +64,11 @@ export const PIPELINES: CharterPart<'pipelines'> = {
           if (seen.has(key)) at.at('stages').at(j).at('mergedFrom').at(n).say(`stands twice: ${key}`);
           seen.add(key);
         });
+        one.byHand?.forEach((to, n) => {
+          const spotOf = at.at('stages').at(j).at('byHand').at(n);
+          if (!stages.some((other) => other.key === to)) spotOf.say(`no such stage in this pipeline: ${to}`);
+          if (to === one.key) spotOf.say('leads back to the stage it comes from');
+        });
         if (one.kind !== 'open' && one.beside)
           at.at('stages').at(j).at('beside').say('is for stages that do not close');
         if (one.kind !== 'open' && !may.includes(one.kind))
@@ -75,6 +92,9 @@ export const PIPELINES: CharterPart<'pipelines'> = {
         one.name,
         ...(one.kind === 'open' ? [] : ['closes']),
         ...(one.beside ? ['beside the path'] : []),
+        ...(one.byHand === null
+          ? []
+          : [`by hand to ${one.byHand.map((key) => names.stage(key)).join(', ') || 'none'}`]),
         ...one.mergedFrom.map((key) => `with what was in ${names.stage(key)}`),
       ].join(', '),
     );

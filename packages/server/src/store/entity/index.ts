@@ -34,6 +34,7 @@ import { ImportFileEntity, ImportRowEntity } from './import.entity';
 import { JoinedLeadEntity } from './joined-lead.entity';
 import { LeadEntity, RecordEntity } from './lead.entity';
 import { OutboxEntity } from './outbox.entity';
+import { ProposalEntity } from './proposal.entity';
 import { SavedViewEntity } from './saved-view.entity';
 import { SaidValueEntity } from './said-value.entity';
 import { SideScoreEntity } from './side-score.entity';
@@ -61,6 +62,7 @@ export const ENTITIES = [
   DecisionEntity,
   NoticeEntity,
   OutboxEntity,
+  ProposalEntity,
   WorldStampEntity,
   FailureEntity,
   DoctorReportEntity,

@@ -5,7 +5,8 @@ import { instant, json, whole } from './columns';
 export interface OutboxNotice {
   readonly person: string | null;
   readonly queue: string | null;
-  readonly notice: 'assigned' | 'in-queue' | 'last-resort' | 'bay' | 'graded' | 'rescored' | 'imported' | 'said';
+  readonly notice:
+    'assigned' | 'in-queue' | 'last-resort' | 'bay' | 'graded' | 'rescored' | 'imported' | 'said' | 'asked';
   /** The job that ended. */
   readonly job: number | null;
 }

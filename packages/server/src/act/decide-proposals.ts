@@ -1,0 +1,165 @@
+import type { DecideProposals, DoneEach } from '@relvik/contracts';
+import { endsOf, type GateNow, gatesNow, type StageKey } from '@relvik/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { rightsOn } from '../session/rights';
+import { sightOf } from '../session/sight';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { ProposalEntity } from '../store/entity/proposal.entity';
+import { type Governing, readGoverning } from '../store/governing';
+import { loadLeads, type StoredLead } from '../store/load-leads';
+import { movedOn } from './act';
+import { act } from './acting';
+import { handOf } from './cause';
+import { eachOf } from './each-of';
+import { byHand, type Hand } from './hand';
+import { type Acting, perform } from './perform';
+
+/** Answers proposals, each by itself: the lead is moved to the stage chosen, or stays where one is refused. */
+export function decideProposals(
+  source: DataSource,
+  { decisions, reason = null }: DecideProposals,
+  hand: Hand,
+): Promise<DoneEach> {
+  const answers = new Map(decisions.map(({ id, answer }) => [id, answer]));
+  return eachOf([...answers.keys()], (id) => decideOne(source, id, answers.get(id) ?? null, reason, hand));
+}
+
+async function decideOne(
+  source: DataSource,
+  id: number,
+  answer: string | null,
+  reason: string | null,
+  hand: Hand,
+): Promise<void> {
+  const found = await source.manager.findOneBy(ProposalEntity, { id });
+  if (found === null) throw Refused.notFound();
+  try {
+    await byHand(source, found.record, 'decide', hand, async (acting, { lead }) => {
+      const proposal = await locked(acting.manager, id);
+      if (proposal.state !== 'open') throw settled(proposal, hand);
+      const governing = await readGoverning(acting.manager, 'share');
+      await answerWith(acting, proposal, lead, answer, reason, governing, hand);
+    });
+  } catch (error) {
+    // Whoever decided first may have taken the lead out of one's sight.
+    if (found.state !== 'open' && error instanceof Refused && error.problem.status === 404)
+      throw Refused.as('proposal-settled', { detail: 'Someone was quicker, or it was withdrawn.' });
+    throw error;
+  }
+}
+
+async function answerWith(
+  acting: Acting,
+  { id, look }: ProposalEntity,
+  lead: StoredLead,
+  answer: string | null,
+  reason: string | null,
+  governing: Governing,
+  { user, at }: Hand,
+): Promise<void> {
+  const { manager } = acting;
+  const asking = askingNow(lead, look, governing, at);
+  const to = answer === null ? null : (endsOf(asking.gate).find((end) => end === answer) ?? null);
+  if (answer !== null && to === null)
+    throw Refused.invalid([{ path: '/answer', message: 'is no outcome of this gate' }]);
+  // Before the lead is moved, so that its other proposals are withdrawn and this one is not.
+  await manager.update(ProposalEntity, id, {
+    ...{ state: to === null ? 'refused' : 'taken', openGate: null, answer: to, reason },
+    rule: asking.account.answer === 'yes' ? asking.pick : null,
+    ...{ person: user.key, by: user.name, decidedAt: at, undo: { stageSince: lead.entity.stageSince.getTime() } },
+  });
+  if (to === null) return;
+  // Where a person sees it otherwise than the rule, no rule undoes it.
+  const isPick = asking.account.answer === 'yes' && asking.pick === to;
+  const move = { kind: isPick ? 'accepts' : 'moves', gate: asking.gate.key, to, reason } as const;
+  await perform(acting, [movedOn(lead, move, handOf(user), at)], governing);
+}
+
+/** The gate as it asks now. @throws Refused where no gate of the lead's stage asks so any more */
+function askingNow({ record }: StoredLead, look: string, { ready, world }: Governing, at: Date): GateNow {
+  const asking = gatesNow(ready, record, world, at.getTime()).find(({ gate }) => gate.look === look);
+  if (asking === undefined) throw Refused.as('proposal-settled', { detail: 'Its gate does not ask any more.' });
+  return asking;
+}
+
+async function locked(manager: EntityManager, id: number): Promise<ProposalEntity> {
+  const proposal = await manager
+    .createQueryBuilder(ProposalEntity, 'proposal')
+    .where({ id })
+    .setLock('pessimistic_write')
+    .getOne();
+  if (proposal === null) throw Refused.notFound();
+  return proposal;
+}
+
+function settled({ state, person, by }: ProposalEntity, { user }: Hand): Refused {
+  const who = person === user.key ? 'You' : by;
+  const detail = state === 'withdrawn' ? 'It was withdrawn meanwhile.' : `${who} decided it already.`;
+  return Refused.as('proposal-settled', { detail });
+}
+
+/** Takes decisions back, each by itself: the lead stands where it stood, and the proposal is open again if its gate still holds. */
+export function undoProposals(source: DataSource, ids: readonly number[], hand: Hand): Promise<DoneEach> {
+  return eachOf(ids, (id) => undoOne(source, id, hand));
+}
+
+async function undoOne(source: DataSource, id: number, hand: Hand): Promise<void> {
+  const found = await source.manager.findOneBy(ProposalEntity, { id });
+  if (found === null) throw Refused.notFound();
+  await act(source, hand.at, async (acting) => {
+    const { manager } = acting;
+    const [lead] = await loadLeads(manager, [found.record], 'write');
+    const proposal = await locked(manager, id);
+    if (lead === undefined || !(await mayUndo(manager, proposal, lead, hand))) throw Refused.notFound();
+    const governing = await readGoverning(manager, 'share');
+    const { decidedAt, undo, answer } = proposal;
+    if (decidedAt === null || undo === null) throw cannot('Nobody answered it.');
+    if (answer === null) {
+      await openAgain(manager, proposal, lead.entity, decidedAt);
+      return;
+    }
+    const { stage, stageSince } = lead.entity;
+    if (lead.entity.status !== 'open') throw cannot('The lead is closed.');
+    if (stage !== answer || stageSince.getTime() !== decidedAt.getTime()) throw cannot('The lead was moved on since.');
+    const back = { kind: 'moves', gate: null, to: proposal.stage as StageKey, reason: 'decision undone' } as const;
+    const [outcome] = await perform(acting, [movedOn(lead, back, handOf(hand.user), hand.at)], governing);
+    if (outcome === undefined) return;
+    await manager.update(LeadEntity, lead.entity.id, { stageSince: new Date(undo.stageSince) });
+    await openAgain(manager, proposal, outcome.after, decidedAt);
+  });
+}
+
+/** Whoever decided may take it back, also where the lead is out of sight since; and whoever may decide. */
+async function mayUndo(
+  manager: EntityManager,
+  { person }: ProposalEntity,
+  { entity }: StoredLead,
+  { user }: Hand,
+): Promise<boolean> {
+  return person === user.key || rightsOn(entity, await sightOf(manager, user), user).decide;
+}
+
+function cannot(detail: string): Refused {
+  return Refused.as('cannot-undo', { detail });
+}
+
+/** Opens a proposal again, and those that were withdrawn by its answer, as far as their gates hold; else it is withdrawn. */
+async function openAgain(
+  manager: EntityManager,
+  { id, record }: ProposalEntity,
+  { looks }: Pick<LeadEntity, 'looks'>,
+  decidedAt: Date,
+): Promise<void> {
+  const closed = await manager.findBy(ProposalEntity, { record, decidedAt });
+  for (const one of closed.filter((other) => other.id === id || other.why === 'left-stage')) {
+    const holds = looks[one.look] === 'true';
+    if (!holds && one.id !== id) continue;
+    await manager.update(ProposalEntity, one.id, {
+      ...(holds
+        ? { state: 'open', openGate: one.gate, decidedAt: null, why: null }
+        : { state: 'withdrawn', why: 'not-true' }),
+      ...{ answer: null, rule: null, reason: null, person: null, by: '', undo: null },
+    });
+  }
+}

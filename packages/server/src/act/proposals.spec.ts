@@ -1,0 +1,276 @@
+import type { Accepted, DoneEach, GateConcordance, LeadDetail, ProposalDetail, ProposalPage } from '@relvik/contracts';
+import type { Agent } from 'supertest';
+import { SmallServer } from '../fixture/small-server.fixture';
+import { says, WHICH, withAskingGates } from '../fixture/asking-gates.fixture';
+import { finishRescores } from '../job/rescore';
+import { LeadEntity } from '../store/entity/lead.entity';
+import { ProposalEntity } from '../store/entity/proposal.entity';
+import { passTime } from '../job/pass-time';
+import type { Charter } from '@relvik/core';
+
+let server: SmallServer;
+let admin: Agent;
+let ada: Agent;
+beforeEach(async () => {
+  server = await SmallServer.start(withAskingGates);
+  [admin, ada] = [await server.as('admin'), await server.as('ada')];
+});
+afterEach(() => server.stop());
+
+let people = 0;
+/** A lead that the gate asks about, unless something else is said of it. */
+const bring = async (more: object = {}, owner: string | null = 'ada'): Promise<number> => {
+  const values = { email: `p${(people += 1)}@ask.example`, country: 'NO', ...more };
+  return ((await admin.post('/api/leads').send({ values, owner }).expect(201)).body as Accepted).id;
+};
+const edit = async (id: number, values: object): Promise<void> => {
+  const { version } = await server.source.manager.findOneByOrFail(LeadEntity, { id });
+  await admin.patch(`/api/leads/${id}`).send({ version, values }).expect(200);
+};
+const toDecide = async (agent: Agent, query = ''): Promise<ProposalPage> =>
+  (await agent.get(`/api/proposals${query}`).expect(200)).body as ProposalPage;
+const decide = async (agent: Agent, id: number, answer: string | null, reason?: string): Promise<DoneEach> =>
+  (await agent.post('/api/proposals/decide').send({ decisions: [{ id, answer }], reason })).body as DoneEach;
+const statesOf = async (record: number): Promise<string[]> =>
+  (await server.source.manager.find(ProposalEntity, { where: { record }, order: { id: 'ASC' } })).map(
+    ({ state, why }) => (why === null ? state : `${state} ${why}`),
+  );
+const stageOf = async (id: number): Promise<string> =>
+  (await server.source.manager.findOneByOrFail(LeadEntity, { id })).stage;
+const detail = async (id: number): Promise<LeadDetail> => (await admin.get(`/api/leads/${id}`)).body as LeadDetail;
+const only = async (agent: Agent) => (await toDecide(agent)).rows[0]!;
+
+test('a gate asks a lead’s owner, with the rule’s pick and why; the outcomes it has; and what happened since', async () => {
+  const [plain, brewery] = [await bring(), await bring({ industry: 'Brewery' })];
+  expect(await toDecide(ada)).toMatchObject({ count: 2, gates: [{ gate: 'which', count: 2 }] });
+  const { rows } = await toDecide(ada);
+  expect(rows.map(({ lead, pick }) => [lead.id, pick])).toEqual([
+    [plain, 'trial'],
+    [brewery, 'plan'],
+  ]);
+  expect(rows[0]?.why).toContain('Norway');
+  expect(rows[0]?.outcomes.map(({ to }) => to)).toEqual(['trial', 'plan']);
+  expect((await toDecide(await server.as('bo'))).count).toBe(0);
+  expect((await (await server.as('bo')).get('/api/proposal-count')).body).toEqual({ count: 0 });
+
+  server.now = new Date(server.now.getTime() + 3_600_000);
+  await edit(plain, { note: '1' });
+  const since = (await ada.get(`/api/proposals/${rows[0]!.id}`)).body as ProposalDetail;
+  expect(since.changes.map(({ field }) => field)).toEqual(['note']);
+  await server.deliver();
+  expect(
+    (await server.source.query<{ person: string }[]>("SELECT person FROM notice WHERE kind = 'asked'")).length,
+  ).toBe(2);
+});
+
+test('it asks at the rising edge, withdraws when it turns false, and asks again', async () => {
+  const id = await bring();
+  await edit(id, { note: '1' });
+  expect(await statesOf(id)).toEqual(['open']);
+  await edit(id, { country: 'SE' });
+  await edit(id, { country: 'NO' });
+  expect(await statesOf(id)).toEqual(['withdrawn not-true', 'open']);
+  // A gate by rule below it holds on: the lead leaves the stage, and nobody is asked.
+  await edit(id, { employees: '999' });
+  expect([await stageOf(id), await statesOf(id)]).toEqual([
+    'qualified',
+    ['withdrawn not-true', 'withdrawn left-stage'],
+  ]);
+  const other = await bring();
+  await admin.post(`/api/leads/${other}/close`).send({ outcome: 'lost', reason: 'gone' }).expect(200);
+  expect(await statesOf(other)).toEqual(['withdrawn closed']);
+});
+
+test('a gate asks once a required field is filled, as when an amount is added later; one that passes by rule is not asked about', async () => {
+  const id = await bring();
+  await decide(ada, (await only(ada)).id, 'plan');
+  expect([await stageOf(id), await statesOf(id)]).toEqual(['plan', ['taken']]);
+  await edit(id, { note: '3' });
+  expect(await statesOf(id)).toEqual(['taken']);
+  await edit(id, { deal_value: '12000 EUR' });
+  expect(await statesOf(id)).toEqual(['taken', 'open']);
+  expect(await only(ada)).toMatchObject({ gate: 'sized', pick: 'qualified' });
+  expect(await statesOf(await bring({ employees: '999' }))).toEqual([]);
+});
+
+test('taking the pick, another outcome and refusing: each once, with the rule’s answer beside; the next gates act', async () => {
+  const [first, second, third] = [await bring({ note: '7' }), await bring({ industry: 'Brewery' }), await bring()];
+  const { rows } = await toDecide(ada);
+  const idOf = (lead: number): number => rows.find((row) => row.lead.id === lead)!.id;
+  expect(await decide(ada, idOf(first), 'trial')).toEqual({ done: [idOf(first)], refused: [] });
+  // The stage was entered as by rule: its gate, true already, led on.
+  expect(await stageOf(first)).toBe('qualified');
+  await decide(ada, idOf(second), 'trial');
+  expect(await stageOf(second)).toBe('trial');
+  // There its person sees it otherwise than the rule: a gate that holds already does not move it on.
+  const fourth = await bring({ industry: 'Brewery', note: '7' });
+  await decide(ada, (await toDecide(ada)).rows.find((row) => row.lead.id === fourth)!.id, 'trial');
+  expect(await stageOf(fourth)).toBe('trial');
+  const without = await ada.post('/api/proposals/decide').send({ decisions: [{ id: idOf(third), answer: null }] });
+  expect(without.body).toMatchObject({ status: 422 });
+  await decide(ada, idOf(third), null, 'too small');
+  expect([await stageOf(third), await statesOf(third)]).toEqual(['new', ['refused']]);
+  expect((await detail(second)).proposals).toMatchObject([
+    { state: 'taken', pick: 'plan', rule: 'plan', answer: 'trial' },
+  ]);
+  expect((await detail(second)).history).toContainEqual(
+    expect.objectContaining({ field: 'stage', from: 'new', to: 'trial', cause: 'hand', rule: 'which' }),
+  );
+  // Refused is refused, until the gate was false in between.
+  await edit(third, { note: '2' });
+  expect(await statesOf(third)).toEqual(['refused']);
+
+  const found = (await admin.get('/api/concordance?gate=which')).body as GateConcordance;
+  expect(found).toMatchObject({
+    ...{ rule: ['trial', 'plan'], person: ['trial', null] },
+    counts: [
+      [1, 2],
+      [1, 0],
+    ],
+    same: { share: 1 / 4, of: 4 },
+    byPerson: [{ of: 'Ada Lindqvist', same: 1, all: 4 }],
+  });
+  expect((await ada.get('/api/concordance?gate=which')).status).toBe(403);
+});
+
+test('of two who decide at once one wins, and the other is told; nobody else may decide', async () => {
+  const id = await bring();
+  const { id: proposal } = await only(ada);
+  const answers = await Promise.all([decide(ada, proposal, 'trial'), decide(admin, proposal, 'plan')]);
+  expect(answers.map(({ done }) => done.length).sort()).toEqual([0, 1]);
+  expect(answers.flatMap(({ refused }) => refused)).toMatchObject([
+    { id: proposal, why: expect.stringContaining('settled') as string },
+  ]);
+  expect(['trial', 'plan']).toContain(await stageOf(id));
+  expect((await detail(id)).history.filter(({ field }) => field === 'stage').length).toBe(1);
+
+  await bring();
+  const open = await only(admin);
+  expect((await decide(await server.as('dee'), open.id, 'trial')).done).toEqual([]);
+  expect((await decide(ada, open.id, 'qualified')).refused).toMatchObject([{ why: 'is no outcome of this gate' }]);
+  expect((await decide(ada, 999_999, 'trial')).refused).toHaveLength(1);
+});
+
+test('without an owner the team named is asked: its members see the lead, and lose sight of it with the answer', async () => {
+  const id = await bring({}, null);
+  const bo = await server.as('bo');
+  const dee = await server.as('dee');
+  const { rows } = await toDecide(bo);
+  expect(rows.map(({ lead }) => lead.id)).toEqual([id]);
+  await bo.get(`/api/leads/${id}`).expect(200);
+  await dee.get(`/api/leads/${id}`).expect(404);
+  expect((await toDecide(dee)).count).toBe(0);
+  await decide(bo, rows[0]!.id, 'trial');
+  await bo.get(`/api/leads/${id}`).expect(404);
+  expect((await decide(ada, rows[0]!.id, 'trial')).refused).toMatchObject([
+    { why: expect.stringContaining('settled') as string },
+  ]);
+  // Whoever decided may still take it back.
+  expect((await bo.post('/api/proposals/undo').send({ ids: [rows[0]!.id] })).body).toMatchObject({
+    done: [rows[0]!.id],
+  });
+  expect([await stageOf(id), await statesOf(id)]).toEqual(['new', ['open']]);
+});
+
+test('a decision is taken back: the lead stands where it stood, since when it stood, and the proposal is open again', async () => {
+  const id = await bring({ industry: 'Brewery' });
+  const { id: proposal } = await only(ada);
+  const { stageSince } = await server.source.manager.findOneByOrFail(LeadEntity, { id });
+  const undo = async () => (await ada.post('/api/proposals/undo').send({ ids: [proposal] })).body as DoneEach;
+  expect((await undo()).refused).toMatchObject([{ why: expect.stringContaining('undone') as string }]);
+  server.now = new Date(server.now.getTime() + 60_000);
+  await decide(ada, proposal, 'plan');
+  expect(await undo()).toEqual({ done: [proposal], refused: [] });
+  const lead = await server.source.manager.findOneByOrFail(LeadEntity, { id });
+  expect([lead.stage, lead.stageSince]).toEqual(['new', stageSince]);
+  expect(await only(ada)).toMatchObject({ id: proposal, pick: 'plan' });
+  await decide(ada, proposal, null, 'not yet');
+  expect(await undo()).toMatchObject({ done: [proposal] });
+  await decide(ada, proposal, 'trial');
+  await edit(id, { note: '7' });
+  // It went on since.
+  expect((await undo()).refused).toHaveLength(1);
+  expect(await statesOf(id)).toEqual(['taken']);
+});
+
+test('a charter that comes into force withdraws what none of its gates asks, whatever records it is applied to', async () => {
+  const id = await bring();
+  await server.as('admin');
+  const change = async (how: (charter: Charter) => Charter): Promise<void> => {
+    const { draft } = (await admin.post('/api/drafts').send({ name: 'Next' })).body as {
+      draft: { id: number; version: number; charter: Charter };
+    };
+    const saved = await admin
+      .put(`/api/drafts/${draft.id}`)
+      .send({ version: draft.version, charter: how(draft.charter) })
+      .expect(200);
+    const { version } = (saved.body as { draft: { version: number } }).draft;
+    await admin
+      .post(`/api/drafts/${draft.id}/enact`)
+      .send({ version, reason: 'x', scope: { which: 'new' } })
+      .expect(202);
+    await finishRescores(server.source, () => server.now);
+  };
+  await change((charter) => ({ ...charter, name: 'Renamed' }));
+  expect(await statesOf(id)).toEqual(['open']);
+  await change((charter) => ({ ...charter, gates: charter.gates.filter(({ key }) => key !== 'which') }));
+  expect(await statesOf(id)).toEqual(['withdrawn gate-gone']);
+  expect((await toDecide(ada)).count).toBe(0);
+  // The gate comes back with another condition: it asks when something happens.
+  await change((charter) => ({
+    ...charter,
+    gates: [{ ...WHICH, when: says('country', 'NO', 'SE') }, ...charter.gates],
+  }));
+  await edit(id, { note: '3' });
+  expect(await statesOf(id)).toEqual(['withdrawn gate-gone', 'open']);
+  await passTime(server.source, server.now);
+  expect(await statesOf(id)).toEqual(['withdrawn gate-gone', 'open']);
+});
+
+describe('by hand', () => {
+  const move = async (agent: Agent, ids: number[], stage: string, reason?: string): Promise<DoneEach> =>
+    (await agent.post('/api/leads/move').send({ ids, stage, reason })).body as DoneEach;
+
+  test('a lead is moved to any open stage of its pipeline: along a gate that holds without a reason, else with one', async () => {
+    const id = await bring({ country: 'SE', note: '7' });
+    expect((await detail(id)).moves).toEqual([
+      { stage: 'qualified', needsReason: true },
+      { stage: 'trial', needsReason: true },
+      { stage: 'plan', needsReason: false },
+    ]);
+    expect((await move(ada, [id], 'trial')).refused).toMatchObject([
+      { id, why: expect.stringContaining('say why') as string },
+    ]);
+    expect(await move(ada, [id], 'trial', 'they asked for it')).toEqual({ done: [id], refused: [] });
+    // The gate of the stage holds already: a rule does not undo a hand.
+    await edit(id, { employees: '12' });
+    expect(await stageOf(id)).toBe('trial');
+    await edit(id, { note: '4' });
+    await edit(id, { note: '7' });
+    expect(await stageOf(id)).toBe('qualified');
+    expect((await detail(id)).history).toContainEqual(
+      expect.objectContaining({ field: 'stage', to: 'trial', cause: 'hand', reason: 'they asked for it', rule: null }),
+    );
+  });
+
+  test('moved back while the gate still holds, it stays; what a gate asked is settled by the move, beside the rule’s pick', async () => {
+    const id = await bring();
+    expect(await move(ada, [id], 'plan', 'knows what they want')).toMatchObject({ done: [id] });
+    expect((await detail(id)).proposals).toMatchObject([
+      { state: 'taken', answer: 'plan', rule: 'trial', by: 'Ada Lindqvist' },
+    ]);
+    await move(ada, [id], 'new', 'after all not');
+    await edit(id, { note: '1' });
+    expect([await stageOf(id), await statesOf(id)]).toEqual(['new', ['taken']]);
+  });
+
+  test('several at once: who may not is told why, and stays', async () => {
+    const [mine, others] = [await bring(), await bring({}, 'bo')];
+    const moved = await move(ada, [mine, others, 123_456], 'plan', 'a fair');
+    expect(moved.done).toEqual([mine]);
+    expect(moved.refused.map(({ id }) => id)).toEqual([others, 123_456]);
+    expect((await admin.post('/api/leads/move').send({ ids: [mine], stage: 'nowhere' })).status).toBe(422);
+    const closing = await move(admin, [others], 'out', 'no');
+    expect(closing.refused).toMatchObject([{ why: expect.stringContaining('a hand may move it to') as string }]);
+  });
+});

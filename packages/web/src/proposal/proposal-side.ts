@@ -1,0 +1,134 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { LeadDetail, ProposalRow } from '@relvik/contracts';
+import { of, switchMap } from 'rxjs';
+import { asLoaded, LOADING, valueOf } from '../api/loaded';
+import { changeWords } from '../record/change-words';
+import { LeadService } from '../record/lead.service';
+import { GradeBadge } from '../ui/grade-badge';
+import { shownAs } from '../wording/shown-as';
+import { WordingService } from '../wording/wording.service';
+import { ProposalService } from '../record/proposal.service';
+
+/** Fields that say how a person is reached. */
+const REACH = ['email', 'telephone', 'url'];
+
+/** A proposal with its lead: each outcome with what speaks for it, what happened since it was asked, and how to reach them. */
+@Component({
+  selector: 'rv-proposal-side',
+  imports: [DatePipe, RouterLink, GradeBadge],
+  template: `
+    @let row = proposal();
+    @let names = words.wording().names;
+    <h2>
+      <a [routerLink]="['/leads', row.lead.id]">{{ row.lead.company || row.lead.name || 'Lead ' + row.lead.id }}</a>
+      @if (row.lead.company && row.lead.name) {
+        <span class="quiet">{{ row.lead.name }}</span>
+      }
+    </h2>
+    <p class="facts">
+      <rv-grade
+        [grade]="row.lead.grade"
+        [fitBand]="row.lead.fitBand"
+        [engagementBand]="row.lead.engagementBand"
+        [bands]="words.engagementBands()"
+      />
+      <span>{{ row.lead.grade ?? 'No grade' }}</span>
+      <span
+        >rank <b class="code">{{ row.lead.rank ?? '–' }}</b></span
+      >
+      <span>{{ names.stage(row.lead.stage) }}</span>
+      @if (row.lead.territory; as territory) {
+        <span>{{ names.territory(territory) }}</span>
+      }
+    </p>
+    <p>
+      {{ names.gate(row.gate) }} <span class="quiet">{{ row.why }}</span>
+    </p>
+    <div class="outcomes">
+      @for (outcome of row.outcomes; track outcome.to) {
+        <button
+          type="button"
+          class="outcome-choice"
+          [class.pick]="outcome.to === row.pick"
+          [disabled]="busy()"
+          (click)="taken.emit(outcome.to)"
+        >
+          <b>{{ names.stage(outcome.to) }}</b>
+          @if (outcome.to === row.pick) {
+            <span class="rule">rule’s pick ✓</span>
+          }
+          @if (outcome.why) {
+            <small class="quiet">{{ outcome.to === row.pick ? outcome.why : 'no: ' + outcome.why }}</small>
+          }
+        </button>
+      }
+    </div>
+    <h3>Changed since it asked</h3>
+    <ul class="plain">
+      @for (change of changes(); track $index) {
+        <li>
+          {{ change.what }}
+          @if (change.from) {
+            <s class="quiet">{{ change.from }}</s> →
+          }
+          <b>{{ change.to }}</b>
+        </li>
+      }
+      @for (activity of detail()?.activities ?? []; track $index) {
+        <li>
+          {{ names.activity(activity.kind) }} <span class="quiet">{{ activity.at | date: 'd MMM, HH:mm' }}</span>
+        </li>
+      }
+      @if (detail() && changes().length === 0 && detail()?.activities?.length === 0) {
+        <li class="quiet">Nothing.</li>
+      }
+    </ul>
+    @if (reach().length > 0) {
+      <h3>Reach them</h3>
+      <ul class="plain">
+        @for (one of reach(); track $index) {
+          <li class="code">{{ one }}</li>
+        }
+      </ul>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProposalSide {
+  protected readonly words = inject(WordingService);
+  private readonly proposals = inject(ProposalService);
+  private readonly leads = inject(LeadService);
+  readonly proposal = input.required<ProposalRow>();
+  readonly busy = input.required<boolean>();
+  readonly taken = output<string>();
+
+  private readonly id = computed(() => this.proposal().id);
+  private readonly leadId = computed(() => this.proposal().lead.id);
+  private readonly loaded = toSignal(toObservable(this.id).pipe(switchMap((id) => asLoaded(this.proposals.one(id)))), {
+    initialValue: LOADING,
+  });
+  private readonly lead = toSignal(
+    toObservable(this.leadId).pipe(
+      switchMap((id) => (id === 0 ? of(LOADING) : asLoaded<LeadDetail>(this.leads.one(id)))),
+    ),
+    { initialValue: LOADING },
+  );
+  /** That of this proposal; while another is on its way, none. */
+  protected readonly detail = computed(() => {
+    const found = valueOf(this.loaded());
+    return found?.id === this.id() ? found : null;
+  });
+  protected readonly changes = computed(() =>
+    (this.detail()?.changes ?? []).map((change) => changeWords(change, this.words.wording())),
+  );
+  protected readonly reach = computed(() => {
+    const { fields } = this.words.wording();
+    return (valueOf(this.lead())?.values ?? []).flatMap(({ field, shown, unreadable }) => {
+      const type = fields.get(field)?.type ?? 'text';
+      return unreadable === null && shown !== '' && REACH.includes(type) ? [shownAs(type, shown)] : [];
+    });
+  });
+}

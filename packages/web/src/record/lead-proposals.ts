@@ -1,0 +1,75 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { LeadDetail, PastProposal } from '@relvik/contracts';
+import type { Names } from '@relvik/core';
+import { WordingService } from '../wording/wording.service';
+
+const WITHDRAWN: Readonly<Record<NonNullable<PastProposal['why']>, string>> = {
+  'not-true': 'withdrawn: its gate did not hold any more',
+  'left-stage': 'withdrawn: the lead left the stage',
+  closed: 'withdrawn: the lead was closed',
+  joined: 'withdrawn: the lead was joined into another',
+  'gate-gone': 'withdrawn: the charter does not ask it any more',
+};
+
+/** What became of a proposal, in words: "Bo Rask moved it to Trial, the rule said Plan: knows them". */
+export function proposalWords({ state, answer, rule, by, reason, why }: PastProposal, names: Names): string {
+  const said = rule === null ? 'the rule would not have asked' : `the rule said ${names.stage(rule)}`;
+  const because = reason === null ? '' : `: ${reason}`;
+  switch (state) {
+    case 'open':
+      return 'waits for an answer';
+    case 'taken':
+      return `${by} moved it to ${names.stage(answer ?? '')}${answer === rule ? ', as the rule said' : `, ${said}`}${because}`;
+    case 'refused':
+      return `${by} refused, ${said}${because}`;
+    case 'withdrawn':
+      return why === null ? 'withdrawn' : WITHDRAWN[why];
+  }
+}
+
+/** What gates ask about a lead: open proposals with a way to answer, earlier ones with what was decided. */
+@Component({
+  selector: 'rv-lead-proposals',
+  imports: [DatePipe, RouterLink],
+  template: `
+    @for (one of open(); track one.id) {
+      <p class="told proposal" role="status">
+        <b>{{ words.wording().names.gate(one.gate) }}</b> asks whether it goes to
+        <b>{{ words.wording().names.stage(one.pick) }}</b>.
+        @if (lead().may.decide) {
+          <button type="button" class="link" [disabled]="busy()" (click)="taken.emit(one)">Take the rule’s pick</button>
+          <a routerLink="/to-decide">To decide</a>
+        }
+      </p>
+    }
+    @if (earlier().length > 0) {
+      <details class="not-moved">
+        <summary>What gates asked</summary>
+        <ul class="plain">
+          @for (one of earlier(); track one.id) {
+            <li>
+              {{ words.wording().names.gate(one.gate) }}
+              <span class="quiet">{{ one.askedAt | date: 'd MMM y, HH:mm' }}</span> {{ one.words }}
+            </li>
+          }
+        </ul>
+      </details>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadProposals {
+  protected readonly words = inject(WordingService);
+  readonly lead = input.required<LeadDetail>();
+  readonly busy = input.required<boolean>();
+  readonly taken = output<PastProposal>();
+
+  protected readonly open = computed(() => this.lead().proposals.filter(({ state }) => state === 'open'));
+  protected readonly earlier = computed(() =>
+    this.lead()
+      .proposals.filter(({ state }) => state !== 'open')
+      .map((one) => ({ ...one, words: proposalWords(one, this.words.wording().names) })),
+  );
+}
