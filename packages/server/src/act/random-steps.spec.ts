@@ -8,12 +8,16 @@ import { freeBay } from './free-bay';
 import { loadDemoWorld } from '../demo/demo-world';
 import { IntakeWriter } from '../intake/intake-writer';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { ProposalEntity } from '../store/entity/proposal.entity';
 import { assignLead } from './assign-lead';
 import { closeLead } from './close-lead';
+import { decideProposals, undoProposals } from './decide-proposals';
 import { editLead } from './edit-lead';
+import { moveLeads } from './move-leads';
 import { pickUpLead } from './pick-up-lead';
 
 const now = new Date();
+const STAGES = ['new', 'nurture', 'qualified', 'site-known', 'care-asked', 'care-fits'];
 let source: DataSource;
 let writer: IntakeWriter;
 beforeAll(async () => {
@@ -75,6 +79,19 @@ test('after thousands of random steps, several at once, every lead has exactly o
   const byRep = (key: string) => ({ user: { key, name: key, role: 'rep' as const }, at: now });
   const refused = { count: 0 };
 
+  /** Takes, changes or refuses one that is open, or takes back what was decided. */
+  async function decideOne(): Promise<void> {
+    const state = random() < 0.3 ? 'taken' : 'open';
+    const some = await source.manager.find(ProposalEntity, { where: { state }, order: { id: 'DESC' }, take: 30 });
+    const found = some[Math.floor(random() * some.length)];
+    if (found === undefined) return;
+    if (state === 'taken') await undoProposals(source, [found.id], hand);
+    else {
+      const answer = pick(['site-known', 'nurture', 'care-yearly', null]);
+      await decideProposals(source, { decisions: [{ id: found.id, answer }], reason: 'so' }, hand);
+    }
+  }
+
   async function step(ids: readonly number[]): Promise<void> {
     const kind = random();
     const id = ids.length === 0 ? 0 : pick(ids);
@@ -92,7 +109,10 @@ test('after thousands of random steps, several at once, every lead has exactly o
           owner: kind < 0.05 ? rep : null,
           trusted: kind < 0.3,
         });
-      else if (kind < 0.65) await closeLead(source, id, outcome, 'over', hand);
+      else if (kind < 0.6) await closeLead(source, id, outcome, 'over', hand);
+      else if (kind < 0.65)
+        await moveLeads(source, { ids: [id, pick(ids)], stage: pick(STAGES), reason: 'by hand' }, hand);
+      else if (kind < 0.7) await decideOne();
       else if (kind < 0.75) await assignLead(source, id, rep, hand);
       else if (kind < 0.85) await pickUpLead(source, id, byRep(rep));
       else if (kind < 0.95) {
@@ -121,6 +141,8 @@ test('after thousands of random steps, several at once, every lead has exactly o
   const { leads } = await invariants();
   expect(leads).toBeGreaterThan(2200);
   expect(refused.count).toBeGreaterThan(50);
+  const states = await source.query<{ state: string }[]>('SELECT DISTINCT state FROM proposal ORDER BY state');
+  expect(states.map(({ state }) => state)).toEqual(['open', 'refused', 'taken', 'withdrawn']);
   const kinds = await source.query<{ place: string }[]>('SELECT DISTINCT place FROM lead');
   expect(kinds.map(({ place }) => place).sort()).toEqual(['bay', 'not-handed-over', 'owner', 'queue']);
 });
