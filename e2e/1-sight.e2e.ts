@@ -11,6 +11,7 @@ const PAGES = [
   '/contacts',
   '/companies',
   '/deals',
+  '/leads?layout=columns',
   '/companies/new',
   '/score',
   '/grade',
@@ -46,7 +47,7 @@ test('a wrong password is said, and where one wanted to go is kept', async ({ pa
 test('an admin reaches every page, each fits, shows real content and passes the accessibility rules', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await signIn(page, 'admin');

@@ -102,3 +102,32 @@ test('an admin lets a gate ask a person, with a second outcome; the impact says 
   await expect(ripened).toContainText('by rule');
   await expect(page.getByText('saving …')).toHaveCount(0);
 });
+
+test('leads and deals stand in columns by stage, and are moved by drag and by keyboard', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/leads?owner=lorenz');
+  await page.getByRole('button', { name: 'By stage' }).click();
+  const column = (name: string) => page.getByRole('region', { name, exact: true });
+  const card = column('Qualified').locator('.stage-card').first();
+  const name = (await card.getAttribute('aria-label')) ?? '';
+  const [from, to] = [await card.boundingBox(), await column('Site known').boundingBox()];
+  if (from === null || to === null) throw new Error('both are on the page');
+  await page.mouse.move(from.x + 40, from.y + from.height - 10);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 60, to.y + 80, { steps: 12 });
+  await page.mouse.up();
+  const reason = page.getByLabel('Why it is moved');
+  await expect(reason.or(page.getByText(`${name} stands in Site known now.`))).toBeVisible();
+  if (await reason.isVisible()) {
+    await reason.fill('seen at a fair');
+    await page.getByRole('button', { name: 'Move', exact: true }).click();
+  }
+  await expect(page.getByText(`${name} stands in Site known now.`)).toBeVisible();
+
+  await page.goto('/deals?layout=columns');
+  const deal = column('In talks').locator('.stage-card').first();
+  const called = (await deal.getAttribute('aria-label')) ?? '';
+  await deal.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByText(`${called} stands in Site survey now.`)).toBeVisible();
+});

@@ -19,11 +19,13 @@ import { ListCondition } from '../list/list-condition';
 import { ListSelection } from '../list/list-selection';
 import { sortedBy, sortingBy } from '../list/list-sorting';
 import { SavedViews } from '../list/saved-views';
+import { StageColumns } from '../list/stage-columns';
 import { TagMany } from '../list/tag-many';
 import { PeopleService } from '../people/people.service';
 import { SessionService } from '../session/session.service';
 import { headingOf, pathOf, pluralOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
+import { dealColumns } from './deal-columns';
 import { RecordCell } from './record-cell';
 import { RecordService } from './record.service';
 
@@ -55,6 +57,7 @@ const SCORES: readonly string[] = ['grade', 'rank', 'fit', 'engagement'];
     ListCondition,
     RecordCell,
     SavedViews,
+    StageColumns,
     TagMany,
     Waiting,
   ],
@@ -82,8 +85,12 @@ export class RecordsPage {
   /** The list as the address has it, and as a view keeps it. */
   protected readonly view = computed((): ListQuery => {
     const params = this.address();
-    return Object.fromEntries(params.keys.map((key) => [key, params.get(key) ?? '']));
+    const keys = params.keys.filter((key) => key !== 'layout');
+    return Object.fromEntries(keys.map((key) => [key, params.get(key) ?? '']));
   });
+  /** Whether deals are shown by stage, in place of the table. */
+  protected readonly isByStage = computed(() => this.isDeal() && this.address().get('layout') === 'columns');
+  protected readonly byStage = computed(() => dealColumns(this.records, this.filters()));
   /** With the order of a list whose records have no scores. */
   protected readonly ordered = computed((): ListQuery => ({
     ...(this.isScored() ? {} : { order: 'newest' }),

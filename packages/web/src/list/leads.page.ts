@@ -24,6 +24,8 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
 import { MoveMany } from './move-many';
+import { leadColumns } from './lead-columns';
+import { StageColumns } from './stage-columns';
 import { TagMany } from './tag-many';
 import { LeadCell } from './lead-cell';
 import { LeadService } from '../record/lead.service';
@@ -77,6 +79,7 @@ const VIEWED = [
     ListCondition,
     SavedViews,
     MoveMany,
+    StageColumns,
     TagMany,
     Waiting,
   ],
@@ -108,6 +111,8 @@ export class LeadsPage {
   readonly when = input<string>();
   readonly columns = input<string>();
   readonly finding = input<string>();
+  /** `columns`: by stage, in place of the table. */
+  readonly layout = input<string>();
 
   /** The marks of the pages before this one, so that one can go back. */
   private readonly passed = signal<readonly string[]>([]);
@@ -148,6 +153,7 @@ export class LeadsPage {
       order: (this.order() ?? 'rank') as LeadQuery['order'],
     };
   });
+  protected readonly byStage = computed(() => leadColumns(this.leads, this.filters()));
   /** Only fields, and score sets, have to be asked for. */
   private readonly asked = computed(
     () =>

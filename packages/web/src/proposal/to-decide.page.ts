@@ -14,7 +14,6 @@ import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { DoneEach, ProblemDocument, ProposalOrder, ProposalPage, ProposalRow } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
 import { SelectModule } from 'primeng/select';
 import { interval, merge, type Observable, Subject, switchMap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
@@ -54,7 +53,6 @@ interface Done {
     FormsModule,
     RouterLink,
     ButtonModule,
-    CheckboxModule,
     SelectModule,
     AgoPipe,
     ConcordanceTable,
