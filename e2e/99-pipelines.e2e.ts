@@ -90,3 +90,18 @@ test('a lead comes into the second pipeline by hand; the pipelines are drawn, an
   await page.getByRole('button', { name: 'Care plans leads' }).click();
   await expect(page.getByRole('button', { name: /^Stage Offered/ })).toBeVisible();
 });
+
+test('an admin says into which pipeline the leads of a form come', async ({ page, baseURL }) => {
+  await signIn(page, 'admin');
+  await page.goto('/intake');
+  await choose(page, 'Pipeline of Ask Ostervane about your water', 'Care plans');
+  const { api } = await apiOf(baseURL ?? '', 'admin');
+  const pipeline = async (): Promise<string | null> => {
+    const { forms } = (await (await api.get('/api/intake')).json()) as { forms: { pipeline: string | null }[] };
+    return forms[0]?.pipeline ?? null;
+  };
+  await expect.poll(pipeline).toBe('care');
+  await page.reload();
+  await expect(page.getByRole('combobox', { name: 'Pipeline of Ask Ostervane about your water' })).toBeVisible();
+  await expect(page.locator('rv-way-in-pipeline').first()).toContainText('Care plans');
+});

@@ -49,6 +49,7 @@ export function decisionLine(decision: Decision, wording: Wording) {
     owner: place.kind === 'owner' ? place.rep : null,
     queue: place.kind === 'queue' ? place.queue : null,
     bay: place.kind === 'bay' ? place.reason : null,
+    asks: decision.gates.asks.map(({ gate, pick }) => ({ gate, pick })),
     warnings: decision.warnings,
     reasons: reasonsOf(decision, wording),
   };

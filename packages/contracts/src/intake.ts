@@ -1,5 +1,5 @@
 import { type Field, type Instant, type Raw, RECORD_KINDS, type RecordKind } from '@relvik/core';
-import { array, boolean, object, string } from 'yup';
+import { array, boolean, type InferType, object, string } from 'yup';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -15,8 +15,16 @@ export interface NewKey {
   readonly trusted?: boolean;
 }
 
-/** Whether what a way in says replaces what is known. */
-export const trustSchema = object({ trusted: boolean().required() }).exact();
+/** Settings of a form or key; what is missing stays. */
+export const wayInSchema = object({
+  /** Whether what it says replaces what is known. */
+  trusted: boolean(),
+  /** The pipeline into which its leads come; null: the first. */
+  pipeline: keyText().nullable(),
+})
+  .exact()
+  .test('some', 'Say what is to change', (settings) => Object.keys(settings).length > 0);
+export type WayInSettings = InferType<typeof wayInSchema>;
 
 export interface KeyRow {
   readonly id: number;
@@ -28,6 +36,8 @@ export interface KeyRow {
   readonly lastUsedAt: Instant | null;
   readonly revoked: boolean;
   readonly trusted: boolean;
+  /** The pipeline into which its leads come; null: the first. */
+  readonly pipeline: string | null;
 }
 
 /** The key itself: shown this once. */
@@ -41,6 +51,7 @@ export interface FormRow {
   readonly fields: readonly string[];
   readonly received: number;
   readonly trusted: boolean;
+  readonly pipeline: string | null;
 }
 
 export interface IntakeState {

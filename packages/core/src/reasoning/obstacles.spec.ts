@@ -56,3 +56,20 @@ test('one that holds acts when next something happens, those below it wait; one 
   const looks = new Map([[rules.lead.gates[0]!.look, 'true' as const]]);
   expect(why({ email }, always, looks)[0]).toContain('held already at the last look');
 });
+
+test('one that asks says so, and holds nothing up; one for a person alone waits for them', () => {
+  const decided = (decider: object) => (gate: Record<string, unknown>) =>
+    Object.assign(gate, { when: { test: 'all', of: [] }, decider });
+  const asks = decided({ kind: 'asks' });
+  const raw = { email, employees: 'many' };
+  expect(why({ email, industry: 'Brewery' }, asks)).toEqual([
+    'qualify → qualified: holds, and asks a person when next something happens',
+    'decline → out: does not hold: Verdict is Decline (is Nurture)',
+  ]);
+  const { rules } = smallCharter(world, ({ gates }) => asks(gates[0] as never));
+  const looks = new Map([[rules.lead.gates[0]!.look, 'true' as const]]);
+  expect(why({ email }, asks, looks)[0]).toBe(
+    'qualify → qualified: has asked a person: it asks again once it has been false in between',
+  );
+  expect(why(raw, decided({ kind: 'person' }))[0]).toBe('qualify → qualified: holds, and is for a person to decide');
+});

@@ -27,9 +27,13 @@ export function obstaclesOf(
 ): Obstacle[] {
   return gates
     .filter(({ on, from }) => on && from === stage)
-    .map(({ key, to }) => {
+    .map(({ key, to, decider }) => {
       const look = looked.find(({ gate }) => gate === key);
-      return { gate: key, to, words: look === undefined ? notAsked(looked) : wordsOf(look, wording) };
+      return {
+        gate: key,
+        to,
+        words: look === undefined ? notAsked(looked) : wordsOf(look, decider.kind === 'asks', wording),
+      };
     });
 }
 
@@ -39,18 +43,20 @@ function notAsked(looked: readonly GateLook[]): string {
     : 'is not asked: one above it can’t be judged';
 }
 
-function wordsOf({ answer, account }: GateLook, wording: Wording): string {
+function wordsOf({ answer, account }: GateLook, asks: boolean, wording: Wording): string {
   switch (answer) {
     case 'asks':
       return 'holds, and asks a person when next something happens';
     case 'for-a-person':
       return 'holds, and is for a person to decide';
     case 'was-true':
-      return 'held already at the last look: it acts once it has been false in between';
+      return asks
+        ? 'has asked a person: it asks again once it has been false in between'
+        : 'held already at the last look: it acts once it has been false in between';
     case 'moves':
     case 'held-before':
     case 'only-looked':
-      return 'holds, and acts when next something happens';
+      return `holds, and ${asks ? 'asks a person' : 'acts'} when next something happens`;
     case 'unjudged': {
       const fields = [...unjudgedFields(account)].map((field) => wording.names.field(field));
       return `can’t be judged: ${fields.join(', ')}`;

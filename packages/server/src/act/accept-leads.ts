@@ -40,6 +40,8 @@ export interface Inquiry {
   readonly key?: number;
   /** The pipeline into which it comes; null: the first. */
   readonly pipeline?: string | null;
+  /** That of its way in, where it names none itself; one that is no more stands for the first. */
+  readonly usualPipeline?: string | null;
   /** An owner that is kept. */
   readonly owner: RepKey | null;
   /** To try something: never joins a lead that is known. */
@@ -99,12 +101,19 @@ function problemsOf(
   return message === null ? problems : [...problems, { path: '/owner', message }];
 }
 
+/** The key of the pipeline that an inquiry names, or else its way in; null: the first. */
+function pipelineOf({ pipeline, usualPipeline = null }: Inquiry, { ready }: Governing): string | null {
+  if (pipeline) return pipeline;
+  return usualPipeline !== null && ready.rules.lead.entries.has(usualPipeline) ? usualPipeline : null;
+}
+
 interface Read {
   readonly inquiry: Inquiry;
   readonly values: Map<string, Value>;
   readonly email: string | null;
-  /** The key of the pipeline into which it comes. */
+  /** The key of the pipeline into which it comes, and the one that was named; null: none. */
   readonly pipeline: string;
+  readonly named: string | null;
 }
 
 function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
@@ -117,7 +126,8 @@ function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
   }
   const { email } = identityOf({ values }, governing.ties);
   const [first = ''] = governing.ready.rules.lead.entries.keys();
-  return { inquiry, values, email: inquiry.test ? null : email, pipeline: inquiry.pipeline ?? first };
+  const named = pipelineOf(inquiry, governing);
+  return { inquiry, values, email: inquiry.test ? null : email, pipeline: named ?? first, named };
 }
 
 /** The calendar day of instants that lie close together: asked of the calendar once a minute. */
@@ -273,7 +283,7 @@ async function actsOf(
       activities,
       standing: {
         ...JUST_IN,
-        cameInto: inquiry.pipeline ?? null,
+        cameInto: one.named,
         place: inquiry.owner === null ? null : { kind: 'owner', rep: inquiry.owner },
       },
     };

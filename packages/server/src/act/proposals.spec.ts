@@ -6,7 +6,7 @@ import { finishRescores } from '../job/rescore';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { passTime } from '../job/pass-time';
-import type { Charter } from '@relvik/core';
+import { type Charter, mergeStage } from '@relvik/core';
 
 let server: SmallServer;
 let admin: Agent;
@@ -193,31 +193,32 @@ test('a decision is taken back: the lead stands where it stood, since when it st
   expect(await statesOf(id)).toEqual(['taken']);
 });
 
+/** Puts a changed charter in force, for new leads only. */
+const enact = async (how: (charter: Charter) => Charter): Promise<void> => {
+  const { draft } = (await admin.post('/api/drafts').send({ name: 'Next' })).body as {
+    draft: { id: number; version: number; charter: Charter };
+  };
+  const saved = await admin
+    .put(`/api/drafts/${draft.id}`)
+    .send({ version: draft.version, charter: how(draft.charter) })
+    .expect(200);
+  const { version } = (saved.body as { draft: { version: number } }).draft;
+  await admin
+    .post(`/api/drafts/${draft.id}/enact`)
+    .send({ version, reason: 'x', scope: { which: 'new' } })
+    .expect(202);
+  await finishRescores(server.source, () => server.now);
+};
+
 test('a charter that comes into force withdraws what none of its gates asks, whatever records it is applied to', async () => {
   const id = await bring();
-  await server.as('admin');
-  const change = async (how: (charter: Charter) => Charter): Promise<void> => {
-    const { draft } = (await admin.post('/api/drafts').send({ name: 'Next' })).body as {
-      draft: { id: number; version: number; charter: Charter };
-    };
-    const saved = await admin
-      .put(`/api/drafts/${draft.id}`)
-      .send({ version: draft.version, charter: how(draft.charter) })
-      .expect(200);
-    const { version } = (saved.body as { draft: { version: number } }).draft;
-    await admin
-      .post(`/api/drafts/${draft.id}/enact`)
-      .send({ version, reason: 'x', scope: { which: 'new' } })
-      .expect(202);
-    await finishRescores(server.source, () => server.now);
-  };
-  await change((charter) => ({ ...charter, name: 'Renamed' }));
+  await enact((charter) => ({ ...charter, name: 'Renamed' }));
   expect(await statesOf(id)).toEqual(['open']);
-  await change((charter) => ({ ...charter, gates: charter.gates.filter(({ key }) => key !== 'which') }));
+  await enact((charter) => ({ ...charter, gates: charter.gates.filter(({ key }) => key !== 'which') }));
   expect(await statesOf(id)).toEqual(['withdrawn gate-gone']);
   expect((await toDecide(ada)).count).toBe(0);
   // The gate comes back with another condition: it asks when something happens.
-  await change((charter) => ({
+  await enact((charter) => ({
     ...charter,
     gates: [{ ...WHICH, when: says('country', 'NO', 'SE') }, ...charter.gates],
   }));
@@ -225,6 +226,19 @@ test('a charter that comes into force withdraws what none of its gates asks, wha
   expect(await statesOf(id)).toEqual(['withdrawn gate-gone', 'open']);
   await passTime(server.source, server.now);
   expect(await statesOf(id)).toEqual(['withdrawn gate-gone', 'open']);
+});
+
+test('a stage that is retired while a proposal leads there: it leads to what takes it over, and so do those that wait in it', async () => {
+  const [asked, waiting] = [await bring(), await bring()];
+  const { rows } = await toDecide(ada);
+  await decide(ada, rows.find(({ lead }) => lead.id === waiting)!.id, 'trial');
+  await enact((charter) => mergeStage(charter, 'trial', 'plan'));
+  expect([await stageOf(asked), await stageOf(waiting)]).toEqual(['new', 'plan']);
+  const open = await only(ada);
+  expect([open.lead.id, open.pick, open.outcomes.map(({ to }) => to)]).toEqual([asked, 'plan', ['plan']]);
+  expect(await decide(ada, open.id, 'trial')).toMatchObject({ refused: [{ why: 'is no outcome of this gate' }] });
+  await decide(ada, open.id, 'plan');
+  expect(await stageOf(asked)).toBe('plan');
 });
 
 describe('by hand', () => {

@@ -114,8 +114,8 @@ export const CHECKS: readonly Check[] = [
   orphans('said_value', A_RECORD),
   orphans('proposal', `${A_LEAD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`),
   {
-    key: 'settled-questions',
-    what: 'questions of gates that stand although their lead is closed or in another stage',
+    key: 'settled-proposals',
+    what: 'leads with an open proposal although they are closed or in another stage',
     sql: "SELECT DISTINCT p.record AS id FROM proposal p JOIN `lead` l ON l.id = p.record WHERE p.state = 'open' AND (l.status <> 'open' OR l.stage <> p.stage)",
     mend: async (manager, ids, now) => {
       await manager.query(

@@ -13,10 +13,11 @@ import {
   newKeySchema,
   type PublicForm,
   sentFormSchema,
-  trustSchema,
+  type WayInSettings,
+  wayInSchema,
 } from '@relvik/contracts';
 import { UNROUTED_KINDS } from '@relvik/core';
-import type { DataSource } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { object } from 'yup';
 import { ADMIN, type Endpoint, endpoint, json, nothing, textBody } from '../http/endpoint';
 import { byId } from '../http/read';
@@ -31,10 +32,20 @@ import { Refused } from '../problem/refused';
 import { newToken, sha256 } from '../session/session-store';
 import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
 import type { WatershedCounts } from '../watershed/watershed-counts';
-import { readFields } from '../store/governing';
+import { readFields, readGoverning } from '../store/governing';
 import { RECORD_PATHS } from './record-paths';
 
-function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked, trusted }: IntakeKeyEntity): KeyRow {
+function keyRow({
+  id,
+  name,
+  begins,
+  fields,
+  createdAt,
+  lastUsedAt,
+  revoked,
+  trusted,
+  pipeline,
+}: IntakeKeyEntity): KeyRow {
   return {
     id,
     name,
@@ -44,7 +55,21 @@ function keyRow({ id, name, begins, fields, createdAt, lastUsedAt, revoked, trus
     lastUsedAt: lastUsedAt?.getTime() ?? null,
     revoked,
     trusted,
+    pipeline,
   };
+}
+
+/** Settings of a way in as they were sent, those that are missing left out. @throws Refused for a pipeline that is none */
+async function settingsOf(
+  manager: EntityManager,
+  { trusted, pipeline }: WayInSettings,
+): Promise<Partial<Pick<FormEntity, 'trusted' | 'pipeline'>>> {
+  if (typeof pipeline === 'string') {
+    const { ready } = await readGoverning(manager, 'none');
+    if (!ready.rules.lead.entries.has(pipeline))
+      throw Refused.invalid([{ path: '/pipeline', message: 'is no pipeline of leads' }]);
+  }
+  return { ...(trusted === undefined ? {} : { trusted }), ...(pipeline === undefined ? {} : { pipeline }) };
 }
 
 const bySlug = object({ slug: keyText().required() });
@@ -77,12 +102,15 @@ export function intakeEndpoints(
       who: 'key',
       body: intakeSchema,
       answer: json<Accepted>(201),
-      async call({ caller: { id, name, fields, trusted }, body, header, now }) {
+      async call({ caller: { id, name, fields, trusted, pipeline: usualPipeline }, body, header, now }) {
         const { values, pipeline = null } = body;
         const mark = markOf(`key ${id}`, header('idempotency-key'), body);
         const allowed = new Set(fields);
         return writer.accept(
-          { cause: { kind: 'api', name }, at: now, values, pipeline, owner: null, key: id, trusted, allowed },
+          {
+            ...{ cause: { kind: 'api', name }, at: now, values, pipeline, usualPipeline },
+            ...{ owner: null, key: id, trusted, allowed },
+          },
           mark,
         );
       },
@@ -161,12 +189,13 @@ export function intakeEndpoints(
           counts.ways(),
         ]);
         return {
-          forms: forms.map(({ slug, title, fields, received, trusted }) => ({
+          forms: forms.map(({ slug, title, fields, received, trusted, pipeline }) => ({
             slug,
             title,
             fields: fields.map((field) => field.key),
             received,
             trusted,
+            pipeline,
           })),
           keys: keys.map(keyRow),
           ways,
@@ -195,6 +224,7 @@ export function intakeEndpoints(
           lastUsedAt: null,
           revoked: false,
           trusted,
+          pipeline: null,
         };
         const made = await manager.save(manager.create(IntakeKeyEntity, row));
         return { ...keyRow(made), secret };
@@ -205,12 +235,12 @@ export function intakeEndpoints(
       path: '/api/intake/keys/:id',
       who: ADMIN,
       params: byId,
-      body: trustSchema,
+      body: wayInSchema,
       answer: nothing(),
-      async call({ params, body: { trusted } }) {
+      async call({ params, body }) {
         const key = await manager.findOneBy(IntakeKeyEntity, { id: params.id });
         if (key === null) throw Refused.notFound();
-        await manager.update(IntakeKeyEntity, key.id, { trusted });
+        await manager.update(IntakeKeyEntity, key.id, await settingsOf(manager, body));
       },
     }),
     endpoint({
@@ -218,11 +248,11 @@ export function intakeEndpoints(
       path: '/api/intake/forms/:slug',
       who: ADMIN,
       params: bySlug,
-      body: trustSchema,
+      body: wayInSchema,
       answer: nothing(),
-      async call({ params: { slug }, body: { trusted } }) {
+      async call({ params: { slug }, body }) {
         if ((await manager.findOneBy(FormEntity, { slug })) === null) throw Refused.notFound();
-        await manager.update(FormEntity, { slug }, { trusted });
+        await manager.update(FormEntity, { slug }, await settingsOf(manager, body));
       },
     }),
     endpoint({

@@ -76,6 +76,41 @@ test('a file names the pipeline of each lead by key or name; a key sends into on
   expect((await send('none')).body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
 });
 
+test('a form and a key send into the pipeline that the admin chose for them; where that is no more, into the first', async () => {
+  const { id: key, secret } = (await admin.post('/api/intake/keys').send({ name: 'Shop', fields: ['email'] })).body as {
+    id: number;
+    secret: string;
+  };
+  const sent = async (email: string, more: object = {}): Promise<string> => {
+    const answer = await server.anyone
+      .post('/api/intake/leads')
+      .set('Authorization', `Bearer ${secret}`)
+      .send({ values: { email }, ...more });
+    return (await lead((answer.body as Accepted).id)).pipeline;
+  };
+  const filled = async (email: string): Promise<string> => {
+    const { token } = (await server.anyone.get('/api/forms/ask')).body as { token: string };
+    await server.anyone.post('/api/forms/ask').send({ token, values: { email } }).expect(201);
+    return (await server.source.manager.findOneByOrFail(LeadEntity, { email })).pipeline;
+  };
+  expect([await sent('a@w.example'), await filled('b@w.example')]).toEqual(['leads', 'leads']);
+  for (const way of [`keys/${key}`, 'forms/ask']) {
+    await admin.patch(`/api/intake/${way}`).send({ pipeline: 'care' }).expect(204);
+    const refused = await admin.patch(`/api/intake/${way}`).send({ pipeline: 'deals' });
+    expect(refused.body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
+    await admin.patch(`/api/intake/${way}`).send({}).expect(422);
+  }
+  expect([await sent('c@w.example'), await filled('d@w.example')]).toEqual(['care', 'care']);
+  // What is asked for by name goes there; the person has an open lead in each then.
+  expect(await sent('c@w.example', { pipeline: 'leads' })).toBe('leads');
+  expect((await admin.get('/api/intake')).body).toMatchObject({
+    forms: [{ pipeline: 'care' }],
+    keys: [{ pipeline: 'care', trusted: true }],
+  });
+  await server.source.query("UPDATE form SET pipeline = 'gone'");
+  expect(await filled('e@w.example')).toBe('leads');
+});
+
 test('a gate leads into another pipeline, but not while the person has an open lead there: it lets through once that is closed', async () => {
   const [there, moving] = [await bring('care'), await bring()];
   const { ties } = (await admin.get(`/api/leads/${moving.id}`)).body as LeadDetail;

@@ -106,10 +106,12 @@ test('a draft behind what is in force says so, a refusal is shown, and without a
 test('who meets a gate already is listed, and can be let through with the enacting', async () => {
   const page = await PageTest.open(EnactPage, {}, charterState({ charter: changed }));
   const impacts = TestBed.inject(ImpactService);
-  impacts.impact.set({ facets: { grade: { changed: 1 }, stage: { changed: 0 } }, chosen: 4 } as never);
+  const asked = { before: 0, after: 2 };
+  impacts.impact.set({ facets: { grade: { changed: 1 }, stage: { changed: 0 } }, chosen: 4, asked } as never);
   impacts.meeting.set({ count: 3, chosen: 2, leads: [{ id: 7, from: 'new', to: 'qualified' }] });
   await page.settle();
   expect(page.text).toContain('3 leads meet a gate already. They move when something next happens to them');
+  expect(page.text).toContain('About 2 a person is asked.');
   await page.click('See which');
   await page.answer('/api/lead-names', [{ id: 7, name: 'Kari', company: 'Fjord' }]);
   await page.settle();

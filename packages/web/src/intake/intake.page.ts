@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type IntakeState, newKeySchema, type ProblemDocument } from '@relvik/contracts';
+import { type IntakeState, newKeySchema, type ProblemDocument, type WayInSettings } from '@relvik/contracts';
 import { RECORD_KINDS } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
@@ -17,7 +17,8 @@ import { Waiting } from '../api/waiting';
 import { singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { ActivityFile } from './activity-file';
-import { IntakeService } from './intake.service';
+import { IntakeService, type WayInName } from './intake.service';
+import { WayInPipeline } from './way-in-pipeline';
 import { RecordFile } from './record-file';
 
 const WAYS: Readonly<Record<string, string>> = {
@@ -70,6 +71,7 @@ function examplesAt(origin: string): readonly { readonly what: string; readonly 
     ActivityFile,
     RecordFile,
     RouterLink,
+    WayInPipeline,
   ],
   templateUrl: './intake.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -132,8 +134,8 @@ export class IntakePage {
     });
   }
 
-  protected trust(way: { readonly form: string } | { readonly key: number }, trusted: boolean): void {
-    this.act(this.service.trust(way, trusted), this.keyProblem, () => undefined);
+  protected change(way: WayInName, settings: WayInSettings): void {
+    this.act(this.service.change(way, settings), this.keyProblem, () => undefined);
   }
 
   protected revoke(id: number): void {

@@ -9,9 +9,13 @@ import type {
   NewKey,
   PublicForm,
   SentForm,
+  WayInSettings,
 } from '@relvik/contracts';
 import type { RecordKind } from '@relvik/core';
 import type { Observable } from 'rxjs';
+
+/** A form, or a key for another system. */
+export type WayInName = { readonly form: string } | { readonly key: number };
 
 /** Ways in. */
 @Injectable({ providedIn: 'root' })
@@ -26,10 +30,9 @@ export class IntakeService {
     return this.http.post<MadeKey>('/api/intake/keys', key);
   }
 
-  /** Whether what a way in says replaces what is known. */
-  trust(way: { readonly form: string } | { readonly key: number }, trusted: boolean): Observable<unknown> {
+  change(way: WayInName, settings: WayInSettings): Observable<unknown> {
     const place = 'form' in way ? `forms/${way.form}` : `keys/${way.key}`;
-    return this.http.patch(`/api/intake/${place}`, { trusted });
+    return this.http.patch(`/api/intake/${place}`, settings);
   }
 
   revokeKey(id: number): Observable<unknown> {

@@ -35,6 +35,10 @@ export class IntakeKeyEntity {
   /** Trusted: its values replace those of an open lead; else they fill blanks only. */
   @Column({ type: 'boolean' })
   trusted!: boolean;
+
+  /** The pipeline into which its leads come; null, or one that is no more: the first. */
+  @Column({ ...key, nullable: true })
+  pipeline!: string | null;
 }
 
 /** What was answered to a request, so that its repetition has no effect. Kept for 24 hours. */
@@ -87,6 +91,10 @@ export class FormEntity {
   /** As for a key; anyone can fill a form in. */
   @Column({ type: 'boolean' })
   trusted!: boolean;
+
+  /** The pipeline into which its leads come; null, or one that is no more: the first. */
+  @Column({ ...key, nullable: true })
+  pipeline!: string | null;
 }
 
 /** With which the tokens of forms are signed: one row. */

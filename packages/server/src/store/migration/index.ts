@@ -18,6 +18,7 @@ import { SeveralAtOnce1765800000000 } from './1765800000000-several-at-once';
 import { KeysOfBands1765900000000 } from './1765900000000-keys-of-bands';
 import { TieDueByCause1766400000000 } from './1766400000000-tie-due-by-cause';
 import { PipelinesOfLeads1766500000000 } from './1766500000000-pipelines-of-leads';
+import { PipelinesOfWaysIn1766700000000 } from './1766700000000-pipelines-of-ways-in';
 import { Proposals1766600000000 } from './1766600000000-proposals';
 import { GatesInFull1766300000000 } from './1766300000000-gates-in-full';
 import { FilesOfKinds1766200000000 } from './1766200000000-files-of-kinds';
@@ -55,4 +56,5 @@ export const MIGRATIONS = [
   TieDueByCause1766400000000,
   PipelinesOfLeads1766500000000,
   Proposals1766600000000,
+  PipelinesOfWaysIn1766700000000,
 ];
