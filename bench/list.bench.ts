@@ -19,7 +19,7 @@ export async function storeMany(source: DataSource, count: number): Promise<void
   const bands = { fit: SCORE_SET.grid.fit.bands, engagement: SCORE_SET.grid.engagement.bands };
   const at = new Date('2026-01-01T00:00:00Z');
   const columns =
-    'id, version, name, company, status, stage, place, stage_since, owner, since, admitted, score_set, fit, engagement, rank_order, fit_band, engagement_band, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at, test';
+    'id, version, name, company, status, stage, pipeline, place, stage_since, owner, since, admitted, score_set, fit, engagement, rank_order, fit_band, engagement_band, territory, looks, arrived, touched_at, way, charter, decided_at, changes_at, test';
   for (let first = 1; first <= count; first += 5000) {
     const leads = [];
     const values = [];
@@ -30,7 +30,7 @@ export async function storeMany(source: DataSource, count: number): Promise<void
       const arrived = new Date(at.getTime() + id * 9000);
       leads.push([
         ...[id, 1, `Person ${id}`, `Firm ${dice.whole(50_000)}`, dice.chance(0.7) ? 'open' : 'won'],
-        ...[owned ? 'qualified' : 'new', owned ? 'owner' : 'not-handed-over', arrived],
+        ...[owned ? 'qualified' : 'new', 'leads', owned ? 'owner' : 'not-handed-over', arrived],
         ...[owned ? `r${dice.whole(OWNERS)}` : null],
         ...[
           arrived,
