@@ -104,7 +104,7 @@ export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
   readonly said: readonly SaidValue[];
   /** Leads that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
-  /** What gates asked about it, the newest first. */
+  /** Its proposals, the newest first. */
   readonly proposals: readonly PastProposal[];
   /** Where a hand may move it; without a reason along a gate that holds. */
   readonly moves: readonly { readonly stage: string; readonly needsReason: boolean }[];

@@ -47,7 +47,7 @@ export interface ProposalDetail extends ProposalRow {
   readonly activities: readonly Activity[];
 }
 
-/** What became of a question of a gate about a lead. */
+/** A proposal about a lead, open or settled. */
 export interface PastProposal {
   readonly id: number;
   readonly gate: string;

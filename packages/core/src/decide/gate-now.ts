@@ -7,7 +7,7 @@ import type { MovingRecord } from '../record/record';
 import type { FactsAround } from './facts';
 import { gradeRecord } from './grade-record';
 
-/** What a gate says of a record at an instant. */
+/** The answer of a gate for a record at an instant. */
 export interface GateNow {
   readonly gate: ReadyGate;
   /** Of its condition, required fields and time together. */
@@ -27,7 +27,7 @@ export function gateAlong(now: readonly GateNow[], to: StageKey): string | null 
 }
 
 /**
- * What the gates of a record's stage say of it now: those that are on, in the order in which they are asked. Looks play no part.
+ * The answers of the gates of a record's stage that are on, in their order, whatever their looks.
  *
  * @param asOf activities after it are not counted
  */

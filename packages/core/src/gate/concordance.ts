@@ -2,7 +2,7 @@ import { DateTime } from 'luxon';
 import { type ShareInterval, wilson } from '../grade/wilson';
 import type { Instant, StageKey } from '../record/keys';
 
-/** What a person decided about a question of a gate, beside what the rule said at that moment. */
+/** A person's decision of a proposal, and the rule's answer at that moment. */
 export interface Judgement {
   /** The stage that the rule picked; null: by then it would not have asked. */
   readonly rule: StageKey | null;

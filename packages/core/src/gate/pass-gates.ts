@@ -76,7 +76,7 @@ export interface GatePassage {
   readonly unjudged: readonly string[];
 }
 
-/** What a person does with a record before gates are run. */
+/** A move that a person makes before gates are run. */
 export interface PersonMove {
   /**
    * `accepts`: takes what a gate picked; the stage is entered as by rule. `moves`: moves it by hand, or elsewhere than the gate picked; what holds in the

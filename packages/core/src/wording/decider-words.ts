@@ -15,7 +15,7 @@ export function askedWords({ withoutOwner }: Extract<Decider, { kind: 'asks' }>,
   }
 }
 
-/** Who decides that a record passes a gate: "asks its owner, or Trial if Employees below 50". */
+/** The decider of a gate in words: "asks its owner, or Trial if Employees below 50". */
 export function deciderWords(decider: Decider, wording: Wording): string {
   switch (decider.kind) {
     case 'rule':

@@ -8,7 +8,7 @@ import type { Cause } from './cause';
 interface Decide {
   readonly kind: 'decide';
   readonly occasion: Exclude<Occasion, 'looked-at'>;
-  /** What a person does with it first; null: nothing. */
+  /** The move that a person makes first; null: none. */
   readonly person: (PersonMove & { readonly reason: string | null }) | null;
 }
 

@@ -1,5 +1,5 @@
 import type { DecideProposals, DoneEach } from '@relvik/contracts';
-import { endsOf, type GateNow, gatesNow, type StageKey } from '@relvik/core';
+import { endsOf, type GateNow, type ReadyCharter, standingStage, type StageKey } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { rightsOn } from '../session/rights';
@@ -12,6 +12,7 @@ import { movedOn } from './act';
 import { act } from './acting';
 import { handOf } from './cause';
 import { eachOf } from './each-of';
+import { gatesOfLead } from './gates-of-lead';
 import { byHand, type Hand } from './hand';
 import { type Acting, perform } from './perform';
 
@@ -42,8 +43,10 @@ async function decideOne(
       await answerWith(acting, proposal, lead, answer, reason, governing, hand);
     });
   } catch (error) {
-    // Whoever decided first may have taken the lead out of one's sight.
-    if (found.state !== 'open' && error instanceof Refused && error.problem.status === 404)
+    if (!(error instanceof Refused) || error.problem.status !== 404) throw error;
+    // A decision made meanwhile may have taken the lead out of one's sight.
+    const now = await source.manager.findOneBy(ProposalEntity, { id });
+    if (now?.state !== 'open')
       throw Refused.as('proposal-settled', { detail: 'Someone was quicker, or it was withdrawn.' });
     throw error;
   }
@@ -59,7 +62,7 @@ async function answerWith(
   { user, at }: Hand,
 ): Promise<void> {
   const { manager } = acting;
-  const asking = askingNow(lead, look, governing, at);
+  const asking = await askingNow(manager, lead, look, governing, at);
   const to = answer === null ? null : (endsOf(asking.gate).find((end) => end === answer) ?? null);
   if (answer !== null && to === null)
     throw Refused.invalid([{ path: '/answer', message: 'is no outcome of this gate' }]);
@@ -70,15 +73,21 @@ async function answerWith(
     ...{ person: user.key, by: user.name, decidedAt: at, undo: { stageSince: lead.entity.stageSince.getTime() } },
   });
   if (to === null) return;
-  // Where a person sees it otherwise than the rule, no rule undoes it.
+  // An outcome that is not the rule's pick is a move by hand, which no rule undoes.
   const isPick = asking.account.answer === 'yes' && asking.pick === to;
   const move = { kind: isPick ? 'accepts' : 'moves', gate: asking.gate.key, to, reason } as const;
   await perform(acting, [movedOn(lead, move, handOf(user), at)], governing);
 }
 
 /** The gate as it asks now. @throws Refused where no gate of the lead's stage asks so any more */
-function askingNow({ record }: StoredLead, look: string, { ready, world }: Governing, at: Date): GateNow {
-  const asking = gatesNow(ready, record, world, at.getTime()).find(({ gate }) => gate.look === look);
+async function askingNow(
+  manager: EntityManager,
+  lead: StoredLead,
+  look: string,
+  governing: Governing,
+  at: Date,
+): Promise<GateNow> {
+  const asking = (await gatesOfLead(manager, lead, governing, at)).find(({ gate }) => gate.look === look);
   if (asking === undefined) throw Refused.as('proposal-settled', { detail: 'Its gate does not ask any more.' });
   return asking;
 }
@@ -122,12 +131,24 @@ async function undoOne(source: DataSource, id: number, hand: Hand): Promise<void
     const { stage, stageSince } = lead.entity;
     if (lead.entity.status !== 'open') throw cannot('The lead is closed.');
     if (stage !== answer || stageSince.getTime() !== decidedAt.getTime()) throw cannot('The lead was moved on since.');
-    const back = { kind: 'moves', gate: null, to: proposal.stage as StageKey, reason: 'decision undone' } as const;
+    const back = {
+      kind: 'moves',
+      gate: null,
+      to: formerStage(proposal, governing.ready),
+      reason: 'decision undone',
+    } as const;
     const [outcome] = await perform(acting, [movedOn(lead, back, handOf(hand.user), hand.at)], governing);
     if (outcome === undefined) return;
     await manager.update(LeadEntity, lead.entity.id, { stageSince: new Date(undo.stageSince) });
     await openAgain(manager, proposal, outcome.after, decidedAt);
   });
+}
+
+/** The stage in which the lead stood, or the one that took it over. @throws Refused where there is none */
+function formerStage({ stage }: ProposalEntity, { rules: { lead } }: ReadyCharter): StageKey {
+  const found = standingStage(lead.stages, stage as StageKey);
+  if (!lead.stages.some(({ key }) => key === found)) throw cannot('The stage in which it stood is no more.');
+  return found;
 }
 
 /** Whoever decided may take it back, also where the lead is out of sight since; and whoever may decide. */

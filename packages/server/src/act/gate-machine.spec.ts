@@ -14,7 +14,7 @@ import { ChangeEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 
-/** What the gates of the fixture do to one lead, told anew in a few lines: the outside that the server is held against. */
+/** A model of the gates of the fixture, for one lead, written without the code under test. */
 class Model {
   stage = 'new';
   /** Whether `which`, the gate that asks in `new`, holds, and whether `done`, the one that moves in `trial`, does. */

@@ -18,7 +18,7 @@ import { type Cause, handOf } from './cause';
 import { type Hand, takeInHand } from './hand';
 import { byCause } from './history';
 import { type Acting, perform } from './perform';
-import { withdraw } from './proposals';
+import { withdrawJoined } from './proposals';
 import { touchParties } from './touch-parties';
 
 /** Two leads of one person: the older keeps its id, stage, looks and place. */
@@ -120,7 +120,7 @@ async function moveAside(
   // Values not taken of the younger go to the older; where both have one of a field, that of the older stays.
   await manager.query('UPDATE IGNORE said_value SET record = ? WHERE record = ?', [to, from]);
   await manager.delete(SaidValueEntity, { record: from });
-  await withdraw(manager, from, 'joined', [], at);
+  await withdrawJoined(manager, from, at);
   await manager.delete(LeadEntity, from);
   for (const entity of [FieldValueEntity, SideScoreEntity]) await manager.delete(entity, { record: from });
   await manager.update(RecordEntity, from, { kind: 'joined' });

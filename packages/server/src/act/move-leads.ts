@@ -1,5 +1,5 @@
 import type { DoneEach, MoveLeads } from '@relvik/contracts';
-import { allStages, gateAlong, gatesNow, stagesByHand, type StageKey } from '@relvik/core';
+import { allStages, gateAlong, type GateNow, stagesByHand, type StageKey } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { type Governing, readGoverning } from '../store/governing';
@@ -7,8 +7,9 @@ import { ProposalEntity } from '../store/entity/proposal.entity';
 import type { StoredLead } from '../store/load-leads';
 import { movedOn } from './act';
 import { handOf } from './cause';
-import { byHand, type Hand } from './hand';
 import { eachOf } from './each-of';
+import { gatesOfLead } from './gates-of-lead';
+import { byHand, type Hand } from './hand';
 import { perform } from './perform';
 
 /**
@@ -35,8 +36,9 @@ async function moveLead(
     const { manager } = acting;
     const governing = await readGoverning(manager, 'share');
     if (lead.entity.stage === to) return;
-    const gate = checkMove(lead, to, reason, governing, hand.at);
-    await settleByMove(manager, lead, to, governing, hand);
+    const now = await gatesOfLead(manager, lead, governing, hand.at);
+    const gate = checkMove(lead, to, reason, governing, now);
+    await settleByMove(manager, lead, to, now, hand);
     await perform(acting, [movedOn(lead, { kind: 'moves', gate, to, reason }, handOf(hand.user), hand.at)], governing);
   });
 }
@@ -46,8 +48,8 @@ function checkMove(
   { record }: StoredLead,
   to: StageKey,
   reason: string | null,
-  { ready, world }: Governing,
-  at: Date,
+  { ready }: Governing,
+  now: readonly GateNow[],
 ): string | null {
   const from = record.standing.stage ?? '';
   const allowed = stagesByHand(ready.charter, from);
@@ -57,23 +59,21 @@ function checkMove(
       detail: names === '' ? 'From its stage a hand moves nothing.' : `From its stage a hand may move it to ${names}.`,
     });
   }
-  const gate = gateAlong(gatesNow(ready, record, world, at.getTime()), to);
+  const gate = gateAlong(now, to);
   if (gate === null && (reason ?? '') === '')
     throw Refused.invalid([{ path: '/reason', message: 'No gate that holds leads there: say why, in a few words' }]);
   return gate;
 }
 
-/** What gates ask about a lead is settled by a hand that moves it: that is its answer, beside the rule's. */
+/** Settles the open proposals of a lead that a hand moves: the move is the answer, beside the rule's. */
 async function settleByMove(
   manager: EntityManager,
-  { entity, record }: StoredLead,
+  { entity }: StoredLead,
   to: StageKey,
-  { ready, world }: Governing,
+  now: readonly GateNow[],
   { user, at }: Hand,
 ): Promise<void> {
   const open = await manager.findBy(ProposalEntity, { record: entity.id, state: 'open' });
-  if (open.length === 0) return;
-  const now = gatesNow(ready, record, world, at.getTime());
   for (const { id, look } of open) {
     const asking = now.find(({ gate }) => gate.look === look);
     if (asking === undefined) continue;

@@ -241,6 +241,44 @@ test('a stage that is retired while a proposal leads there: it leads to what tak
   expect(await stageOf(asked)).toBe('plan');
 });
 
+test('a gate that reads the company is judged with the company’s value when its proposal is decided and when a hand moves along it', async () => {
+  await enact((charter) => ({
+    ...charter,
+    gates: charter.gates.map((one) =>
+      ['which', 'alone'].includes(one.key) ? { ...one, when: says('company.key_account', 'yes') } : one,
+    ),
+  }));
+  const id = await bring({ company: 'Fjord', note: '7' });
+  const { ties } = await detail(id);
+  const company = ties.company!.id;
+  const { version } = (await admin.get(`/api/companies/${company}`)).body as { version: number };
+  await admin
+    .patch(`/api/companies/${company}`)
+    .send({ version, values: { 'company.key_account': 'yes' } })
+    .expect(200);
+  await edit(id, { employees: '12' });
+  const open = await only(ada);
+  expect(open).toMatchObject({ gate: 'which', pick: 'trial' });
+  expect((await detail(id)).moves).toContainEqual({ stage: 'plan', needsReason: false });
+  // Taken as the rule's pick: the next gate acts.
+  await decide(ada, open.id, 'trial');
+  expect((await detail(id)).proposals).toMatchObject([{ answer: 'trial', rule: 'trial' }]);
+  expect(await stageOf(id)).toBe('qualified');
+  await admin.post('/api/leads/move').send({ ids: [id], stage: 'new', reason: 'once more' });
+  const along = await ada.post('/api/leads/move').send({ ids: [id], stage: 'plan' });
+  expect(along.body).toEqual({ done: [id], refused: [] });
+});
+
+test('a decision can’t be taken back into a stage that is no more, but into the one that took it over', async () => {
+  const id = await bring();
+  const { id: proposal } = await only(ada);
+  await decide(ada, proposal, 'trial');
+  await enact((charter) => mergeStage(charter, 'new', 'plan'));
+  const undone = (await ada.post('/api/proposals/undo').send({ ids: [proposal] })).body as DoneEach;
+  expect(undone.done).toEqual([proposal]);
+  expect([await stageOf(id), await statesOf(id)]).toEqual(['plan', ['withdrawn not-true']]);
+});
+
 describe('by hand', () => {
   const move = async (agent: Agent, ids: number[], stage: string, reason?: string): Promise<DoneEach> =>
     (await agent.post('/api/leads/move').send({ ids, stage, reason })).body as DoneEach;

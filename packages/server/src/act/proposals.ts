@@ -9,18 +9,15 @@ import { toSend } from './effects';
 import type { Outcome } from './write';
 
 /**
- * Writes the questions that gates put, and withdraws those that no longer stand. What a past charter asks is asked only where the
- * one in force asks it, too.
+ * Writes new proposals, and withdraws those that no longer stand. A gate of a past charter proposes only if the charter in force
+ * has the same one.
  */
 export async function writeProposals(
   manager: EntityManager,
   outcomes: readonly Outcome[],
   { ready: { charter } }: Pick<Governing, 'ready'>,
 ): Promise<void> {
-  for (const outcome of outcomes) {
-    const why = withdrawalOf(outcome);
-    if (why !== null) await withdraw(manager, outcome.after.id, why, trueLooks(outcome.after.looks), outcome.act.asOf);
-  }
+  await withdrawEnded(manager, outcomes);
   const asking = askingGates(charter);
   const asked = outcomes.flatMap(({ act, after, decision, charter: number }) =>
     (decision?.status === 'open' ? decision.gates.asks : []).flatMap(({ gate, look, pick }): Asked[] => {
@@ -77,35 +74,44 @@ function trueLooks(looks: Outcome['after']['looks']): string[] {
   return Object.entries(looks).flatMap(([key, look]) => (look === 'true' ? [key] : []));
 }
 
-/** Why questions about a record may no longer stand; null: all that stood do. */
-function withdrawalOf({ act: { stored }, after }: Outcome): Withdrawal | null {
-  if (stored === null) return null;
-  if (stored.status === 'open' && after.status !== 'open') return 'closed';
-  const still = new Set(trueLooks(after.looks));
-  if (trueLooks(stored.looks).every((look) => still.has(look))) return null;
-  return after.stage === stored.stage ? 'not-true' : 'left-stage';
+interface Ended {
+  readonly why: Withdrawal;
+  readonly at: Date;
+  readonly looks: (readonly [record: number, look: string])[];
 }
 
-/** Withdraws the questions about a record. @param but those of these looks stand, unless the record was closed */
-export async function withdraw(
-  manager: EntityManager,
-  record: number,
-  why: Withdrawal,
-  but: readonly string[],
-  at: Date,
-): Promise<void> {
-  const kept = why === 'closed' || but.length === 0 ? '' : ' AND look NOT IN (?)';
-  await manager.query(
-    `UPDATE proposal SET state = 'withdrawn', open_gate = NULL, why = ?, decided_at = ? WHERE record = ? AND open_gate IS NOT NULL${kept}`,
-    [why, at, record, ...(kept === '' ? [] : [but])],
-  );
+/** Withdraws the proposals whose looks are not true any more, in one statement for each reason and instant. */
+async function withdrawEnded(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+  const ended = new Map<string, Ended>();
+  for (const { act, after } of outcomes) {
+    const { stored, asOf: at } = act;
+    if (stored === null) continue;
+    const closes = stored.status === 'open' && after.status !== 'open';
+    const gone = trueLooks(stored.looks).filter((look) => closes || after.looks[look] !== 'true');
+    if (gone.length === 0) continue;
+    const why = closes ? 'closed' : after.stage === stored.stage ? 'not-true' : 'left-stage';
+    const key = `${why} ${at.getTime()}`;
+    const group = ended.get(key) ?? { why, at, looks: [] };
+    ended.set(key, group);
+    group.looks.push(...gone.map((look) => [after.id, look] as const));
+  }
+  for (const { why, at, looks } of ended.values())
+    await manager.query(`${WITHDRAW} WHERE open_gate IS NOT NULL AND (record, look) IN (?)`, [why, at, looks]);
 }
 
-/** Withdraws what no gate of the charter that comes into force asks, whatever records are decided again. */
+const WITHDRAW = "UPDATE proposal SET state = 'withdrawn', open_gate = NULL, why = ?, decided_at = ?";
+
+/** Withdraws all open proposals of a lead that is joined into another. */
+export async function withdrawJoined(manager: EntityManager, record: number, at: Date): Promise<void> {
+  await manager.query(`${WITHDRAW} WHERE open_gate IS NOT NULL AND record = ?`, ['joined', at, record]);
+}
+
+/** Withdraws the proposals that no gate of a new charter makes, of all records, whatever the scope of enacting. */
 export async function withdrawGone(manager: EntityManager, charter: Charter, at: Date): Promise<void> {
   const looks = [...askingGates(charter).keys()];
-  await manager.query(
-    `UPDATE proposal SET state = 'withdrawn', open_gate = NULL, why = 'gate-gone', decided_at = ? WHERE state = 'open'${looks.length === 0 ? '' : ' AND look NOT IN (?)'}`,
-    [at, ...(looks.length === 0 ? [] : [looks])],
-  );
+  await manager.query(`${WITHDRAW} WHERE state = 'open'${looks.length === 0 ? '' : ' AND look NOT IN (?)'}`, [
+    'gate-gone',
+    at,
+    ...(looks.length === 0 ? [] : [looks]),
+  ]);
 }

@@ -9,7 +9,7 @@ import { loadLeads } from '../store/load-leads';
 const DAY = 86_400_000;
 const REFUSALS = ['asked for next year', 'another supplier already', 'budget not approved', 'too far for a visit'];
 
-/** What people answer by the end of a day to what gates ask: mostly what the rule picks; some wait longer than they should. */
+/** Decides open proposals at the end of a day: mostly the rule's pick; some are left waiting for long. */
 export async function answerProposals(
   source: DataSource,
   end: number,

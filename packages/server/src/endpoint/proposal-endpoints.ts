@@ -18,7 +18,7 @@ import { countProposals } from '../list/count-proposals';
 import { concordance, listProposals, proposalDetail } from '../reasoning/proposals';
 import { sightOf } from '../session/sight';
 
-/** What gates ask people, what these decide, and what they move by hand. */
+/** Proposals, their decisions, and moves of leads by hand. */
 export function proposalEndpoints(source: DataSource): Endpoint[] {
   const { manager } = source;
   return [

@@ -101,7 +101,7 @@ test('a form and a key send into the pipeline that the admin chose for them; whe
     await admin.patch(`/api/intake/${way}`).send({}).expect(422);
   }
   expect([await sent('c@w.example'), await filled('d@w.example')]).toEqual(['care', 'care']);
-  // What is asked for by name goes there; the person has an open lead in each then.
+  // A pipeline named in the request comes first; the person has an open lead in each then.
   expect(await sent('c@w.example', { pipeline: 'leads' })).toBe('leads');
   expect((await admin.get('/api/intake')).body).toMatchObject({
     forms: [{ pipeline: 'care' }],

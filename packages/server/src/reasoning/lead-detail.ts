@@ -4,7 +4,6 @@ import {
   bindCharter,
   decide,
   gateAlong,
-  gatesNow,
   stagesByHand,
   type Decision,
   isTied,
@@ -20,6 +19,7 @@ import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
 import { type Governing, readGoverning } from '../store/governing';
 import { charterNumbered, decisionOf } from '../store/kept-decision';
+import { gatesOfLead } from '../act/gates-of-lead';
 import { JOIN_UNDO } from '../act/join-leads';
 import { rightsOn } from '../session/rights';
 import type { Sight } from '../session/sight';
@@ -87,10 +87,9 @@ export async function detailOf(
 
 /** Where a hand may move a lead, and whether it takes a reason. */
 async function movesOf(manager: EntityManager, stored: StoredLead, now: Date): Promise<LeadDetail['moves']> {
-  const { ready, world } = await readGoverning(manager, 'none');
-  const [lead = stored] = await withTiedValues(manager, [stored], ready.rules.lead.tied);
-  const gates = gatesNow(ready, lead.record, world, now.getTime());
-  return stagesByHand(ready.charter, stored.entity.stage).map(({ key }) => ({
+  const governing = await readGoverning(manager, 'none');
+  const gates = await gatesOfLead(manager, stored, governing, now);
+  return stagesByHand(governing.ready.charter, stored.entity.stage).map(({ key }) => ({
     stage: key,
     needsReason: gateAlong(gates, key) === null,
   }));

@@ -27,7 +27,7 @@ const KINDS: readonly { readonly value: Decider['kind']; readonly label: string 
 /** A condition under which an alternative is the rule's pick, before it is told: never. */
 const NEVER: Condition = { test: 'any', of: [] };
 
-/** Who decides that a record passes a gate, whom it asks, and what else it proposes. */
+/** Edits the decider of a gate: by rule or by a person, the group asked without an owner, and further outcomes. */
 @Component({
   selector: 'rv-gate-decider',
   imports: [FormsModule, SelectModule, ConditionEditor],

@@ -132,7 +132,7 @@ export class GateTable {
     ].join(' · ');
   }
 
-  /** Who decides, in few words. */
+  /** The decider, in few words. */
   private deciderOf({ decider }: Gate): string {
     switch (decider.kind) {
       case 'rule':

@@ -5,7 +5,7 @@ import { RouterLink } from '@angular/router';
 import {
   changeStage,
   enterAt,
-  isByHandAnyway,
+  isOpenToHandsByDefault,
   mentionsOfStage,
   mergeStage,
   moveStage,
@@ -81,8 +81,8 @@ export class StageEditor {
   protected setByHand(keys: readonly StageKey[]): void {
     const pipeline = this.pipeline();
     if (pipeline === null) return;
-    const anyway = this.handStages().filter((stage) => isByHandAnyway(pipeline, stage));
-    const isAll = anyway.length === keys.length && anyway.every(({ key }) => keys.includes(key));
+    const byDefault = this.handStages().filter((stage) => isOpenToHandsByDefault(pipeline, stage));
+    const isAll = byDefault.length === keys.length && byDefault.every(({ key }) => keys.includes(key));
     this.charters.change((charter) => changeStage(charter, this.stage(), { byHand: isAll ? null : keys }));
   }
 

@@ -20,7 +20,7 @@ import { WordingService } from '../wording/wording.service';
 
 /** A record as a column shows it. */
 export interface StageCard extends Pick<LeadRow, 'id' | 'name' | 'grade' | 'fitBand' | 'engagementBand' | 'rank'> {
-  /** What it is called beside its name. */
+  /** Its company or contact, shown below the name. */
   readonly beside: string;
 }
 

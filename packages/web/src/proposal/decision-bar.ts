@@ -9,7 +9,7 @@ export interface Outcome {
   readonly name: string;
 }
 
-/** What can be done with the proposals chosen: take the rule's pick, another outcome, or refuse with a reason. */
+/** The actions on the chosen proposals: take the rule's pick, take another outcome, or refuse with a reason. */
 @Component({
   selector: 'rv-decision-bar',
   imports: [FormsModule, ButtonModule, InputTextModule],

@@ -113,7 +113,7 @@ test('what goes by another’s hand, or with its gate, goes with a word', async 
   expect(page.text).toContain('2 more went meanwhile');
   await page.passes(60_000);
   await page.answer('/api/proposals', { title: 'Not now', status: 503 }, 503);
-  // What was there stays.
+  // The rows stay.
   expect(page.text).toContain('Fjordbrygg');
 });
 

@@ -39,7 +39,7 @@ const ORDERS: readonly { readonly value: ProposalOrder; readonly label: string }
 /** Looked for others' decisions and new proposals, ms. */
 const AGAIN = 60_000;
 
-/** What was done last, so that it can be taken back. */
+/** The last decisions, so that they can be undone. */
 interface Done {
   readonly words: string;
   readonly ids: readonly number[];

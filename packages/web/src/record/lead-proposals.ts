@@ -13,7 +13,7 @@ const WITHDRAWN: Readonly<Record<NonNullable<PastProposal['why']>, string>> = {
   'gate-gone': 'withdrawn: the charter does not ask it any more',
 };
 
-/** What became of a proposal, in words: "Bo Rask moved it to Trial, the rule said Plan: knows them". */
+/** The state of a proposal in words: "Bo Rask moved it to Trial, the rule said Plan: knows them". */
 export function proposalWords({ state, answer, rule, by, reason, why }: PastProposal, names: Names): string {
   const said = rule === null ? 'the rule would not have asked' : `the rule said ${names.stage(rule)}`;
   const because = reason === null ? '' : `: ${reason}`;
@@ -29,7 +29,7 @@ export function proposalWords({ state, answer, rule, by, reason, why }: PastProp
   }
 }
 
-/** What gates ask about a lead: open proposals with a way to answer, earlier ones with what was decided. */
+/** The proposals of a lead: open ones to decide, earlier ones with their decisions. */
 @Component({
   selector: 'rv-lead-proposals',
   imports: [DatePipe, RouterLink],

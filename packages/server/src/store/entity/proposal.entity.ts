@@ -10,7 +10,7 @@ export type ProposalState = 'open' | 'taken' | 'refused' | 'withdrawn';
  */
 export type Withdrawal = 'not-true' | 'left-stage' | 'closed' | 'joined' | 'gate-gone';
 
-/** A question of a gate to a person about a lead, and what was decided. */
+/** A proposal about a lead: a gate's question to a person, and the decision. */
 @Entity('proposal')
 @Index('proposal_once', ['record', 'openGate'], { unique: true })
 @Index('proposal_by_state', ['state', 'askedAt', 'id'])
@@ -47,7 +47,7 @@ export class ProposalEntity {
   @Column(instant)
   askedAt!: Date;
 
-  /** Whom it asks while the record has no owner. */
+  /** The team or queue that is asked while the record has no owner. */
   @Column({ ...key, nullable: true })
   team!: string | null;
 
