@@ -1,4 +1,5 @@
 import {
+  showValue,
   type AnyRecord,
   type AxisScore,
   type Decision,
@@ -50,6 +51,7 @@ export function decisionLine(decision: Decision, wording: Wording) {
     queue: place.kind === 'queue' ? place.queue : null,
     bay: place.kind === 'bay' ? place.reason : null,
     asks: decision.gates.asks.map(({ gate, pick }) => ({ gate, pick })),
+    changes: decision.gates.changes.map(({ field, value, gate }) => ({ field, value: showValue(value), gate })),
     warnings: decision.warnings,
     reasons: reasonsOf(decision, wording),
   };

@@ -7,7 +7,7 @@ import {
   RULE_PLACES,
   type RulePlace,
 } from '@relvik/core';
-import { array, mixed, object, type Schema, string } from 'yup';
+import { array, boolean, mixed, object, type Schema, string } from 'yup';
 import { enactScopeSchema } from './charter';
 import { keyText } from './text';
 
@@ -51,6 +51,7 @@ const reading = object({
   scope: enactScopeSchema
     .default(undefined)
     .when('kind', { is: 'on-enact', then: (scope) => scope.required('Say which records') }),
+  accepted: boolean(),
 })
   .exact()
   .default(undefined);

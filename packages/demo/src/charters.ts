@@ -354,7 +354,10 @@ export function charterInForce() {
       gate('declined', 'Declined by its grade', 'new', 'disqualified', is('verdict', 'decline')),
       gate('at-once', 'Qualified at once', 'new', 'qualified', HANDED_OVER),
       gate('to-nurture', 'Kept warm', 'new', 'nurture', oneOf('verdict', 'nurture', 'no-action')),
-      gate('ripened', 'Ripened', 'nurture', 'qualified', HANDED_OVER),
+      {
+        ...gate('ripened', 'Ripened', 'nurture', 'qualified', HANDED_OVER),
+        effects: [{ kind: 'tag', tag: 'Kept warm' }],
+      },
       {
         ...gate('site-described', 'Site described', 'qualified', 'site-known', from('points', 4)),
         requiredFields: ['by_hand'],
@@ -375,9 +378,13 @@ export function charterInForce() {
         ...gate('gone-quiet', 'Gone quiet', 'care-asked', 'care-season', not(careScore('engagement', 16))),
         minDays: 5,
       },
-      gate('season-begins', 'Spring begins', 'care-season', 'care-fits', careScore('engagement', 24)),
+      {
+        ...gate('season-begins', 'Spring begins', 'care-season', 'care-fits', careScore('engagement', 24)),
+        minHours: 12,
+      },
       {
         ...gate('which-plan', 'Which plan?', 'care-fits', 'care-yearly', careScore('fit', 36)),
+        effects: [{ kind: 'tag', tag: 'Plan wanted' }],
         decider: {
           kind: 'asks',
           withoutOwner: { kind: 'team', team: 'north' },

@@ -94,7 +94,7 @@ test.each<[string, unknown, string, RegExp]>([
     '/gates/0/when/subject',
     { kind: 'territory' },
     '/gates/0/when/subject',
-    /one may ask about the record’s own fields, .*fit, .*stage, days in the stage, the owner, the owner’s teams$/,
+    /one may ask about the record’s own fields, .*fit, .*stage, days in the stage, hours in the stage, the owner, the owner’s teams$/,
   ],
   ['/gates/0/to', 'gone', '/gates/0/to', /no such stage/],
   ['/gates/0/to', 'new', '/gates/0/to', /leads back/],

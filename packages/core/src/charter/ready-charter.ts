@@ -120,7 +120,7 @@ export function bindCharter(charter: Charter, people: Surroundings): Binding {
   };
   let parts = NOTHING;
   eachPart(<K extends keyof Charter>(key: K, part: CharterPart<K>) => {
-    parts = { ...parts, ...part.bind?.(charter[key], around, spot.at(key)) };
+    parts = { ...parts, ...part.bind?.(charter[key], around, spot.at(key), charter) };
   });
   if (problems.length > 0) return { ok: false, problems };
   const rules: ReadyCharter['rules'] = {

@@ -160,7 +160,7 @@ export const rawRecord: fc.Arbitrary<Record<string, Raw>> = fc.record({
   'contact.since': raws.since,
   words: fc.constantFrom<Raw>(null, '', '  ', ...WORDS),
   likes: fc.constantFrom<Raw>(null, '', ' ; ', 'brewery', 'Fish farm;BREWERY', ['Käserei', 'brewery'], 'Brewery; Mill'),
-  tags: fc.constantFrom<Raw>(null, ['FAIR 26', 'x'], 'fair 26', 'strasse; Fair 26', ['x'], 'fair'),
+  tags: fc.constantFrom<Raw>(null, ['FAIR 26', 'x'], 'fair 26', 'strasse; Fair 26', ['x'], 'fair', 'x'.repeat(191)),
   agreed: fc.constantFrom<Raw>(null, true, 'no', 'perhaps'),
   land: fc.constantFrom<Raw>(null, 'Atlantis', ...LANDS),
   // In Oslo a day ends 13 hours before.

@@ -2,6 +2,7 @@ import { key, object, oneOf, type Read } from '../document/read-json';
 import { VERDICT_KEYS } from '../grade/verdict';
 import type { Computed } from '../record/field';
 import { choicesOf } from '../record/choices';
+import { ageInHours } from '../record/hours';
 import { wholeDays } from '../record/stage-days';
 import { BLANK } from '../record/value';
 import type { RulePlace, Scope } from './scope';
@@ -94,6 +95,21 @@ export const DAYS_IN_STAGE: SubjectRow<SubjectOf<'days-in-stage'>> = {
   reads: () => 'days_in_stage',
   shown: (subject, facts) => DAYS_IN_STAGE.value(subject, facts),
   all: () => [{ kind: 'days-in-stage' }],
+};
+
+export const HOURS_IN_STAGE: SubjectRow<SubjectOf<'hours-in-stage'>> = {
+  words: 'hours in the stage',
+  places: AFTER_SCORES,
+  read: object<SubjectOf<'hours-in-stage'>>({ kind: oneOf(['hours-in-stage']) }),
+  holds: () => holding('hours_in_stage', 'number', [], 0),
+  value: (_, { stageSince, asOf }) => ({
+    kind: 'number',
+    scaled: Math.max(0, ageInHours(stageSince, asOf)),
+    decimals: 0,
+  }),
+  reads: () => 'hours_in_stage',
+  shown: (subject, facts) => HOURS_IN_STAGE.value(subject, facts),
+  all: () => [{ kind: 'hours-in-stage' }],
 };
 
 export const OWNER: SubjectRow<SubjectOf<'owner'>> = {

@@ -2,7 +2,18 @@ import type { Spot } from '../document/problem';
 import { oneByKind, type Read } from '../document/read-json';
 import { AMOUNT, ARRIVED, CURRENCY, DAYS_SINCE, FIELD, HAPPENED, LAST_ACTIVITY, WAY_IN } from './record-subjects';
 import type { RulePlace, Scope } from './scope';
-import { BAND, DAYS_IN_STAGE, OWNER, SCORE, SET_SCORE, STAGE, TEAM, TERRITORY, VERDICT } from './standing-subjects';
+import {
+  BAND,
+  DAYS_IN_STAGE,
+  HOURS_IN_STAGE,
+  OWNER,
+  SCORE,
+  SET_SCORE,
+  STAGE,
+  TEAM,
+  TERRITORY,
+  VERDICT,
+} from './standing-subjects';
 import { BAND_AXES, SCORE_AXES, type Subject, type SubjectKind, type SubjectOf } from './subject';
 import type { Holds, SubjectRow } from './subject-row';
 
@@ -22,6 +33,7 @@ export const SUBJECTS: { readonly [K in SubjectKind]: SubjectRow<SubjectOf<K>> }
   verdict: VERDICT,
   stage: STAGE,
   'days-in-stage': DAYS_IN_STAGE,
+  'hours-in-stage': HOURS_IN_STAGE,
   owner: OWNER,
   team: TEAM,
   territory: TERRITORY,
@@ -79,6 +91,7 @@ export const NAMED_SUBJECTS: ReadonlyMap<string, Subject> = new Map(
       { kind: 'last-activity' },
       { kind: 'way-in' },
       { kind: 'days-in-stage' },
+      { kind: 'hours-in-stage' },
       { kind: 'owner' },
       { kind: 'team' },
     ] satisfies readonly Subject[]

@@ -38,6 +38,8 @@ export type Subject =
   | { readonly kind: 'stage' }
   /** Whole days since it entered its stage. */
   | { readonly kind: 'days-in-stage' }
+  /** Whole hours since it entered its stage. */
+  | { readonly kind: 'hours-in-stage' }
   /** The owner before the decision. */
   | { readonly kind: 'owner' }
   /** The teams of that owner. */

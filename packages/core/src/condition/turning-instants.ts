@@ -1,6 +1,7 @@
 import { type ActivityKinds, isByThem } from '../activity/activity-kind';
 import { happeningTurns } from '../activity/happened';
 import { dayNumber, dayOf, startOfDay } from '../record/day';
+import { HOUR } from '../record/hours';
 import type { Instant } from '../record/keys';
 import type { RecordFacts } from '../record/record';
 import { wholeDaysOver } from '../record/stage-days';
@@ -41,6 +42,11 @@ function turnsOf(test: ReadyTest, turning: Turning): readonly Instant[] {
       const { stageSince, timeZone } = turning;
       if (stageSince === null) return [];
       return endsOf(test).flatMap((end) => [0, 1].map((after) => wholeDaysOver(stageSince, end + after, timeZone)));
+    }
+    case 'hours-in-stage': {
+      const { stageSince } = turning;
+      if (stageSince === null) return [];
+      return endsOf(test).flatMap((end) => [0, 1].map((after) => stageSince + (end + after) * HOUR));
     }
     default:
       return [];

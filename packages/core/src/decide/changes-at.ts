@@ -3,7 +3,7 @@ import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import { turningInstants } from '../condition/turning-instants';
 import type { Decision } from './decision';
-import { enteredAt, type FactsAround, GatheredFacts } from './facts';
+import { enteredAt, type FactsAround, GatheredFacts, withChangedValues } from './facts';
 import type { Instant } from '../record/keys';
 import type { MovingRecord } from '../record/record';
 import { routesOnEntering } from '../route/match-route';
@@ -14,15 +14,17 @@ import { scoresChangeAt } from './scores-change-at';
  * alone: a score, as {@link scoresChangeAt} says, the condition of a gate of its stage, or of a stream or route while it
  * waits in the bay. Where nothing changes for ten years, those ten years.
  *
- * @param decision the one made of this record at `asOf`
+ * @param before the record as the decision found it
+ * @param decision the one made of it at `asOf`
  */
 export function changesAt(
   charter: ReadyCharter,
-  record: MovingRecord,
+  before: MovingRecord,
   decision: Decision,
   around: FactsAround,
   asOf: Instant,
 ): Instant {
+  const record = withChangedValues(before, decision.gates.changes);
   const last = scoresChangeAt(charter, record, around, asOf);
   const asked = askedByTime(charter.rules[record.kind], decision);
   const stageSince = enteredAt(record, decision.gates.moves.length > 0, asOf);
@@ -41,8 +43,8 @@ export function changesAt(
     const facts = own.withScore(score, grade).withStage(stage, false).withTerritory(territory);
     return asked.map((condition) => judge(condition, facts)).join();
   };
-  const before = answersAt(asOf);
-  return turns.find((at) => answersAt(at) !== before) ?? last;
+  const answers = answersAt(asOf);
+  return turns.find((at) => answersAt(at) !== answers) ?? last;
 }
 
 function askedByTime(rules: ReadyRules, { stage, place }: Decision): ReadyCondition[] {

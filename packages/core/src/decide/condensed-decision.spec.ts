@@ -34,6 +34,8 @@ test('another charter than the one that decided is noticed where it asks otherwi
         ...{
           requiredFields: [],
           minDays: 0,
+          minHours: 0,
+          effects: [],
           when: { test: 'all', of: [conditionOf(gate), conditionOf(gate)] } as const,
         },
       }));

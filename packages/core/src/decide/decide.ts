@@ -54,7 +54,7 @@ export function appraise(
       looks: standing.looks,
       person,
     },
-    (stage, moved) => graded.withStage(stage, moved),
+    (stage, moved, changes) => graded.withChanges(changes).withStage(stage, moved),
     run,
   );
 
@@ -62,9 +62,12 @@ export function appraise(
 
   const { stage } = gates;
   const status = statusAfter(rules, standing, stood, stage);
-  const facts = graded.withStage(stage, gates.moves.length > 0).withTerritory(territory);
+  const facts = graded
+    .withChanges(gates.changes)
+    .withStage(stage, gates.moves.length > 0)
+    .withTerritory(territory);
   // Whom no set admits has no grade, but all is known of it: it may go on.
-  const judged = (grade !== null || score.admitted === 'no') && !gates.loop && gates.unjudged.length === 0;
+  const judged = (grade !== null || score.admitted === 'no') && gates.loop.length === 0 && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(rules.streams, stage);
   const routed =
     asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(rules, standing, stood, stage, occasion));

@@ -2,6 +2,7 @@ import { lastByThem } from '../activity/activity-kind';
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Facts } from '../condition/facts';
 import type { ScoreAxis } from '../condition/subject';
+import type { GateChange } from '../gate/effect';
 import type { Grade } from '../grade/grade';
 import { type Computed, NUMBER_DECIMALS } from '../record/field';
 import { teamsOf } from '../people/people';
@@ -37,6 +38,15 @@ export type FactsAround = Pick<World, 'rates' | 'kinds' | 'teams'>;
 export function enteredAt({ standing, arrived }: AnyRecord, moved: boolean, asOf: Instant): Instant {
   if (standing?.stage == null) return arrived;
   return moved ? asOf : (standing.stageSince ?? arrived);
+}
+
+/** A record with the values that gates have changed. */
+export function withChangedValues<R extends AnyRecord>(record: R, changes: readonly GateChange[]): R {
+  if (changes.length === 0) return record;
+  return {
+    ...record,
+    values: new Map([...record.values, ...changes.map(({ field, value }) => [field, value] as const)]),
+  };
 }
 
 /** A record's own values, and beside them what the way of the lead has computed so far. */
@@ -142,6 +152,13 @@ export class GatheredFacts implements Facts {
       ['verdict', grade ? textValue(grade.verdict) : noGrade],
     ];
     return this.knowing(known, this.stageSince, score);
+  }
+
+  /** With values that gates have changed. */
+  withChanges(changes: readonly GateChange[]): GatheredFacts {
+    if (changes.length === 0) return this;
+    const { around, setting, asOf, known, stageSince, score } = this;
+    return new GatheredFacts(withChangedValues(this.record, changes), around, setting, asOf, known, stageSince, score);
   }
 
   /** @param moved gates brought it there by this decision */

@@ -42,7 +42,7 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   if (before?.kind === 'queue' && routing === null) return { place: before };
 
   const fields = unjudgedIn(appraisal);
-  if (gates.loop) return bay({ why: 'loop', gates: gates.moves.flatMap((move) => move.gate ?? []) });
+  if (gates.loop.length > 0) return bay({ why: 'loop', gates: gates.loop });
   if (fields.length > 0) return bay({ why: 'unjudged', fields });
   if (routing === null) {
     // A rescore moves nobody: what waits for someone free goes on waiting.

@@ -31,6 +31,42 @@ test('nothing is found in a charter that is right', () => {
   expect(said(() => undefined)).toEqual([]);
 });
 
+test('a score set that reads what a gate changes is an error, both named: tags by the tag, all else by the field', () => {
+  const withEffects =
+    (on: boolean, ...effects: object[]) =>
+    (json: typeof SMALL_CHARTER) =>
+      Object.assign(json.gates[0] as object, { on, effects });
+  const industry = { kind: 'set', field: 'industry', value: 'Brewery' };
+  expect(said(withEffects(true, industry, { kind: 'set', field: 'note', value: '1' }))).toEqual([
+    'error: Signal “A trade we serve” reads Industry, which the gate “Qualify” changes: leads are scored before they pass gates /scoreSets/leads/signals/trade/when',
+  ]);
+  expect(said(withEffects(false, industry))).toEqual([]);
+  const entering = (tag: string) => (json: typeof SMALL_CHARTER) => {
+    withEffects(true, { kind: 'tag', tag })(json);
+    const when = { test: 'any-of', subject: { kind: 'field', field: 'tags' }, values: ['Pilot', 'Fair'] };
+    Object.assign(json.scoreSets[0] as object, { when: { test: 'not', of: when } });
+  };
+  expect(said(entering('PILOT'))).toEqual([expect.stringMatching(/^error: Who .+ scores reads the tag PILOT, which/)]);
+  expect(said(entering('Trial'))).toEqual([]);
+});
+
+test.each([
+  ['employees', 'many', '/gates/0/effects/0/value', /is not a number/],
+  ['country', 'NO', '/gates/0/effects/0/field', /no gate may set it/],
+  ['company.industry', 'x', '/gates/0/effects/0/field', /no such field|contact or company/],
+  ['tags', 'x', '/gates/0/effects/0/field', /an effect of its own/],
+  ['gone', 'x', '/gates/0/effects/0/field', /no such field: gone/],
+])('a gate that sets %s to %j is told at %s', (field, value, path, message) => {
+  const charter = charterOf((json) =>
+    Object.assign(json.gates[0] as object, { effects: [{ kind: 'set', field, value }] }),
+  );
+  const binding = bindCharter(charter, world);
+  expect(binding.ok ? [] : binding.problems).toContainEqual({
+    path,
+    message: expect.stringMatching(message) as string,
+  });
+});
+
 test('a country that two territories of one depth cover is kept, told, and the smaller key counts until it is mended', () => {
   const overlapping = (json: typeof SMALL_CHARTER) => json.territories.list[1]!.countries.push('Norway');
   expect(said(overlapping)).toEqual([

@@ -3,6 +3,7 @@ import { placeInCharter } from '../charter/charter-place';
 import { bindCharter } from '../charter/ready-charter';
 import type { Finding } from './finding';
 import { overlapsIn } from './overlap';
+import { scoresReadingGates } from './scores-and-gates';
 
 /** The things around a charter that it may name. */
 type Surroundings = Parameters<typeof bindCharter>[1];
@@ -15,6 +16,7 @@ export function charterFindings(charter: Charter, around: Surroundings): readonl
   return [
     ...unusable(charter, around),
     ...missingKinds(charter, around),
+    ...scoresReadingGates(charter),
     ...overlapsIn(charter),
     ...emptyTeams(charter, around),
   ];

@@ -37,6 +37,20 @@ export function fixOf(finding: Finding, charter: Charter, names: Names): Fix | n
           })),
         }),
       };
+    case 'scores-read-gate': {
+      const { gate, effect } = finding;
+      return {
+        words: `Take it out of ${names.gate(gate)}`,
+        apply: ({ gates, ...rest }) => ({
+          ...rest,
+          gates: gates.map((one) =>
+            one.key === gate
+              ? { ...one, effects: one.effects.filter((other) => JSON.stringify(other) !== JSON.stringify(effect)) }
+              : one,
+          ),
+        }),
+      };
+    }
     case 'overlap':
       return {
         words: `Leave ${countryName(finding.country)} to ${names.territory(finding.counts)} alone`,

@@ -11,6 +11,8 @@ export function findingPlace(finding: Finding): string {
       return finding.place.path;
     case 'no-such-kind':
       return `/scoreSets/${finding.set}/signals/${finding.signal}/activity`;
+    case 'scores-read-gate':
+      return `/scoreSets/${finding.set}/${finding.signal === null ? '' : `signals/${finding.signal}/`}when`;
     case 'overlap':
       return `/territories/list/${finding.counts}/countries`;
     case 'empty-team':
@@ -30,6 +32,12 @@ export function findingWords(finding: Finding, wording: Wording): string {
       return `${finding.place.words}: ${finding.message}`;
     case 'no-such-kind':
       return `Signal “${names.signal(finding.signal)}”: no such kind of activity: ${finding.activity}`;
+    case 'scores-read-gate': {
+      const { set, signal, gate, effect } = finding;
+      const reader = signal === null ? `Who ${names.set(set)} scores` : `Signal “${names.signal(signal)}”`;
+      const what = effect.kind === 'tag' ? `the tag ${effect.tag}` : names.field(effect.field);
+      return `${reader} reads ${what}, which the gate “${names.gate(gate)}” changes: leads are scored before they pass gates`;
+    }
     case 'overlap': {
       const { counts, others } = finding;
       const all = AND_LIST.format([counts, ...others].map((key) => names.territory(key)));

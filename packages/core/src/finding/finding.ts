@@ -1,4 +1,5 @@
 import type { Subject } from '../condition/subject';
+import type { GateEffect } from '../gate/effect';
 import type { CharterPlace } from '../charter/charter-place';
 import type { RouteKey, TeamKey, TerritoryKey } from '../record/keys';
 
@@ -27,6 +28,16 @@ export type Finding =
       readonly set: string;
       readonly signal: string;
       readonly activity: string;
+    }
+  /** A score set reads what a gate changes, though records are scored before they pass gates. */
+  | {
+      readonly code: 'scores-read-gate';
+      readonly severity: 'error';
+      readonly set: string;
+      /** Null: its entry condition does. */
+      readonly signal: string | null;
+      readonly gate: string;
+      readonly effect: GateEffect;
     }
   /** A country that several territories of one rank cover. */
   | {

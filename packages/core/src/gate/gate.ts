@@ -1,5 +1,6 @@
 import type { Condition } from '../condition/condition';
 import type { QueueKey, StageKey, TeamKey } from '../record/keys';
+import type { GateEffect } from './effect';
 
 /** The people whom a gate asks about a record that has no owner. */
 export type AskedGroup =
@@ -40,25 +41,32 @@ export interface Gate {
   readonly requiredFields: readonly string[];
   /** The record must have stood in `from` for so many whole days, by the charter's calendar; 0: no time is asked for. */
   readonly minDays: number;
+  /** The same in whole hours; a gate asks for days or hours, not for both. */
+  readonly minHours: number;
   readonly decider: Decider;
+  /** What passing it to its own stage changes; another outcome of it changes nothing. */
+  readonly effects: readonly GateEffect[];
 }
 
-type Requirements = Pick<Gate, 'when' | 'requiredFields' | 'minDays'>;
+type Requirements = Pick<Gate, 'when' | 'requiredFields' | 'minDays' | 'minHours'>;
 
 /** The test that a field is filled, be it with a value that can't be read. */
 export function filledTest(field: string): Condition {
   return { test: 'not', of: { test: 'blank', subject: { kind: 'field', field } } };
 }
 
-/** The test that a record has stood in its stage for a number of whole days. */
-export function leastTest(days: number): Condition {
-  return { test: 'range', subject: { kind: 'days-in-stage' }, from: { at: String(days), included: true }, to: null };
+/** The test that a record has stood in its stage long enough; null: no time is asked for. */
+export function leastTest({ minDays, minHours }: Pick<Gate, 'minDays' | 'minHours'>): Condition | null {
+  if (minDays === 0 && minHours === 0) return null;
+  const kind = minDays > 0 ? 'days-in-stage' : 'hours-in-stage';
+  return { test: 'range', subject: { kind }, from: { at: String(minDays || minHours), included: true }, to: null };
 }
 
 /** The whole condition of a gate: its own, then its required fields, then its time in the stage. */
-export function conditionOf({ when, requiredFields, minDays }: Requirements): Condition {
-  if (requiredFields.length === 0 && minDays === 0) return when;
-  return { test: 'all', of: [when, ...requiredFields.map(filledTest), ...(minDays === 0 ? [] : [leastTest(minDays)])] };
+export function conditionOf({ when, requiredFields, ...time }: Requirements): Condition {
+  const least = leastTest(time);
+  if (requiredFields.length === 0 && least === null) return when;
+  return { test: 'all', of: [when, ...requiredFields.map(filledTest), ...(least === null ? [] : [least])] };
 }
 
 /**

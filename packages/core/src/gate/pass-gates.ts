@@ -4,9 +4,11 @@ import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import type { StageKey } from '../record/keys';
 import type { Look } from '../record/record';
-import type { Gate } from './gate';
+import { changesAfter, type GateChange, realChanges, type ReadyEffect } from './effect';
+import { type Gate, leastTest } from './gate';
 
-export type ReadyGate = Gate & {
+export type ReadyGate = Omit<Gate, 'effects'> & {
+  readonly effects: readonly ReadyEffect[];
   /** Its condition, required fields and time together. */
   readonly ready: ReadyCondition;
   readonly parts: { readonly when: ReadyCondition; readonly filled: readonly ReadyCondition[] };
@@ -70,8 +72,10 @@ export interface GatePassage {
   readonly asks: readonly GateProposal[];
   /** Looks to keep for the next occasion, of gates of the final stage, by look key. */
   readonly looks: readonly (readonly [look: string, is: Look])[];
-  /** The record ran in a circle and was stopped. */
-  readonly loop: boolean;
+  /** Values that the gates passed have changed, in the order in which they were first changed. */
+  readonly changes: readonly GateChange[];
+  /** The gates through which the record ran in a circle, all of it undone; empty: it did not. */
+  readonly loop: readonly string[];
   /** Fields that keep the last gate that was asked in the final stage from being judged. */
   readonly unjudged: readonly string[];
 }
@@ -107,14 +111,16 @@ export type GateRun = 'no' | 'on what became true' | 'by time';
  * A gate acts on the rising edge: true now, not true at its last look. Looks are of gates that are on and lead out of the
  * stage in which the record stands; entering a stage starts them as false. A condition that can't be judged leaves its look
  * as it was, and stops the gates below it. A gate that asks acts by a proposal, and holds nothing up; one that is for a person
- * alone does nothing. After {@link MOST_MOVES} moves the record stops where it is, as a loop.
+ * alone does nothing. What a gate changes is changed before the gates of the next stage are asked. After {@link MOST_MOVES} moves
+ * all that gates did on this occasion is undone, as a loop: moves, changes and looks.
  *
- * @param factsIn the facts as they are in a stage, since a gate may ask about it, and since when it is there
+ * @param factsIn the facts as they are in a stage, since a gate may ask about it and since when the record is there, and with what
+ * gates have changed
  */
 export function passGates(
   gates: readonly ReadyGate[],
   from: Position,
-  factsIn: (stage: StageKey, moved: boolean) => Facts,
+  factsIn: (stage: StageKey, moved: boolean, changes: readonly GateChange[]) => Facts,
   run: GateRun,
 ): GatePassage {
   const inForce = gates.filter((gate) => gate.on);
@@ -123,22 +129,29 @@ export function passGates(
   const moves: GateMove[] = [];
   let stage = from.stage ?? from.entry;
   let asks: GateProposal[] = [];
-  let loop = false;
+  let loop: readonly string[] = [];
   let unjudged: readonly string[] = [];
-  if (person !== null) {
-    moves.push({ gate: person.gate, from: stage, to: person.to });
-    stage = person.to;
-  }
+  let changes: readonly GateChange[] = [];
+  const came = stage;
+  const own = (): Facts => factsIn(came, false, []);
+  const move = (key: string | null, to: StageKey): void => {
+    moves.push({ gate: key, from: stage, to });
+    stage = to;
+    const gate = gates.find((one) => one.key === key);
+    if (gate?.to === to && gate.effects.length > 0) changes = changesAfter(gate, changes, own());
+  };
+  if (person !== null) move(person.gate, person.to);
+  const begun = { stage, changes, moves: moves.length };
   const before = (gate: ReadyGate): Look | undefined => {
     if (moves.length === 0 && from.stage !== null) return from.looks.get(gate.look);
     if (person?.kind !== 'moves' || moves.length > 1) return undefined;
     // By hand the look starts as the present truth, but for the time.
     const { when, filled } = gate.parts;
-    return judge({ kind: 'all', of: [when, ...filled] }, factsIn(stage, true)) === 'yes' ? 'true' : undefined;
+    return judge({ kind: 'all', of: [when, ...filled] }, factsIn(stage, true, changes)) === 'yes' ? 'true' : undefined;
   };
 
   for (let settled = false; !settled;) {
-    const facts = factsIn(stage, moves.length > 0);
+    const facts = factsIn(stage, moves.length > 0, changes);
     const blocked = new Set<string>();
     settled = true;
     asks = [];
@@ -155,29 +168,39 @@ export function passGates(
       if (answer === 'asks') asks.push({ gate: gate.key, look: gate.look, pick: pickOf(gate, facts) });
       if (answer !== 'moves') continue;
       if (moves.length === MOST_MOVES) {
-        loop = true;
+        loop = moves.flatMap((one) => one.gate ?? []);
       } else {
-        moves.push({ gate: gate.key, from: stage, to: gate.to });
-        stage = gate.to;
+        move(gate.key, gate.to);
         settled = false;
       }
       break;
     }
     unjudged = [...blocked];
   }
-  if (loop) asks = [];
+  const looped = loop.length > 0;
+  if (looped) {
+    ({ stage, changes } = begun);
+    moves.length = begun.moves;
+    [asks, unjudged] = [[], []];
+  }
 
-  const facts = factsIn(stage, moves.length > 0);
-  // A record stopped in a loop has only just entered the stage, and no gate of it acted.
-  const looks = loop
-    ? []
-    : inForce.flatMap((gate): [string, Look][] => {
-        if (gate.from !== stage || gate.decider.kind === 'person') return [];
-        if (asks.some(({ look }) => look === gate.look)) return [[gate.look, 'true']];
-        const look = lookAfter(gate, facts, before(gate), run);
-        return look === undefined ? [] : [[gate.look, look]];
-      });
-  return { stage, moves, looked, asks, looks, loop, unjudged };
+  const facts = factsIn(stage, moves.length > 0, changes);
+  const looks = inForce.flatMap((gate): [string, Look][] => {
+    if (gate.from !== stage || gate.decider.kind === 'person') return [];
+    if (asks.some(({ look }) => look === gate.look)) return [[gate.look, 'true']];
+    const look = looped ? before(gate) : lookAfter(gate, facts, before(gate), run);
+    return look === undefined ? [] : [[gate.look, look]];
+  });
+  return {
+    stage,
+    moves,
+    looked,
+    asks,
+    looks,
+    changes: changes.length === 0 ? [] : realChanges(changes, own()),
+    loop,
+    unjudged,
+  };
 }
 
 /** The stage that a gate proposes: of the first alternative whose condition holds, else its own. */
@@ -198,8 +221,8 @@ function answerOf(gate: ReadyGate, account: Account, before: Look | undefined, r
 }
 
 /** Tells what a gate still waits for if its own condition holds; null: that does not hold. */
-function waitOf({ requiredFields, minDays }: ReadyGate, account: Account): 'waits-for-field' | 'waits-for-time' | null {
-  if (account.test !== 'all' || (requiredFields.length === 0 && minDays === 0)) return null;
+function waitOf({ requiredFields, ...time }: ReadyGate, account: Account): 'waits-for-field' | 'waits-for-time' | null {
+  if (account.test !== 'all' || (requiredFields.length === 0 && leastTest(time) === null)) return null;
   const [when, ...rest] = account.of;
   if (when?.answer !== 'yes') return null;
   return rest.slice(0, requiredFields.length).some((one) => one.answer === 'no') ? 'waits-for-field' : 'waits-for-time';

@@ -185,8 +185,8 @@ test('what waits at a gate is what stands there, with a condition that holds and
       const answer = desk(list).waits(pairOf(ready, ready));
       const expected = ready.rules.lead.gates
         .filter(
-          ({ on, requiredFields, minDays, decider }) =>
-            on && (requiredFields.length + minDays > 0 || decider.kind !== 'rule'),
+          ({ on, requiredFields, minDays, minHours, decider }) =>
+            on && (requiredFields.length + minDays + minHours > 0 || decider.kind !== 'rule'),
         )
         .map(({ key, from, parts, ready: whole, decider }) => {
           const wait = { field: 0, time: 0, person: 0 };
@@ -367,6 +367,8 @@ test('what names nothing that is there is said, and what reads withheld fields i
     ...{ key: 'g', name: 'g', from: 'new' as never, to: 'warm' as never, on: true, when: asked },
     requiredFields: [],
     minDays: 0,
+    minHours: 0,
+    effects: [],
     decider: BY_RULE,
   };
   const past = new ImpactDesk(population, WORLD, AS_OF, [{ number: 3, charter: { ...bare.inForce, gates: [gate] } }]);

@@ -1,5 +1,5 @@
 import { type Bits, countBits } from '../column/bits';
-import type { Gate } from '../gate/gate';
+import { type Gate, leastTest } from '../gate/gate';
 import type { Sweep, Swept } from '../sweep/sweep';
 
 /** Open records of a gate's stage for which its condition holds, and that wait for something else. */
@@ -37,8 +37,8 @@ export function gateWaits(sweep: Sweep, { rules, stages }: Swept, open: Bits): R
 }
 
 /** Whether records may wait at a gate although its condition holds. */
-export function mayHoldBack({ on, requiredFields, minDays, decider }: Gate): boolean {
-  return on && (requiredFields.length > 0 || minDays > 0 || decider.kind !== 'rule');
+export function mayHoldBack({ on, requiredFields, decider, ...time }: Omit<Gate, 'effects'>): boolean {
+  return on && (requiredFields.length > 0 || leastTest(time) !== null || decider.kind !== 'rule');
 }
 
 function both(a: Bits, b: Bits): Bits {

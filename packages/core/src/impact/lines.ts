@@ -119,7 +119,7 @@ export class Lines {
   }
 
   line(of: string, charter: Charter, reading: Reading): Answered<Line> {
-    const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach} ${charter.timeZone} ${charter.baseCurrency}`;
+    const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach}${reading.accepted ? ' accepted' : ''} ${charter.timeZone} ${charter.baseCurrency}`;
     const text = this.textOf(charter);
     const line = this.lines.get(key);
     // Of the two charters mostly one changes: the other stands as it was swept.

@@ -2,7 +2,7 @@ import { DateTime } from 'luxon';
 import type { Instant } from '../record/keys';
 import { type Bits, noBits, setBit } from '../column/bits';
 import type { Population } from '../sweep/population';
-import type { Reach } from '../sweep/sweep';
+import type { Accepting, Reach } from '../sweep/sweep';
 
 /** Which records a charter is applied to when it comes into force. */
 export type EnactScope =
@@ -11,14 +11,14 @@ export type EnactScope =
   | { readonly which: 'touched'; readonly months: number }
   | { readonly which: 'new' };
 
-export interface OnEnact {
+export interface OnEnact extends Accepting {
   readonly kind: 'on-enact';
   readonly reach: Reach;
   readonly scope: EnactScope;
 }
 
 /** How an impact is read. */
-export type ImpactReading = { readonly kind: 'came-in' } | OnEnact;
+export type ImpactReading = ({ readonly kind: 'came-in' } & Accepting) | OnEnact;
 
 /** The instant from which on a record counts as touched lately: so many calendar months back. */
 export function touchedSince(asOf: Instant, months: number, zone: string): Instant {

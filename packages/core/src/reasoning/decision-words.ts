@@ -1,5 +1,6 @@
 import { type Account, readKey } from '../condition/explain';
 import type { Decision } from '../decide/decision';
+import { gateChangeWords, loopWords } from '../wording/effect-words';
 import type { GateAnswer } from '../gate/pass-gates';
 import type { Score } from '../score/score-by-sets';
 import type { AxisScore, GroupOutcome, SetScore } from '../score/score-record';
@@ -135,6 +136,10 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
   for (const look of decision.gates.looked) {
     say('gate', `${names.gate(look.gate)}: ${gateWords(look.answer)} (${accountWords(look.account, wording)})`);
   }
+  for (const change of decision.gates.changes)
+    say('gate', `${names.gate(change.gate)}: ${gateChangeWords(change, wording)}`);
+  const looped = loopWords(decision.gates.loop, wording);
+  if (looped !== null) say('gate', looped);
   say('territory', territoryWords(decision.territory, names));
   for (const look of decision.routing?.looked ?? []) {
     if (look.route === null && look.account.answer === 'yes') continue;

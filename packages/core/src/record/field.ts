@@ -163,6 +163,7 @@ export const RESERVED_KEYS: ReadonlySet<string> = new Set([
   'last_activity',
   'way_in',
   'days_in_stage',
+  'hours_in_stage',
   'tags',
   'team',
 ]);

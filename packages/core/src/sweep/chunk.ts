@@ -70,6 +70,10 @@ export class Chunk {
         if (term.mask.unjudged === null) into.unjudged.fill(0, 0, this.count);
         else this.gather(term.mask.unjudged, into.unjudged);
         return into;
+      case 'changed':
+        this.gather(term.records, into.yes);
+        into.unjudged.fill(0, 0, this.count);
+        return into;
       case 'cells':
         into.yes.fill(0, 0, this.count);
         for (const cell of term.of) this.gatherInto(this.setting.scores.cells[cell] as Bits, into.yes);
@@ -83,8 +87,8 @@ export class Chunk {
           for (let k = 0; k < this.count; k += 1) into.yes[k] = (into.yes[k] as number) | (here[k] as number);
         }
         return into;
-      case 'stage-days':
-        this.gatherStageDays(term, into);
+      case 'stage-time':
+        this.gatherStageTime(term, into);
         return into;
       case 'score':
         this.gatherScores(term, into);
@@ -145,7 +149,7 @@ export class Chunk {
     for (let k = 0; k < count; k += 1) into[k] = (into[k] as number) | (bits[words[k] as number] as number);
   }
 
-  private gatherStageDays({ stood, moved: says }: Term & { kind: 'stage-days' }, into: ChunkAnswer): void {
+  private gatherStageTime({ stood, moved: says }: Term & { kind: 'stage-time' }, into: ChunkAnswer): void {
     for (let k = 0; k < this.count; k += 1) {
       const moved = this.moved[k] as number;
       into.yes[k] = ((stood[this.words[k] as number] as number) & ~moved) | (says ? moved : 0);

@@ -1,17 +1,27 @@
-import type { ReadyCondition } from '../condition/ready';
+import { type ReadyCondition, readyTestsIn } from '../condition/ready';
 import { MOST_MOVES } from '../gate/pass-gates';
 import { type Bits, noBits } from '../column/bits';
 import { type Chunk, CHUNK, type ChunkAnswer } from './chunk';
+import { GateChanges, type GateMark } from './gate-changes';
 import type { GatePlan } from './plan';
 import { type Term, termInStage, termOf, type TermSetting } from './term';
 
-interface GateTerm {
-  readonly to: number;
-  /** It asks a person: nobody moves, and who would have is marked as asked. */
-  readonly asks: boolean;
+/** A condition of a gate, laid out. */
+interface Answering {
   /** For records that stood in the stage before, and for those that gates have just brought there. */
   readonly stood: Term;
   readonly moved: Term;
+  /** What is asked of those that moved reads what gates change: its answer is another after each move. */
+  readonly varies: boolean;
+}
+
+interface GateTerm extends Answering {
+  readonly to: number;
+  /** It asks a person: nobody moves, and who would have is marked as asked. */
+  readonly asks: boolean;
+  /** Other stages to which it moves, the first whose condition holds; none where it asks. */
+  readonly alternatives: readonly (Answering & { readonly to: number })[];
+  readonly marks: readonly GateMark[];
   /** Records for which it was true at its last look; null: none. */
   readonly looked: Bits | null;
 }
@@ -38,20 +48,31 @@ export class GateSweep {
   private readonly stopped = emptyChunk();
   private readonly asking = emptyChunk();
   private readonly answers = new Map<Term, ChunkAnswer>();
+  /** What the gates have changed. */
+  readonly changes: GateChanges;
+  private readonly untaggable: Bits | null;
 
   /**
    * @param starts for each stage the records that begin in it
    * @param looks records for which each gate was true at its last look, by look key
    * @param movable records for which gates are run; the others stay
+   * @param accepted gates that ask move by themselves, to the rule's pick
    */
   constructor(
     { gates, stages }: Pick<GatePlan, 'gates' | 'stages'>,
     private readonly starts: readonly Bits[],
     looks: ReadonlyMap<string, Bits>,
     private readonly movable: Bits,
-    setting: TermSetting,
+    setting: Omit<TermSetting, 'changes'>,
+    accepted: boolean,
   ) {
-    const { size } = setting.resident.population;
+    const { resident } = setting;
+    const { size } = resident.population;
+    this.changes = new GateChanges(
+      gates.filter(({ on }) => on),
+      resident,
+    );
+    this.untaggable = this.changes.untaggable;
     this.ends = stages.map(() => noBits(size));
     this.loop = noBits(size);
     this.moved = noBits(size);
@@ -60,13 +81,19 @@ export class GateSweep {
     this.here = stages.map(emptyChunk);
     this.next = stages.map(emptyChunk);
     this.stay = stages.map(emptyChunk);
+    const own = { ...setting, changes: this.changes };
     this.gates = stages.map((stage, s) =>
       gates
         .filter((gate) => gate.on && gate.from === stage && gate.decider !== 'person')
         .map((gate) => ({
           to: stages.indexOf(gate.to),
-          asks: gate.decider === 'asks',
-          ...termsOf(gate.ready, s, setting),
+          asks: gate.decider === 'asks' && !accepted,
+          ...termsOf(gate.ready, s, own),
+          alternatives: (accepted ? gate.alternatives : []).map(({ to, ready }) => ({
+            to: stages.indexOf(to),
+            ...termsOf(ready, s, own),
+          })),
+          marks: this.changes.marks(gate.effects),
           looked: looks.get(gate.look) ?? null,
         })),
     );
@@ -83,6 +110,7 @@ export class GateSweep {
   pass(chunk: Chunk): void {
     const { words, count } = chunk;
     this.answers.clear();
+    this.changes.forget(words.subarray(0, count));
     this.starts.forEach((start, s) => {
       const here = this.here[s] as Uint32Array;
       const stay = this.stay[s] as Uint32Array;
@@ -98,10 +126,26 @@ export class GateSweep {
       this.asked[words[k] as number] = 0;
     }
     for (let moves = 0; moves <= MOST_MOVES; moves += 1) if (!this.step(chunk, moves)) break;
+    this.undoLoops(chunk);
     this.ends.forEach((end, s) => {
       const stay = this.stay[s] as Uint32Array;
       for (let k = 0; k < count; k += 1) end[words[k] as number] = stay[k] as number;
     });
+  }
+
+  /** Whoever ran in a circle stands where it began, as if no gate had been run. */
+  private undoLoops({ words, count }: Chunk): void {
+    for (let k = 0; k < count; k += 1) {
+      const w = words[k] as number;
+      const looped = this.loop[w] as number;
+      if (looped === 0) continue;
+      this.starts.forEach((start, s) => {
+        const stay = this.stay[s] as Uint32Array;
+        stay[k] = (stay[k] as number) | ((start[w] as number) & looped);
+      });
+      for (const bits of [this.moved, this.asked, this.unjudged]) bits[w] = (bits[w] as number) & ~looped;
+      this.changes.undo(w, looped);
+    }
   }
 
   /** One move at most for each record; false when nobody moved. */
@@ -128,8 +172,11 @@ export class GateSweep {
     const asking = this.asking.fill(0, 0, count);
     let moved = 0;
     for (const gate of this.gates[s] as readonly GateTerm[]) {
-      // After the first round every record asked has moved.
-      const { yes, unjudged } = this.answerOf(moves > 0 ? gate.moved : gate.stood, chunk);
+      const { yes, unjudged } = this.answerOf(gate, moves, chunk);
+      const picks = gate.alternatives.map((other) => ({
+        next: this.next[other.to] as Uint32Array,
+        ...this.answerOf(other, moves, chunk),
+      }));
       const next = this.next[gate.to] as Uint32Array;
       for (let k = 0; k < count; k += 1) {
         const w = words[k] as number;
@@ -144,12 +191,18 @@ export class GateSweep {
           here[k] = (here[k] as number) & ~moving;
           if (last) {
             this.loop[w] = (this.loop[w] as number) | moving;
-            stay[k] = (stay[k] as number) | moving;
           } else {
-            next[k] = (next[k] as number) | moving;
+            let own = moving;
+            for (const pick of picks) {
+              const picked = own & (pick.yes[k] as number);
+              pick.next[k] = (pick.next[k] as number) | picked;
+              own &= ~picked;
+            }
+            next[k] = (next[k] as number) | own;
             this.moved[w] = (this.moved[w] as number) | moving;
             gone[k] = (gone[k] as number) | moving;
             moved |= moving;
+            this.mark(gate.marks, w, own);
           }
         }
         stopped[k] = (stopped[k] as number) | (rest & (unjudged[k] as number));
@@ -166,32 +219,50 @@ export class GateSweep {
     return moved !== 0;
   }
 
-  private answerOf(term: Term, chunk: Chunk): ChunkAnswer {
+  private mark(marks: readonly GateMark[], w: number, moving: number): void {
+    for (const { gives, takes } of marks) {
+      const records = takes === null && this.untaggable !== null ? moving & ~(this.untaggable[w] as number) : moving;
+      gives[w] = (gives[w] as number) | records;
+      for (const other of takes ?? []) other[w] = (other[w] as number) & ~moving;
+    }
+  }
+
+  /** After the first round every record asked has moved. */
+  private answerOf({ stood, moved, varies }: Answering, moves: number, chunk: Chunk): ChunkAnswer {
+    const term = moves > 0 ? moved : stood;
     const known = this.answers.get(term);
     if (known !== undefined) return known;
     const { yes, unjudged } = chunk.ask(term);
     const kept = { yes: yes.slice(0, chunk.count), unjudged: unjudged.slice(0, chunk.count) };
-    this.answers.set(term, kept);
+    if (moves === 0 || !varies) this.answers.set(term, kept);
     return kept;
   }
 }
 
-function termsOf(ready: ReadyCondition, stage: number, setting: TermSetting): Pick<GateTerm, 'stood' | 'moved'> {
-  const term = termOf(ready, setting);
+function termsOf(ready: ReadyCondition, stage: number, setting: TermSetting): Answering {
+  // Who stands there yet has nothing from a gate.
+  const term = termOf(ready, { ...setting, changes: null });
   const stood = termInStage(term, stage, false, setting);
+  const varies = readsChanges(ready, setting);
   // Mostly nothing asks since when it is there: then both are one, and answered once.
-  return { stood, moved: asksStageDays(term) ? termInStage(term, stage, true, setting) : stood };
+  if (!varies && !asksStageTime(term)) return { stood, moved: stood, varies };
+  return { stood, moved: termInStage(varies ? termOf(ready, setting) : term, stage, true, setting), varies };
 }
 
-function asksStageDays(term: Term): boolean {
+function readsChanges(ready: ReadyCondition, { changes }: TermSetting): boolean {
+  for (const test of readyTestsIn(ready)) if (changes?.reads(test)) return true;
+  return false;
+}
+
+function asksStageTime(term: Term): boolean {
   switch (term.kind) {
-    case 'stage-days':
+    case 'stage-time':
       return true;
     case 'all':
     case 'any':
-      return term.of.some(asksStageDays);
+      return term.of.some(asksStageTime);
     case 'not':
-      return asksStageDays(term.of);
+      return asksStageTime(term.of);
     default:
       return false;
   }

@@ -11,7 +11,7 @@ export interface CellWords {
   readonly verdict: string;
 }
 
-export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready'> & {
+export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready' | 'effects' | 'alternatives'> & {
   readonly decider: Decider['kind'];
 };
 
@@ -60,8 +60,8 @@ export function planKey(plan: GatePlan | RoutePlan): string {
 
 /** A charter's gates and streams without what a sweep doesn't read, so that plans differ only where records could. */
 export const planned = {
-  gate: ({ from, to, on, look, ready, decider }: ReadyGate): PlannedGate => ({
-    ...{ from, to, on, look, ready },
+  gate: ({ from, to, on, look, ready, decider, effects, alternatives }: ReadyGate): PlannedGate => ({
+    ...{ from, to, on, look, ready, effects, alternatives },
     decider: decider.kind,
   }),
   stream: ({ on, entering, ready, routes }: ReadyStream): PlannedStream => ({

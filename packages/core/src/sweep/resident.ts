@@ -1,3 +1,5 @@
+import { type Facts, NO_FACTS } from '../condition/facts';
+import { judgeTest } from '../condition/judge';
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
 import { dayNumber, dayOf } from '../record/day';
 import { daysBefore } from '../record/stage-days';
@@ -5,6 +7,7 @@ import type { Instant } from '../record/keys';
 import { choicesOf } from '../record/choices';
 import { type Organisation, teamsOf } from '../people/people';
 import type { Rates } from '../record/money';
+import type { Value } from '../record/value';
 import { type ActivityKinds, isByThem } from '../activity/activity-kind';
 import { type Happening, happeningText } from '../activity/happened';
 import { happeningKey, isKindAlone } from '../activity/property-test';
@@ -218,6 +221,26 @@ export class Resident {
         return this.opposite(this.answerTo(condition.of));
       default:
         return this.test(condition);
+    }
+  }
+
+  /** What a test on a field says of one value, for all records. */
+  answerFor(test: ReadyTest, value: Value): Mask {
+    const { asOf, setting, world } = this;
+    const facts: Facts = {
+      ...NO_FACTS,
+      value: () => value,
+      inBase: (amount) => world.rates.toBase(amount, setting.baseCurrency),
+      ...{ asOf, timeZone: setting.timeZone, today: () => this.columns.today },
+    };
+    const nobody = noBits(this.population.size);
+    switch (judgeTest(test, facts)) {
+      case 'yes':
+        return { yes: this.everyone, unjudged: null };
+      case 'no':
+        return { yes: nobody, unjudged: null };
+      case 'unjudged':
+        return { yes: nobody, unjudged: this.everyone };
     }
   }
 

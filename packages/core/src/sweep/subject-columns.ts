@@ -17,6 +17,7 @@ export const SWEPT_KINDS = [
   'verdict',
   'stage',
   'days-in-stage',
+  'hours-in-stage',
   'owner',
   'team',
   'territory',

@@ -9,6 +9,8 @@ import { VERDICT_KEYS } from '../grade/verdict';
 import { Rates } from '../record/money';
 import type { World } from '../people/world';
 
+import { effect } from './effect.fixture';
+
 export const AS_OF = Date.parse('2026-02-28T12:00:00Z');
 export const STAGES = ['new', 'warm', 'qualified', 'out'];
 export const TERRITORIES = ['north', 'south'];
@@ -32,10 +34,13 @@ const oneOf = (subject: Subject, values: readonly string[]): fc.Arbitrary<Condit
   fc.subarray([...values], { minLength: 1 }).map((some) => ({ test: 'one-of', subject, values: some }));
 
 const stageDays = fc
-  .tuple(fc.constantFrom('0', '1', '3', '30'), fc.boolean(), fc.boolean())
-  .map(([at, included, lower]): Condition => {
+  .tuple(
+    ...([fc.constantFrom('0', '1', '3', '30'), fc.boolean(), fc.boolean()] as const),
+    fc.constantFrom('days-in-stage', 'hours-in-stage'),
+  )
+  .map(([at, included, lower, kind]): Condition => {
     const end = { at, included };
-    return { test: 'range', subject: { kind: 'days-in-stage' }, from: lower ? end : null, to: lower ? null : end };
+    return { test: 'range', subject: { kind }, from: lower ? end : null, to: lower ? null : end };
   });
 
 const computed = fc.oneof(
@@ -146,14 +151,37 @@ const gridWithin = (fitBounds: Bounds, engagementBounds: Bounds) =>
       },
       cells: [v.slice(0, 2), v.slice(2, 4), v.slice(4)],
     }));
+/** Other outcomes of a gate that asks; which is picked can always be judged. */
+const alternatives = fc.uniqueArray(
+  fc.record({
+    to: fc.constantFrom(...STAGES),
+    when: fc
+      .constantFrom('words', 'size', 'worth', 'tags')
+      .map((field): Condition => ({ test: 'blank', subject: { kind: 'field', field } })),
+  }),
+  { minLength: 1, maxLength: 2, selector: ({ to }) => to },
+);
 const gate = fc
   .record({
     ...{ from: fc.constantFrom(...STAGES), to: fc.constantFrom(...STAGES), on, when: mixed(computed) },
     requiredFields: fc.uniqueArray(fc.constantFrom('words', 'size', 'trade', 'company.size'), { maxLength: 2 }),
-    minDays: fc.constantFrom(0, 0, 0, 1, 30),
-    decider: fc.constantFrom({ kind: 'rule' }, { kind: 'rule' }, { kind: 'asks' }, { kind: 'person' }),
+    time: fc.constantFrom({}, {}, {}, { minDays: 1 }, { minDays: 30 }, { minHours: 2 }, { minHours: 700 }),
+    effects: fc.uniqueArray(effect, { maxLength: 2, selector: (one) => ('field' in one ? one.field : one) }),
+    decider: fc.oneof(
+      fc.constantFrom({ kind: 'rule' }, { kind: 'rule' }, { kind: 'asks' }, { kind: 'person' }),
+      alternatives.map((some) => ({ kind: 'asks', alternatives: some })),
+    ),
   })
-  .filter(({ from, to }) => from !== to);
+  .map(({ time, ...one }) => ({ ...one, ...time }))
+  .filter(({ from, to }) => from !== to)
+  // An outcome leads elsewhere than the gate, and than the other ones.
+  .map(({ decider, ...one }) => ({
+    ...one,
+    decider:
+      'alternatives' in decider
+        ? { ...decider, alternatives: decider.alternatives.filter(({ to }) => to !== one.from && to !== one.to) }
+        : decider,
+  }));
 const destination = fc.constantFrom(
   { kind: 'rep', rep: 'ada' },
   { kind: 'rep', rep: 'bo' },

@@ -11,11 +11,13 @@ import type { Appraisal } from '../decide/decision';
 import { GatheredFacts } from '../decide/facts';
 import type { Occasion } from '../record/occasion';
 import type { ReadyScoreSet, SetScore } from '../score/score-record';
-import { hasBit } from '../column/bits';
+import { countBits, hasBit } from '../column/bits';
+import { BY_RULE } from '../gate/gate';
 import { type PopulationRecord } from './encode';
 import { Resident } from './resident';
 import { FIRST_ROUTE, NO_ROUTE, NOT_ROUTED, ROUTE_UNJUDGED } from './route-sweep';
 import { HUNDREDTHS } from './score-tables';
+import { changingCharter } from './changing-charter.fixture';
 import { asNew, lookingAt, records, populationOf } from './rows.fixture';
 import { AS_OF, charter, RATES, WORLD } from './sweep.fixture';
 import { type Reach, type Reading, Sweep, type Swept } from './sweep';
@@ -80,7 +82,7 @@ function appraisedOf(
     ),
     grade: grade && [score.set ?? '', ...grade.name.split(' ')],
     stage,
-    loop: gates.loop,
+    loop: gates.loop.length > 0,
     asked: gates.asks.length > 0,
     open: status === 'open',
     territory: 'territory' in territory ? territory.territory : null,
@@ -127,6 +129,69 @@ test.each(READINGS)('the sweep, read %j, says of every record what the one-recor
     }),
     { numRuns: 70 },
   );
+});
+
+test.each(READINGS.filter((one) => one.kind === 'came-in' || one.reach !== 'score'))(
+  'what gates change is what the next gates and the routes read, read %j, as the one-record way says',
+  (reading) => {
+    let changed = 0;
+    let looped = 0;
+    fc.assert(
+      fc.property(changingCharter, records, (ready, some) => {
+        const list = lookingAt(ready, some);
+        const swept = new Sweep(resident(list, 'EUR'), reading).run(ready);
+        const said = list.map(({ record }) =>
+          reading.kind === 'came-in'
+            ? appraise(ready, asNew(record), WORLD, 'created', AS_OF)
+            : appraise(ready, record, WORLD, ON_ENACT[reading.reach], AS_OF),
+        );
+        changed += said.filter(({ gates }) => gates.changes.length > 0).length;
+        looped += said.filter(({ gates }) => gates.loop.length > 0).length;
+        expectSame(
+          swept,
+          list.length,
+          said.map((one) => appraisedOf(one, ready)),
+        );
+      }),
+      { numRuns: 60 },
+    );
+    expect(changed).toBeGreaterThan(200);
+    expect(looped).toBeGreaterThan(5);
+  },
+);
+
+/** A charter whose gates move by themselves where they ask: one gate for each outcome, before the one for its own stage. */
+function accepting(ready: ReadyCharter): ReadyCharter {
+  const gates = ready.rules.lead.gates.flatMap((gate) => {
+    if (gate.decider.kind !== 'asks') return [gate];
+    const own = { ...gate, decider: BY_RULE, alternatives: [] };
+    const others = gate.alternatives.map(({ to, ready: when }) => ({
+      ...{ ...own, to, effects: [] },
+      ready: { kind: 'all', of: [gate.ready, when] } as const,
+    }));
+    return [...others, own];
+  });
+  return withParts(ready, {}, { gates });
+}
+
+test.each(READINGS)('what gates ask counts as accepted, read %j: each moves to the rule’s pick', (reading) => {
+  let asked = 0;
+  fc.assert(
+    fc.property(charter, records, (ready, some) => {
+      const list = lookingAt(ready, some);
+      const here = resident(list, ready.charter.baseCurrency);
+      const accepted = new Sweep(here, { ...reading, accepted: true }).run(ready);
+      const byRule = new Sweep(here, reading).run(accepting(ready));
+      asked += countBits(new Sweep(here, reading).run(ready).asked);
+      expectSame(
+        accepted,
+        list.length,
+        list.map((_, i) => sweptOf(byRule, i)),
+      );
+    }),
+    { numRuns: 60 },
+  );
+  expect(asked > 0).toBe(reading.kind === 'came-in' || reading.reach !== 'score');
 });
 
 test.each(READINGS)('a sweep that went from charter to charter, read %j, is the same as a new one', (reading) => {

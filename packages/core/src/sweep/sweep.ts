@@ -18,18 +18,25 @@ import type { Scores, ScoreWatcher } from './scores';
 import { termOf, type TermSetting } from './term';
 import { territoryColumn } from './territory-column';
 
+/** Whether gates that ask move by themselves, as if all that they ask were accepted. Missing: they ask. */
+export interface Accepting {
+  readonly accepted?: boolean;
+}
+
 /** From where the records begin, and how far they go. */
-export type Reading =
+export type Reading = Accepting &
   /** As if all came in: entry stage, no owner, no looks. */
-  | { readonly kind: 'came-in' }
-  /** As they are stored, when a charter comes into force. */
-  | { readonly kind: 'on-enact'; readonly reach: Reach };
+  (
+    | { readonly kind: 'came-in' }
+    /** As they are stored, when a charter comes into force. */
+    | { readonly kind: 'on-enact'; readonly reach: Reach }
+  );
 
 /** How far enacting goes: score and grade; and gates; and gates and routes. */
 export const REACHES = ['score', 'gates', 'routes'] as const;
 export type Reach = (typeof REACHES)[number];
 
-type Setting = Omit<TermSetting, 'watcher'>;
+type Setting = Omit<TermSetting, 'watcher' | 'changes'>;
 
 /** What a charter makes of all records. The arrays stay the sweep's: they change with its next run. */
 export interface Swept {
@@ -77,8 +84,7 @@ export class Sweep {
   private last: {
     readonly setting: Setting;
     readonly scored: Scored;
-    readonly ends: readonly Bits[];
-    readonly moved: Bits;
+    readonly gates: GateSweep;
   } | null = null;
 
   constructor(
@@ -128,11 +134,11 @@ export class Sweep {
       sets: scored.sets,
     };
     const gates = this.gatesOf(plan, setting);
-    const routes = this.routesOf({ streams: rules.streams.map(planned.stream) }, setting, gates.fresh);
+    const routes = this.routesOf({ streams: rules.streams.map(planned.stream) }, setting, gates);
     const gateDirt = gates.fresh ? this.resident.everyone : movedIn(scored);
     const routeDirt = routes.fresh ? this.resident.everyone : gateDirt;
     this.walk(plan, scored, gates.sweep, routes.sweep, gateDirt, routeDirt);
-    this.last = { setting, scored, ends: gates.sweep.ends, moved: gates.sweep.moved };
+    this.last = { setting, scored, gates: gates.sweep };
     return {
       charter,
       rules,
@@ -164,16 +170,17 @@ export class Sweep {
   answerTo(condition: ReadyCondition): Mask {
     const { last } = this;
     if (last === null) throw new Error('Nothing was swept yet');
-    const term = termOf(condition, { ...last.setting, watcher: 'asked' });
+    const { ends, moved: movedAll, changes } = last.gates;
+    const term = termOf(condition, { ...last.setting, changes, watcher: 'asked' });
     if (term.kind === 'mask') return term.mask;
     const { size } = this.population;
     const mask = { yes: noBits(size), unjudged: noBits(size) };
-    const stages = last.ends.map(() => new Uint32Array(CHUNK));
+    const stages = ends.map(() => new Uint32Array(CHUNK));
     const moved = new Uint32Array(CHUNK);
     const chunk = this.chunkOver(last.scored, stages, moved);
     eachChunk(wordsIn(this.resident.everyone), (words) => {
       chunk.moveTo(words);
-      loadWords([...last.ends, last.moved], words, [...stages, moved]);
+      loadWords([...ends, movedAll], words, [...stages, moved]);
       const { yes, unjudged } = chunk.ask(term);
       mask.yes.set(yes.subarray(0, words.length), words[0]);
       mask.unjudged.set(unjudged.subarray(0, words.length), words[0]);
@@ -208,7 +215,8 @@ export class Sweep {
     const cameIn = this.reading.kind === 'came-in';
     const starts = cameIn ? enteringAt(population, resident.everyone, plan) : standingIn(population, plan);
     const looks = cameIn ? new Map<string, Bits>() : population.standing.looks;
-    this.gates = new GateSweep(plan, starts, looks, this.movable(), { ...setting, watcher: 'gates' });
+    const { accepted = false } = this.reading;
+    this.gates = new GateSweep(plan, starts, looks, this.movable(), { ...setting, watcher: 'gates' }, accepted);
     return { sweep: this.gates, fresh: true };
   }
 
@@ -220,13 +228,13 @@ export class Sweep {
   private routesOf(
     plan: RoutePlan,
     setting: Setting,
-    anew: boolean,
+    gates: { readonly sweep: GateSweep; readonly fresh: boolean },
   ): { readonly sweep: RouteSweep; readonly fresh: boolean } {
     const key = planKey(plan);
-    if (this.routes !== null && !anew && key === this.routeKey) return { sweep: this.routes, fresh: false };
+    if (this.routes !== null && !gates.fresh && key === this.routeKey) return { sweep: this.routes, fresh: false };
     this.routeKey = key;
     unwatch(setting, 'routes');
-    this.routes = new RouteSweep(plan, { ...setting, watcher: 'routes' });
+    this.routes = new RouteSweep(plan, { ...setting, changes: gates.sweep.changes, watcher: 'routes' });
     return { sweep: this.routes, fresh: true };
   }
 

@@ -1,11 +1,13 @@
 import { type ReadyCondition, readyTestsIn, type ReadyTest } from '../condition/ready';
 import { passesText } from '../condition/judge';
 import { NUMBER_DECIMALS } from '../record/field';
+import { hoursBefore } from '../record/hours';
 import { fold } from '../record/fold';
 import type { StageKey } from '../record/keys';
 import { type Bits, noBits } from '../column/bits';
 import type { CodeColumn, NumberColumn } from '../column/column';
 import type { Mask } from '../column/mask';
+import type { GateChanges } from './gate-changes';
 import type { Resident } from './resident';
 import type { CellWords } from './plan';
 import type { SweptSet } from './score-sweep';
@@ -27,8 +29,10 @@ export type Term =
   | { readonly kind: 'set-score'; readonly set: string; readonly axis: ScoreWatch['axis']; readonly bits: Bits }
   /** The record is in one of these stages, by their places in the charter. */
   | { readonly kind: 'stages'; readonly of: readonly number[] }
-  /** Of the days in the stage: what is said where the record stood there before, and where gates have just brought it. */
-  | { readonly kind: 'stage-days'; readonly stood: Bits; readonly moved: boolean }
+  /** Of the days or hours in the stage: what is said where the record stood there before, and where gates have just brought it. */
+  | { readonly kind: 'stage-time'; readonly stood: Bits; readonly moved: boolean }
+  /** The record has a value from a gate that it passed. */
+  | { readonly kind: 'changed'; readonly records: Bits }
   | { readonly kind: 'all' | 'any'; readonly of: readonly Term[] }
   | { readonly kind: 'not'; readonly of: Term };
 
@@ -50,6 +54,8 @@ export interface TermSetting {
   /** The sets that are on. */
   readonly sets: readonly SweptSet[];
   readonly watcher: ScoreWatcher;
+  /** What gates change, where records may have passed them. */
+  readonly changes: GateChanges | null;
 }
 
 /** The cells whose text passes. */
@@ -96,7 +102,9 @@ function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting)
     case 'stage':
       return { kind: 'stages', of: stages.flatMap((stage, s) => (passesText(test, fold(stage)) ? [s] : [])) };
     case 'days-in-stage':
-      return stageDays(test, setting);
+      return stageTime(test, (days) => resident.daysBefore(days), setting);
+    case 'hours-in-stage':
+      return stageTime(test, (hours) => hoursBefore(resident.asOf, hours), setting);
     case 'owner': {
       const nobody = noBits(resident.population.size);
       const yes =
@@ -127,22 +135,30 @@ function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting)
   }
 }
 
-/** Turns bounds in whole days into bounds on the instant of entry, once for all records. */
-function stageDays(test: ReadyTest, { resident, entered, timeless }: TermSetting): Term {
+/**
+ * Turns bounds in whole days or hours into bounds on the instant of entry, once for all records.
+ *
+ * @param before the latest instant from which so many have passed
+ */
+function stageTime(
+  test: ReadyTest,
+  before: (count: number) => number,
+  { resident, entered, timeless }: TermSetting,
+): Term {
   const { population } = resident;
   if (test.kind !== 'number-in') return { kind: 'mask', mask: { yes: noBits(population.size), unjudged: null } };
   const first = test.from === null ? 0 : test.from.included ? test.from.at : test.from.at + 1;
   const beyond = test.to === null ? Infinity : test.to.included ? test.to.at + 1 : test.to.at;
   // Entered at the first bound or before it, and after the second.
-  const latest = resident.daysBefore(first);
-  const earliest = Number.isFinite(beyond) ? resident.daysBefore(beyond) : -Infinity;
+  const latest = before(first);
+  const earliest = Number.isFinite(beyond) ? before(beyond) : -Infinity;
   const stood = earliest === Infinity ? noBits(population.size) : entered.between(earliest + 1, latest + 1);
   if (timeless) return { kind: 'mask', mask: { yes: stood, unjudged: null } };
-  return { kind: 'stage-days', stood, moved: first <= 0 && beyond > 0 };
+  return { kind: 'stage-time', stood, moved: first <= 0 && beyond > 0 };
 }
 
-function readsSwept(condition: ReadyCondition): boolean {
-  for (const test of readyTestsIn(condition)) if (isSwept(test.subject)) return true;
+function readsSwept(condition: ReadyCondition, { changes }: TermSetting): boolean {
+  for (const test of readyTestsIn(condition)) if (isSwept(test.subject) || changes?.reads(test)) return true;
   return false;
 }
 
@@ -161,7 +177,7 @@ function opposite(term: Term, { resident }: Pick<TermSetting, 'resident'>): Term
 
 /** Lays a condition out: whatever can be known of all records beforehand is one mask. */
 export function termOf(condition: ReadyCondition, setting: TermSetting): Term {
-  if (!readsSwept(condition)) return { kind: 'mask', mask: setting.resident.answerTo(condition) };
+  if (!readsSwept(condition, setting)) return { kind: 'mask', mask: setting.resident.answerTo(condition) };
   switch (condition.kind) {
     case 'all':
     case 'any':
@@ -174,8 +190,9 @@ export function termOf(condition: ReadyCondition, setting: TermSetting): Term {
       return opposite(termOf(condition.of, setting), setting);
     default: {
       const { subject } = condition;
-      return isSwept(subject)
-        ? sweptTerm(subject, condition, setting)
+      if (isSwept(subject)) return sweptTerm(subject, condition, setting);
+      return setting.changes?.reads(condition)
+        ? setting.changes.term(condition)
         : { kind: 'mask', mask: setting.resident.answerTo(condition) };
     }
   }
@@ -198,12 +215,13 @@ export function termInStage(term: Term, stage: number, moved: boolean, setting: 
       );
     case 'not':
       return opposite(termInStage(term.of, stage, moved, setting), setting);
-    case 'stage-days': {
+    case 'stage-time': {
       const { resident } = setting;
       const all = term.moved ? resident.everyone : noBits(resident.population.size);
       return { kind: 'mask', mask: { yes: moved ? all : term.stood, unjudged: null } };
     }
     case 'mask':
+    case 'changed':
     case 'cells':
     case 'score':
     case 'set-score':

@@ -32,6 +32,7 @@ const COMPUTED_NAMES: Readonly<Record<string, string>> = {
   last_activity: 'Last activity',
   way_in: 'Way in',
   days_in_stage: 'Days in this stage',
+  hours_in_stage: 'Hours in this stage',
   owner: 'Owner',
   team: 'Owner’s teams',
 };

@@ -36,7 +36,8 @@ interface SubjectWords<S extends Subject> {
   readonly range?: (from: Bound | null, to: Bound | null) => string | null;
 }
 
-function fieldValue(key: string, value: string, { fields }: Wording): string {
+/** A value of a field as people know it: a country by name, digits in groups. */
+export function fieldValueWords(key: string, value: string, { fields }: Wording): string {
   switch (fields.get(key)?.type) {
     case 'country':
       return countryName(COUNTRY_BY_FOLDED_NAME.get(fold(value)) ?? value);
@@ -98,7 +99,7 @@ const WORDS: { readonly [K in SubjectKind]: SubjectWords<SubjectOf<K>> } = {
   field: {
     ...COMPUTED,
     name: ({ field }, { names }) => names.field(field),
-    value: ({ field }, value, wording) => fieldValue(field, value, wording),
+    value: ({ field }, value, wording) => fieldValueWords(field, value, wording),
     unit: ({ field }, { fields, baseCurrency }) => (fields.get(field)?.type === 'money' ? ` ${baseCurrency}` : ''),
   },
   currency: {
@@ -142,6 +143,10 @@ const WORDS: { readonly [K in SubjectKind]: SubjectWords<SubjectOf<K>> } = {
   'days-in-stage': {
     ...COMPUTED,
     name: (_, { names }) => names.field('days_in_stage'),
+  },
+  'hours-in-stage': {
+    ...COMPUTED,
+    name: (_, { names }) => names.field('hours_in_stage'),
   },
   owner: {
     ...COMPUTED,

@@ -33,6 +33,7 @@ const SUBJECT_FEEL: { readonly [K in SubjectKind]: SubjectFeel<SubjectOf<K>> } =
   verdict: NAMED,
   stage: NAMED,
   'days-in-stage': NAMED,
+  'hours-in-stage': NAMED,
   owner: NAMED,
   team: NAMED,
   territory: NAMED,

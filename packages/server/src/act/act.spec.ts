@@ -109,6 +109,8 @@ test('a lead that an edit disqualifies frees its owner’s place, and who waits 
         when: { test: 'one-of', subject: { kind: 'field', field: 'industry' }, values: ['Golf course'] },
         requiredFields: [],
         minDays: 0,
+        minHours: 0,
+        effects: [],
         decider: BY_RULE,
       },
     ],

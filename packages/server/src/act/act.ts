@@ -75,10 +75,20 @@ export function edited(
   };
 }
 
-/** A stored lead that a person moves to another stage, or whose question they answer so; rules are asked from there. */
-export function movedOn(lead: StoredLead, person: NonNullable<Decide['person']>, cause: Cause, asOf: Date): Act {
+/**
+ * A stored lead that a person moves to another stage, or whose question they answer so; rules are asked from there.
+ *
+ * @param changed values that change with it
+ */
+export function movedOn(
+  lead: StoredLead,
+  person: NonNullable<Decide['person']>,
+  cause: Cause,
+  asOf: Date,
+  changed: ReadonlyMap<string, Value> = NONE,
+): Act {
   const occasion = person.kind === 'accepts' ? 'accepted' : 'moved';
-  return { ...again(lead, occasion, cause, asOf), change: { kind: 'decide', occasion, person } };
+  return { ...edited(lead, changed, occasion, cause, asOf), change: { kind: 'decide', occasion, person } };
 }
 
 /** A stored lead placed or closed by hand. */

@@ -1,11 +1,20 @@
 import type { DecideProposals, DoneEach } from '@relvik/contracts';
-import { endsOf, type GateNow, type ReadyCharter, standingStage, type StageKey } from '@relvik/core';
+import {
+  BLANK,
+  endsOf,
+  type GateNow,
+  type ReadyCharter,
+  sameValue,
+  standingStage,
+  type StageKey,
+  type Value,
+} from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { rightsOn } from '../session/rights';
 import { sightOf } from '../session/sight';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { ProposalEntity } from '../store/entity/proposal.entity';
+import { ProposalEntity, type ProposalUndo } from '../store/entity/proposal.entity';
 import { type Governing, readGoverning } from '../store/governing';
 import { loadLeads, type StoredLead } from '../store/load-leads';
 import { movedOn } from './act';
@@ -76,7 +85,23 @@ async function answerWith(
   // An outcome that is not the rule's pick is a move by hand, which no rule undoes.
   const isPick = asking.account.answer === 'yes' && asking.pick === to;
   const move = { kind: isPick ? 'accepts' : 'moves', gate: asking.gate.key, to, reason } as const;
-  await perform(acting, [movedOn(lead, move, handOf(user), at)], governing);
+  const [outcome] = await perform(acting, [movedOn(lead, move, handOf(user), at)], governing);
+  const changes = outcome?.decision?.gates.changes ?? [];
+  if (changes.length === 0) return;
+  const valueBefore = (field: string): Value | null => lead.record.values.get(field) ?? null;
+  const values = Object.fromEntries(
+    changes.map(({ field, value }) => [field, { before: valueBefore(field), after: value }]),
+  );
+  await manager.update(ProposalEntity, id, { undo: { stageSince: lead.entity.stageSince.getTime(), values } });
+}
+
+/** The values as they were before a decision; one that somebody changed since stays. */
+function formerValues({ values = {} }: ProposalUndo, { record }: StoredLead): Map<string, Value> {
+  return new Map(
+    Object.entries(values)
+      .filter(([field, { after }]) => sameValue(record.values.get(field), after))
+      .map(([field, { before }]) => [field, before ?? BLANK]),
+  );
 }
 
 /** The gate as it asks now. @throws Refused where no gate of the lead's stage asks so any more */
@@ -137,7 +162,8 @@ async function undoOne(source: DataSource, id: number, hand: Hand): Promise<void
       to: formerStage(proposal, governing.ready),
       reason: 'decision undone',
     } as const;
-    const [outcome] = await perform(acting, [movedOn(lead, back, handOf(hand.user), hand.at)], governing);
+    const moves = movedOn(lead, back, handOf(hand.user), hand.at, formerValues(undo, lead));
+    const [outcome] = await perform(acting, [moves], governing);
     if (outcome === undefined) return;
     await manager.update(LeadEntity, lead.entity.id, { stageSince: new Date(undo.stageSince) });
     await openAgain(manager, proposal, outcome.after, decidedAt);

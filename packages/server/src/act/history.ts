@@ -68,6 +68,8 @@ export function changesOf(
     if (i === 0 && change.person !== null) note('stage', from, to, { ...hand, rule: gate }, change.person.reason);
     else note('stage', from, to, byRule(charter, gate));
   });
+  for (const { field, value, gate } of decision.gates.changes)
+    note(field, act.record.values.get(field) ?? null, blankAsNull(value), byRule(charter, gate));
   const [gradeBefore, grade] = [stored === null ? null : gradeKey(stored), gradeKey(after)];
   if (gradeBefore !== grade) note('grade', gradeBefore, grade, rule);
   if ((stored?.territory ?? null) !== after.territory)

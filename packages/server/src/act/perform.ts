@@ -25,7 +25,7 @@ import { settleTies } from './settle-ties';
 import { writeProposals } from './proposals';
 import { keepOutOfTaken } from './taken-pipelines';
 import { PassedOver, waitersBefore } from './waiters';
-import { type Outcome, write, writeValues } from './write';
+import { type Outcome, write, writeGateChanges, writeValues } from './write';
 
 /** An act with what can be said of it before turns and loads are locked. */
 interface Prepared {
@@ -146,6 +146,7 @@ export async function perform(
     outcomes.push({ act, decision, charter: charter.number, after: afterOf(act, charter, decision), notify });
   }
   await write(manager, outcomes, touched);
+  await writeGateChanges(manager, outcomes);
   await writeProposals(manager, outcomes, inForce);
   await writeRota(manager, rota, turns, reps);
   return outcomes.slice(waiters.acts.length);

@@ -171,6 +171,24 @@ export async function writeValues(manager: EntityManager, acts: readonly Act[]):
   if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
 }
 
+/** Writes the values that gates have changed. */
+export async function writeGateChanges(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+  const changed = outcomes.flatMap(({ act, decision }) =>
+    (decision?.gates.changes ?? []).map((change) => ({ ...change, record: Number(act.record.id), act })),
+  );
+  if (changed.length === 0) return;
+  await rememberTags(
+    manager,
+    changed.map(({ field, value }) => ({ values: new Map([[field, value]]) })),
+  );
+  const filled = changed.flatMap(({ record, field, value, act: { stored, asOf } }) =>
+    value.kind === 'blank' ? [] : [rowOf(record, field, value, 'trusted', stored === null ? null : asOf)],
+  );
+  await replaceRows(manager, FieldValueEntity, filled);
+  const blanked = changed.flatMap(({ record, field, value }) => (value.kind === 'blank' ? [{ record, field }] : []));
+  if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
+}
+
 /** New words become options of the field of tags, in the spelling in which they came first. */
 export async function rememberTags(manager: EntityManager, acts: readonly Pick<Act, 'values'>[]): Promise<void> {
   const words = new Map<string, string>();

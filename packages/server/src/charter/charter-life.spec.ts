@@ -153,7 +153,14 @@ const fading = (charter: Charter): Charter => ({
   })),
   gates: [],
 });
-const ASKING_LITTLE = { ...{ key: 'fit', name: 'Fits', on: true }, requiredFields: [], minDays: 0, decider: BY_RULE };
+const ASKING_LITTLE = {
+  ...{ key: 'fit', name: 'Fits', on: true },
+  requiredFields: [],
+  minDays: 0,
+  minHours: 0,
+  effects: [],
+  decider: BY_RULE,
+};
 const withGate = (charter: Charter): Charter => ({
   ...withPoints(charter, 'trade', 33),
   gates: [{ ...ASKING_LITTLE, from: 'new' as never, to: 'qualified' as never, when: { test: 'all', of: [] } }],

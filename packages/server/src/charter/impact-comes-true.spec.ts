@@ -16,7 +16,17 @@ afterEach(() => server.stop());
 
 /** A gate that asks about leads that no gate above it moved. */
 const ASKING = {
-  ...{ key: 'visit', name: 'Visit?', from: 'new', to: 'qualified', on: true, requiredFields: [], minDays: 0 },
+  ...{
+    key: 'visit',
+    name: 'Visit?',
+    from: 'new',
+    to: 'qualified',
+    on: true,
+    requiredFields: [],
+    minDays: 0,
+    minHours: 0,
+    effects: [],
+  },
   when: { test: 'one-of', subject: { kind: 'field', field: 'country' }, values: ['NO', 'DE'] },
   decider: { kind: 'asks', withoutOwner: null, alternatives: [] },
 } as unknown as Charter['gates'][number];

@@ -3,6 +3,7 @@ import {
   dayFrom,
   dayNumber,
   daysBefore,
+  hoursBefore,
   fold,
   type Happening,
   happeningText,
@@ -72,19 +73,9 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
     if (test.kind === 'blank') return { holds: 'FALSE', fails: 'TRUE' };
     return opposites(writer.oneOf('r.way', keysWhere(WAYS, test)));
   },
-  'days-in-stage'(_, test, writer) {
-    if (test.kind !== 'number-in') return { holds: 'FALSE', fails: 'TRUE' };
-    const [first, beyond] = [firstWhole(test.from), beyondWhole(test.to)];
-    // Bounds in days are bounds on the instant of entry.
-    const before = (days: number): number => daysBefore(writer.setting.now, days, writer.timeZone);
-    const ends = [
-      ...(first > 0 ? [`r.stageSince <= ${writer.param(new Date(before(first)))}`] : []),
-      ...(Number.isFinite(beyond)
-        ? [beyond > 0 ? `r.stageSince > ${writer.param(new Date(before(beyond)))}` : 'FALSE']
-        : []),
-    ];
-    return opposites(ends.length === 0 ? '(TRUE)' : `(${ends.join(' AND ')})`);
-  },
+  'days-in-stage': (_, test, writer) =>
+    timeInStage(test, (days) => daysBefore(writer.setting.now, days, writer.timeZone), writer),
+  'hours-in-stage': (_, test, writer) => timeInStage(test, (hours) => hoursBefore(writer.setting.now, hours), writer),
   owner(_, test, writer) {
     if (test.kind === 'blank') return { holds: 'r.owner IS NULL', fails: 'r.owner IS NOT NULL' };
     const keys = [...writer.setting.world.reps.keys()];
@@ -144,6 +135,23 @@ const SUBJECT_SQL: { readonly [K in SubjectKind]: Written<SubjectOf<K>> } = {
 /** Writes a test; the same as `judgeTest` says, with scores, stages and territories as they are stored. */
 export function testSql(test: ReadyTest, writer: SqlWriter): TestSql {
   return (SUBJECT_SQL[test.subject.kind] as Written<Subject>)(test.subject, test, writer);
+}
+
+/**
+ * Turns bounds in whole days or hours into bounds on the instant of entry.
+ *
+ * @param before the latest instant from which so many have passed
+ */
+function timeInStage(test: ReadyTest, before: (count: number) => number, writer: SqlWriter): TestSql {
+  if (test.kind !== 'number-in') return { holds: 'FALSE', fails: 'TRUE' };
+  const [first, beyond] = [firstWhole(test.from), beyondWhole(test.to)];
+  const ends = [
+    ...(first > 0 ? [`r.stageSince <= ${writer.param(new Date(before(first)))}`] : []),
+    ...(Number.isFinite(beyond)
+      ? [beyond > 0 ? `r.stageSince > ${writer.param(new Date(before(beyond)))}` : 'FALSE']
+      : []),
+  ];
+  return opposites(ends.length === 0 ? '(TRUE)' : `(${ends.join(' AND ')})`);
 }
 
 function opposites(holds: string): TestSql {

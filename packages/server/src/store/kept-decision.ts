@@ -6,8 +6,16 @@ import type { DecisionEntity } from './entity/history.entity';
 /** The whole decision that a row keeps, in whichever format; a condensed one needs the charter that made it. */
 export function decisionOf({ format, body }: Pick<DecisionEntity, 'format' | 'body'>, charter: Charter): Decision {
   const decision = format === 1 ? (body as Decision) : restoreDecision(body as CondensedDecision, charter);
-  const asking = format <= 3 ? { ...decision, gates: { ...decision.gates, asks: [] } } : decision;
-  return format <= 2 ? { ...asking, grade: withBands(decision, charter) } : asking;
+  const gates = format <= 4 ? gatesOfBefore(decision.gates) : decision.gates;
+  return { ...decision, gates, ...(format <= 2 ? { grade: withBands(decision, charter) } : {}) };
+}
+
+/** Up to format 4 a loop was not undone: the record stood where it was stopped. */
+function gatesOfBefore(
+  kept: Partial<Decision['gates']> & Omit<Decision['gates'], 'asks' | 'changes' | 'loop'>,
+): Decision['gates'] {
+  const looped = (kept.loop as unknown) === true;
+  return { asks: [], ...kept, changes: [], loop: looped ? kept.moves.flatMap(({ gate }) => gate ?? []) : [] };
 }
 
 /** A grade that was kept without the keys of its bands, which its charter has by now. */

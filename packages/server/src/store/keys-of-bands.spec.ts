@@ -31,7 +31,8 @@ const jsonIn = async <T>(table: string, column: string): Promise<T> => {
 };
 
 /** The look of a gate that asks for nothing beside its condition, as all did before they could. */
-const lookOf = (gate: Gate): string => lookKey({ ...gate, requiredFields: [], minDays: 0, decider: BY_RULE });
+const lookOf = (gate: Gate): string =>
+  lookKey({ ...gate, requiredFields: [], minDays: 0, minHours: 0, decider: BY_RULE });
 
 test('charters get keys of bands and a pipeline; leads, looks, views and history follow, and back', async () => {
   await undoMigrations(database, 'KeysOfBands');

@@ -10,7 +10,8 @@ beforeAll(async () => {
 afterAll(() => database.destroy());
 
 /** The look of a gate that asks for nothing beside its condition, as all did before they could. */
-const lookOf = (gate: Gate): string => lookKey({ ...gate, requiredFields: [], minDays: 0, decider: BY_RULE });
+const lookOf = (gate: Gate): string =>
+  lookKey({ ...gate, requiredFields: [], minDays: 0, minHours: 0, decider: BY_RULE });
 
 test('the migrations make exactly the schema that the entities describe', async () => {
   const { upQueries } = await database.driver.createSchemaBuilder().log();
@@ -256,7 +257,7 @@ test('verdicts and gates of before tell nobody and ask for no more than their co
   await database.runMigrations();
   expect(await stored()).toEqual({
     verdicts: [{ ...body.verdicts[0], notify: [] }],
-    gates: [{ ...body.gates[0], requiredFields: [], minDays: 0, decider: BY_RULE }],
+    gates: [{ ...body.gates[0], requiredFields: [], minDays: 0, decider: BY_RULE, minHours: 0, effects: [] }],
   });
   const files = 'SELECT f.kind, r.record, r.ties FROM import_file f JOIN import_row r ON r.file = f.id';
   expect(await database.query(files)).toEqual([{ kind: 'lead', record: 9, ties: null }]);

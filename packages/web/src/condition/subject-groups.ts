@@ -22,6 +22,7 @@ const HEADING: { readonly [K in SubjectKind]: Heading } = {
   verdict: 'Score and grade',
   stage: 'Where it stands',
   'days-in-stage': 'Where it stands',
+  'hours-in-stage': 'Where it stands',
   owner: 'Where it stands',
   team: 'Where it stands',
   territory: 'Where it stands',

@@ -119,7 +119,9 @@ export class TestEditor {
   protected readonly extent = computed(() => {
     const extent = this.data()?.extent ?? null;
     const type = this.holds()?.type;
-    if (this.test().subject.kind === 'days-since' || this.test().subject.kind === 'days-in-stage') return 'days';
+    const { kind } = this.test().subject;
+    if (kind === 'days-since' || kind === 'days-in-stage') return 'days';
+    if (kind === 'hours-in-stage') return 'hours';
     if (this.happening() !== null) return 'times';
     if (extent === null || type === 'date' || type === undefined) return '';
     const decimals = type === 'money' ? 2 : NUMBER_DECIMALS;

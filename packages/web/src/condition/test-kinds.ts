@@ -72,6 +72,7 @@ function freshPredicate(kind: PredicateKind, type: HeldType, options: readonly s
           return { test: kind, from: end, to: { at: '30', included: true } };
         case 'happened':
         case 'days-in-stage':
+        case 'hours-in-stage':
           return { test: kind, from: { at: '1', included: true }, to: null };
         default:
           return { test: kind, from: end, to: null };

@@ -66,6 +66,15 @@ export class ImpactPanel {
   /** Of those that change grade only these are listed; null: all. */
   protected readonly only = signal<Only | null>(null);
 
+  /** All that gates ask counts as accepted. */
+  protected readonly accepted = signal(false);
+  /** Whether some gate of either charter asks a person. */
+  protected readonly someAsk = computed(() =>
+    [this.before(), this.draft()].some((charter) =>
+      charter?.gates.some(({ on, decider }) => on && decider.kind === 'asks'),
+    ),
+  );
+
   protected readonly cameIn = computed(() => this.impacts.reading().kind === 'came-in');
   protected readonly impact = this.impacts.impact;
   protected readonly loading = computed(() => {
@@ -237,9 +246,17 @@ export class ImpactPanel {
   }
 
   protected read(kind: 'came-in' | 'on-enact'): void {
+    const accepted = this.accepted() ? { accepted: true } : {};
     this.impacts.reading.set(
-      kind === 'came-in' ? { kind } : { kind, reach: this.reach(), scope: scopeNamed(this.scope()) },
+      kind === 'came-in'
+        ? { kind, ...accepted }
+        : { kind, reach: this.reach(), scope: scopeNamed(this.scope()), ...accepted },
     );
+  }
+
+  protected countAccepted(accepted: boolean): void {
+    this.accepted.set(accepted);
+    this.read(this.impacts.reading().kind);
   }
 
   protected chooseScope(value: string): void {

@@ -20,6 +20,7 @@ import {
   BY_RULE,
   type Condition,
   conditionWords,
+  effectWords,
   endsOf,
   type Gate,
   type GateWaits,
@@ -34,6 +35,7 @@ import { CharterService } from '../charter/charter.service';
 import { freshKey } from '../charter/fresh-key';
 import { ConditionEditor } from '../condition/condition-editor';
 import { GateDecider } from './gate-decider';
+import { GateEffects } from './gate-effects';
 import { ImpactService } from '../impact/impact.service';
 import { singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
@@ -41,7 +43,7 @@ import { WordingService } from '../wording/wording.service';
 /** The gates that begin or end in a pipeline, in the order in which they are asked; changed in place in the draft. */
 @Component({
   selector: 'rv-gate-table',
-  imports: [DecimalPipe, FormsModule, MultiSelectModule, SelectModule, ConditionEditor, GateDecider],
+  imports: [DecimalPipe, FormsModule, MultiSelectModule, SelectModule, ConditionEditor, GateDecider, GateEffects],
   templateUrl: './gate-table.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -55,6 +57,9 @@ export class GateTable {
   readonly figures = input.required<PipelineFigures | null>();
   /** The gate whose editor is open, by key. */
   readonly editing = model<string | null>(null);
+  /** In which a least time is typed where none is asked for yet. */
+  private readonly unit = signal<Unit>('days');
+  protected readonly units: Unit[] = ['days', 'hours'];
   private readonly waits = signal<Readonly<Record<string, GateWaits>>>({});
 
   /** Fields that a gate may require: those of leads, and of their contact and company. */
@@ -89,6 +94,7 @@ export class GateTable {
         others: endsOf(gate).slice(1).map(stageName),
         words: conditionWords(gate.when, this.charters.wording()),
         also: this.alsoWords(gate),
+        least: this.leastOf(gate),
         decides: this.deciderOf(gate),
         changed: JSON.stringify(before.get(gate.key)) !== JSON.stringify(gate),
         tally: this.impacts.tally()?.gates[gate.key] ?? null,
@@ -121,15 +127,22 @@ export class GateTable {
     if (found !== null) this.waits.set(found);
   }
 
-  /** Its required fields and time, beside its condition. */
-  private alsoWords({ requiredFields, minDays }: Gate): string {
-    const { names } = this.charters.wording();
+  /** Its required fields, time and effects, beside its condition. */
+  private alsoWords({ requiredFields, effects, ...gate }: Gate): string {
+    const wording = this.charters.wording();
+    const { names } = wording;
+    const { count, unit } = this.leastOf(gate);
     const fields = requiredFields.map((field) => names.field(field)).join(', ');
-    const days = minDays === 1 ? '1 day' : `${minDays} days`;
     return [
       ...(fields === '' ? [] : [`filled: ${fields}`]),
-      ...(minDays === 0 ? [] : [`at least ${days} in the stage`]),
+      ...(count === 0 ? [] : [`at least ${count} ${count === 1 ? unit.slice(0, -1) : unit} in the stage`]),
+      ...effects.map((effect) => effectWords(effect, wording)),
     ].join(' · ');
+  }
+
+  private leastOf({ minDays, minHours }: Pick<Gate, 'minDays' | 'minHours'>): { count: number; unit: Unit } {
+    if (minHours > 0) return { count: minHours, unit: 'hours' };
+    return { count: minDays, unit: minDays > 0 ? 'days' : this.unit() };
   }
 
   /** The decider, in few words. */
@@ -156,11 +169,17 @@ export class GateTable {
     if (name.trim() !== '') this.edit(key, { name: name.trim() });
   }
 
-  /** Whole days, at least 0; anything else leaves it as it is. */
-  protected setLeast(key: string, typed: HTMLInputElement): void {
-    const days = typed.value.trim() === '' ? 0 : Number(typed.value);
-    if (Number.isInteger(days) && days >= 0 && days <= 3650) this.edit(key, { minDays: days });
-    else typed.value = String(this.gates().find((gate) => gate.key === key)?.minDays ?? 0);
+  /** A whole number, at least 0; anything else leaves it as it is. */
+  protected setLeast(gate: Gate, typed: HTMLInputElement): void {
+    const { count, unit } = this.leastOf(gate);
+    const wanted = typed.value.trim() === '' ? 0 : Number(typed.value);
+    if (Number.isInteger(wanted) && wanted >= 0 && wanted <= MOST[unit]) this.edit(gate.key, least(wanted, unit));
+    else typed.value = String(count);
+  }
+
+  protected setUnit(gate: Gate, unit: Unit): void {
+    this.unit.set(unit);
+    this.edit(gate.key, least(Math.min(this.leastOf(gate).count, MOST[unit]), unit));
   }
 
   protected takeOut(key: string): void {
@@ -189,11 +208,18 @@ export class GateTable {
     const never: Condition = { test: 'any', of: [] };
     const fresh: Gate = {
       ...{ key, name: 'New gate', from: from.key, to: to.key, on: true, when: never },
-      ...{ requiredFields: [], minDays: 0, decider: BY_RULE },
+      ...{ requiredFields: [], minDays: 0, minHours: 0, effects: [], decider: BY_RULE },
     };
     this.change((gates) => [...gates, fresh]);
     this.editing.set(key);
   }
+}
+
+type Unit = 'days' | 'hours';
+const MOST: Readonly<Record<Unit, number>> = { days: 3650, hours: 1000 };
+
+function least(count: number, unit: Unit): Pick<Gate, 'minDays' | 'minHours'> {
+  return unit === 'hours' ? { minDays: 0, minHours: count } : { minDays: count, minHours: 0 };
 }
 
 function waitWords(waits: GateWaits | undefined): string {

@@ -3,6 +3,7 @@ import type { Gate } from '@relvik/core';
 import { TestBed } from '@angular/core/testing';
 import { CharterService } from '../charter/charter.service';
 import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
+import { GateEffects } from './gate-effects';
 import { GateTable } from './gate-table';
 import { GatesPage } from './gates.page';
 import { PipelineBar } from './pipeline-bar';
@@ -145,9 +146,9 @@ test('a gate asks for fields to be filled and for a least time, said beside its 
   await page.click('Edit Qualify');
   page.part(GateTable)['edit']('qualify', { requiredFields: ['employees', 'company.key_account'] });
   await page.settle();
-  await page.type('input[aria-label="Least days in the stage for Qualify"]', '2.5');
-  expect(page.element.querySelector<HTMLInputElement>('input[aria-label^="Least days"]')?.value).toBe('0');
-  await page.type('input[aria-label="Least days in the stage for Qualify"]', '3');
+  await page.type('input[aria-label="Least time in the stage for Qualify"]', '2.5');
+  expect(page.element.querySelector<HTMLInputElement>('input[aria-label^="Least time"]')?.value).toBe('0');
+  await page.type('input[aria-label="Least time in the stage for Qualify"]', '3');
   expect(rows(page)[0]).toContain('filled: Employees, Company: Key account · at least 3 days in the stage');
   const [gate] = await sent(page);
   expect(gate).toMatchObject({
@@ -155,8 +156,31 @@ test('a gate asks for fields to be filled and for a least time, said beside its 
     minDays: 3,
     when: CHARTER.gates[0]!.when,
   });
+  page.part(GateTable)['setUnit'](page.part(GateTable)['gates']()[0]!, 'hours');
+  expect((await sent(page))[0]).toMatchObject({ minDays: 0, minHours: 3 });
+  expect(rows(page)[0]).toContain('at least 3 hours in the stage');
   // None is blank again.
-  await page.type('input[aria-label="Least days in the stage for Qualify"]', '');
+  await page.type('input[aria-label="Least time in the stage for Qualify"]', '');
   page.part(GateTable)['edit']('qualify', { requiredFields: [] });
   expect((await sent(page))[0]).toEqual(CHARTER.gates[0]);
+});
+
+test('what passing a gate changes is chosen by field and tag, said beside its condition, and taken out again', async () => {
+  const page = await open();
+  await page.click('Edit Qualify');
+  const effects = page.part(GateEffects);
+  const [free] = effects['free']();
+  expect(effects['free']().map(({ key }) => key)).not.toContain('country');
+  await page.click('+ set a field');
+  effects['change'](0, { field: free!.key, value: '' });
+  await page.settle();
+  effects['setTags'](['Pilot']);
+  await page.settle();
+  expect(rows(page)[0]).toContain(`empties ${free!.name} · tags it Pilot`);
+  expect((await sent(page))[0]!.effects).toEqual([
+    { kind: 'set', field: free!.key, value: '' },
+    { kind: 'tag', tag: 'Pilot' },
+  ]);
+  await page.click(`Do not set ${free!.name}`);
+  expect((await sent(page))[0]!.effects).toEqual([{ kind: 'tag', tag: 'Pilot' }]);
 });

@@ -5,7 +5,9 @@ import {
   type Decision,
   destinationWords,
   exclusionWords,
+  gateChangeWords,
   gateWords,
+  loopWords,
   placeWords,
   pointsChangesWords,
   territoryWords,
@@ -40,6 +42,14 @@ export class DecisionView {
       why: accountWords(look.account, this.wording()),
     })),
   );
+
+  /** What gates changed of the record, by the gate. */
+  protected readonly changes = computed(() =>
+    this.decision().gates.changes.map(
+      (change) => `${this.wording().names.gate(change.gate)}: ${gateChangeWords(change, this.wording())}`,
+    ),
+  );
+  protected readonly loop = computed(() => loopWords(this.decision().gates.loop, this.wording()));
 
   protected readonly routes = computed(() => {
     const { routing } = this.decision();

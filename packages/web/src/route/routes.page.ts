@@ -57,6 +57,7 @@ function standsAt(finding: Finding): RouteKey | null {
       return finding.below;
     case 'unusable':
     case 'no-such-kind':
+    case 'scores-read-gate':
     case 'overlap':
       return null;
   }

@@ -27,18 +27,25 @@ import {
   leastTest,
   lookKey,
 } from '../../gate/gate';
+import { type GateEffect, readSetValue, type ReadyEffect, settingProblem } from '../../gate/effect';
 import type { Organisation } from '../../people/people';
+import type { Field } from '../../record/field';
+import { optionProblem } from '../../record/choices';
+import { BLANK, LONGEST_OPTION } from '../../record/value';
 import type { ReadyCondition } from '../../condition/ready';
 import { stagesOf } from '../../gate/pipeline';
 import type { ReadyGate } from '../../gate/pass-gates';
 import type { Stage } from '../../gate/stage';
 import { conditionWords } from '../../wording/condition-words';
 import { deciderWords } from '../../wording/decider-words';
+import { effectWords } from '../../wording/effect-words';
 import type { CharterPart } from './part';
 
 const MOST_REQUIRED = 20;
 const MOST_DAYS = 3650;
+const MOST_HOURS = 1000;
 const MOST_ALTERNATIVES = 10;
+const MOST_EFFECTS = 10;
 
 const askedGroup: Read<AskedGroup> = oneByKind<AskedGroup>('kind', {
   team: object<AskedGroup & { kind: 'team' }>({ kind: oneOf(['team']), team: key() }),
@@ -57,23 +64,32 @@ const decider: Read<Decider> = oneByKind<Decider>('kind', {
   person: object<Decider & { kind: 'person' }>({ kind: oneOf(['person']) }),
 });
 
+const effect: Read<GateEffect> = oneByKind<GateEffect>('kind', {
+  set: object<GateEffect & { kind: 'set' }>({
+    ...{ kind: oneOf(['set']), field: text({ most: 100 }), value: text({ least: 0, most: 1000 }) },
+  }),
+  tag: object<GateEffect & { kind: 'tag' }>({ kind: oneOf(['tag']), tag: text({ most: LONGEST_OPTION }) }),
+});
+
 const gate: Read<Gate> = object<Gate>(
   {
     ...{ key: key(), name: text({ most: 120 }), from: key(), to: key(), on: orElse(yesNo, true), when: readCondition },
     requiredFields: orElse(list(text({ most: 100 }), { most: MOST_REQUIRED }), []),
     minDays: orElse(number({ least: 0, most: MOST_DAYS }), 0),
+    minHours: orElse(number({ least: 0, most: MOST_HOURS }), 0),
     decider: orElse(decider, BY_RULE),
+    effects: orElse(list(effect, { most: MOST_EFFECTS }), []),
   },
-  ['on', 'requiredFields', 'minDays', 'decider'],
+  ['on', 'requiredFields', 'minDays', 'minHours', 'decider', 'effects'],
 );
 
 export const GATES: CharterPart<'gates'> = {
   read: list(gate, { most: 500 }),
-  words: { items: { gates: 'gate', alternatives: 'alternative' }, members: { decider: null } },
+  words: { items: { gates: 'gate', alternatives: 'alternative', effects: 'effect' }, members: { decider: null } },
   check(gates, charter, spot) {
     distinctKeys(gates, spot);
     const stages = stagesOf(charter, 'lead');
-    gates.forEach(({ from, to, requiredFields, decider: decides }, i) => {
+    gates.forEach(({ from, to, requiredFields, minDays, minHours, decider: decides, effects }, i) => {
       const at = spot.at(i);
       for (const end of ['from', 'to'] as const) {
         const stage = end === 'from' ? from : to;
@@ -82,18 +98,21 @@ export const GATES: CharterPart<'gates'> = {
       if (stages.find(({ key }) => key === from)?.kind === 'out')
         at.at('from').say(`is a stage that closes: by rule nothing leads out of it: ${from}`);
       if (new Set(requiredFields).size < requiredFields.length) at.at('requiredFields').say('names a field twice');
+      if (minDays > 0 && minHours > 0) at.at('minHours').say('is a second least time: give days or hours');
       if (from === to) at.at('to').say('leads back to the stage it comes from');
       checkAlternatives({ from, to, decider: decides }, stages, at.at('decider').at('alternatives'));
+      checkEffects(effects, at.at('effects'));
     });
   },
-  bind: (gates, { people, scope }, spot) => ({
+  bind: (gates, { people, scope }, spot, { territories }) => ({
     gates: gates.map((one, i): ReadyGate => {
       const [own, at] = [scope('gate', 'lead'), spot.at(i)];
       const when = bindCondition(one.when, own, at.at('when'));
       const filled = one.requiredFields.map((field, n) =>
         bindCondition(filledTest(field), own, at.at('requiredFields').at(n)),
       );
-      const time = one.minDays === 0 ? [] : [bindCondition(leastTest(one.minDays), own, at.at('minDays'))];
+      const least = leastTest(one);
+      const time = least === null ? [] : [bindCondition(least, own, at)];
       const more = [...filled, ...time];
       const ready: ReadyCondition = more.length === 0 ? when : { kind: 'all', of: [when, ...more] };
       const { decider: decides } = one;
@@ -103,7 +122,10 @@ export const GATES: CharterPart<'gates'> = {
         ready: bindCondition(other.when, own, at.at('decider').at('alternatives').at(n).at('when')),
       }));
       if (decides.kind === 'asks') checkGroup(decides.withoutOwner, people, at.at('decider').at('withoutOwner'));
-      return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives };
+      const effects = one.effects.map((change, n) =>
+        bindEffect(change, people.fields, territories.field, at.at('effects').at(n)),
+      );
+      return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives, effects };
     }),
   }),
   *conditions(gates) {
@@ -116,10 +138,11 @@ export const GATES: CharterPart<'gates'> = {
   names: (gates) => ({ gates }),
   changes(notes, before, after, wording) {
     const { names } = wording;
-    notes.each('Gate', before, after, ({ from, to, on, decider: decides, ...asking }) => {
+    notes.each('Gate', before, after, ({ from, to, on, decider: decides, effects, ...asking }) => {
       const way = `${names.stage(from)} → ${names.stage(to)}`;
+      const does = effects.map((one) => `, ${effectWords(one, wording)}`).join('');
       const who = decides.kind === 'rule' ? '' : `, ${deciderWords(decides, wording)}`;
-      return `${way} when ${conditionWords(conditionOf(asking), wording)}${who}${on ? '' : ', off'}`;
+      return `${way} when ${conditionWords(conditionOf(asking), wording)}${who}${does}${on ? '' : ', off'}`;
     });
   },
 };
@@ -137,6 +160,36 @@ function checkAlternatives(
     if (to === from) at.say('leads back to the stage it comes from');
     if (to === gate.to || ends.indexOf(to) < n) at.say(`is proposed twice: ${to}`);
   });
+}
+
+/** Each field is set once: what the other would leave is never seen. */
+function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
+  const set = new Set<string>();
+  effects.forEach((one, n) => {
+    const at = spot.at(n);
+    if (one.kind === 'tag') {
+      const problem = optionProblem(one.tag);
+      if (problem !== null) at.at('tag').say(problem);
+      return;
+    }
+    if (set.has(one.field)) at.at('field').say(`is set twice: ${one.field}`);
+    set.add(one.field);
+  });
+}
+
+function bindEffect(
+  one: GateEffect,
+  fields: ReadonlyMap<string, Field>,
+  territoryField: string,
+  spot: Spot,
+): ReadyEffect {
+  if (one.kind === 'tag') return one;
+  const field = fields.get(one.field);
+  const problem = field === undefined ? `no such field: ${one.field}` : settingProblem(field, territoryField);
+  if (problem !== null) spot.at('field').say(problem);
+  const value = field === undefined ? BLANK : readSetValue(field, one.value);
+  if (value.kind === 'unreadable') spot.at('value').say(`${value.why}: ${value.raw}`);
+  return { ...one, value };
 }
 
 function checkGroup(group: AskedGroup | null, { teams, queues }: Organisation, spot: Spot): void {

@@ -39,7 +39,7 @@ export interface CharterPart<K extends keyof Charter> {
   /** Keys, references to other parts, and sizes that belong together. */
   check?(value: Charter[K], charter: Charter, spot: Spot): void;
   /** Binds it to the fields and people that it names; says at its spot what is not there. */
-  bind?(value: Charter[K], around: Around, spot: Spot): Partial<ReadyParts>;
+  bind?(value: Charter[K], around: Around, spot: Spot, charter: Charter): Partial<ReadyParts>;
   /** The conditions in it. */
   conditions?(value: Charter[K]): Iterable<PlacedCondition>;
   /** The names in it. */

@@ -83,8 +83,8 @@ export class ChangeEntity {
   rule!: string | null;
 }
 
-/** The form in which decisions are stored now: condensed. In format 1 they are whole; up to 2 a grade has no keys of bands, up to 3 no gate asks. */
-export const DECISION_FORMAT = 4;
+/** The form in which decisions are stored now: condensed. In format 1 they are whole; up to 2 a grade has no keys of bands, up to 3 no gate asks, up to 4 none changes values. */
+export const DECISION_FORMAT = 5;
 
 /** One decision with its reasoning. {@link decisionOf} reads it. */
 @Entity('decision')

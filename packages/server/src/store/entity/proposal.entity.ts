@@ -1,3 +1,4 @@
+import type { Value } from '@relvik/core';
 import { Column, Entity, Index, PrimaryGeneratedColumn } from 'typeorm';
 import { instant, json, key, whole } from './columns';
 
@@ -9,6 +10,14 @@ export type ProposalState = 'open' | 'taken' | 'refused' | 'withdrawn';
  * the charter in force asks it.
  */
 export type Withdrawal = 'not-true' | 'left-stage' | 'closed' | 'joined' | 'gate-gone';
+
+/** How a record was before a person decided. */
+export interface ProposalUndo {
+  /** When it had entered the stage in which it stood. */
+  readonly stageSince: number;
+  /** Values that gates changed with it, by field: before, null where blank, and after. Missing: none. */
+  readonly values?: Readonly<Record<string, { readonly before: Value | null; readonly after: Value }>>;
+}
 
 /** A proposal about a lead: a gate's question to a person, and the decision. */
 @Entity('proposal')
@@ -81,7 +90,7 @@ export class ProposalEntity {
   @Column({ type: 'varchar', length: 12, nullable: true })
   why!: Withdrawal | null;
 
-  /** When the record had entered the stage in which it stood, so that a decision can be undone. */
+  /** What the decision changed beside the stage, so that it can be undone. */
   @Column({ ...json, nullable: true })
-  undo!: { readonly stageSince: number } | null;
+  undo!: ProposalUndo | null;
 }

@@ -1,0 +1,33 @@
+import { TAGS } from '../record/field';
+import type { GateChange, GateEffect } from '../gate/effect';
+import { showValue } from '../record/value';
+import { fieldValueWords, type Wording } from './subject-words';
+
+/** An effect of a gate in words: "sets Region to Nordics", "tags it Pilot". */
+export function effectWords(effect: GateEffect, wording: Wording): string {
+  switch (effect.kind) {
+    case 'tag':
+      return `tags it ${fieldValueWords(TAGS, effect.tag, wording)}`;
+    case 'set': {
+      const name = wording.names.field(effect.field);
+      return effect.value.trim() === ''
+        ? `empties ${name}`
+        : `sets ${name} to ${fieldValueWords(effect.field, effect.value, wording)}`;
+    }
+  }
+}
+
+/** A value that a gate changed, in words: "Region is now Nordics". */
+export function gateChangeWords({ field, value }: GateChange, wording: Wording): string {
+  const name = wording.names.field(field);
+  return value.kind === 'blank'
+    ? `${name} is now empty`
+    : `${name} is now ${fieldValueWords(field, showValue(value), wording)}`;
+}
+
+/** That a record ran in a circle through gates; null: it did not. */
+export function loopWords(loop: readonly string[], { names }: Wording): string | null {
+  if (loop.length === 0) return null;
+  const through = [...new Set(loop)].map((gate) => `“${names.gate(gate)}”`).join(', ');
+  return `It ran in a circle through ${through}: all that gates did is undone`;
+}
