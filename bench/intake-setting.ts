@@ -26,17 +26,25 @@ type Grid = { readonly cells: readonly (readonly string[])[] };
 
 /**
  * The demo's world, with a grid that hands over who has any fit, however quiet: leads of a key come without activities, so
- * that none of them would be routed otherwise.
+ * that none of them would be routed otherwise. Who has stood in the second stage for half a day goes on.
  */
 export function worldThatHandsOver(): Ostervane {
   const world = ostervane('ostervane', Date.now());
-  const { scoreSets, ...charter } = world.charter as { scoreSets: readonly { of: string; grid: Grid }[] };
+  const { scoreSets, gates, ...charter } = world.charter as {
+    scoreSets: readonly { of: string; grid: Grid }[];
+    gates: readonly object[];
+  };
+  const goesOn = {
+    ...{ key: 'goes-on', name: 'Goes on', from: 'qualified', to: 'site-known', on: true },
+    ...{ when: { test: 'all', of: [] }, minHours: 12 },
+  };
   const handingOver = ({ cells }: Grid): Grid['cells'] =>
     cells.map((row, fit) => (fit === 0 ? row : row.map(() => 'hand-over')));
   return {
     ...world,
     charter: {
       ...charter,
+      gates: [goesOn, ...gates],
       scoreSets: scoreSets.map((set) => ({ ...set, grid: { ...set.grid, cells: handingOver(set.grid) } })),
     },
   };

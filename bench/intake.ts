@@ -7,21 +7,16 @@ import { acceptLeads, type Inquiry } from '../packages/server/src/act/accept-lea
 import { act } from '../packages/server/src/act/acting';
 import { storeWorld } from '../packages/server/src/demo/demo-world';
 import { IntakeWriter } from '../packages/server/src/intake/intake-writer';
-import { sha256 } from '../packages/server/src/session/session-store';
-import { IntakeKeyEntity } from '../packages/server/src/store/entity/intake.entity';
 import { type Access, openDatabase } from '../packages/server/src/store/open-database';
 import { leadOf, sendLeads, startServer, worldThatHandsOver } from './intake-setting';
-import { atLeast, atMost, type Figure, median, ROUNDS } from './measure';
-import { call, pause, signedIn, TrustServer } from './trust-server';
+import { atLeast, type Figure, median, percentile95, ROUNDS } from './measure';
+import { besideDueLeads, besideImport } from './beside';
 
 /** S5: `npm run bench:intake`. */
 
 const CLIENTS = 64;
 /** People without limits, so that leads go to owners and turns move, as with a team that keeps up. */
 const UNLIMITED = 'UPDATE person SET takes = NULL';
-
-const percentile95 = (list: readonly number[]): number =>
-  [...list].sort((a, b) => a - b)[Math.floor(list.length * 0.95)] ?? NaN;
 
 async function overHttp(access: Access): Promise<Figure> {
   const whole = await startServer(access, 'whole');
@@ -99,68 +94,6 @@ async function writePath(source: DataSource): Promise<Figure> {
   return atLeast('S5', 'the write path alone, against one transaction a lead with SELECT … FOR UPDATE', 10, ratios);
 }
 
-/** A single lead's wait, sent one every 25 ms, alone and beside a file of 50,000 rows that is being taken in. */
-async function besideImport(source: DataSource, access: Access, folder: string): Promise<Figure> {
-  const file = join(folder, 'access.json');
-  writeFileSync(file, JSON.stringify(access));
-  const server = new TrustServer(file, 4480);
-  await server.start();
-  const secret = 'rk_beside';
-  await source.manager.insert(IntakeKeyEntity, {
-    name: 'beside',
-    hash: sha256(secret),
-    begins: secret,
-    fields: Object.keys(leadOf(0, '')),
-    createdAt: new Date(),
-    lastUsedAt: new Date(),
-    revoked: false,
-    trusted: true,
-  });
-  const singles = async (seconds: number, prefix: string): Promise<number> => {
-    const waits: Promise<number>[] = [];
-    for (let n = 0; n < seconds * 40; n += 1) {
-      const began = performance.now();
-      waits.push(
-        call(
-          4480,
-          'POST',
-          '/api/intake/leads',
-          { values: leadOf(n, prefix) },
-          { Authorization: `Bearer ${secret}` },
-        ).then(() => performance.now() - began),
-      );
-      await pause(25);
-    }
-    return percentile95(await Promise.all(waits));
-  };
-  await singles(3, 'warm-');
-  const alone = [await singles(6, 'alone1-'), await singles(6, 'alone2-')];
-  const rows = Array.from({ length: 50_000 }, (_, n) => Object.values(leadOf(n, 'file')).join(','));
-  const admin = await signedIn(4480, 'admin@ostervane.example');
-  await call(
-    4480,
-    'POST',
-    '/api/intake/csv?name=large.csv',
-    [Object.keys(leadOf(0, '')).join(','), ...rows].join('\n'),
-    admin,
-  );
-  const beside = [await singles(8, 'beside1-'), await singles(8, 'beside2-'), await singles(8, 'beside3-')];
-  const [{ n: left }] = await source.query<[{ n: string }]>(
-    "SELECT COUNT(*) AS n FROM import_row WHERE state = 'waiting'",
-  );
-  console.log(
-    `  alone ${alone.map((one) => one.toFixed(1)).join(', ')} ms; beside ${beside.map((one) => one.toFixed(1)).join(', ')} ms; ${left} rows were still waiting`,
-  );
-  await server.end('SIGKILL');
-  return atMost(
-    'S5',
-    'a single lead’s 95th percentile beside a 50,000-row import, against its own',
-    3,
-    'times',
-    beside.map((one) => one / median(alone)),
-  );
-}
-
 function page(figures: readonly Figure[]): string {
   const machine = `${cpus()[0]?.model.trim() ?? 'unknown'}, ${cpus().length} cores, ${Math.round(totalmem() / 2 ** 30)} GB, Linux ${release()}, Node ${process.version}`;
   return `# Speed of intake (S5)
@@ -195,6 +128,11 @@ async function main(): Promise<void> {
     if (only === undefined || only === 'http') figures.push(await overHttp(access));
     if (only === undefined || only === 'write') figures.push(await writePath(source));
     if (only === undefined || only === 'beside') figures.push(await besideImport(source, access, folder));
+    if (only === undefined || only === 'due') {
+      const due = await besideDueLeads(source, access, folder);
+      figures.push(...due.figures);
+      seen.push(due.seen);
+    }
     for (const { what, median: middle, range, goal, reached } of figures)
       console.log(`${what}: ${middle} (${range}), goal ${goal}${reached ? '' : ', NOT reached'}`);
     await source.destroy();

@@ -68,3 +68,8 @@ export function atMost(id: string, what: string, goal: number, unit: string, see
     range: `${shown(Math.min(...seen))}–${shown(Math.max(...seen))} ${unit}`,
   };
 }
+
+/** The 95th percentile of some times. */
+export function percentile95(list: readonly number[]): number {
+  return [...list].sort((a, b) => a - b)[Math.floor(list.length * 0.95)] ?? NaN;
+}

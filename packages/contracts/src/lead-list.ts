@@ -26,7 +26,14 @@ export const LEAD_COLUMNS = [
   'place',
   'arrived',
 ] as const;
-export type LeadColumn = (typeof LEAD_COLUMNS)[number];
+/** Further columns, which nobody sees who did not choose them: its pipeline, the gates that ask a person, and what it waits for. */
+export const MORE_LEAD_COLUMNS = ['pipeline', 'asks', 'waits'] as const;
+export type LeadColumn = (typeof LEAD_COLUMNS)[number] | (typeof MORE_LEAD_COLUMNS)[number];
+
+/** Whether a column is the list's own: neither of a field nor of a score set. */
+export function isLeadColumn(key: string): key is LeadColumn {
+  return [...LEAD_COLUMNS, ...MORE_LEAD_COLUMNS].some((column) => column === key);
+}
 
 /** Filters and order of a list of any kind of record. */
 const LIST_FILTERS = {
@@ -164,7 +171,14 @@ export interface ScoredRow extends SetScoreCell {
 }
 
 /** A lead as a list shows it. */
-export interface LeadRow extends ScoredRow {
+export interface LeadRow extends ScoredRow, ListedLead {
+  /** The gates that ask a person about it; empty where the column is not asked for. */
+  readonly asks: readonly string[];
+  /** The gates that hold it back although their condition holds, and for what; empty where the column is not asked for. */
+  readonly waits: readonly { readonly gate: string; readonly words: string }[];
+}
+
+interface ListedLead {
   readonly id: number;
   readonly name: string;
   readonly company: string;
@@ -173,7 +187,11 @@ export interface LeadRow extends ScoredRow {
   readonly territory: string | null;
   readonly place: Place;
   readonly arrived: Instant;
+  readonly pipeline: string;
 }
+
+/** A lead in short: without the columns that a list has only where they are asked for. */
+export type ShortLead = ListedLead & Omit<ScoredRow, 'values' | 'scores'>;
 
 export interface LeadPage {
   readonly rows: readonly LeadRow[];

@@ -14,7 +14,7 @@ import {
 } from '@relvik/core';
 import { boolean, type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
-import type { LeadRow } from './lead-list';
+import type { ShortLead } from './lead-list';
 import type { TieNames } from './record';
 import type { PastProposal } from './proposal';
 import { rawValues } from './raw-values';
@@ -90,7 +90,7 @@ export interface LeadValue {
   readonly unreadable: string | null;
 }
 
-export interface LeadDetail extends Omit<LeadRow, 'values' | 'scores'> {
+export interface LeadDetail extends ShortLead {
   readonly version: number;
   /** Made to try something. */
   readonly test: boolean;

@@ -1,7 +1,7 @@
 import type { Activity, Concordance, Instant, StageKey } from '@relvik/core';
 import { array, type InferType, number, object, string } from 'yup';
 import type { Change } from './lead';
-import type { LeadRow } from './lead-list';
+import type { ShortLead } from './lead-list';
 import { keyText, trimmed } from './text';
 
 export const PROPOSAL_ORDERS = ['oldest', 'rank'] as const;
@@ -19,7 +19,7 @@ export type ProposalQuery = Partial<InferType<typeof proposalQuerySchema>>;
 /** A proposal that is open, with its lead. */
 export interface ProposalRow {
   readonly id: number;
-  readonly lead: Omit<LeadRow, 'values' | 'scores'>;
+  readonly lead: ShortLead;
   readonly gate: string;
   readonly askedAt: Instant;
   /** The rule's pick as of now; null: its gate does not hold any more. */

@@ -2,7 +2,7 @@ import type { Activity, Grade, Instant, RecordKind, Score, Status, TieKind, Unro
 import { type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { Change, LeadValue, SaidValue } from './lead';
-import type { LeadRow, ScoredRow } from './lead-list';
+import type { ShortLead, ScoredRow } from './lead-list';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -66,7 +66,7 @@ export interface RecordDetail extends Omit<RecordRow, 'values' | 'scores'> {
   readonly activities: readonly (Activity & { readonly record: TieName | null })[];
   readonly history: readonly Change[];
   readonly said: readonly SaidValue[];
-  readonly ofLeads: readonly Omit<LeadRow, 'values' | 'scores'>[];
+  readonly ofLeads: readonly ShortLead[];
   readonly ofDeals: readonly RecordRow[];
   readonly ofContacts: readonly RecordRow[];
   /** Alias names, domains or e-mails. */

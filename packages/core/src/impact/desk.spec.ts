@@ -172,6 +172,9 @@ test('the open records that meet a gate of the draft are those that move when ne
         chosen: moving.filter(({ touched }) => touched >= AS_OF - 62 * DAY).length,
       });
       expect(meeting.answer.leads.map(({ id }) => String(id))).toEqual(moving.map(({ record }) => record.id));
+      const counts = meeting.answer.moves.map(({ count }) => count);
+      expect(counts.reduce((sum, count) => sum + count, 0)).toBe(meeting.answer.chosen);
+      expect(counts).toEqual([...counts].sort((a, b) => b - a));
     }),
     { numRuns: 30, endOnFailure: true },
   );

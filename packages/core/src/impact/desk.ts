@@ -43,6 +43,8 @@ export interface Meeting {
   readonly count: number;
   /** How many of them the scope chooses. */
   readonly chosen: number;
+  /** The moves of those chosen, most frequent first. */
+  readonly moves: readonly { readonly from: string; readonly to: string; readonly count: number }[];
   /** The first of them, by id, with the stages between which they would move. */
   readonly leads: readonly { readonly id: number; readonly from: string; readonly to: string }[];
 }
@@ -143,6 +145,7 @@ export class ImpactDesk {
     const { stages } = line.answer.swept.rules;
     const stood = standing.keys.map((key) => standingStage(stages, key as StageKey));
     const meeting: { id: number; from: string; to: string }[] = [];
+    const moves = new Map<string, { from: string; to: string; count: number }>();
     let among = 0;
     let count = 0;
     eachBit(standing.open, (i) => {
@@ -150,10 +153,16 @@ export class ImpactDesk {
       const to = ends.labels[ends.codes[i] as number] ?? '';
       if (to === '' || to === from) return;
       count += 1;
-      if (hasBit(chosen, i)) among += 1;
+      if (hasBit(chosen, i)) {
+        among += 1;
+        const move = moves.get(`${from} ${to}`) ?? { from, to, count: 0 };
+        move.count += 1;
+        moves.set(`${from} ${to}`, move);
+      }
       if (meeting.length < MOST_MEETING) meeting.push({ id: ids[i] as number, from, to });
     });
-    return { ok: true, answer: { count, chosen: among, leads: meeting } };
+    const frequent = [...moves.values()].sort((a, b) => b.count - a.count || (a.from < b.from ? -1 : 1));
+    return { ok: true, answer: { count, chosen: among, moves: frequent, leads: meeting } };
   }
 
   /** What each rule of the draft comes to, as if all records came in. */

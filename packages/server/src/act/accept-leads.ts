@@ -1,5 +1,6 @@
 import {
   BLANK,
+  type CompanyClue,
   type Day,
   dayOf,
   formProblem,
@@ -23,12 +24,12 @@ import { type Governing, readGoverning } from '../store/governing';
 import { type Act, edited } from './act';
 import { type WayIn, wayOf } from './cause';
 import { type Acting, perform } from './perform';
+import { openLeads } from './open-leads';
 import { keepSaid, type Said } from './said-values';
 import { insertRows } from '../store/rows';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { newRecords } from '../store/new-records';
-import { identityOf } from '../store/identity';
-import { loadLeads, type StoredLead } from '../store/load-leads';
+import { clueOf, identityOf } from '../store/identity';
 import { NO_TIES } from '../store/tied-values';
 
 /** A lead that came in, with values that fit the catalogue's keys. */
@@ -111,6 +112,8 @@ interface Read {
   readonly inquiry: Inquiry;
   readonly values: Map<string, Value>;
   readonly email: string | null;
+  /** Where it names no person: its company, as that is looked up. */
+  readonly clue: CompanyClue | null;
   /** The key of the pipeline into which it comes, and the one that was named; null: none. */
   readonly pipeline: string;
   readonly named: string | null;
@@ -124,10 +127,11 @@ function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
     const value = readValue(field, raw, day);
     if (value.kind !== 'blank') values.set(key, value);
   }
-  const { email } = identityOf({ values }, governing.ties);
+  const { email, name } = identityOf({ values }, governing.ties);
+  const clue = inquiry.test || email !== null || name !== '' ? null : clueOf({ values }, governing.ties);
   const [first = ''] = governing.ready.rules.lead.entries.keys();
   const named = pipelineOf(inquiry, governing);
-  return { inquiry, values, email: inquiry.test ? null : email, pipeline: named ?? first, named };
+  return { inquiry, values, email: inquiry.test ? null : email, clue, pipeline: named ?? first, named };
 }
 
 /** The calendar day of instants that lie close together: asked of the calendar once a minute. */
@@ -149,14 +153,15 @@ interface Numbered {
   readonly at: number;
 }
 
-/** The k-th inquiry with the same e-mail goes into the k-th round, so that it finds the lead of the one before. */
+/** The k-th inquiry of the same e-mail, or of the same company without a person, goes into the k-th round, so that it finds the lead of the one before. */
 function inRounds(reads: readonly Numbered[]): Numbered[][] {
   const rounds: Numbered[][] = [];
   const seen = new Map<string, number>();
   for (const one of reads) {
-    const { email } = one.read;
-    const round = email === null ? 0 : (seen.get(email) ?? 0);
-    if (email !== null) seen.set(email, round + 1);
+    const { email, clue } = one.read;
+    const whose = email ?? clue?.name ?? null;
+    const round = whose === null ? 0 : (seen.get(whose) ?? 0);
+    if (whose !== null) seen.set(whose, round + 1);
     (rounds[round] ??= []).push(one);
   }
   return rounds;
@@ -171,7 +176,8 @@ export interface Taken {
 /**
  * Takes in leads, inside the caller's transaction: joins what is known, decides, and writes everything.
  *
- * An inquiry with the e-mail of an open lead of its pipeline joins that lead and stays with its owner.
+ * An inquiry of a person who has an open lead in its pipeline, or of a company that has one without a person, joins that lead and
+ * stays with its owner.
  *
  * @returns what became of each, in the order given; one that names a field that is not known, or that may not be set, is refused
  */
@@ -224,24 +230,7 @@ async function actsOf(
   manager: EntityManager,
   reads: readonly Read[],
 ): Promise<{ readonly acts: Act[]; readonly beside: readonly (readonly [field: string, value: Value])[][] }> {
-  const emails = reads.flatMap(({ email }) => (email === null ? [] : [email]));
-  const open =
-    emails.length === 0
-      ? []
-      : await manager.query<{ id: number }[]>('SELECT id FROM `lead` WHERE open_email IN (?)', [emails]);
-  const known = await loadLeads(
-    manager,
-    open.map((lead) => lead.id),
-    'write',
-  );
-  const byEmail = new Map(
-    known.flatMap((lead) => {
-      const { openEmail, pipeline } = lead.entity;
-      return openEmail === null ? [] : [[`${pipeline} ${openEmail}`, lead] as const];
-    }),
-  );
-  const knownLead = ({ email, pipeline }: Read): StoredLead | undefined =>
-    email === null ? undefined : byEmail.get(`${pipeline} ${email}`);
+  const knownLead = await openLeads(manager, reads);
 
   const fresh = reads.filter((one) => knownLead(one) === undefined);
   const ids = await newRecords(

@@ -69,7 +69,10 @@ test('what the gate changes is written with the move, found and told; undone wit
     'tags rule',
   ]);
   const { then } = (await admin.get(`/api/leads/${id}/reasoning`)).body as Reasoning;
-  expect(then.decision.gates.changes.map(({ field, gate }) => `${field} ${gate}`)).toEqual(['tags which', 'note which']);
+  expect(then.decision.gates.changes.map(({ field, gate }) => `${field} ${gate}`)).toEqual([
+    'tags which',
+    'note which',
+  ]);
 
   const { version } = await server.source.manager.findOneByOrFail(LeadEntity, { id });
   await admin

@@ -9,6 +9,7 @@ import { OutboxEntity } from '../store/entity/outbox.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { loadLeads, placeOf, type StoredLead, tiesOf } from '../store/load-leads';
+import { standAnew } from '../store/open-for';
 import { lockRota, writeRota } from '../store/rota';
 import { insertRows } from '../store/rows';
 import { rowOf } from '../store/value-row';
@@ -216,9 +217,11 @@ async function standAgain(acting: Acting, { id, undo }: JoinedLeadEntity, at: Da
     // Its score may have faded meanwhile: the next look computes it.
     changesAt: at,
     closedAt: instant(lead.closedAt),
+    openFor: null,
   };
   await manager.update(RecordEntity, id, { kind: 'lead' });
   await insertRows(manager, LeadEntity, [entity]);
+  await standAnew(manager, [id]);
   await insertRows(
     manager,
     FieldValueEntity,

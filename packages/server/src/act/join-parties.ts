@@ -15,6 +15,7 @@ import { readGoverning } from '../store/governing';
 import { type StoredUnrouted } from '../store/load-unrouted';
 import { insertRows, replaceRows } from '../store/rows';
 import { inTransaction } from '../store/transaction';
+import { standAnew } from '../store/open-for';
 import { BELOW, UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { rowOf } from '../store/value-row';
 import { lineOf } from './change-source';
@@ -102,6 +103,7 @@ async function moveAside(
     ]);
     moved[`${table}.${column}`] = rows.map(({ id }) => id);
     await manager.query(`UPDATE \`${table}\` SET ${column} = ? WHERE ${column} = ?`, [to, from]);
+    if (table === 'lead') await standAnew(manager, moved[`${table}.${column}`] ?? []);
   };
   for (const [table, column] of BELOW[kind]) await move(table, column);
   for (const table of HANGING) await move(table, 'record');

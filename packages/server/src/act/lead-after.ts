@@ -1,5 +1,6 @@
 import { type Decision, enteredAt, type Occasion, pipelineOfStage, type Place } from '@relvik/core';
 import { identityOf } from '../store/identity';
+import { openForOf } from '../store/open-for';
 import type { TieRules } from '../store/tie-rules';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import type { Governing } from '../store/governing';
@@ -66,7 +67,10 @@ export function leadAfter(
     version: (stored?.version ?? 0) + 1,
     ...named,
     // A test stands apart from the leads that are known.
-    openEmail: decision.status === 'open' && !(stored?.test ?? test) ? named.email : null,
+    openFor:
+      decision.status === 'open' && !(stored?.test ?? test)
+        ? openForOf({ ...act.ties, ...named, company: act.ties.company })
+        : null,
     status: decision.status,
     stage: decision.stage,
     pipeline: pipelineOfStage(ready.charter, decision.stage)?.key ?? '',
@@ -110,6 +114,6 @@ export function leadMoved(
     touchedAt: asOf,
     ...(closing === null
       ? {}
-      : { status: closing.outcome, closedAt: asOf, closeReason: closing.reason, openEmail: null, changesAt: null }),
+      : { status: closing.outcome, closedAt: asOf, closeReason: closing.reason, openFor: null, changesAt: null }),
   };
 }

@@ -1,4 +1,12 @@
-import type { Accepted, DoneEach, GateConcordance, LeadDetail, ProposalDetail, ProposalPage } from '@relvik/contracts';
+import type {
+  Accepted,
+  DoneEach,
+  GateConcordance,
+  LeadDetail,
+  LeadPage,
+  ProposalDetail,
+  ProposalPage,
+} from '@relvik/contracts';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { says, WHICH, withAskingGates } from '../fixture/asking-gates.fixture';
@@ -6,7 +14,7 @@ import { finishRescores } from '../job/rescore';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { passTime } from '../job/pass-time';
-import { type Charter, mergeStage } from '@relvik/core';
+import { type Charter, mergeStage, type StageKey } from '@relvik/core';
 
 let server: SmallServer;
 let admin: Agent;
@@ -91,6 +99,29 @@ test('a gate asks once a required field is filled, as when an amount is added la
   expect(await statesOf(id)).toEqual(['taken', 'open']);
   expect(await only(ada)).toMatchObject({ gate: 'sized', pick: 'qualified' });
   expect(await statesOf(await bring({ employees: '999' }))).toEqual([]);
+});
+
+test('a list and its file tell the pipeline, which gates ask, and what each lead waits for', async () => {
+  const [asked, waiting] = [await bring({ company: 'Asked AS' }), await bring({ company: 'Waiting AS' })];
+  await decide(ada, (await toDecide(ada)).rows.find((row) => row.lead.id === waiting)!.id, 'plan');
+  const query = 'columns=company,pipeline,asks,waits&order=oldest';
+  const { rows } = (await ada.get(`/api/leads?${query}`).expect(200)).body as LeadPage;
+  expect(rows.map(({ id, pipeline, asks, waits }) => [id, pipeline, asks, waits.map(({ gate }) => gate)])).toEqual([
+    [asked, 'leads', ['which'], []],
+    [waiting, 'leads', [], ['sized']],
+  ]);
+  expect(rows[1]?.waits[0]?.words).toMatch(/^waits: Deal value is blank/);
+  const { text } = await ada.get(`/api/leads.csv?${query}`).expect(200);
+  const [head, first, second] = text.trim().split('\r\n');
+  expect(head).toBe('Id,Lead,Company,Pipeline,Asked about,Waits for');
+  expect(first).toBe(`${asked},,Asked AS,Leads,which,`);
+  expect(second).toMatch(new RegExp(`^${waiting},,Waiting AS,Leads,,"?sized: waits: Deal value is blank`));
+  // Nobody who did not choose them pays for them.
+  const plain = (await ada.get('/api/leads?columns=company').expect(200)).body as LeadPage;
+  expect(plain.rows.map(({ asks, waits }) => [asks, waits])).toEqual([
+    [[], []],
+    [[], []],
+  ]);
 });
 
 test('taking the pick, another outcome and refusing: each once, with the rule’s answer beside; the next gates act', async () => {
@@ -325,4 +356,33 @@ describe('by hand', () => {
     const closing = await move(admin, [others], 'out', 'no');
     expect(closing.refused).toMatchObject([{ why: expect.stringContaining('a hand may move it to') as string }]);
   });
+});
+
+test('whoever leaves one reason to wait for another moves and is asked about all the same', async () => {
+  await server.stop();
+  const worth = { kind: 'field', field: 'deal_value' } as const;
+  server = await SmallServer.start((charter) => {
+    const asking = withAskingGates(charter);
+    const byRule = { ...WHICH, key: 'worth', to: 'trial', decider: { kind: 'rule' } } as Charter['gates'][number];
+    const when = { test: 'range', subject: worth, from: { at: '1', included: true }, to: null } as const;
+    const stream = { ...asking.streams[0]!, entering: ['trial'] as unknown as readonly StageKey[] };
+    const route = { ...stream.routes[0]!, when: { test: 'all', of: [] }, to: { kind: 'rep', rep: 'ada' } } as const;
+    return {
+      ...asking,
+      gates: [{ ...byRule, when }, { ...WHICH, from: 'trial', to: 'plan' } as unknown as Charter['gates'][number]],
+      streams: [{ ...stream, routes: [route as unknown as (typeof stream.routes)[number]] }],
+    };
+  });
+  admin = await server.as('admin');
+  await admin.patch('/api/people/ada').send({ mayTakeLeads: true, whyNot: null, limit: 0 }).expect(200);
+  const id = await bring({ deal_value: '5000 ISK' }, null);
+  expect([await stageOf(id), await statesOf(id)]).toEqual(['new', []]);
+  await admin.post('/api/rates').send({ currency: 'ISK', from: '2026-01-01', rate: '0.0068' }).expect(201);
+  expect([await stageOf(id), await statesOf(id)]).toEqual(['trial', ['open']]);
+  expect(await server.source.manager.findOneByOrFail(LeadEntity, { id })).toMatchObject({
+    bay: { why: 'nobody-free' },
+  });
+  await passTime(server.source, new Date(server.now.getTime() + 60_000));
+  expect(await server.source.query('SELECT * FROM failure')).toEqual([]);
+  expect(await statesOf(id)).toEqual(['open']);
 });

@@ -4,6 +4,7 @@ import { LeadEntity } from '../store/entity/lead.entity';
 import type { Governing } from '../store/governing';
 import { Refused } from '../problem/refused';
 import { identityOf } from '../store/identity';
+import { openForOf } from '../store/open-for';
 import type { Act } from './act';
 
 /** An act with its appraisal by a charter. */
@@ -39,7 +40,7 @@ function withoutGatesInto(ready: ReadyCharter, pipeline: string): ReadyCharter {
 }
 
 /**
- * Keeps one lead open for an e-mail and pipeline: where gates would lead one into a pipeline in which the person has an open
+ * Keeps one lead open for a person, or a company without one, and pipeline: where gates would lead one into a pipeline in which the person has an open
  * lead already, they let it through only once that one is closed; until then it is decided without them.
  *
  * @param again appraises an act by another charter
@@ -49,23 +50,23 @@ export async function keepOutOfTaken<P extends Appraised>(
   prepared: readonly P[],
   again: (act: Act, charter: Governing) => P,
 ): Promise<P[]> {
-  const emailOf = ({ act: { record, stored, test }, charter }: P): string | null =>
-    (stored?.test ?? test) ? null : identityOf(record, charter.ties).email;
-  const crossing = prepared.filter((one) => crossedInto(one) !== null && emailOf(one) !== null);
+  const whoseOf = ({ act: { record, stored, test, ties }, charter }: P): number | null =>
+    (stored?.test ?? test) ? null : openForOf({ ...identityOf(record, charter.ties), ...ties });
+  const crossing = prepared.filter((one) => crossedInto(one) !== null && whoseOf(one) !== null);
   if (crossing.length === 0) return [...prepared];
   const open = await manager.find(LeadEntity, {
-    select: { id: true, openEmail: true, pipeline: true },
-    where: { openEmail: In(crossing.map(emailOf)) },
+    select: { id: true, openFor: true, pipeline: true },
+    where: { openFor: In(crossing.map(whoseOf)) },
   });
-  const holders = new Map(open.map((one) => [`${one.pipeline} ${one.openEmail ?? ''}`, one.id]));
+  const holders = new Map(open.map((one) => [`${one.pipeline} ${one.openFor ?? ''}`, one.id]));
   return prepared.map((one) => {
     let now = one;
     for (let into = crossedInto(now); into !== null; into = crossedInto(now)) {
-      const email = emailOf(now);
+      const whose = whoseOf(now);
       const id = Number(now.act.record.id);
-      const holder = holders.get(`${into} ${email ?? ''}`);
-      if (email === null || holder === undefined || holder === id) {
-        holders.set(`${into} ${email ?? ''}`, id);
+      const holder = holders.get(`${into} ${whose ?? ''}`);
+      if (whose === null || holder === undefined || holder === id) {
+        holders.set(`${into} ${whose ?? ''}`, id);
         return now;
       }
       if (isByPerson(now))

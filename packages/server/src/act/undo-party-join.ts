@@ -11,6 +11,7 @@ import { RecordEntity } from '../store/entity/lead.entity';
 import { readGoverning } from '../store/governing';
 import { loadUnrouted, type StoredUnrouted } from '../store/load-unrouted';
 import { insertRows, replaceRows } from '../store/rows';
+import { standAnew } from '../store/open-for';
 import { inTransaction } from '../store/transaction';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { rowOf } from '../store/value-row';
@@ -100,8 +101,9 @@ async function standAgain(
   );
   for (const [place, ids] of Object.entries(undo.moved)) {
     const [table = '', column = ''] = place.split('.');
-    if (ids.length > 0)
-      await manager.query(`UPDATE \`${table}\` SET ${column} = ? WHERE id IN (?) AND ${column} = ?`, [id, ids, older]);
+    if (ids.length === 0) continue;
+    await manager.query(`UPDATE \`${table}\` SET ${column} = ? WHERE id IN (?) AND ${column} = ?`, [id, ids, older]);
+    if (table === 'lead') await standAnew(manager, ids);
   }
   for (const { kind: of, text } of undo.keys)
     if (of === 'email')

@@ -129,26 +129,40 @@ function decisionRow(act: Act, after: LeadEntity, decision: Decision, charter: n
 }
 
 /** Still waiting for the same thing: nothing happened that is worth a line in the history. */
-function isStillWaiting({ decision }: Outcome): boolean {
-  return decision?.occasion === 'freed' && decision.place.kind === 'bay';
+function isStillWaiting(outcome: Outcome): boolean {
+  const { decision } = outcome;
+  return decision?.occasion === 'freed' && decision.place.kind === 'bay' && standsStill(outcome, decision);
+}
+
+/** Whether a decision leaves a known lead in its stage and place, with the looks and values that it had. */
+function standsStill({ act: { stored }, after }: Outcome, { gates }: Decision): boolean {
+  return (
+    stored !== null &&
+    gates.moves.length + gates.changes.length === 0 &&
+    samePlace(placeOf(after), placeOf(stored)) &&
+    JSON.stringify(after.looks) === JSON.stringify(stored.looks)
+  );
 }
 
 /** Occasions on which mostly nothing but the score changes. */
 const RESCORING: readonly string[] = ['activity', 'time', 'enacted'];
 
 /** Whether a decision leaves all as it was but the score, so that the score alone is written. */
-function isQuiet({ act: { stored, values }, after, decision }: Outcome): boolean {
+function isQuiet(outcome: Outcome): boolean {
+  const {
+    act: { stored, values },
+    after,
+    decision,
+  } = outcome;
   if (stored === null || decision === null || !RESCORING.includes(decision.occasion) || values.size > 0) return false;
-  const { gates, routing, effects, loads } = decision;
+  const { routing, effects, loads } = decision;
   return (
-    gates.moves.length === 0 &&
+    standsStill(outcome, decision) &&
     routing === null &&
     effects.length + loads.length === 0 &&
     gradeKey(after) === gradeKey(stored) &&
     after.verdict === stored.verdict &&
-    after.territory === stored.territory &&
-    samePlace(placeOf(after), placeOf(stored)) &&
-    JSON.stringify(after.looks) === JSON.stringify(stored.looks)
+    after.territory === stored.territory
   );
 }
 

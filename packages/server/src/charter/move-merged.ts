@@ -1,5 +1,6 @@
 import { type Charter, type Pipeline, type Stage } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
+import { STAND_OPEN } from '../store/open-for';
 
 /**
  * Moves the records of a stage that a charter merged into another: open and closed ones alike, whatever the scope of enacting.
@@ -35,17 +36,11 @@ async function moveInto(
     return;
   }
   // Of two open leads of a person that come into one pipeline, one is that to which inquiries are added.
-  await manager.query('UPDATE `lead` SET open_email = NULL WHERE stage IN (?) AND pipeline <> ?', [
-    mergedFrom,
-    pipeline,
-  ]);
+  await manager.query('UPDATE `lead` SET open_for = NULL WHERE stage IN (?) AND pipeline <> ?', [mergedFrom, pipeline]);
   await manager.query('UPDATE `lead` SET stage = ?, pipeline = ?, version = version + 1 WHERE stage IN (?)', [
     stage,
     pipeline,
     mergedFrom,
   ]);
-  await manager.query(
-    "UPDATE IGNORE `lead` SET open_email = email WHERE stage = ? AND open_email IS NULL AND status = 'open' AND test = 0",
-    [stage],
-  );
+  await manager.query(`${STAND_OPEN} AND stage = ?`, [stage]);
 }

@@ -1,6 +1,7 @@
 import { RECORD_KINDS, UNROUTED_KINDS } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { charterInForce } from '../store/governing';
+import { OPEN_FOR } from '../store/open-for';
 
 /** Something that a fault may leave behind: how it is found, and how it is mended. */
 export interface Check {
@@ -76,17 +77,20 @@ export const CHECKS: readonly Check[] = [
   },
   {
     key: 'two-open',
-    what: 'e-mails with two open leads in one pipeline',
-    sql: `SELECT MAX(id) AS id FROM \`lead\` WHERE status = 'open' AND email IS NOT NULL AND test = 0 GROUP BY email, pipeline HAVING COUNT(*) > 1`,
+    what: 'people or companies with two open leads in one pipeline',
+    sql: `SELECT MAX(id) AS id FROM \`lead\` WHERE status = 'open' AND test = 0 AND ${OPEN_FOR} IS NOT NULL GROUP BY ${OPEN_FOR}, pipeline HAVING COUNT(*) > 1`,
     mend: null,
   },
   {
-    key: 'open-email',
-    what: 'leads whose e-mail was not kept apart as open or closed',
-    sql: `SELECT id FROM \`lead\` one WHERE (status <> 'open' AND open_email IS NOT NULL)
-      OR (status = 'open' AND test = 0 AND NOT (open_email <=> email)
-        AND NOT EXISTS (SELECT * FROM \`lead\` other WHERE other.open_email = one.email AND other.pipeline = one.pipeline AND other.id <> one.id))`,
-    mend: run("UPDATE IGNORE `lead` SET open_email = IF(status = 'open', email, NULL) WHERE id IN (?)"),
+    key: 'open-for',
+    what: 'leads that were not kept apart as the open one of their person or company',
+    sql: `SELECT id FROM (SELECT id, status, test, pipeline, open_for, ${OPEN_FOR} AS whose FROM \`lead\`) one
+      WHERE (status <> 'open' AND open_for IS NOT NULL)
+      OR (status = 'open' AND test = 0 AND NOT (open_for <=> whose)
+        AND NOT EXISTS (SELECT * FROM \`lead\` other WHERE other.open_for = one.whose AND other.pipeline = one.pipeline AND other.id <> one.id))`,
+    mend: run(
+      `UPDATE IGNORE \`lead\` SET open_for = IF(status = 'open' AND test = 0, ${OPEN_FOR}, NULL) WHERE id IN (?)`,
+    ),
   },
   {
     key: 'undecided',

@@ -29,8 +29,12 @@ test('what each fault leaves is found, mended, and gone on the next round; what 
 
   await run('UPDATE rep_load SET open = open + 3');
   await run("UPDATE `lead` SET owner = NULL WHERE id = ? AND place = 'owner'", ids[0]);
-  await run('UPDATE `lead` SET open_email = NULL WHERE id = ?', ids[1]);
-  await run("UPDATE `lead` SET open_email = NULL, email = 'd3@d.example' WHERE id = ?", ids[2]);
+  await run('UPDATE `lead` SET open_for = NULL WHERE id = ?', ids[1]);
+  await run(
+    'UPDATE `lead` one JOIN `lead` other ON other.id = ? SET one.open_for = NULL, one.contact = other.contact WHERE one.id = ?',
+    ids[3],
+    ids[2],
+  );
   await run('DELETE FROM decision WHERE record = ?', ids[4]);
   await run("INSERT INTO record (id, kind, created_at) VALUES (9001, 'lead', NOW()), (9002, 'company', NOW())");
   await run("INSERT INTO field_value (record, field, kind, shown) VALUES (9001, 'note', 'text', 'left')");
@@ -46,7 +50,7 @@ test('what each fault leaves is found, mended, and gone on the next round; what 
     'no-place',
     'wrong-load',
     'two-open',
-    'open-email',
+    'open-for',
     'undecided',
     'records',
     'unrecorded',

@@ -68,6 +68,7 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
         sight.all ? lists : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) },
       ),
       timeZone: ready.charter.timeZone,
+      pipelines: new Map(ready.charter.pipelines.map(({ key, name }) => [key, name])),
     };
   }
 

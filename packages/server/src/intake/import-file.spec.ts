@@ -36,7 +36,7 @@ test('a file: rows accepted, refused by row and field, joined, with a known owne
     { row: 3, field: 'employees', refused: false },
     { row: 4, field: 'owner', message: 'nobody here is called “Nobody”', refused: true },
   ]);
-  expect(await server.source.manager.findOneByOrFail(LeadEntity, { openEmail: 'liv@f.example' })).toMatchObject({
+  expect(await server.source.manager.findOneByOrFail(LeadEntity, { email: 'liv@f.example', status: 'open' })).toMatchObject({
     owner: 'dee',
     place: 'owner',
     way: 'csv',
@@ -165,7 +165,7 @@ test('an import can’t be undone once somebody has worked on what came', async 
 
 test('a call noted on a lead of a file keeps the file from being undone, though it was taken the day before', async () => {
   const report = await server.importFile(admin, file('E-mail,industry', 'early@d.example,Brewery'));
-  const { id } = await server.source.manager.findOneByOrFail(LeadEntity, { openEmail: 'early@d.example' });
+  const { id } = await server.source.manager.findOneByOrFail(LeadEntity, { email: 'early@d.example', status: 'open' });
   server.now = new Date(server.now.getTime() + 60_000);
   await admin.post(`/api/leads/${id}/activities`).send({ kind: 'call_taken', at: '2026-03-01T09:00:00Z' }).expect(201);
   expect((await admin.post(`/api/imports/${report.id}/undo`)).body).toMatchObject({ status: 409 });

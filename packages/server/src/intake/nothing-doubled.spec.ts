@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Accepted } from '@relvik/contracts';
-import type { DataSource } from 'typeorm';
+import { type DataSource, IsNull, Not } from 'typeorm';
 import { SmallServer } from '../fixture/small-server.fixture';
 import { LosingProxy } from '../fixture/losing-proxy.fixture';
 import { describeDatabase } from '../store/open-database';
@@ -68,7 +68,7 @@ test('an e-mail that comes in while a lead is edited to it overwrites nobody', a
     ]);
     const accepted = (came as PromiseFulfilledResult<Accepted>).value;
     const lead = await server.source.manager.findOneByOrFail(LeadEntity, { id: old.id });
-    const open = await server.source.manager.findBy(LeadEntity, { openEmail: `n${i}@n.example` });
+    const open = await server.source.manager.findBy(LeadEntity, { email: `n${i}@n.example`, openFor: Not(IsNull()) });
     expect(open.map(({ id }) => id)).toEqual([accepted.id]);
     if (edit.status === 'fulfilled') {
       outcomes.edited += 1;

@@ -35,7 +35,7 @@ test('the way in names the pipeline; a person has one open lead in each, and a s
   expect(await bring('care')).toMatchObject({ id: second.id, joined: true });
   expect(await bring('leads')).toMatchObject({ id: first.id, joined: true });
   expect(await bring()).toMatchObject({ id: first.id, joined: true });
-  expect([await faults('two-open'), await faults('open-email')]).toEqual([[], []]);
+  expect([await faults('two-open'), await faults('open-for')]).toEqual([[], []]);
 
   const unknown = await admin.post('/api/leads').send({ values: { email: 'b@fjord.example' }, pipeline: 'deals' });
   expect(unknown.body).toMatchObject({ status: 422, errors: [{ path: '/pipeline' }] });
@@ -44,9 +44,9 @@ test('the way in names the pipeline; a person has one open lead in each, and a s
 test('many inquiries of a person at once, into both pipelines, leave one open lead in each', async () => {
   await Promise.all(Array.from({ length: 12 }, (_, i) => bring(i % 2 === 0 ? 'care' : undefined)));
   const leads = await server.source.manager.find(LeadEntity, { order: { pipeline: 'ASC' } });
-  expect(leads.map(({ pipeline, openEmail }) => [pipeline, openEmail])).toEqual([
-    ['care', 'ann@fjord.example'],
-    ['leads', 'ann@fjord.example'],
+  expect(leads.map(({ pipeline, openFor, contact }) => [pipeline, openFor === contact])).toEqual([
+    ['care', true],
+    ['leads', true],
   ]);
 });
 
@@ -125,9 +125,9 @@ test('a gate leads into another pipeline, but not while the person has an open l
     await admin.patch(`/api/leads/${moving.id}`).send({ version, values: { employees } }).expect(200);
     return lead(moving.id);
   };
-  const held = { stage: 'new', pipeline: 'leads', openEmail: 'ann@fjord.example' };
+  const held = { stage: 'new', pipeline: 'leads', openFor: ties.contact!.id };
   expect([await edit('12'), await edit('13')]).toMatchObject([held, held]);
-  expect([await faults('two-open'), await faults('open-email')]).toEqual([[], []]);
+  expect([await faults('two-open'), await faults('open-for')]).toEqual([[], []]);
 
   await admin.post(`/api/leads/${there.id}/close`).send({ outcome: 'lost', reason: 'no need' }).expect(200);
   expect(await edit('14')).toMatchObject({ stage: 'care-talks', pipeline: 'care', cameInto: null });
@@ -177,6 +177,6 @@ test('a lead that leaves the bay is kept out of a pipeline in which the person h
   // Somebody else comes for the same route, and those who wait for it go first.
   await bring(undefined, { email: 'bea@gale.example', company: 'Gale', country: 'NO' });
   expect(await lead(waiting.id)).toMatchObject({ stage: 'new', pipeline: 'leads', owner: 'bo' });
-  expect(await lead(there.id)).toMatchObject({ openEmail: 'ann@fjord.example' });
+  expect(await lead(there.id)).toMatchObject({ openFor: ties.contact!.id });
   expect(await faults('two-open')).toEqual([]);
 });

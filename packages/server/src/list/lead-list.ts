@@ -1,4 +1,4 @@
-import type { LeadPage, LeadQuery, LeadRow } from '@relvik/contracts';
+import type { LeadPage, LeadQuery, ShortLead } from '@relvik/contracts';
 import type { EntityManager } from 'typeorm';
 import { scoresAsOf } from '../job/pass-time';
 import { Refused } from '../problem/refused';
@@ -7,19 +7,23 @@ import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { shownScores } from '../store/entity/scored.entity';
 import { placeOf } from '../store/load-leads';
+import { gateCellsOf } from './gate-cells';
 import { LIST_KINDS } from './list-kinds';
 import { cellsOf, pageOf, type Scored } from './page';
 import { ShownGrades } from './shown-grades';
 
 type Listed = Scored &
-  Pick<LeadEntity, 'company' | 'status' | 'stage' | 'territory' | 'arrived' | 'place' | 'owner' | 'queue' | 'bay'>;
+  Pick<
+    LeadEntity,
+    'company' | 'status' | 'stage' | 'pipeline' | 'territory' | 'arrived' | 'place' | 'owner' | 'queue' | 'bay'
+  >;
 
 /** The same as it is read. */
 type ListedRow = Omit<Listed, 'bay'> & { readonly bay: string | null };
 
 /** A lead as a list shows it. */
-export function rowOfLead(lead: Listed, grades: ShownGrades): Omit<LeadRow, 'values' | 'scores'> {
-  const { id, name, company, status, stage, territory, arrived } = lead;
+export function rowOfLead(lead: Listed, grades: ShownGrades): ShortLead {
+  const { id, name, company, status, stage, pipeline, territory, arrived } = lead;
   const { admitted, scoreSet } = lead;
   return {
     admitted,
@@ -31,6 +35,7 @@ export function rowOfLead(lead: Listed, grades: ShownGrades): Omit<LeadRow, 'val
     ...shownScores(lead),
     ...grades.shown(lead),
     stage,
+    pipeline,
     territory,
     place: placeOf(lead),
     arrived: arrived.getTime(),
@@ -46,8 +51,9 @@ export async function listLeads(manager: EntityManager, sight: Sight, by: LeadQu
   );
   const cells = await cellsOf(manager, shown, by);
   const grades = await ShownGrades.of(manager, shown);
+  const gates = await gateCellsOf(manager, shown, by, now);
   return {
-    rows: shown.map((lead) => Object.assign(rowOfLead(lead, grades), cells(lead.id))),
+    rows: shown.map((lead) => Object.assign(rowOfLead(lead, grades), cells(lead.id), gates(lead.id))),
     asOf: (await scoresAsOf(manager, now)).getTime(),
     next,
   };

@@ -1,4 +1,5 @@
 import {
+  isLeadColumn,
   LEAD_COLUMNS,
   type LeadColumn,
   type LeadQuery,
@@ -15,6 +16,8 @@ import type { Table } from '@relvik/formats';
 export interface CsvWording {
   readonly names: Names;
   readonly timeZone: string;
+  /** Names of pipelines, by key. */
+  readonly pipelines: ReadonlyMap<string, string>;
 }
 
 const HEADINGS: { readonly [C in LeadColumn | RecordColumn]: string } = {
@@ -30,11 +33,10 @@ const HEADINGS: { readonly [C in LeadColumn | RecordColumn]: string } = {
   owner: 'Owner',
   leads: 'Leads',
   arrived: 'Arrived',
+  pipeline: 'Pipeline',
+  asks: 'Asked about',
+  waits: 'Waits for',
 };
-
-function isLeadColumn(key: string): key is LeadColumn {
-  return (LEAD_COLUMNS as readonly string[]).includes(key);
-}
 
 /** The score set that a column is of; null: of none. */
 function setIn(key: string): string | null {
@@ -54,7 +56,7 @@ function placeText(place: Place, names: Names): string {
   }
 }
 
-function cell(row: LeadRow, column: LeadColumn, { names, timeZone }: CsvWording): string {
+function cell(row: LeadRow, column: LeadColumn, { names, timeZone, pipelines }: CsvWording): string {
   switch (column) {
     case 'company':
       return row.company;
@@ -72,6 +74,12 @@ function cell(row: LeadRow, column: LeadColumn, { names, timeZone }: CsvWording)
       return placeText(row.place, names);
     case 'arrived':
       return instantText(row.arrived, timeZone);
+    case 'pipeline':
+      return pipelines.get(row.pipeline) ?? row.pipeline;
+    case 'asks':
+      return row.asks.map((gate) => names.gate(gate)).join('; ');
+    case 'waits':
+      return row.waits.map(({ gate, words }) => `${names.gate(gate)}: ${words}`).join('; ');
   }
 }
 

@@ -42,7 +42,7 @@ export const LIST_KINDS: { readonly [K in RecordKind]: ListKind & { readonly kin
     kind: 'lead',
     entity: LeadEntity,
     columns: [
-      ...['id', 'name', 'company', 'status', 'charter', 'stage', 'territory', 'arrived'],
+      ...['id', 'name', 'company', 'status', 'charter', 'stage', 'pipeline', 'territory', 'arrived'],
       ...['place', 'owner', 'queue', 'bay'],
     ],
     hasStatus: true,

@@ -14,7 +14,8 @@ export async function previewJoin(manager: EntityManager, id: number, other: num
     throw Refused.as('cannot-join', { detail: 'Choose two different leads.' });
   const pair = pairOf(one, two);
   const grades = await ShownGrades.of(manager, [one.entity, two.entity]);
-  const row = (lead: typeof one): LeadRow => Object.assign(rowOfLead(lead.entity, grades), { values: {}, scores: {} });
+  const row = (lead: typeof one): LeadRow =>
+    Object.assign(rowOfLead(lead.entity, grades), { values: {}, scores: {}, asks: [], waits: [] });
   return {
     older: row(pair.older),
     younger: row(pair.younger),

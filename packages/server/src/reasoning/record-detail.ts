@@ -1,4 +1,4 @@
-import type { LeadRow, RecordDetail, RecordRow, RecordValue, TieName } from '@relvik/contracts';
+import type { ShortLead, RecordDetail, RecordRow, RecordValue, TieName } from '@relvik/contracts';
 import { fedValue, gradeRecord, type Score, showValue, TIE_KINDS, type UnroutedKind, type Value } from '@relvik/core';
 import type { EntityManager, ObjectLiteral, SelectQueryBuilder } from 'typeorm';
 import { PARTY_UNDO } from '../act/undo-party-join';
@@ -120,7 +120,7 @@ export async function recordDetail(
     activities: await activitiesSeen(manager, id, under),
     history: history.map(changeLine),
     said: said.map(saidValue),
-    ofLeads: under.leads.slice(0, MOST).map((lead): Omit<LeadRow, 'values' | 'scores'> => rowOfLead(lead, grades)),
+    ofLeads: under.leads.slice(0, MOST).map((lead): ShortLead => rowOfLead(lead, grades)),
     ofDeals: await rows('deal', under.deals),
     ofContacts: await rows('contact', under.contacts),
     knownBy: whole ? await knownBy(manager, kind, id) : [],

@@ -19,6 +19,23 @@ export async function contactsBy(manager: EntityManager, emails: readonly string
   return new Map(rows.map(({ id, folded }) => [folded, id]));
 }
 
+/** Contacts that have open leads, by their e-mails, folded, and the ids of these leads; their other addresses count too. */
+export async function openContacts(
+  manager: EntityManager,
+  emails: readonly string[],
+): Promise<{ readonly byEmail: ReadonlyMap<string, number>; readonly leads: readonly number[] }> {
+  if (emails.length === 0) return { byEmail: new Map(), leads: [] };
+  const rows = await manager.query<{ id: number; folded: string; lead: number }[]>(
+    `SELECT c.id, c.email AS folded, l.id AS \`lead\` FROM contact c JOIN \`lead\` l ON l.open_for = c.id WHERE c.email IN (?)
+     UNION ALL SELECT a.contact, a.folded, l.id FROM contact_alias a JOIN \`lead\` l ON l.open_for = a.contact WHERE a.folded IN (?)`,
+    [emails, emails],
+  );
+  return {
+    byEmail: new Map(rows.map(({ id, folded }) => [folded, id])),
+    leads: [...new Set(rows.map(({ lead }) => lead))],
+  };
+}
+
 /** The companies that have one of these names or domains, the oldest first, with all that they are known by. */
 export async function companiesBy(
   manager: EntityManager,

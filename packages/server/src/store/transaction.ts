@@ -18,7 +18,7 @@ function errorOf(error: unknown): DriverError {
 }
 
 /** Indexes under which two servers may make the same at once. */
-const MADE_ONCE = ['lead_one_open_per_email', 'contact_one_per_email', 'company_one_per_identity', 'PRIMARY'];
+const MADE_ONCE = ['lead_one_open', 'contact_one_per_email', 'company_one_per_identity', 'PRIMARY'];
 
 /** Whether the same work may succeed when it is begun again: nothing of it was stored, others were in the way. */
 function mayRetry(error: unknown): boolean {

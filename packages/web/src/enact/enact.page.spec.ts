@@ -108,7 +108,8 @@ test('who meets a gate already is listed, and can be let through with the enacti
   const impacts = TestBed.inject(ImpactService);
   const asked = { before: 0, after: 2 };
   impacts.impact.set({ facets: { grade: { changed: 1 }, stage: { changed: 0 } }, chosen: 4, asked } as never);
-  impacts.meeting.set({ count: 3, chosen: 2, leads: [{ id: 7, from: 'new', to: 'qualified' }] });
+  const moves = [{ from: 'new', to: 'qualified', count: 2 }];
+  impacts.meeting.set({ count: 3, chosen: 2, moves, leads: [{ id: 7, from: 'new', to: 'qualified' }] });
   await page.settle();
   expect(page.text).toContain('3 leads meet a gate already. They move when something next happens to them');
   expect(page.text).toContain('About 2 a person is asked.');
@@ -118,6 +119,7 @@ test('who meets a gate already is listed, and can be let through with the enacti
   expect(page.text).toContain('Kari · Fjord New → Qualified');
   await page.click('Let them through now');
   expect(page.text).toContain('2 leads meet a gate already and move now. 1 more, which you did not choose');
+  expect(page.text).toContain('2 New → Qualified');
   await page.type('#reason', 'because');
   await submit(page);
   expect(page.sent('/api/drafts/2/enact', 'POST').body).toMatchObject({ reach: 'gates' });

@@ -10,7 +10,6 @@ import {
   type EnactScope,
   findingWords,
   isError,
-  type Meeting,
   placeInCharter,
   type Reach,
 } from '@relvik/core';
@@ -26,6 +25,7 @@ import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from '../impact/enact-choice
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../wording/wording.service';
 import { CharterService } from '../charter/charter.service';
+import { GateOutlook } from './gate-outlook';
 import { RescoreService } from './rescore.service';
 
 const REACH_WORDS: { readonly [R in Reach]: string } = {
@@ -34,13 +34,6 @@ const REACH_WORDS: { readonly [R in Reach]: string } = {
   gates: 'Gates are asked too: leads may move to another stage. Nobody is given to an owner by that.',
   routes: 'Gates are asked, and whatever has no owner is routed by the new routes. Who has an owner keeps them.',
 };
-
-interface MeetingRow {
-  readonly id: number;
-  readonly name: string;
-  readonly from: string;
-  readonly to: string;
-}
 
 /** Puts the draft in force: what it changes, for whom, how far and why; and the rescore's progress. */
 @Component({
@@ -53,6 +46,7 @@ interface MeetingRow {
     ButtonModule,
     InputTextModule,
     ProgressBarModule,
+    GateOutlook,
     ProblemNote,
     SelectModule,
   ],
@@ -86,13 +80,6 @@ export class EnactPage {
   protected readonly effects = computed(() =>
     this.impacts.reading().kind === 'on-enact' ? this.impacts.impact() : null,
   );
-  protected readonly meeting = computed(() => (this.effects() === null ? null : this.impacts.meeting()));
-  /** Those that meet a gate, once they are asked for. */
-  private readonly asked = signal<{ readonly of: Meeting; readonly rows: readonly MeetingRow[] } | null>(null);
-  protected readonly shownMeeting = computed(() => {
-    const asked = this.asked();
-    return asked !== null && asked.of === this.meeting() ? asked.rows : null;
-  });
   protected reason = '';
 
   /** What the draft shows by itself: of its parts, and of its routes. */
@@ -122,22 +109,6 @@ export class EnactPage {
       .subscribe((job) => {
         if (job.state === 'running' || this.job() !== null) this.job.set(job);
       });
-  }
-
-  protected async showMeeting(): Promise<void> {
-    const meeting = this.meeting();
-    if (meeting === null) return;
-    const { leads } = meeting;
-    const names = await this.impacts.namesOf(leads.map(({ id }) => id));
-    const { names: words } = this.words.wording();
-    const nameOf = (id: number): string => {
-      const { name = '', company = '' } = names.get(id) ?? {};
-      return [name, company].filter((part) => part !== '').join(' · ') || `Lead ${id}`;
-    };
-    this.asked.set({
-      of: meeting,
-      rows: leads.map(({ id, from, to }) => ({ id, name: nameOf(id), from: words.stage(from), to: words.stage(to) })),
-    });
   }
 
   protected enact(): void {

@@ -136,7 +136,7 @@ export class GateTable {
     return [
       ...(fields === '' ? [] : [`filled: ${fields}`]),
       ...(count === 0 ? [] : [`at least ${count} ${count === 1 ? unit.slice(0, -1) : unit} in the stage`]),
-      ...effects.map((effect) => effectWords(effect, wording)),
+      ...(effects.length === 0 ? [] : [`then ${effects.map((effect) => effectWords(effect, wording)).join(', ')}`]),
     ].join(' · ');
   }
 

@@ -176,7 +176,7 @@ test('what passing a gate changes is chosen by field and tag, said beside its co
   await page.settle();
   effects['setTags'](['Pilot']);
   await page.settle();
-  expect(rows(page)[0]).toContain(`empties ${free!.name} · tags it Pilot`);
+  expect(rows(page)[0]).toContain(`then empties ${free!.name}, tags it Pilot`);
   expect((await sent(page))[0]!.effects).toEqual([
     { kind: 'set', field: free!.key, value: '' },
     { kind: 'tag', tag: 'Pilot' },

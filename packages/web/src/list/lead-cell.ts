@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { LEAD_COLUMNS, type LeadColumn, type LeadRow } from '@relvik/contracts';
+import { isLeadColumn, type LeadColumn, type LeadRow } from '@relvik/contracts';
 import { AgoPipe } from '../api/ago.pipe';
 import { GradeBadge } from '../ui/grade-badge';
 import { PlaceLabel } from '../record/place-label';
@@ -45,6 +45,23 @@ import { WordingService } from '../wording/wording.service';
       @case ('arrived') {
         <span class="quiet">{{ one.arrived | ago }}</span>
       }
+      @case ('pipeline') {
+        {{ pipeline() }}
+      }
+      @case ('asks') {
+        @for (gate of one.asks; track gate) {
+          <span class="also">{{ words.wording().names.gate(gate) }}</span>
+        } @empty {
+          –
+        }
+      }
+      @case ('waits') {
+        @for (wait of one.waits; track wait.gate) {
+          <span class="also">{{ words.wording().names.gate(wait.gate) }} {{ wait.words }}</span>
+        } @empty {
+          –
+        }
+      }
       @default {
         @if (scores(); as own) {
           <span
@@ -67,8 +84,11 @@ export class LeadCell {
 
   protected readonly listed = computed((): LeadColumn | null => {
     const key = this.column();
-    return LEAD_COLUMNS.find((column) => column === key) ?? null;
+    return isLeadColumn(key) ? key : null;
   });
+  protected readonly pipeline = computed(
+    () => this.words.pipelinesOf('lead').find(({ key }) => key === this.lead().pipeline)?.name ?? this.lead().pipeline,
+  );
   /** What a score set gives it; null where the column is of no set, or the set does not admit it. */
   protected readonly scores = computed(() => this.lead().scores[this.column().replace(/^set:/, '')] ?? null);
   protected readonly value = computed(() => {

@@ -18,11 +18,14 @@ const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
   engagementBand: 1,
   grade: 'B active',
   stage: 'qualified',
+  pipeline: 'leads',
   territory: 'nordics',
   place: { kind: 'owner', rep: 'ada' as never },
   arrived: Date.now() - 7_200_000,
   values: {},
   scores: {},
+  asks: [],
+  waits: [],
   ...more,
 });
 

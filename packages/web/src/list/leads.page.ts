@@ -12,7 +12,7 @@ import {
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { LEAD_COLUMNS, type LeadQuery, type ListQuery } from '@relvik/contracts';
+import { LEAD_COLUMNS, type LeadQuery, type ListQuery, MORE_LEAD_COLUMNS } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
@@ -185,7 +185,7 @@ export class LeadsPage {
       .filter((key) => asked.includes(key) || key === ranking);
   });
   protected readonly columnChoices = computed(() => [
-    ...LEAD_COLUMNS.map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
+    ...[...LEAD_COLUMNS, ...MORE_LEAD_COLUMNS].map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
     ...this.words.leadSets().map(({ key, name }) => ({ value: `set:${key}`, label: name })),
     ...this.words
       .fields()

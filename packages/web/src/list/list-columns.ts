@@ -15,6 +15,9 @@ export const COLUMN_HEADS: { readonly [C in LeadColumn | RecordColumn]: string }
   owner: 'Owner',
   leads: 'Leads',
   arrived: 'Arrived',
+  pipeline: 'Pipeline',
+  asks: 'Asked about',
+  waits: 'Waits for',
 };
 
 const KEPT = 'relvik.columns';

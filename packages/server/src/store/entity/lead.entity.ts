@@ -36,7 +36,7 @@ export class RecordEntity {
 @Index('lead_by_route', ['route', 'place', 'status', 'since', 'id'])
 @Index('lead_by_company', ['companyId'])
 @Index('lead_by_contact', ['contact'])
-@Index('lead_one_open_per_email', ['openEmail', 'pipeline'], { unique: true })
+@Index('lead_one_open', ['openFor', 'pipeline'], { unique: true })
 export class LeadEntity extends ScoredEntity {
   @PrimaryColumn(whole)
   id!: number;
@@ -63,9 +63,9 @@ export class LeadEntity extends ScoredEntity {
   @Column({ ...folded, length: 320, nullable: true })
   email!: string | null;
 
-  /** The same while the lead is open: one open lead for an e-mail and pipeline. Null while another one has it there. */
-  @Column({ ...folded, length: 320, nullable: true })
-  openEmail!: string | null;
+  /** The contact, or the company where no person is named, for whom it is the one open lead of its pipeline; see open-for.ts. */
+  @Column({ ...whole, nullable: true })
+  openFor!: number | null;
 
   @Column({ type: 'varchar', length: 14 })
   status!: Status;

@@ -20,6 +20,7 @@ import { TieDueByCause1766400000000 } from './1766400000000-tie-due-by-cause';
 import { PipelinesOfLeads1766500000000 } from './1766500000000-pipelines-of-leads';
 import { PipelinesOfWaysIn1766700000000 } from './1766700000000-pipelines-of-ways-in';
 import { EffectsOfGates1766800000000 } from './1766800000000-effects-of-gates';
+import { OpenFor1766900000000 } from './1766900000000-open-for';
 import { Proposals1766600000000 } from './1766600000000-proposals';
 import { GatesInFull1766300000000 } from './1766300000000-gates-in-full';
 import { FilesOfKinds1766200000000 } from './1766200000000-files-of-kinds';
@@ -59,4 +60,5 @@ export const MIGRATIONS = [
   Proposals1766600000000,
   PipelinesOfWaysIn1766700000000,
   EffectsOfGates1766800000000,
+  OpenFor1766900000000,
 ];

@@ -1,0 +1,109 @@
+import { DecimalPipe } from '@angular/common';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { type GateWaits, type Meeting, type Reach } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { ImpactService } from '../impact/impact.service';
+import { WordingService } from '../wording/wording.service';
+
+interface MeetingRow {
+  readonly id: number;
+  readonly name: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** As many receivers are named. */
+const RECEIVERS = 6;
+
+/** What gates and routes of the draft will do when it is enacted: now, and later; and who gets the leads. */
+@Component({
+  selector: 'rv-gate-outlook',
+  imports: [DecimalPipe, RouterLink, ButtonModule],
+  templateUrl: './gate-outlook.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class GateOutlook {
+  protected readonly impacts = inject(ImpactService);
+  private readonly words = inject(WordingService);
+  readonly reach = input.required<Reach>();
+  /** The user lets those that meet a gate through with the enacting. */
+  readonly letThrough = output();
+
+  protected readonly meeting = this.impacts.meeting;
+  /** Those that meet a gate, once they are asked for. */
+  private readonly asked = signal<{ readonly of: Meeting; readonly rows: readonly MeetingRow[] } | null>(null);
+  protected readonly shown = computed(() => {
+    const asked = this.asked();
+    return asked !== null && asked.of === this.meeting() ? asked.rows : null;
+  });
+  protected readonly moves = computed(() => {
+    const { names } = this.words.wording();
+    return (this.meeting()?.moves ?? []).map(({ from, to, count }) => ({
+      count,
+      way: `${names.stage(from)} → ${names.stage(to)}`,
+    }));
+  });
+
+  private readonly waits = signal<Readonly<Record<string, GateWaits>>>({});
+  /** Leads whose gate holds them back, by what for; empty: none. */
+  protected readonly later = computed(() => {
+    const all = Object.values(this.waits());
+    const sum = (of: keyof GateWaits): number => all.reduce((total, one) => total + one[of], 0);
+    const some = (count: number, words: string) => (count === 0 ? [] : [{ count, words }]);
+    return [
+      ...some(sum('time'), 'until they have been in their stage long enough'),
+      ...some(sum('field'), 'until a field is filled'),
+      ...some(sum('person'), 'until a person decides'),
+    ];
+  });
+
+  /** Who carries more open leads afterwards, most first. */
+  protected readonly receivers = computed(() => {
+    if (this.reach() !== 'routes') return [];
+    const { names } = this.words.wording();
+    return (this.impacts.owners()?.loads ?? [])
+      .map(({ rep, before, after }) => ({ name: names.rep(rep), more: after - before }))
+      .filter(({ more }) => more > 0)
+      .sort((a, b) => b.more - a.more)
+      .slice(0, RECEIVERS);
+  });
+
+  constructor() {
+    effect(() => {
+      this.impacts.impact();
+      untracked(() => void this.countWaits());
+    });
+  }
+
+  private async countWaits(): Promise<void> {
+    const found = await this.impacts.waits().catch(() => null);
+    if (found !== null) this.waits.set(found);
+  }
+
+  protected async show(): Promise<void> {
+    const meeting = this.meeting();
+    if (meeting === null) return;
+    const { leads } = meeting;
+    const names = await this.impacts.namesOf(leads.map(({ id }) => id));
+    const { names: words } = this.words.wording();
+    const nameOf = (id: number): string => {
+      const { name = '', company = '' } = names.get(id) ?? {};
+      return [name, company].filter((part) => part !== '').join(' · ') || `Lead ${id}`;
+    };
+    this.asked.set({
+      of: meeting,
+      rows: leads.map(({ id, from, to }) => ({ id, name: nameOf(id), from: words.stage(from), to: words.stage(to) })),
+    });
+  }
+}
