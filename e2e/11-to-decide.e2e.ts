@@ -100,6 +100,20 @@ test('an admin lets a gate ask a person, with a second outcome; the impact says 
   await page.getByRole('button', { name: 'Take out outcome 2' }).click();
   await choose(page, 'Who decides Ripened', 'the rule');
   await expect(ripened).toContainText('by rule');
+  // What the gate asks may be counted as accepted; what passing it changes is chosen beside it.
+  await page.getByLabel('Count what gates ask as accepted').check();
+  await expect(page.locator('.effects')).not.toContainText('A person is asked about');
+  await page.getByLabel('Count what gates ask as accepted').uncheck();
+  await page.getByRole('button', { name: '+ set a field' }).click();
+  await choose(page, 'Field 1 that Ripened sets', 'Product interest');
+  await choose(page, 'Product interest', 'Buoy');
+  await expect(ripened).toContainText('then sets Product interest to Buoy, tags it Kept warm');
+  await expect(page.getByText(/reads Product interest, which the gate “Ripened” changes/)).toBeVisible();
+  await page.getByRole('button', { name: 'Do not set Product interest' }).click();
+  await choose(page, 'Unit of the least time for Ripened', 'hours');
+  await page.getByLabel('Least time in the stage for Ripened').fill('6');
+  await page.getByLabel('Least time in the stage for Ripened').press('Enter');
+  await expect(ripened).toContainText('at least 6 hours in the stage');
   await expect(page.getByText('saving …')).toHaveCount(0);
 });
 

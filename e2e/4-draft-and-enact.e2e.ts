@@ -58,7 +58,9 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   );
   // Leads that meet a gate already stay, unless they are let through.
   const meeting = page.locator('.meeting');
-  await expect(meeting).toContainText(/leads? meets? a gate\s+already\.\s+(It|They) moves? when something next happens/);
+  await expect(meeting).toContainText(
+    /leads? meets? a gate\s+already\.\s+(It|They) moves? when something next happens/,
+  );
   await meeting.getByRole('button', { name: 'See which' }).click();
   await expect(meeting.getByRole('link').first()).toBeVisible();
   await meeting.getByRole('button', { name: 'Let them through now' }).click();

@@ -40,9 +40,13 @@ test('a lead comes into the second pipeline by hand; the pipelines are drawn, an
   ]);
 
   // Dragged before the stage that it stood behind.
-  const box = await page.getByRole('button', { name: /^Stage Offered/ }).boundingBox();
-  const target = await page.getByRole('button', { name: /^Stage Plan fits/ }).boundingBox();
-  if (box === null || target === null) throw new Error('both stages are drawn');
+  const boxOf = async (name: RegExp) => {
+    // Until the draft is saved the drawing may be made anew at any time.
+    await expect(page.getByText('saving …')).toHaveCount(0);
+    await expect.poll(() => page.getByRole('button', { name }).boundingBox()).not.toBeNull();
+    return (await page.getByRole('button', { name }).boundingBox()) ?? { x: 0, y: 0 };
+  };
+  const [box, target] = [await boxOf(/^Stage Offered/), await boxOf(/^Stage Plan fits/)];
   await page.mouse.move(box.x + 60, box.y + 30);
   await page.mouse.down();
   await page.mouse.move(target.x + 20, box.y + 32, { steps: 8 });

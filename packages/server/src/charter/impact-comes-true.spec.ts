@@ -31,17 +31,39 @@ const ASKING = {
   decider: { kind: 'asks', withoutOwner: null, alternatives: [] },
 } as unknown as Charter['gates'][number];
 
-/** Cuts and points moved, a gate that now asks for more, one that asks a person, and one territory less. */
+/** What a gate has just tagged, and is large, goes to a queue. */
+const TAGGED = {
+  ...{ key: 'tagged', name: 'Tagged', on: true, to: { kind: 'queue', queue: 'projects' } },
+  when: {
+    test: 'all',
+    of: [
+      { test: 'any-of', subject: { kind: 'field', field: 'tags' }, values: ['let through'] },
+      {
+        test: 'range',
+        subject: { kind: 'field', field: 'employees' },
+        from: { at: '60', included: true },
+        to: null,
+      },
+    ],
+  },
+} as unknown as Charter['streams'][number]['routes'][number];
+
+/** Cuts and points moved, a gate that tags what it lets through and a route that reads the tag, one that asks a person, and one territory less. */
 const redrawn = (charter: Charter): Charter => ({
   ...withSets(withPoints(charter, 'trade', 35), (set) => ({
     ...set,
     grid: { ...set.grid, fit: { ...set.grid.fit, cuts: [30, 80] } },
   })),
-  gates: [...charter.gates, ASKING],
+  gates: [
+    ...charter.gates.map((gate) =>
+      gate.key === 'qualify' ? { ...gate, effects: [{ kind: 'tag', tag: 'Let through' } as const] } : gate,
+    ),
+    ASKING,
+  ],
   territories: { ...charter.territories, list: charter.territories.list.slice(0, 1) },
   streams: charter.streams.map((stream) => ({
     ...stream,
-    routes: stream.routes.filter((route) => route.key !== 'centre'),
+    routes: [TAGGED, ...stream.routes.filter((route) => route.key !== 'centre')],
   })),
 });
 
