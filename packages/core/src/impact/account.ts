@@ -1,6 +1,6 @@
 import type { Axis } from '../signal/signal';
 import type { AxisBounds } from '../score/score-set';
-import { type Bits, both, countBits, eachBit, hasBit, noBits } from '../column/bits';
+import { allBits, type Bits, both, countBits, eachBit, hasBit, noBits } from '../column/bits';
 import { NO_CELL } from '../sweep/grade-cells';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import { HUNDREDTHS } from '../sweep/score-tables';
@@ -32,17 +32,26 @@ export type FacetName = (typeof FACETS)[number];
 
 const BARS = 100;
 
+/** The records that are admitted and have a score. */
+function countedAmong(size: number, open: Bits | null, admitted: Bits | null): Bits {
+  const bits = admitted?.slice() ?? allBits(size);
+  if (open !== null) for (let w = 0; w < bits.length; w += 1) bits[w] = (bits[w] as number) & ~(open[w] as number);
+  return bits;
+}
+
 /** @param admitted null: all */
 function spreadOf(scores: Int32Array, open: Bits | null, admitted: Bits | null, { least, most }: AxisBounds): Spread {
   const width = Math.max(1, Math.ceil((most - least) / BARS));
   const counts = new Uint32Array(Math.floor((most - least) / width) + 1);
+  // Both are whole numbers, and no score lies below the lowest, or above the highest.
   const [lowest, wide] = [least * HUNDREDTHS, width * HUNDREDTHS];
-  for (let i = 0; i < scores.length; i += 1) {
-    if ((open !== null && hasBit(open, i)) || (admitted !== null && !hasBit(admitted, i))) continue;
-    // Both are whole numbers, and no score lies below the lowest.
-    const bar = (((scores[i] as number) - lowest) / wide) | 0;
+  const bars = Uint16Array.from({ length: (most - least) * HUNDREDTHS + 1 }, (_, score) => (score / wide) | 0);
+  const count = (i: number): void => {
+    const bar = bars[(scores[i] as number) - lowest] as number;
     counts[bar] = (counts[bar] as number) + 1;
-  }
+  };
+  if (open === null && admitted === null) for (let i = 0; i < scores.length; i += 1) count(i);
+  else eachBit(countedAmong(scores.length, open, admitted), count);
   return { from: least, width, counts: [...counts] };
 }
 

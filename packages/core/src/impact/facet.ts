@@ -1,5 +1,6 @@
 import { cellKey } from '../grade/grade';
 import { type Bits, hasBit } from '../column/bits';
+import type { CodeColumn } from '../column/column';
 import type { Placed } from '../sweep/replay';
 import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/replay';
 import type { Swept } from '../sweep/sweep';
@@ -52,8 +53,16 @@ export function stageFacet({ stages, rules }: Swept, size: number): Facet {
   return new Facet(['', ...rules.stages.map((stage) => stage.key)], codes);
 }
 
+/** Of charters that draw the same territories both have the same column, and the same facet. */
+const territoryFacets = new WeakMap<CodeColumn, Facet>();
+
 export function territoryFacet({ territory, charter }: Swept): Facet {
-  return new Facet(['', ...charter.charter.territories.list.map((one) => one.key)], new Uint16Array(territory.codes));
+  const known = territoryFacets.get(territory);
+  if (known !== undefined) return known;
+  const labels = ['', ...charter.charter.territories.list.map((one) => one.key)];
+  const facet = new Facet(labels, new Uint16Array(territory.codes));
+  territoryFacets.set(territory, facet);
+  return facet;
 }
 
 /** How a place is written as a label. */
@@ -88,6 +97,14 @@ export interface FacetChange {
   readonly flows: readonly Flow[];
 }
 
+/** The flows of a facet in which nobody goes anywhere. */
+function unchanged({ labels, sizes }: Facet): Flow[] {
+  const counts = new Map<string, number>();
+  // Grades of two sets may have the same keys.
+  labels.forEach((label, code) => counts.set(label, (counts.get(label) ?? 0) + (sizes[code] as number)));
+  return [...counts].flatMap(([label, count]) => (count === 0 ? [] : [{ from: label, to: label, count }]));
+}
+
 /**
  * Counts who went from where to where.
  *
@@ -95,6 +112,7 @@ export interface FacetChange {
  * @param mark called with each record that changed
  */
 export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (record: number) => void): FacetChange {
+  if (before === after) return { changed: 0, flows: unchanged(before) };
   const labels = [...new Set([...before.labels, ...after.labels])];
   const place = new Map(labels.map((label, l) => [label, l]));
   const from = Uint16Array.from(before.labels, (label) => place.get(label) ?? 0);

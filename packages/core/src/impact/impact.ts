@@ -99,15 +99,34 @@ function standingsOn(before: Side, after: Side): Standings {
   );
 }
 
-function standingOf(side: Side, i: number, axis: Axis, standings: Standings): number {
-  const account = side.of(i);
-  return standings.get(account)?.[axis][account.swept.scores.cell[i] as number] ?? -1;
+/** Reads something of each record off the results of the charter that governs it. */
+function readerOf(side: Side, read: (account: SweptAccount) => (record: number) => number): (record: number) => number {
+  const readers = new Map(side.parts.map(({ account }) => [account, read(account)]));
+  const [first] = readers.values();
+  if (readers.size === 1 && first !== undefined) return first;
+  return (record) => readers.get(side.of(record))?.(record) ?? NaN;
 }
 
-function rankOf(side: Side, i: number): number | null {
-  const { scores, grades } = side.of(i).swept;
-  if (grades[(scores.cell[i] as number) - 1] === undefined) return null;
-  return ((scores.fit[i] as number) + (scores.engagement[i] as number)) / HUNDREDTHS;
+function standingsOf(side: Side, axis: Axis, standings: Standings): (record: number) => number {
+  return readerOf(side, (account) => {
+    const places = standings.get(account)?.[axis] ?? new Int32Array();
+    const { cell } = account.swept.scores;
+    return (i) => places[cell[i] as number] ?? -1;
+  });
+}
+
+/** Below every rank, in hundredths: the record has no grade. */
+const UNRANKED = -(2 ** 28);
+
+/** Ranks in hundredths. */
+function ranksOf(side: Side): (record: number) => number {
+  return readerOf(side, ({ swept: { scores, grades } }) => {
+    const { cell, fit, engagement } = scores;
+    return (i) => {
+      const graded = cell[i] as number;
+      return graded >= 1 && graded <= grades.length ? (fit[i] as number) + (engagement[i] as number) : UNRANKED;
+    };
+  });
 }
 
 /**
@@ -141,11 +160,13 @@ export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen
     was[name].labels[was[name].codes[i] as number] ?? '',
     is[name].labels[is[name].codes[i] as number] ?? '',
   ];
+  const [rankWas, rankIs] = [ranksOf(before), ranksOf(after)];
+  const shown = (rank: number): number | null => (rank === UNRANKED ? null : rank / HUNDREDTHS);
   const bestOf = (bits: Bits): ChangedRecord[] =>
-    best(bits, after).map((i) => ({
+    best(bits, rankIs).map((i) => ({
       id: ids[i] as number,
       grade: label('grade', i),
-      rank: [rankOf(before, i), rankOf(after, i)],
+      rank: [shown(rankWas(i)), shown(rankIs(i))],
       stage: label('stage', i),
       territory: label('territory', i),
     }));
@@ -182,12 +203,14 @@ function waysOf(before: Side, after: Side, changed: Bits): Readonly<Record<'grad
   const none = (): Way => ({ up: noBits(changed.length * 32), down: noBits(changed.length * 32) });
   const ways = { grade: none(), fit: none(), engagement: none() };
   const standings = standingsOn(before, after);
+  const on = (axis: Axis) => ({ was: standingsOf(before, axis, standings), is: standingsOf(after, axis, standings) });
+  const standing = { fit: on('fit'), engagement: on('engagement') };
   const note = ({ up, down }: Way, rise: number, i: number): void => {
     if (rise !== 0) setBit(rise > 0 ? up : down, i);
   };
   eachBit(changed, (i) => {
-    const rise = (axis: Axis): number => standingOf(after, i, axis, standings) - standingOf(before, i, axis, standings);
-    const [fit, engagement] = [rise('fit'), rise('engagement')];
+    const fit = standing.fit.is(i) - standing.fit.was(i);
+    const engagement = standing.engagement.is(i) - standing.engagement.was(i);
     note(ways.fit, fit, i);
     note(ways.engagement, engagement, i);
     note(ways.grade, fit || engagement, i);
@@ -219,26 +242,35 @@ function rescoredBetween(before: Side, after: Side, chosen: Bits): Bits {
   return all;
 }
 
-/** The best of the records marked, by rank after the change. */
-function best(bits: Bits, after: Side): number[] {
-  const top: { readonly i: number; readonly rank: number }[] = [];
-  let least = -Infinity;
-  for (let w = 0; w < bits.length; w += 1) {
-    for (let rest = bits[w] as number; rest !== 0; rest &= rest - 1) {
-      const i = (w << 5) + 31 - Math.clz32(rest & -rest);
-      const rank = rankOf(after, i) ?? -1e9;
-      if (top.length >= 4 * SHOWN && rank <= least) continue;
-      top.push({ i, rank });
-      if (top.length < 8 * SHOWN) continue;
-      top.sort((a, b) => b.rank - a.rank || a.i - b.i);
-      top.length = SHOWN;
-      least = top.at(-1)?.rank ?? -Infinity;
+/** More records than any population has: a rank and a place make one whole number, in which the rank counts first. */
+const PLACES = 2 ** 24;
+
+/** The best of the records marked, by rank after the change; of equal ones the first. */
+function best(bits: Bits, rankOf: (record: number) => number): number[] {
+  // A heap of the best so far, the least of them on top.
+  const heap: number[] = [];
+  eachBit(bits, (i) => {
+    const key = rankOf(i) * PLACES - i;
+    if (heap.length < SHOWN) {
+      heap.push(key);
+      if (heap.length === SHOWN) heap.sort((a, b) => a - b);
+    } else if (key > (heap[0] as number)) {
+      sink(heap, key);
     }
+  });
+  return heap.sort((a, b) => b - a).map((key) => Math.ceil(key / PLACES) * PLACES - key);
+}
+
+/** Puts a key in the place of the least, and lets it sink to where it belongs. */
+function sink(heap: number[], key: number): void {
+  let at = 0;
+  for (let child = 1; child < heap.length; child = 2 * at + 1) {
+    if (child + 1 < heap.length && (heap[child + 1] as number) < (heap[child] as number)) child += 1;
+    if ((heap[child] as number) >= key) break;
+    heap[at] = heap[child] as number;
+    at = child;
   }
-  return top
-    .sort((a, b) => b.rank - a.rank || a.i - b.i)
-    .slice(0, SHOWN)
-    .map(({ i }) => i);
+  heap[at] = key;
 }
 
 function owned({ places }: Placed): number {
@@ -276,7 +308,7 @@ export function compareOwners(
       before: before.rota.loads.get(key) ?? 0,
       after: after.rota.loads.get(key) ?? 0,
     })),
-    leads: best(moved, side).map((i) => ({
+    leads: best(moved, ranksOf(side)).map((i) => ({
       id: ids[i] as number,
       from: was.labels[was.codes[i] as number] ?? '',
       to: is.labels[is.codes[i] as number] ?? '',

@@ -13,7 +13,7 @@ import { type Happening, happeningText } from '../activity/happened';
 import { happeningKey, isKindAlone } from '../activity/property-test';
 import { ageInHours, HOURS_A_DAY } from '../record/hours';
 import { allBits, type Bits, noBits } from '../column/bits';
-import { NumberColumn } from '../column/column';
+import { type CodeColumn, NumberColumn } from '../column/column';
 import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from '../column/events';
 import type { Mask } from '../column/mask';
 import { testKey, type Population } from './population';
@@ -21,6 +21,8 @@ import { answerFrom, type ColumnSource, isSwept } from './subject-columns';
 
 /** So many answers are kept; while one types, the oldest of those that nobody asks for any more give way. */
 const KEPT_ANSWERS = 600;
+/** So many drawings of territories are kept: those of the charter in force, and of drafts. */
+const KEPT_DRAWINGS = 4;
 
 /** A population at one instant, with what was once computed of it kept for every charter that is swept over it. */
 export class Resident {
@@ -31,6 +33,7 @@ export class Resident {
   private readonly made = new Map<string, NumberColumn>();
   /** By number of days: the calendar is asked many times for each. */
   private readonly daysPassed = new Map<number, Instant>();
+  private readonly drawn = new Map<string, CodeColumn>();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
   private readonly columns: ColumnSource;
@@ -92,6 +95,17 @@ export class Resident {
     if (known !== undefined) return known;
     const column = make();
     this.made.set(name, column);
+    return column;
+  }
+
+  /** Where the territories that a charter draws lie, by what tells the drawing apart; charters that draw the same share it. */
+  territories(drawing: string, make: () => CodeColumn): CodeColumn {
+    const known = this.drawn.get(drawing);
+    const column = known ?? make();
+    // Set anew, so that the longest unused gives way.
+    this.drawn.delete(drawing);
+    this.drawn.set(drawing, column);
+    if (this.drawn.size > KEPT_DRAWINGS) this.drawn.delete(this.drawn.keys().next().value as string);
     return column;
   }
 

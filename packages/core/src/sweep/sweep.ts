@@ -78,7 +78,6 @@ export class Sweep {
   private gateKey = '';
   private routeKey = '';
   private territoryKey = '';
-  private territory: CodeColumn | null = null;
   private gates: GateSweep | null = null;
   private routes: RouteSweep | null = null;
   private last: {
@@ -199,11 +198,10 @@ export class Sweep {
   }
 
   private territoryOf({ charter, coverage }: ReadyCharter): CodeColumn {
-    const key = JSON.stringify(charter.territories);
-    if (this.territory === null || key !== this.territoryKey)
-      this.territory = territoryColumn(this.population, charter.territories, coverage);
-    this.territoryKey = key;
-    return this.territory;
+    this.territoryKey = JSON.stringify(charter.territories);
+    return this.resident.territories(this.territoryKey, () =>
+      territoryColumn(this.population, charter.territories, coverage),
+    );
   }
 
   private gatesOf(plan: GatePlan, setting: Setting): { readonly sweep: GateSweep; readonly fresh: boolean } {

@@ -22,7 +22,7 @@ test('a decision kept whole, as all were before, and one kept condensed are show
 
   const { manager } = server.source;
   const row = await manager.findOneByOrFail(DecisionEntity, { record: id });
-  expect(row.format).toBe(4);
+  expect(row.format).toBe(5);
   const whole = decisionOf(row, await charterNumbered(manager, row.charter));
   expect(JSON.stringify(row.body).length).toBeLessThan(0.7 * JSON.stringify(whole).length);
   // Before bands had keys, a grade was kept without them.
@@ -30,6 +30,15 @@ test('a decision kept whole, as all were before, and one kept condensed are show
   expect(bands).toEqual({ fit: 'a', engagement: 'quiet' });
   await manager.update(DecisionEntity, row.id, { format: 2, body: { ...row.body, grade: byPlace } });
   expect(await shown()).toEqual(condensed);
+  // Before gates changed values a record that ran in a circle stood where it was stopped.
+  const { changes: _, ...gates } = row.body.gates;
+  const looped = { ...gates, loop: true as never, moves: [{ gate: 'qualify', from: 'new', to: 'qualified' }] as never };
+  await manager.update(DecisionEntity, row.id, { format: 4, body: { ...row.body, gates: looped as never } });
+  expect((await shown()).then.decision.gates).toMatchObject({
+    loop: ['qualify'],
+    changes: [],
+    moves: [{ to: 'qualified' }],
+  });
   await manager.update(DecisionEntity, row.id, { format: 1, body: whole });
   expect(await shown()).toEqual(condensed);
 });

@@ -71,6 +71,23 @@ test('pictures of stages, territories and loads: how many before and after, and 
   await until(page, 'Open leads at the end');
 });
 
+test('what gates ask is told, and may be counted as accepted', async () => {
+  const charter = draft(20);
+  const [first] = charter.gates;
+  const decider = { kind: 'asks', withoutOwner: null, alternatives: [] } as const;
+  const page = await loaded(20, {
+    ...charter,
+    gates: [{ ...first!, when: { test: 'all', of: [] }, decider }],
+  });
+  await until(page, 'A person is asked about 0 +4');
+  expect(page.text).toContain('Count what gates ask as accepted');
+  page.find('.accepted input').click();
+  await until(page, 'Stages that move – 4');
+  expect(page.text).not.toContain('A person is asked about');
+  page.find('.accepted input').click();
+  await until(page, 'A person is asked about');
+});
+
 test('a band that the draft renames has its own name on each side of the picture', async () => {
   const renamed = withSets(draft(20), (set) => {
     const bands = set.grid.fit.bands.map((band) => ({ ...band, name: `${band.name}'` }));

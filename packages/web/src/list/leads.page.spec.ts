@@ -54,6 +54,18 @@ test('the filters of the address are asked of the server, and rows say grade, pl
   expect(page.find('.place.bay').title).toBe('Can’t be judged: Employees');
 });
 
+test('a list tells of pipelines, of what gates ask, and of what each lead waits for, where one chose these columns', async () => {
+  const page = await open({ columns: 'pipeline,asks,waits' });
+  const asked = page.http.match((request) => request.url === '/api/leads').at(-1);
+  expect(asked?.request.params.get('columns')).toBe('pipeline,asks,waits');
+  const waits = [{ gate: 'decline', words: 'waits: Employees is blank' }];
+  asked?.flush({ rows: [row(1, { asks: ['qualify'], waits }), row(2)], next: null, asOf: Date.now() });
+  await page.answer('/api/lead-count', { count: 2 });
+  const rows = [...page.element.querySelectorAll('tbody tr')].map(wordsOf);
+  expect(rows[0]).toContain('Lead 1 Leads Qualify Decline waits: Employees is blank');
+  expect(rows[1]).toContain('Lead 2 Leads – –');
+});
+
 test('the next page begins after the last one’s mark, and back goes back', async () => {
   const page = await open();
   await page.answer('/api/leads', { rows: [row(1)], next: 'mark-1', asOf: 0 });

@@ -154,11 +154,11 @@ export class LeadsPage {
     };
   });
   protected readonly byStage = computed(() => leadColumns(this.leads, this.filters()));
-  /** Only fields, and score sets, have to be asked for. */
+  /** The usual columns need not be asked for. */
   private readonly asked = computed(
     () =>
       this.chosen()
-        .filter((key) => key.startsWith('field:') || key.startsWith('set:'))
+        .filter((key) => !LEAD_COLUMNS.some((usual) => usual === key))
         .join(',') || undefined,
   );
   private readonly query = computed((): LeadQuery => ({
