@@ -119,12 +119,13 @@ export async function besideDueLeads(
   await server.singles(3, 'warm-due-');
   const [ratios, ends]: [number[], number[]] = [[], []];
   for (let round = 0; round < ROUNDS; round += 1) {
-    const alone = await server.singles(10, `due-alone${round}-`);
+    const alone = await server.singles(10, `alone-due${round}-`);
     const began = Date.now();
     await dueWithinAMinute(source, began);
-    const beside = await server.singles(60, `due-beside${round}-`);
-    while ((await standing(source)) > 0) await pause(250);
-    const over = (Date.now() - began) / 1000;
+    const [beside, over] = await Promise.all([
+      server.singles(60, `beside-due${round}-`),
+      secondsUntilMoved(source, began),
+    ]);
     console.log(
       `  alone ${alone.toFixed(1)} ms, beside ${beside.toFixed(1)} ms; all of ${DUE} had moved after ${over.toFixed(1)} s`,
     );
@@ -143,7 +144,13 @@ export async function besideDueLeads(
       'times',
       ratios,
     ),
-    atMost('S5', 'until the last of them has moved, from the minute’s begin on', 61, 's', ends),
+    atMost(
+      'S5',
+      'until the last of them has moved, from the minute’s begin on (looked for once a second)',
+      62,
+      's',
+      ends,
+    ),
   ];
   return { figures, seen: `Each of these leads moves through a gate, and is decided and written as any other.` };
 }
@@ -155,6 +162,13 @@ async function dueWithinAMinute(source: DataSource, began: number): Promise<void
      SET l.stage_since = DATE_ADD(?, INTERVAL o.n * ? MICROSECOND), l.changes_at = DATE_ADD(?, INTERVAL o.n * ? MICROSECOND)`,
     [new Date(began - HOURS * 3_600_000), 60_000_000 / DUE, new Date(began), 60_000_000 / DUE],
   );
+}
+
+/** Looked for once a second, from shortly before the minute's end on. */
+async function secondsUntilMoved(source: DataSource, began: number): Promise<number> {
+  await pause(58_000);
+  while ((await standing(source)) > 0) await pause(1000);
+  return (Date.now() - began) / 1000;
 }
 
 async function standing(source: DataSource): Promise<number> {
