@@ -110,12 +110,12 @@ test('a list and its file tell the pipeline, which gates ask, and what each lead
     [asked, 'leads', ['which'], []],
     [waiting, 'leads', [], ['sized']],
   ]);
-  expect(rows[1]?.waits[0]?.words).toMatch(/^waits: Deal value is blank/);
+  expect(rows[1]?.waits[0]?.words).toMatch(/^Deal value is blank/);
   const { text } = await ada.get(`/api/leads.csv?${query}`).expect(200);
   const [head, first, second] = text.trim().split('\r\n');
   expect(head).toBe('Id,Lead,Company,Pipeline,Asked about,Waits for');
   expect(first).toBe(`${asked},,Asked AS,Leads,which,`);
-  expect(second).toMatch(new RegExp(`^${waiting},,Waiting AS,Leads,,"?sized: waits: Deal value is blank`));
+  expect(second).toMatch(new RegExp(`^${waiting},,Waiting AS,Leads,,"?sized: Deal value is blank`));
   // Nobody who did not choose them pays for them.
   const plain = (await ada.get('/api/leads?columns=company').expect(200)).body as LeadPage;
   expect(plain.rows.map(({ asks, waits }) => [asks, waits])).toEqual([

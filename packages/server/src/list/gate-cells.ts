@@ -60,7 +60,11 @@ async function waitsOf(
       WAITING.includes(answer),
     );
     const gates = charter.gates.filter(({ key }) => looked.some(({ gate }) => gate === key));
-    const own = obstaclesOf(looked, stage, gates, wording);
+    // The column says that it waits.
+    const own = obstaclesOf(looked, stage, gates, wording).map(({ gate, words }) => ({
+      gate,
+      words: words.replace(/^(waits: |holds, and is )/, ''),
+    }));
     if (own.length > 0) waits.set(entity.id, own);
   }
   return waits;

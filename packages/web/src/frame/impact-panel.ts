@@ -67,7 +67,7 @@ export class ImpactPanel {
   protected readonly only = signal<Only | null>(null);
 
   /** All that gates ask counts as accepted. */
-  protected readonly accepted = signal(false);
+  protected readonly accepted = computed(() => this.impacts.reading().accepted === true);
   /** Whether some gate of either charter asks a person. */
   protected readonly someAsk = computed(() =>
     [this.before(), this.draft()].some((charter) =>
@@ -245,8 +245,8 @@ export class ImpactPanel {
     return [...stages].map((stage) => this.words.wording().names.stage(stage)).join(', ') || 'Handed over';
   }
 
-  protected read(kind: 'came-in' | 'on-enact'): void {
-    const accepted = this.accepted() ? { accepted: true } : {};
+  protected read(kind: 'came-in' | 'on-enact', counted = this.accepted()): void {
+    const accepted = counted ? { accepted: true } : {};
     this.impacts.reading.set(
       kind === 'came-in'
         ? { kind, ...accepted }
@@ -255,8 +255,7 @@ export class ImpactPanel {
   }
 
   protected countAccepted(accepted: boolean): void {
-    this.accepted.set(accepted);
-    this.read(this.impacts.reading().kind);
+    this.read(this.impacts.reading().kind, accepted);
   }
 
   protected chooseScope(value: string): void {

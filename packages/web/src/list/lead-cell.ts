@@ -57,7 +57,7 @@ import { WordingService } from '../wording/wording.service';
       }
       @case ('waits') {
         @for (wait of one.waits; track wait.gate) {
-          <span class="also">{{ words.wording().names.gate(wait.gate) }} {{ wait.words }}</span>
+          <span class="also wrapped">{{ words.wording().names.gate(wait.gate) }}: {{ wait.words }}</span>
         } @empty {
           –
         }

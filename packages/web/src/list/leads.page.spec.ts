@@ -58,11 +58,11 @@ test('a list tells of pipelines, of what gates ask, and of what each lead waits 
   const page = await open({ columns: 'pipeline,asks,waits' });
   const asked = page.http.match((request) => request.url === '/api/leads').at(-1);
   expect(asked?.request.params.get('columns')).toBe('pipeline,asks,waits');
-  const waits = [{ gate: 'decline', words: 'waits: Employees is blank' }];
+  const waits = [{ gate: 'decline', words: 'Employees is blank' }];
   asked?.flush({ rows: [row(1, { asks: ['qualify'], waits }), row(2)], next: null, asOf: Date.now() });
   await page.answer('/api/lead-count', { count: 2 });
   const rows = [...page.element.querySelectorAll('tbody tr')].map(wordsOf);
-  expect(rows[0]).toContain('Lead 1 Leads Qualify Decline waits: Employees is blank');
+  expect(rows[0]).toContain('Lead 1 Leads Qualify Decline: Employees is blank');
   expect(rows[1]).toContain('Lead 2 Leads – –');
 });
 
