@@ -152,7 +152,7 @@ export async function besideDueLeads(
       ends,
     ),
   ];
-  return { figures, seen: `Each of these leads moves through a gate, and is decided and written as any other.` };
+  return { figures, seen: 'Each of these leads moves through a gate, and is decided and written as any other.' };
 }
 
 /** Lets the leads stand in their stage so that the time of each is over at another instant of the minute that begins. */

@@ -100,7 +100,7 @@ test('an admin lets a gate ask a person, with a second outcome; the impact says 
   await page.getByRole('button', { name: 'Take out outcome 2' }).click();
   await choose(page, 'Who decides Ripened', 'the rule');
   await expect(ripened).toContainText('by rule');
-  // What the gate asks may be counted as accepted; what passing it changes is chosen beside it.
+  // Proposals may be counted as accepted, and the gate's effects are edited beside it.
   await page.getByLabel('Count what gates ask as accepted').check();
   await expect(page.locator('.effects')).not.toContainText('A person is asked about');
   await page.getByLabel('Count what gates ask as accepted').uncheck();

@@ -46,7 +46,9 @@ test('a score set that reads what a gate changes is an error, both named: tags b
     const when = { test: 'any-of', subject: { kind: 'field', field: 'tags' }, values: ['Pilot', 'Fair'] };
     Object.assign(json.scoreSets[0] as object, { when: { test: 'not', of: when } });
   };
-  expect(said(entering('PILOT'))).toEqual([expect.stringMatching(/^error: Who .+ scores reads the tag PILOT, which/)]);
+  expect(said(entering('PILOT'))).toEqual([
+    expect.stringMatching(/^error: The entry condition of .+ reads the tag PILOT, which/),
+  ]);
   expect(said(entering('Trial'))).toEqual([]);
 });
 

@@ -34,7 +34,7 @@ export function findingWords(finding: Finding, wording: Wording): string {
       return `Signal “${names.signal(finding.signal)}”: no such kind of activity: ${finding.activity}`;
     case 'scores-read-gate': {
       const { set, signal, gate, effect } = finding;
-      const reader = signal === null ? `Who ${names.set(set)} scores` : `Signal “${names.signal(signal)}”`;
+      const reader = signal === null ? `The entry condition of ${names.set(set)}` : `Signal “${names.signal(signal)}”`;
       const what = effect.kind === 'tag' ? `the tag ${effect.tag}` : names.field(effect.field);
       return `${reader} reads ${what}, which the gate “${names.gate(gate)}” changes: leads are scored before they pass gates`;
     }

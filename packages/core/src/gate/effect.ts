@@ -6,7 +6,7 @@ import type { Day } from '../record/keys';
 import { sameValue } from '../record/join';
 import { readValue, type Value } from '../record/value';
 
-/** What passing a gate does to a lead beside moving it. */
+/** A change that a gate makes to the leads it moves. */
 export type GateEffect =
   /** Gives a field a value, written as it is typed; '' empties it. */
   | { readonly kind: 'set'; readonly field: string; readonly value: string }
@@ -75,7 +75,7 @@ export function valueAfter(effect: ReadyEffect, before: Value, day: Day): Value 
 }
 
 /**
- * What gates have changed of a lead once it has passed one more.
+ * The changes made to a lead so far, with those of one more gate.
  *
  * @param changes by the gates before it
  * @param own the facts without any of these

@@ -10,7 +10,7 @@ import type { PlannedGate } from './plan';
 import type { Resident } from './resident';
 import type { Term } from './term';
 
-/** What passing a gate marks: records that have a value from it, in place of any other that gates set. */
+/** The bits that an effect of a gate sets and clears: which records have its value, and no other value that gates set. */
 export interface GateMark {
   readonly gives: Bits;
   /** Null: it is a tag, which takes the place of nothing. */

@@ -11,7 +11,7 @@ interface Answering {
   /** For records that stood in the stage before, and for those that gates have just brought there. */
   readonly stood: Term;
   readonly moved: Term;
-  /** What is asked of those that moved reads what gates change: its answer is another after each move. */
+  /** Its condition reads values that gates change, so that its answer for records that moved may differ after each move. */
   readonly varies: boolean;
 }
 
@@ -48,7 +48,7 @@ export class GateSweep {
   private readonly stopped = emptyChunk();
   private readonly asking = emptyChunk();
   private readonly answers = new Map<Term, ChunkAnswer>();
-  /** What the gates have changed. */
+  /** The values that the gates have changed. */
   readonly changes: GateChanges;
   private readonly untaggable: Bits | null;
 
@@ -133,7 +133,7 @@ export class GateSweep {
     });
   }
 
-  /** Whoever ran in a circle stands where it began, as if no gate had been run. */
+  /** Puts records that ran in a circle back where they began, as if no gate had been run. */
   private undoLoops({ words, count }: Chunk): void {
     for (let k = 0; k < count; k += 1) {
       const w = words[k] as number;
@@ -240,7 +240,7 @@ export class GateSweep {
 }
 
 function termsOf(ready: ReadyCondition, stage: number, setting: TermSetting): Answering {
-  // Who stands there yet has nothing from a gate.
+  // A record that has not moved has no value from a gate.
   const term = termOf(ready, { ...setting, changes: null });
   const stood = termInStage(term, stage, false, setting);
   const varies = readsChanges(ready, setting);

@@ -21,8 +21,8 @@ import { answerFrom, type ColumnSource, isSwept } from './subject-columns';
 
 /** So many answers are kept; while one types, the oldest of those that nobody asks for any more give way. */
 const KEPT_ANSWERS = 600;
-/** So many drawings of territories are kept: those of the charter in force, and of drafts. */
-const KEPT_DRAWINGS = 4;
+/** Number of sets of territories whose columns are kept: those of the charter in force, and of drafts. */
+const KEPT_TERRITORIES = 4;
 
 /** A population at one instant, with what was once computed of it kept for every charter that is swept over it. */
 export class Resident {
@@ -33,7 +33,7 @@ export class Resident {
   private readonly made = new Map<string, NumberColumn>();
   /** By number of days: the calendar is asked many times for each. */
   private readonly daysPassed = new Map<number, Instant>();
-  private readonly drawn = new Map<string, CodeColumn>();
+  private readonly territoryColumns = new Map<string, CodeColumn>();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
   private readonly columns: ColumnSource;
@@ -98,14 +98,19 @@ export class Resident {
     return column;
   }
 
-  /** Where the territories that a charter draws lie, by what tells the drawing apart; charters that draw the same share it. */
-  territories(drawing: string, make: () => CodeColumn): CodeColumn {
-    const known = this.drawn.get(drawing);
+  /**
+   * The column of territories; charters with the same territories share it.
+   *
+   * @param key differs for other territories
+   */
+  territories(key: string, make: () => CodeColumn): CodeColumn {
+    const known = this.territoryColumns.get(key);
     const column = known ?? make();
     // Set anew, so that the longest unused gives way.
-    this.drawn.delete(drawing);
-    this.drawn.set(drawing, column);
-    if (this.drawn.size > KEPT_DRAWINGS) this.drawn.delete(this.drawn.keys().next().value as string);
+    this.territoryColumns.delete(key);
+    this.territoryColumns.set(key, column);
+    if (this.territoryColumns.size > KEPT_TERRITORIES)
+      this.territoryColumns.delete(this.territoryColumns.keys().next().value as string);
     return column;
   }
 
@@ -238,7 +243,7 @@ export class Resident {
     }
   }
 
-  /** What a test on a field says of one value, for all records. */
+  /** The answer of a test on a field for one constant value, as a mask over all records. */
   answerFor(test: ReadyTest, value: Value): Mask {
     const { asOf, setting, world } = this;
     const facts: Facts = {

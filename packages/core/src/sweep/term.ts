@@ -54,7 +54,7 @@ export interface TermSetting {
   /** The sets that are on. */
   readonly sets: readonly SweptSet[];
   readonly watcher: ScoreWatcher;
-  /** What gates change, where records may have passed them. */
+  /** The values that gates have changed; null where no record has passed a gate yet. */
   readonly changes: GateChanges | null;
 }
 

@@ -4,7 +4,7 @@ import { companiesBy, openContacts } from '../store/find-parties';
 import { loadLeads, type StoredLead } from '../store/load-leads';
 import { openOf } from '../store/open-for';
 
-/** Whom an inquiry names, and the pipeline into which it comes. */
+/** The person or company that an inquiry names, and the pipeline into which it comes. */
 interface Naming {
   readonly email: string | null;
   /** Where it names no person: its company, as that is looked up. */

@@ -31,7 +31,7 @@ const ASKING = {
   decider: { kind: 'asks', withoutOwner: null, alternatives: [] },
 } as unknown as Charter['gates'][number];
 
-/** What a gate has just tagged, and is large, goes to a queue. */
+/** A route for large leads that a gate has just tagged. */
 const TAGGED = {
   ...{ key: 'tagged', name: 'Tagged', on: true, to: { kind: 'queue', queue: 'projects' } },
   when: {

@@ -1,7 +1,7 @@
 import type { EntityManager } from 'typeorm';
 import type { Ties } from './tied-values';
 
-/** What tells whose a lead is. */
+/** The ties and identity of a lead. */
 interface Whose extends Ties {
   readonly email: string | null;
   readonly name: string;

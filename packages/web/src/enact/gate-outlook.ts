@@ -26,7 +26,7 @@ interface MeetingRow {
 /** As many receivers are named. */
 const RECEIVERS = 6;
 
-/** What gates and routes of the draft will do when it is enacted: now, and later; and who gets the leads. */
+/** The effect of the draft's gates and routes when it is enacted: moves now and later, and the people who receive leads. */
 @Component({
   selector: 'rv-gate-outlook',
   imports: [DecimalPipe, RouterLink, ButtonModule],
@@ -68,7 +68,7 @@ export class GateOutlook {
     ];
   });
 
-  /** Who carries more open leads afterwards, most first. */
+  /** People with more open leads afterwards, the largest increase first. */
   protected readonly receivers = computed(() => {
     if (this.reach() !== 'routes') return [];
     const { names } = this.words.wording();

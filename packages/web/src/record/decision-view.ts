@@ -43,7 +43,7 @@ export class DecisionView {
     })),
   );
 
-  /** What gates changed of the record, by the gate. */
+  /** The values that gates changed, each with its gate. */
   protected readonly changes = computed(() =>
     this.decision().gates.changes.map(
       (change) => `${this.wording().names.gate(change.gate)}: ${gateChangeWords(change, this.wording())}`,

@@ -90,7 +90,7 @@ export class ProposalEntity {
   @Column({ type: 'varchar', length: 12, nullable: true })
   why!: Withdrawal | null;
 
-  /** What the decision changed beside the stage, so that it can be undone. */
+  /** The state before the decision, beside the stage, so that it can be undone. */
   @Column({ ...json, nullable: true })
   undo!: ProposalUndo | null;
 }
