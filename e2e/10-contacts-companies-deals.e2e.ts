@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { apiOf, pageOf, signIn } from './people';
+import { apiOf, choose, pageOf, signIn } from './people';
 
 test('a company is added before anyone there is known; a contact joins it, a lead that names it comes under both, and its deal is won', async ({
   page,
@@ -37,7 +37,17 @@ test('a company is added before anyone there is known; a contact joins it, a lea
   await expect(page.getByLabel('Amount')).toHaveValue(/42/);
   await page.getByRole('button', { name: 'Add the deal' }).click();
   const here = page.locator('.deal-stages [aria-current=step]');
-  await expect(here).toHaveText('In talks');
+  // A gate takes a deal of that amount further, and asks before the next stage once a meeting was held.
+  await expect(here).toHaveText('Site survey');
+  await expect(page.locator('.facts .tag')).toHaveText('Weighty');
+  await page.getByText('Why has it not moved?').click();
+  await expect(page.locator('rv-not-moved')).toContainText('Ready for an offer?');
+  await page.getByRole('button', { name: '+ note what happened' }).click();
+  await choose(page, 'What happened', 'Meeting held');
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.locator('.proposal')).toContainText('Ready for an offer?');
+  await page.getByRole('button', { name: 'Take the rule’s pick' }).click();
+  await expect(here).toHaveText('Offer made');
   await expect(page.getByRole('link', { name: 'Ingvild Quay' }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Lost', exact: true }).click();
   await page.getByLabel('Why it was lost').fill('no budget this year');

@@ -375,7 +375,9 @@ test('the example in docs is sound, and what it decides is what it shows', () =>
   ]);
 });
 
-test('companies are graded by their own sets and fields; a lead’s gate reads its company across a tie', () => {
+const ASKS = { kind: 'asks', withoutOwner: null, alternatives: [] };
+
+test('companies are graded by their own sets and fields; gates of leads and deals read the company across a tie', () => {
   const [leads] = SMALL_CHARTER.scoreSets;
   const isKey = { test: 'one-of', subject: { kind: 'field', field: 'company.key_account' }, values: ['yes'] };
   const attribute = { kind: 'attribute', axis: 'fit', on: true, group: null };
@@ -387,7 +389,11 @@ test('companies are graded by their own sets and fields; a lead’s gate reads i
   const both = write('both.json', {
     ...SMALL_CHARTER,
     scoreSets: [leads, firms],
-    gates: [{ key: 'key', name: 'Key accounts', from: 'new', to: 'qualified', on: true, when: isKey }],
+    gates: [
+      { key: 'key', name: 'Key accounts', from: 'new', to: 'qualified', on: true, when: isKey },
+      { key: 'offer', name: 'Offer', from: 'deal-open', to: 'deal-offer', on: true, when: isKey },
+      { key: 'sure', name: 'Sure?', from: 'deal-offer', to: 'deal-won', on: true, when: isKey, decider: ASKS },
+    ],
   });
   const run = (kind: string, csv: string) => {
     const records = write(`${kind}.csv`, csv);
@@ -404,6 +410,11 @@ test('companies are graded by their own sets and fields; a lead’s gate reads i
     { id: 'a', stage: 'qualified' },
     { id: 'b', stage: 'new' },
     { id: 'c', stage: 'new' },
+  ]);
+  expect(run('deal', 'id,stage,company.key_account\na,,yes\nb,,no\nc,deal-won,yes\n').lines).toMatchObject([
+    { id: 'a', kind: 'deal', stage: 'deal-offer', status: 'open', asks: [{ gate: 'sure', pick: 'deal-won' }] },
+    { id: 'b', stage: 'deal-open', status: 'open', asks: [] },
+    { id: 'c', stage: 'deal-won', status: 'won', asks: [] },
   ]);
   expect(run('contact', 'id,company.key_account\na,yes\n')).toMatchObject({
     code: 1,

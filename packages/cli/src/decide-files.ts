@@ -18,7 +18,7 @@ import {
   type WorldDocument,
   type Wording,
 } from '@relvik/core';
-import { decisionLine, gradeLine } from './decision-line';
+import { decisionLine, gatedLine, gradeLine } from './decision-line';
 import { readJsonFile } from './read-file';
 import { readRecords } from './read-records';
 import { Refusal } from './refusal';
@@ -30,7 +30,7 @@ export interface DecideFiles {
   readonly records: string;
   readonly activities?: string;
   readonly asOf?: Instant;
-  /** Of what kind the records are: leads are decided, others scored and graded. */
+  /** Of what kind the records are: leads are decided, deals scored, graded and taken through gates, others scored and graded. */
   readonly kind: RecordKind;
   readonly out: string;
   readonly worldOut?: string;
@@ -57,8 +57,12 @@ function gradeAccount(id: string, { score, grade }: Graded, wording: Wording): s
   return `${id}\n${lines.join('')}  grade     ${grade?.name ?? 'none'}\n`;
 }
 
+function reasonLine({ step, text }: { readonly step: string; readonly text: string }): string {
+  return `  ${step.padEnd(9)} ${text}\n`;
+}
+
 function isMoving(record: AnyRecord): record is MovingRecord {
-  return record.kind === 'lead';
+  return record.standing !== null;
 }
 
 /** Decides every record in file order, each with the turns and loads that the ones before it left. */
@@ -84,6 +88,12 @@ export function decideFiles(files: DecideFiles): void {
       return JSON.stringify(gradeLine(record, graded, asOf));
     }
     const decision = decide(binding.ready, record, world, record.standing.stage === null ? 'created' : 'edited', asOf);
+    if (record.kind === 'deal') {
+      const line = gatedLine(record, decision, wording);
+      if (files.explain)
+        process.stdout.write(`${gradeAccount(record.id, decision, wording)}${line.reasons.map(reasonLine).join('')}`);
+      return JSON.stringify(line);
+    }
     advance(world.rota, decision);
     if (files.explain) process.stdout.write(accountOf(decision, wording));
     return JSON.stringify(decisionLine(decision, wording));

@@ -30,9 +30,27 @@ function graded({ score, rank, grade }: Graded) {
   };
 }
 
-/** The grade of a contact, company or deal as one line of the output. */
+/** The grade of a contact or company as one line of the output. */
 export function gradeLine({ id, kind }: AnyRecord, given: Graded, asOf: Instant) {
   return { id, kind, asOf: new Date(asOf).toISOString(), ...graded(given) };
+}
+
+/** The grade of a deal, and what gates make of it, as one line of the output. */
+export function gatedLine(record: AnyRecord, decision: Decision, wording: Wording) {
+  return {
+    ...gradeLine(record, decision, decision.asOf),
+    ...{ stage: decision.stage, status: decision.status },
+    ...gatesOf(decision),
+    warnings: decision.warnings,
+    reasons: reasonsOf(decision, wording).filter(({ step }) => step === 'value' || step === 'gate'),
+  };
+}
+
+function gatesOf({ gates }: Decision) {
+  return {
+    asks: gates.asks.map(({ gate, pick }) => ({ gate, pick })),
+    changes: gates.changes.map(({ field, value, gate }) => ({ field, value: showValue(value), gate })),
+  };
 }
 
 /** A decision as one line of the output; docs/decide-format.md describes each member. */
@@ -50,8 +68,7 @@ export function decisionLine(decision: Decision, wording: Wording) {
     owner: place.kind === 'owner' ? place.rep : null,
     queue: place.kind === 'queue' ? place.queue : null,
     bay: place.kind === 'bay' ? place.reason : null,
-    asks: decision.gates.asks.map(({ gate, pick }) => ({ gate, pick })),
-    changes: decision.gates.changes.map(({ field, value, gate }) => ({ field, value: showValue(value), gate })),
+    ...gatesOf(decision),
     warnings: decision.warnings,
     reasons: reasonsOf(decision, wording),
   };

@@ -1,4 +1,5 @@
 import {
+  PIPELINE_KINDS,
   pipelinesOf,
   stagesOf,
   type Activity,
@@ -14,7 +15,10 @@ import {
   readValue,
   type RecordKind,
   type RepKey,
+  standingStage,
   type StageKey,
+  type Status,
+  statusIn,
   type Value,
   type World,
   WAYS,
@@ -50,9 +54,14 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
   }
   const happened =
     activities === undefined ? new Map<string, Activity[]>() : readActivities(activities, world, problems);
-  const stages = new Set<string>(stagesOf(charter, 'lead').flatMap(({ key, mergedFrom }) => [key, ...mergedFrom]));
-  const pipelines = new Set(pipelinesOf(charter, 'lead').map(({ key }) => key));
+  const stages = new Set<string>(stagesOf(charter, kind).flatMap(({ key, mergedFrom }) => [key, ...mergedFrom]));
+  const pipelines = new Set(pipelinesOf(charter, kind).map(({ key }) => key));
   const seen = new Set<string>();
+  const statusOf = (key: string): Status => {
+    const own = stagesOf(charter, kind);
+    const here = own.find((one) => one.key === standingStage(own, key as StageKey));
+    return here === undefined ? 'open' : statusIn(here);
+  };
 
   const rows = table.rows.map((cells, i): Row => {
     const at = (column: string): string => cells[table.header.indexOf(column)]?.trim() ?? '';
@@ -101,8 +110,10 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
       stage: stage === '' ? null : (stage as StageKey),
       stageSince,
       place,
+      ...(kind === 'deal' ? { status: statusOf(stage) } : {}),
     };
-    const record: AnyRecord = kind === 'lead' ? { ...facts, kind, standing } : { ...facts, kind, standing: null };
+    const moves = PIPELINE_KINDS.some((one) => one === kind);
+    const record: AnyRecord = { ...facts, kind, standing: moves ? standing : null };
     return { record, asOf: asOf ?? arrived ?? 0 };
   });
   for (const id of happened.keys())

@@ -1,4 +1,4 @@
-import type { Activity, Concordance, Instant, StageKey } from '@relvik/core';
+import type { Activity, Concordance, Instant, PipelineKind, StageKey } from '@relvik/core';
 import { array, type InferType, number, object, string } from 'yup';
 import type { Change } from './lead';
 import type { ShortLead } from './lead-list';
@@ -16,10 +16,16 @@ export const proposalQuerySchema = object({
 }).exact();
 export type ProposalQuery = Partial<InferType<typeof proposalQuerySchema>>;
 
-/** A proposal that is open, with its lead. */
+/** The lead or deal that a proposal is about; of a deal, `company` is that of its tie. */
+export type AskedRecord = { readonly kind: PipelineKind } & Pick<
+  ShortLead,
+  'id' | 'name' | 'company' | 'grade' | 'fitBand' | 'engagementBand' | 'rank' | 'stage' | 'territory'
+>;
+
+/** A proposal that is open, with its record. */
 export interface ProposalRow {
   readonly id: number;
-  readonly lead: ShortLead;
+  readonly record: AskedRecord;
   readonly gate: string;
   readonly askedAt: Instant;
   /** The rule's pick as of now; null: its gate does not hold any more. */
@@ -41,19 +47,19 @@ export interface ProposalPage {
   readonly gates: readonly { readonly gate: string; readonly count: number }[];
 }
 
-/** A proposal with what happened with its lead since it was asked, the newest first. */
+/** A proposal with what happened with its record since it was asked, the newest first. */
 export interface ProposalDetail extends ProposalRow {
   readonly changes: readonly Change[];
   readonly activities: readonly Activity[];
 }
 
-/** A proposal about a lead, open or settled. */
+/** A proposal about a lead or deal, open or settled. */
 export interface PastProposal {
   readonly id: number;
   readonly gate: string;
   readonly state: 'open' | 'taken' | 'refused' | 'withdrawn';
   readonly pick: string;
-  /** The stage to which a person moved the lead. */
+  /** The stage to which a person moved the record. */
   readonly answer: string | null;
   /** The rule's pick at that moment; null: it would not have asked. */
   readonly rule: string | null;

@@ -1,8 +1,19 @@
-import type { Activity, Grade, Instant, RecordKind, Score, Status, TieKind, UnroutedKind } from '@relvik/core';
+import type {
+  Activity,
+  Grade,
+  Instant,
+  Obstacle,
+  RecordKind,
+  Score,
+  Status,
+  TieKind,
+  UnroutedKind,
+} from '@relvik/core';
 import { type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { Change, LeadValue, SaidValue } from './lead';
 import type { ShortLead, ScoredRow } from './lead-list';
+import type { PastProposal } from './proposal';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -76,7 +87,11 @@ export interface RecordDetail extends Omit<RecordRow, 'values' | 'scores'> {
   /** Those that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
   /** The rights of this user on it. */
-  readonly may: { readonly edit: boolean; readonly assign: boolean };
+  readonly may: { readonly edit: boolean; readonly assign: boolean; readonly decide: boolean };
+  /** Of a deal: what gates asked about it, the newest first. */
+  readonly proposals: readonly PastProposal[];
+  /** Of an open deal: why it has not moved, by each gate of its stage. */
+  readonly notMoved: readonly Obstacle[];
 }
 
 const tie = number().integer().min(1).max(4_294_967_295).nullable();

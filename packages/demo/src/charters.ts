@@ -51,6 +51,12 @@ const did = (key: string, name: string, points: number, activity: string, most: 
   activity,
   most,
 });
+const happened = (activity: string, within: number | null = null) => ({
+  test: 'range',
+  subject: { kind: 'happened', activity, having: [], within },
+  from: { at: '1', included: true },
+  to: null,
+});
 const halving = (days: number) => ({ fade: { kind: 'half-life', days } });
 const gate = (key: string, name: string, source: string, target: string, when: object) => ({
   key,
@@ -392,6 +398,23 @@ export function charterInForce() {
             { to: 'care-trial', when: below('points', 12) },
             { to: 'care-season', when: not(careScore('engagement', 20)) },
           ],
+        },
+      },
+      {
+        ...gate('weighty-deal', 'Worth a site survey', 'deal-talks', 'deal-survey', from('deal.amount', 28_000)),
+        effects: [{ kind: 'tag', tag: 'Weighty' }],
+      },
+      {
+        ...gate('offer-ready', 'Ready for an offer?', 'deal-survey', 'deal-offer', happened('meeting_held')),
+        requiredFields: ['deal.amount'],
+        decider: { kind: 'asks', withoutOwner: { kind: 'queue', queue: 'operations' }, alternatives: [] },
+      },
+      {
+        ...gate('gone-cold', 'Gone cold?', 'deal-offer', 'deal-lost', not(happened('call_taken', 30))),
+        minDays: 14,
+        decider: {
+          ...{ kind: 'asks', withoutOwner: { kind: 'queue', queue: 'operations' } },
+          alternatives: [{ to: 'deal-talks', when: from('deal.amount', 28_000) }],
         },
       },
     ],

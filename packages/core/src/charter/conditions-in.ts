@@ -8,7 +8,7 @@ import { eachPart } from './parts';
 export function conditionsIn(charter: Charter, kind: RecordKind): Condition[] {
   const found: PlacedCondition[] = [];
   eachPart(<K extends keyof Charter>(key: K, part: CharterPart<K>) => {
-    found.push(...(part.conditions?.(charter[key]) ?? []));
+    found.push(...(part.conditions?.(charter[key], charter) ?? []));
   });
   return found.filter(({ of }) => of === kind).map(({ condition }) => condition);
 }

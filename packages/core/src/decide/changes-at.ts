@@ -2,12 +2,15 @@ import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import { turningInstants } from '../condition/turning-instants';
-import type { Decision } from './decision';
+import type { Appraisal, Decision } from './decision';
 import { enteredAt, type FactsAround, GatheredFacts, withChangedValues } from './facts';
 import type { Instant } from '../record/keys';
 import type { MovingRecord } from '../record/record';
 import { routesOnEntering } from '../route/match-route';
 import { scoresChangeAt } from './scores-change-at';
+
+/** What was decided of a record that may turn with time. */
+type Decided = Pick<Appraisal, 'gates' | 'stage' | 'score' | 'grade' | 'territory'> & Pick<Decision, 'place'>;
 
 /**
  * The earliest instant after `asOf` at which anything that would be asked of a record is another by the passing of time
@@ -20,7 +23,7 @@ import { scoresChangeAt } from './scores-change-at';
 export function changesAt(
   charter: ReadyCharter,
   before: MovingRecord,
-  decision: Decision,
+  decision: Decided,
   around: FactsAround,
   asOf: Instant,
 ): Instant {
@@ -47,7 +50,7 @@ export function changesAt(
   return turns.find((at) => answersAt(at) !== answers) ?? last;
 }
 
-function askedByTime(rules: ReadyRules, { stage, place }: Decision): ReadyCondition[] {
+function askedByTime(rules: ReadyRules, { stage, place }: Pick<Decided, 'stage' | 'place'>): ReadyCondition[] {
   const gates = rules.gates
     .filter(({ on, from, decider }) => on && from === stage && decider.kind !== 'person')
     .map(({ ready }) => ready);

@@ -1,4 +1,5 @@
 import { entryOf, standingStage } from '../gate/pipeline';
+import { statusIn } from '../gate/stage';
 import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { gradeRecord } from './grade-record';
@@ -95,7 +96,7 @@ function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
 
 function statusAfter({ stages }: ReadyRules, standing: Standing, stood: StageKey | null, stage: StageKey): Status {
   const entered = stages.find((s) => s.key === stage);
-  return isOpen(standing) && stood !== stage && entered?.kind === 'out' ? 'disqualified' : standing.status;
+  return isOpen(standing) && stood !== stage && entered !== undefined ? statusIn(entered) : standing.status;
 }
 
 /**

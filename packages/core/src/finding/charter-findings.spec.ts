@@ -55,7 +55,7 @@ test('a score set that reads what a gate changes is an error, both named: tags b
 test.each([
   ['employees', 'many', '/gates/0/effects/0/value', /is not a number/],
   ['country', 'NO', '/gates/0/effects/0/field', /no gate may set it/],
-  ['company.industry', 'x', '/gates/0/effects/0/field', /no such field|contact or company/],
+  ['company.industry', 'x', '/gates/0/effects/0/field', /no such field|belongs to the company/],
   ['tags', 'x', '/gates/0/effects/0/field', /an effect of its own/],
   ['gone', 'x', '/gates/0/effects/0/field', /no such field: gone/],
 ])('a gate that sets %s to %j is told at %s', (field, value, path, message) => {

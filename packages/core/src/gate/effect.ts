@@ -1,23 +1,25 @@
 import type { Facts } from '../condition/facts';
 import { choicesOf, withChoices } from '../record/choices';
 import { dayOf } from '../record/day';
-import { type Field, kindOfField, roleOf, TAGS } from '../record/field';
+import { type Field, kindOfField, roleOf, tagsOf } from '../record/field';
 import type { Day } from '../record/keys';
+import type { PipelineKind, RecordKind } from '../record/kind';
 import { sameValue } from '../record/join';
 import { readValue, type Value } from '../record/value';
 
-/** A change that a gate makes to the leads it moves. */
+/** A change that a gate makes to the records it moves. */
 export type GateEffect =
   /** Gives a field a value, written as it is typed; '' empties it. */
   | { readonly kind: 'set'; readonly field: string; readonly value: string }
   /** Adds a tag. */
   | { readonly kind: 'tag'; readonly tag: string };
 
-/** An effect with its value read. */
-export type ReadyEffect =
-  { readonly kind: 'set'; readonly field: string; readonly value: Value } | Extract<GateEffect, { kind: 'tag' }>;
+/** An effect with its value read, and the field that it changes. */
+export type ReadyEffect = { readonly field: string } & (
+  { readonly kind: 'set'; readonly value: Value } | { readonly kind: 'tag'; readonly tag: string }
+);
 
-/** A value that a lead has from passing a gate. */
+/** A value that a record has from passing a gate. */
 export interface GateChange {
   readonly field: string;
   readonly value: Value;
@@ -25,29 +27,31 @@ export interface GateChange {
   readonly gate: string;
 }
 
-/** The field that an effect changes. */
-export function fieldOf(effect: GateEffect | ReadyEffect): string {
-  return effect.kind === 'set' ? effect.field : TAGS;
+/** The field that an effect changes on records of a kind. */
+export function fieldOf(effect: GateEffect, kind: RecordKind): string {
+  return effect.kind === 'set' ? effect.field : tagsOf(kind);
 }
 
 /**
- * Why a gate may not set a field; null: it may. A gate sets plain fields of leads: not those that tell who a lead is, that its
- * contact or company takes over, or by which territories are found.
+ * Why a gate may not set a field; null: it may. A gate sets plain fields of the records it moves: not those that tell who a lead is
+ * or what a deal is worth, that a contact or company takes over, or by which territories are found.
  *
+ * @param kind of the records that the gate moves
  * @param territoryField by which territories are found
  */
-export function settingProblem(field: Field, territoryField: string): string | null {
-  if (kindOfField(field.key) !== 'lead') return 'belongs to the contact or company: a gate sets fields of the lead';
-  if (field.key === TAGS) return 'holds tags: a gate adds one by an effect of its own';
-  if (roleOf(field) !== null) return 'tells who the lead is: no gate may set it';
+export function settingProblem(field: Field, kind: PipelineKind, territoryField: string): string | null {
+  const of = kindOfField(field.key);
+  if (of !== kind) return `belongs to the ${of}: a gate sets fields of the ${kind}`;
+  if (field.key === tagsOf(kind)) return 'holds tags: a gate adds one by an effect of its own';
+  if (roleOf(field) !== null) return `has a role of its own in every ${kind}: no gate may set it`;
   if (field.feeds != null) return 'is taken over by the contact or company: no gate may set it';
   return field.key === territoryField ? 'tells the territory: no gate may set it' : null;
 }
 
-/** Stands for the day of the move until a lead moves. */
+/** Stands for the day of the move until a record moves. */
 const SOME_DAY: Day = '1970-01-01';
 
-/** Reads the value that a gate sets. Options that are no longer offered stay possible; an amount gets its day when a lead moves. */
+/** Reads the value that a gate sets. Options that are no longer offered stay possible; an amount gets its day when a record moves. */
 export function readSetValue(field: Field, typed: string): Value {
   const { options, retiredOptions = [] } = field;
   return readValue({ ...field, options: [...options, ...retiredOptions] }, typed, SOME_DAY);
@@ -75,7 +79,7 @@ export function valueAfter(effect: ReadyEffect, before: Value, day: Day): Value 
 }
 
 /**
- * The changes made to a lead so far, with those of one more gate.
+ * The changes made to a record so far, with those of one more gate.
  *
  * @param changes by the gates before it
  * @param own the facts without any of these
@@ -88,14 +92,14 @@ export function changesAfter(
   const day = dayOf(own.asOf, own.timeZone);
   const byField = new Map(changes.map((change) => [change.field, change]));
   for (const effect of effects) {
-    const field = fieldOf(effect);
+    const { field } = effect;
     const before = byField.get(field)?.value ?? own.value(field);
     byField.set(field, { field, gate, value: valueAfter(effect, before, day) });
   }
   return [...byField.values()];
 }
 
-/** The changes that leave another value than the lead had. */
+/** The changes that leave another value than the record had. */
 export function realChanges(changes: readonly GateChange[], own: Facts): readonly GateChange[] {
   return changes.filter(({ field, value }) => !sameValue(own.value(field), value));
 }

@@ -44,7 +44,7 @@ export interface Gate {
   /** The same in whole hours; a gate asks for days or hours, not for both. */
   readonly minHours: number;
   readonly decider: Decider;
-  /** Applied to leads that move to its own stage; another outcome changes nothing. */
+  /** Applied to records that move to its own stage; another outcome changes nothing. */
   readonly effects: readonly GateEffect[];
 }
 

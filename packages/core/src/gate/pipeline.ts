@@ -41,6 +41,11 @@ export function pipelineOfStage({ pipelines }: WithPipelines, stage: string): Pi
   );
 }
 
+/** The kind of the records that a gate out of a stage moves: of those whose pipeline holds it; of leads where none does. */
+export function kindOfStage(charter: WithPipelines, stage: string): PipelineKind {
+  return pipelineOfStage(charter, stage)?.of ?? 'lead';
+}
+
 /**
  * The stage that a new record of a kind enters.
  *

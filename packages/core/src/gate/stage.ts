@@ -1,4 +1,5 @@
 import type { StageKey } from '../record/keys';
+import type { Status } from '../record/record';
 
 /** `out`: who enters is disqualified. Whoever enters any but an open one is closed. */
 export const STAGE_KINDS = ['open', 'won', 'lost', 'out'] as const;
@@ -15,4 +16,9 @@ export interface Stage {
   readonly byHand: readonly StageKey[] | null;
   /** Keys of stages that were merged into it: whatever stands in one of them stands here. */
   readonly mergedFrom: readonly StageKey[];
+}
+
+/** The status of a record that enters a stage. */
+export function statusIn({ kind }: Pick<Stage, 'kind'>): Status {
+  return kind === 'out' ? 'disqualified' : kind;
 }

@@ -9,7 +9,7 @@ import { AXES } from '../signal/signal';
 import { testWords } from '../wording/condition-words';
 import { exclusionWords, placeWords, territoryWords } from '../wording/place-words';
 import { signed } from '../wording/signal-words';
-import { readValueWords, type Wording } from '../wording/subject-words';
+import { readValueWords, subjectName, type Wording } from '../wording/subject-words';
 
 /** One sentence of the reasoning, and the step of the way it belongs to. */
 export interface Reason {
@@ -35,18 +35,24 @@ export function axisWords(score: AxisScore, wording: Wording): string {
 export function accountWords(account: Account, wording: Wording): string {
   const settled = settling(account);
   if (settled.length === 0) return account.answer === 'yes' ? 'always' : 'never';
-  return settled.map((part) => `${testWords(part.asked, wording)}${readWords(part, wording)}`).join('; ');
+  return settled.map((part) => partWords(part, wording)).join('; ');
 }
 
 /** The first of the tests that settled it. */
 export function firstReason(account: Account, wording: Wording): string {
   const [first] = settling(account);
-  return first === undefined
-    ? accountWords(account, wording)
-    : `${testWords(first.asked, wording)}${readWords(first, wording)}`;
+  return first === undefined ? accountWords(account, wording) : partWords(first, wording);
 }
 
 type TestAccount = Extract<Account, { test: 'one' }>;
+
+function partWords(part: TestAccount, wording: Wording): string {
+  const { asked, answer, read } = part;
+  // What is filled is mostly asked for as "not blank": it is said so.
+  if (asked.test === 'blank' && answer === 'no')
+    return `${subjectName(asked.subject, wording)} is filled (${readValueWords(asked.subject, read, wording)})`;
+  return `${testWords(asked, wording)}${readWords(part, wording)}`;
+}
 
 function readWords({ asked, answer, read }: TestAccount, wording: Wording): string {
   const exact = asked.test === 'one-of' && asked.values.length === 1;

@@ -14,14 +14,14 @@ export const HOPS: Readonly<Record<RecordKind, readonly TieKind[]>> = {
   company: [],
 };
 
-/** Kinds of records that stand in stages. */
+/** Kinds of records that stand in stages, through which gates and hands move them. */
 export const PIPELINE_KINDS = ['lead', 'deal'] as const satisfies readonly RecordKind[];
 export type PipelineKind = (typeof PIPELINE_KINDS)[number];
 
-/** Kinds of records that gates move and routes hand over. */
+/** Kinds of records that routes hand over. */
 export const ROUTED_KINDS = ['lead'] as const satisfies readonly PipelineKind[];
 export type RoutedKind = (typeof ROUTED_KINDS)[number];
 
-/** The other kinds: they are scored, and stand where a hand put them. */
+/** The other kinds: no route hands them over. */
 export const UNROUTED_KINDS = ['contact', 'company', 'deal'] as const satisfies readonly RecordKind[];
 export type UnroutedKind = (typeof UNROUTED_KINDS)[number];

@@ -1,5 +1,5 @@
 import type { Instant, StageKey, TerritoryKey } from './keys';
-import type { RecordKind, RoutedKind } from './kind';
+import type { PipelineKind, RecordKind } from './kind';
 import type { Place } from './place';
 import type { Value } from './value';
 
@@ -64,7 +64,7 @@ export interface AnyRecord extends RecordFacts {
 
 /** A record that moves through stages, as a decision reads it. */
 export interface MovingRecord extends AnyRecord {
-  readonly kind: RoutedKind;
+  readonly kind: PipelineKind;
   readonly standing: Standing;
 }
 

@@ -1,9 +1,9 @@
 import type { ReadyTest } from '../condition/ready';
 import { readKeyOf } from '../condition/subject-table';
 import { type Bits, noBits } from '../column/bits';
-import { fieldOf, type ReadyEffect, valueAfter } from '../gate/effect';
+import { type ReadyEffect, valueAfter } from '../gate/effect';
 import { dayOf } from '../record/day';
-import { TAGS } from '../record/field';
+import { tagsOf } from '../record/field';
 import { fold } from '../record/fold';
 import { BLANK, type Value } from '../record/value';
 import type { PlannedGate } from './plan';
@@ -31,12 +31,15 @@ export class GateChanges {
   private readonly tagged = new Map<string, Bits>();
   private readonly all: readonly Bits[];
   private readonly size: number;
+  /** The field that holds the tags of these records. */
+  private readonly tags: string;
 
   constructor(
     gates: readonly Pick<PlannedGate, 'effects'>[],
     private readonly resident: Resident,
   ) {
     this.size = resident.population.size;
+    this.tags = tagsOf(resident.population.kind);
     for (const { effects } of gates) for (const effect of effects) this.marksOf(effect);
     this.all = [...[...this.set.values()].flat().map(({ records }) => records), ...this.tagged.values()];
   }
@@ -44,7 +47,7 @@ export class GateChanges {
   /** Whether gates change what a test reads. */
   reads({ subject }: Pick<ReadyTest, 'subject'>): boolean {
     const field = readKeyOf(subject);
-    return this.set.has(field) || (field === TAGS && this.tagged.size > 0);
+    return this.set.has(field) || (field === this.tags && this.tagged.size > 0);
   }
 
   /** The marks of a gate's effects, in their order. */
@@ -59,7 +62,7 @@ export class GateChanges {
       this.tagged.set(tag, gives);
       return { gives, takes: null };
     }
-    const field = fieldOf(effect);
+    const { field } = effect;
     const day = dayOf(this.resident.asOf, this.resident.timeZone);
     const value = valueAfter(effect, BLANK, day);
     const key = JSON.stringify(value);
@@ -72,7 +75,7 @@ export class GateChanges {
 
   /** Records whose tags can't be read: a person corrects these, and no gate adds any. Null: none. */
   get untaggable(): Bits | null {
-    const tags = this.resident.population.columns.get(TAGS);
+    const tags = this.resident.population.columns.get(this.tags);
     return tags?.kind === 'codes' ? tags.unreadable : null;
   }
 
@@ -88,7 +91,7 @@ export class GateChanges {
 
   /** A test on a field that gates change: of who has a value from them the answer of that value, of all others the stored one. */
   term(test: ReadyTest): Term {
-    return readKeyOf(test.subject) === TAGS ? this.tagsTerm(test) : this.setTerm(test);
+    return readKeyOf(test.subject) === this.tags ? this.tagsTerm(test) : this.setTerm(test);
   }
 
   private setTerm(test: ReadyTest): Term {

@@ -113,7 +113,7 @@ export class Sweep {
       stages: rules.stages.map((stage) => stage.key),
       mergedFrom: rules.stages.map(({ mergedFrom }) => mergedFrom),
       entryStages: [...rules.entries],
-      closing: rules.stages.flatMap((stage, s) => (stage.kind === 'out' ? [s] : [])),
+      closing: rules.stages.flatMap((stage, s) => (stage.kind === 'open' ? [] : [s])),
       gates: rules.gates.map(planned.gate),
       cells: cellWords(grades),
       entries: scored.entries,

@@ -22,23 +22,22 @@ import type { Sight } from '../session/sight';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { ContactAliasEntity, type ContactEntity } from '../store/entity/contact.entity';
 import { DealEntity } from '../store/entity/deal.entity';
-import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity } from '../store/entity/history.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import type { Governing } from '../store/governing';
 import type { StoredUnrouted } from '../store/load-unrouted';
-import { insertRows, replaceRows } from '../store/rows';
+import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
-import { rowOf } from '../store/value-row';
 import { type ChangeSource, handSource, lineBy } from './change-source';
+import { decideDeal } from './decide-deals';
 import { dueAcross } from './due-across';
 import type { Hand } from './hand';
 import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
 import { forget } from './said-values';
 import { onRecord } from './record-in-hand';
 import { touchParties } from './touch-parties';
-import { rememberTags } from './write';
+import { writeRecordValues } from './record-values';
 
 /** Reads values of a kind's fields as they were sent; what can't be read is kept and marked. */
 export function readRecordValues(
@@ -116,7 +115,7 @@ export async function writeChanged(
 ): Promise<void> {
   const { at } = by;
   const columns = await identityAfter(manager, kind, entity, record.values, changed, governing);
-  await writeValues(manager, entity.id, changed, by);
+  await writeRecordValues(manager, entity.id, changed, by);
   await forget(
     manager,
     [...changed.keys()].map((field) => [entity.id, field] as const),
@@ -141,22 +140,7 @@ export async function writeChanged(
   ]);
   await touchAbove(manager, kind, entity, 'company' in tie ? (tie.company ?? null) : null, at);
   await dueBelow(manager, kind, entity.id, [...changed.keys()], governing, at);
-}
-
-/** Values that were set on this very record; blank ones are taken away. */
-export async function writeValues(
-  manager: EntityManager,
-  record: number,
-  changed: ReadonlyMap<string, Value>,
-  { at, origin }: Pick<ChangeSource, 'at' | 'origin'>,
-): Promise<void> {
-  await rememberTags(manager, [{ values: changed }]);
-  const filled = [...changed].flatMap(([field, value]) =>
-    value.kind === 'blank' ? [] : [rowOf(record, field, value, origin, at)],
-  );
-  await replaceRows(manager, FieldValueEntity, filled);
-  const blanked = [...changed].flatMap(([field, value]) => (value.kind === 'blank' ? [{ record, field }] : []));
-  if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
+  if (kind === 'deal') await decideDeal(manager, entity.id, 'edited', governing, by);
 }
 
 /** The columns by which a record is found and called, after its values. */

@@ -3,7 +3,7 @@ import {
   BLANK,
   endsOf,
   type GateNow,
-  type ReadyCharter,
+  type ReadyRules,
   sameValue,
   standingStage,
   type StageKey,
@@ -11,21 +11,16 @@ import {
 } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { rightsOn } from '../session/rights';
-import { sightOf } from '../session/sight';
-import { LeadEntity } from '../store/entity/lead.entity';
+import type { LeadEntity } from '../store/entity/lead.entity';
 import { ProposalEntity, type ProposalUndo } from '../store/entity/proposal.entity';
-import { type Governing, readGoverning } from '../store/governing';
-import { loadLeads, type StoredLead } from '../store/load-leads';
-import { movedOn } from './act';
+import { readGoverning } from '../store/governing';
 import { act } from './acting';
-import { handOf } from './cause';
 import { eachOf } from './each-of';
-import { gatesOfLead } from './gates-of-lead';
-import { byHand, type Hand } from './hand';
-import { type Acting, perform } from './perform';
+import type { Hand } from './hand';
+import { lockMoving, type MovingInHand, takeToDecide } from './moving-in-hand';
+import type { Acting } from './perform';
 
-/** Answers proposals, each by itself: the lead is moved to the stage chosen, or stays where one is refused. */
+/** Answers proposals, each by itself: the lead or deal is moved to the stage chosen, or stays where one is refused. */
 export function decideProposals(
   source: DataSource,
   { decisions, reason = null }: DecideProposals,
@@ -45,15 +40,16 @@ async function decideOne(
   const found = await source.manager.findOneBy(ProposalEntity, { id });
   if (found === null) throw Refused.notFound();
   try {
-    await byHand(source, found.record, 'decide', hand, async (acting, { lead }) => {
+    await act(source, hand.at, async (acting) => {
+      const governing = await readGoverning(acting.manager, 'share');
+      const moving = await takeToDecide(acting, found.record, governing, hand);
       const proposal = await locked(acting.manager, id);
       if (proposal.state !== 'open') throw settled(proposal, hand);
-      const governing = await readGoverning(acting.manager, 'share');
-      await answerWith(acting, proposal, lead, answer, reason, governing, hand);
+      await answerWith(acting, proposal, moving, answer, reason, hand);
     });
   } catch (error) {
     if (!(error instanceof Refused) || error.problem.status !== 404) throw error;
-    // A decision made meanwhile may have taken the lead out of one's sight.
+    // A decision made meanwhile may have taken it out of one's sight.
     const now = await source.manager.findOneBy(ProposalEntity, { id });
     if (now?.state !== 'open')
       throw Refused.as('proposal-settled', { detail: 'Someone was quicker, or it was withdrawn.' });
@@ -64,39 +60,38 @@ async function decideOne(
 async function answerWith(
   acting: Acting,
   { id, look }: ProposalEntity,
-  lead: StoredLead,
+  moving: MovingInHand,
   answer: string | null,
   reason: string | null,
-  governing: Governing,
   { user, at }: Hand,
 ): Promise<void> {
   const { manager } = acting;
-  const asking = await askingNow(manager, lead, look, governing, at);
+  const { entity, record } = moving;
+  const asking = await askingNow(moving, look);
   const to = answer === null ? null : (endsOf(asking.gate).find((end) => end === answer) ?? null);
   if (answer !== null && to === null)
     throw Refused.invalid([{ path: '/answer', message: 'is no outcome of this gate' }]);
-  // Before the lead is moved, so that its other proposals are withdrawn and this one is not.
+  // Before it is moved, so that its other proposals are withdrawn and this one is not.
   await manager.update(ProposalEntity, id, {
     ...{ state: to === null ? 'refused' : 'taken', openGate: null, answer: to, reason },
     rule: asking.account.answer === 'yes' ? asking.pick : null,
-    ...{ person: user.key, by: user.name, decidedAt: at, undo: { stageSince: lead.entity.stageSince.getTime() } },
+    ...{ person: user.key, by: user.name, decidedAt: at, undo: { stageSince: entity.stageSince.getTime() } },
   });
   if (to === null) return;
   // An outcome that is not the rule's pick is a move by hand, which no rule undoes.
   const isPick = asking.account.answer === 'yes' && asking.pick === to;
   const move = { kind: isPick ? 'accepts' : 'moves', gate: asking.gate.key, to, reason } as const;
-  const [outcome] = await perform(acting, [movedOn(lead, move, handOf(user), at)], governing);
-  const changes = outcome?.decision?.gates.changes ?? [];
+  const { changes } = await moving.move(move);
   if (changes.length === 0) return;
-  const valueBefore = (field: string): Value | null => lead.record.values.get(field) ?? null;
+  const valueBefore = (field: string): Value | null => record.values.get(field) ?? null;
   const values = Object.fromEntries(
     changes.map(({ field, value }) => [field, { before: valueBefore(field), after: value }]),
   );
-  await manager.update(ProposalEntity, id, { undo: { stageSince: lead.entity.stageSince.getTime(), values } });
+  await manager.update(ProposalEntity, id, { undo: { stageSince: entity.stageSince.getTime(), values } });
 }
 
 /** The values as they were before a decision; one that somebody changed since stays. */
-function formerValues({ values = {} }: ProposalUndo, { record }: StoredLead): Map<string, Value> {
+function formerValues({ values = {} }: ProposalUndo, { record }: MovingInHand): Map<string, Value> {
   return new Map(
     Object.entries(values)
       .filter(([field, { after }]) => sameValue(record.values.get(field), after))
@@ -104,15 +99,9 @@ function formerValues({ values = {} }: ProposalUndo, { record }: StoredLead): Ma
   );
 }
 
-/** The gate as it asks now. @throws Refused where no gate of the lead's stage asks so any more */
-async function askingNow(
-  manager: EntityManager,
-  lead: StoredLead,
-  look: string,
-  governing: Governing,
-  at: Date,
-): Promise<GateNow> {
-  const asking = (await gatesOfLead(manager, lead, governing, at)).find(({ gate }) => gate.look === look);
+/** The gate as it asks now. @throws Refused where no gate of its stage asks so any more */
+async function askingNow(moving: MovingInHand, look: string): Promise<GateNow> {
+  const asking = (await moving.gates()).find(({ gate }) => gate.look === look);
   if (asking === undefined) throw Refused.as('proposal-settled', { detail: 'Its gate does not ask any more.' });
   return asking;
 }
@@ -133,7 +122,7 @@ function settled({ state, person, by }: ProposalEntity, { user }: Hand): Refused
   return Refused.as('proposal-settled', { detail });
 }
 
-/** Takes decisions back, each by itself: the lead stands where it stood, and the proposal is open again if its gate still holds. */
+/** Takes decisions back, each by itself: the lead or deal stands where it stood, and the proposal is open again if its gate still holds. */
 export function undoProposals(source: DataSource, ids: readonly number[], hand: Hand): Promise<DoneEach> {
   return eachOf(ids, (id) => undoOne(source, id, hand));
 }
@@ -143,48 +132,38 @@ async function undoOne(source: DataSource, id: number, hand: Hand): Promise<void
   if (found === null) throw Refused.notFound();
   await act(source, hand.at, async (acting) => {
     const { manager } = acting;
-    const [lead] = await loadLeads(manager, [found.record], 'write');
-    const proposal = await locked(manager, id);
-    if (lead === undefined || !(await mayUndo(manager, proposal, lead, hand))) throw Refused.notFound();
     const governing = await readGoverning(manager, 'share');
+    const moving = await lockMoving(acting, found.record, governing, hand);
+    const proposal = await locked(manager, id);
+    // Whoever decided may take it back, also where it is out of sight since; and whoever may decide.
+    if (proposal.person !== hand.user.key && !(await moving.mayDecide())) throw Refused.notFound();
     const { decidedAt, undo, answer } = proposal;
     if (decidedAt === null || undo === null) throw cannot('Nobody answered it.');
     if (answer === null) {
-      await openAgain(manager, proposal, lead.entity, decidedAt);
+      await openAgain(manager, proposal, moving.entity, decidedAt);
       return;
     }
-    const { stage, stageSince } = lead.entity;
-    if (lead.entity.status !== 'open') throw cannot('The lead is closed.');
-    if (stage !== answer || stageSince.getTime() !== decidedAt.getTime()) throw cannot('The lead was moved on since.');
+    const { stage, stageSince, status } = moving.entity;
+    if (moving.kind === 'lead' && status !== 'open') throw cannot('The lead is closed.');
+    if (stage !== answer || stageSince.getTime() !== decidedAt.getTime())
+      throw cannot(`The ${moving.kind} was moved on since.`);
     const back = {
       kind: 'moves',
       gate: null,
-      to: formerStage(proposal, governing.ready),
+      to: formerStage(proposal, governing.ready.rules[moving.kind]),
       reason: 'decision undone',
     } as const;
-    const moves = movedOn(lead, back, handOf(hand.user), hand.at, formerValues(undo, lead));
-    const [outcome] = await perform(acting, [moves], governing);
-    if (outcome === undefined) return;
-    await manager.update(LeadEntity, lead.entity.id, { stageSince: new Date(undo.stageSince) });
-    await openAgain(manager, proposal, outcome.after, decidedAt);
+    const { entity } = await moving.move(back, formerValues(undo, moving));
+    await moving.setStageSince(new Date(undo.stageSince));
+    await openAgain(manager, proposal, entity, decidedAt);
   });
 }
 
-/** The stage in which the lead stood, or the one that took it over. @throws Refused where there is none */
-function formerStage({ stage }: ProposalEntity, { rules: { lead } }: ReadyCharter): StageKey {
-  const found = standingStage(lead.stages, stage as StageKey);
-  if (!lead.stages.some(({ key }) => key === found)) throw cannot('The stage in which it stood is no more.');
+/** The stage in which it stood, or the one that took it over. @throws Refused where there is none */
+function formerStage({ stage }: ProposalEntity, { stages }: ReadyRules): StageKey {
+  const found = standingStage(stages, stage as StageKey);
+  if (!stages.some(({ key }) => key === found)) throw cannot('The stage in which it stood is no more.');
   return found;
-}
-
-/** Whoever decided may take it back, also where the lead is out of sight since; and whoever may decide. */
-async function mayUndo(
-  manager: EntityManager,
-  { person }: ProposalEntity,
-  { entity }: StoredLead,
-  { user }: Hand,
-): Promise<boolean> {
-  return person === user.key || rightsOn(entity, await sightOf(manager, user), user).decide;
 }
 
 function cannot(detail: string): Refused {

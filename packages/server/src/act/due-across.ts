@@ -2,7 +2,7 @@ import type { TieKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 
 /**
- * Makes due what is tied to contacts or companies that changed: open leads are decided again, deals scored again.
+ * Makes due what is tied to contacts or companies that changed: open leads and deals are decided again.
  *
  * @param changed the contacts or companies whose leads, and whose deals, read what changed
  */
@@ -20,13 +20,13 @@ export async function dueAcross(
       [now, leads],
     );
   if (deals.length > 0)
-    await manager.query(`UPDATE deal SET due = ?, touched = 1, changes = changes + 1 WHERE ${tie} IN (?)`, [
-      now,
-      deals,
-    ]);
+    await manager.query(
+      `UPDATE deal SET due = ?, touched = 1, changes = changes + 1 WHERE ${tie} IN (?) AND status = 'open'`,
+      [now, deals],
+    );
 }
 
-/** An activity of a contact is an occasion for its open leads and deals: leads are decided, deals scored again. */
+/** An activity of a contact is an occasion for its open leads and deals: they are decided again. */
 export function makeDueBelow(manager: EntityManager, contacts: readonly number[], at: Date): Promise<void> {
   return dueAcross(manager, 'contact', { leads: contacts, deals: contacts }, at);
 }

@@ -26,7 +26,8 @@ export function byCause(cause: Cause): By {
   }
 }
 
-function byRule(charter: number, rule: string | null): By {
+/** A rule of a charter, as its columns. */
+export function byRule(charter: number, rule: string | null): By {
   return { cause: 'rule', person: null, by: '', charter, rule };
 }
 
@@ -90,6 +91,6 @@ export function changesOf(
   return changes;
 }
 
-function blankAsNull(value: Value): Value | null {
+export function blankAsNull(value: Value): Value | null {
   return value.kind === 'blank' ? null : value;
 }

@@ -1,4 +1,4 @@
-import { entryOf, type Stage, type UnroutedKind, type Value } from '@relvik/core';
+import { entryOf, pipelineOfStage, type Stage, statusIn, type UnroutedKind, type Value } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { ContactEntity } from '../store/entity/contact.entity';
@@ -10,9 +10,10 @@ import { UNSCORED } from '../store/entity/unrouted.entity';
 import type { Governing } from '../store/governing';
 import { newRecords } from '../store/new-records';
 import { insertRows } from '../store/rows';
-import { writeValues } from './change-record';
 import { type ChangeSource, lineBy } from './change-source';
+import { decideDeal } from './decide-deals';
 import { keepCompanyKeys, type PartyKeys } from './party-keys';
+import { writeRecordValues } from './record-values';
 import { companyIdentity } from './settle-ties';
 import { touchParties } from './touch-parties';
 
@@ -36,14 +37,8 @@ export interface NewRecordData {
   readonly alike: number | null;
 }
 
-/** The status of a deal in a stage. */
-export function statusIn(stage: Stage | null): 'open' | 'won' | 'lost' {
-  if (stage === null || stage.kind === 'open') return 'open';
-  return stage.kind === 'won' ? 'won' : 'lost';
-}
-
 /**
- * Makes a contact, company or deal, with its values and history; it is scored a moment later.
+ * Makes a contact, company or deal, with its values and history. A deal is decided at once, the others are scored a moment later.
  *
  * @returns its id
  */
@@ -51,12 +46,13 @@ export async function insertRecord(
   manager: EntityManager,
   kind: UnroutedKind,
   { name, owner, values, given, keys, stage, alike }: NewRecordData,
-  { ready }: Governing,
+  governing: Governing,
   by: ChangeSource,
 ): Promise<number> {
   const { at } = by;
   const [id = 0] = await newRecords(manager, [{ kind, at }]);
-  const status = statusIn(stage);
+  const { charter } = governing.ready;
+  const status = stage === null ? 'open' : statusIn(stage);
   const begun = { ...UNSCORED, ...{ id, version: 1, name, owner, arrived: at, touchedAt: at, due: at } };
   switch (kind) {
     case 'contact':
@@ -73,17 +69,19 @@ export async function insertRecord(
         {
           ...begun,
           ...{ contact: given.contact, company: given.company, lead: given.lead?.id ?? null },
-          ...{ status, stage: stage?.key ?? entryOf(ready.charter, 'deal'), stageSince: at },
+          ...{ status, stage: stage?.key ?? entryOf(charter, 'deal'), stageSince: at, looks: {} },
+          cameInto: stage === null ? null : (pipelineOfStage(charter, stage.key)?.key ?? null),
           ...{ closedAt: status === 'open' ? null : at, closeReason: null },
         },
       ]);
   }
   if (alike !== null)
     await insertRows(manager, SuggestionEntity, [{ kind: 'company', older: alike, younger: id, at, settled: false }]);
-  await writeValues(manager, id, values, by);
+  await writeRecordValues(manager, id, values, by);
   await insertRows(manager, ChangeEntity, [
     { ...lineBy(id, by), field: 'made', from: null, to: given.lead === null ? null : String(given.lead.id) },
   ]);
   await touchParties(manager, [{ contact: given.contact, company: given.company }], at);
+  if (kind === 'deal') await decideDeal(manager, id, 'created', governing, by);
   return id;
 }

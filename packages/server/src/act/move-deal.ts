@@ -1,17 +1,28 @@
 import type { MoveDeal } from '@relvik/contracts';
-import { type Charter, pipelineOfStage, type Stage, stagesByHand, stagesOf } from '@relvik/core';
+import {
+  type Charter,
+  gateAlong,
+  gatesNow,
+  pipelineOfStage,
+  type Stage,
+  stagesByHand,
+  stagesOf,
+  statusIn,
+} from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { DealEntity } from '../store/entity/deal.entity';
-import { ChangeEntity } from '../store/entity/history.entity';
-import { insertRows } from '../store/rows';
-import { lineOf } from './change-source';
-import { onRecord } from './record-in-hand';
+import type { DealEntity } from '../store/entity/deal.entity';
+import { movingDeal, type StoredDeal } from '../store/moving-deal';
+import { handSource } from './change-source';
+import { decideDeals } from './decide-deals';
 import type { Hand } from './hand';
-import { statusIn } from './insert-record';
-import { touchParties } from './touch-parties';
+import { onRecord } from './record-in-hand';
+import { settleByMove } from './settle-by-move';
 
-/** Moves a deal to a stage of its pipeline by hand; one that closes takes a reason, and back into an open one it is open again. */
+/**
+ * Moves a deal to a stage of its pipeline by hand; one that closes as lost takes a reason, and back into an open one it is open again.
+ * What a gate asked about it is settled by it.
+ */
 export function moveDeal(
   source: DataSource,
   id: number,
@@ -19,32 +30,19 @@ export function moveDeal(
   hand: Hand,
 ): Promise<void> {
   return onRecord(source, 'deal', id, 'edit', hand, async (manager, { stored, governing }) => {
-    const deal = stored.entity as DealEntity;
-    const stage = stagesOf(governing.ready.charter, 'deal').find((one) => one.key === key);
+    const { ready, world } = governing;
+    const deal: StoredDeal = { ...stored, entity: stored.entity as DealEntity };
+    const stage = stagesOf(ready.charter, 'deal').find((one) => one.key === key);
     if (stage === undefined) throw Refused.invalid([{ path: '/stage', message: 'is no stage of deals' }]);
-    if (deal.stage === key) return;
-    checkByHand(governing.ready.charter, deal.stage, stage);
-    const status = statusIn(stage);
-    if (status === 'lost' && !reason) throw Refused.invalid([{ path: '/reason', message: 'say why, in a few words' }]);
-    await manager.update(DealEntity, deal.id, {
-      stage: key,
-      stageSince: hand.at,
-      status,
-      closedAt: status === 'open' ? null : hand.at,
-      closeReason: status === 'open' ? null : reason,
-      version: deal.version + 1,
-      touchedAt: hand.at,
-      // A closed deal keeps the score that it closed with.
-      due: status === 'open' ? hand.at : null,
-      touched: status === 'open',
-      changes: deal.changes + 1,
-    });
-    const line = lineOf(deal.id, hand);
-    await insertRows(manager, ChangeEntity, [
-      { ...line, field: 'stage', from: deal.stage, to: key },
-      ...(status === deal.status ? [] : [{ ...line, field: 'status', from: deal.status, to: status, reason }]),
-    ]);
-    await touchParties(manager, [{ contact: deal.contact, company: deal.company }], hand.at);
+    if (deal.entity.stage === key) return;
+    checkByHand(ready.charter, deal.entity.stage, stage);
+    if (statusIn(stage) === 'lost' && !reason)
+      throw Refused.invalid([{ path: '/reason', message: 'say why, in a few words' }]);
+    const now = gatesNow(ready, movingDeal(deal), world, hand.at.getTime());
+    await settleByMove(manager, deal.entity, stage.key, now, hand);
+    const person = { kind: 'moves', gate: gateAlong(now, stage.key), to: stage.key, reason } as const;
+    const act = { deal, occasion: 'moved', person, values: new Map(), by: handSource(hand) } as const;
+    await decideDeals(manager, [act], governing, governing);
   });
 }
 

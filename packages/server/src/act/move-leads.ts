@@ -1,9 +1,8 @@
 import type { DoneEach, MoveLeads } from '@relvik/contracts';
 import { allStages, gateAlong, type GateNow, stagesByHand, type StageKey } from '@relvik/core';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { type Governing, readGoverning } from '../store/governing';
-import { ProposalEntity } from '../store/entity/proposal.entity';
 import type { StoredLead } from '../store/load-leads';
 import { movedOn } from './act';
 import { handOf } from './cause';
@@ -11,6 +10,7 @@ import { eachOf } from './each-of';
 import { gatesOfLead } from './gates-of-lead';
 import { byHand, type Hand } from './hand';
 import { perform } from './perform';
+import { settleByMove } from './settle-by-move';
 
 /**
  * Moves leads to another stage of their pipeline by hand, each by itself, as the charter allows. What a gate asked about one is
@@ -38,7 +38,7 @@ async function moveLead(
     if (lead.entity.stage === to) return;
     const now = await gatesOfLead(manager, lead, governing, hand.at);
     const gate = checkMove(lead, to, reason, governing, now);
-    await settleByMove(manager, lead, to, now, hand);
+    await settleByMove(manager, lead.entity, to, now, hand);
     await perform(acting, [movedOn(lead, { kind: 'moves', gate, to, reason }, handOf(hand.user), hand.at)], governing);
   });
 }
@@ -63,23 +63,4 @@ function checkMove(
   if (gate === null && (reason ?? '') === '')
     throw Refused.invalid([{ path: '/reason', message: 'No gate that holds leads there: say why, in a few words' }]);
   return gate;
-}
-
-/** Settles the open proposals of a lead that a hand moves: the move is the answer, beside the rule's. */
-async function settleByMove(
-  manager: EntityManager,
-  { entity }: StoredLead,
-  to: StageKey,
-  now: readonly GateNow[],
-  { user, at }: Hand,
-): Promise<void> {
-  const open = await manager.findBy(ProposalEntity, { record: entity.id, state: 'open' });
-  for (const { id, look } of open) {
-    const asking = now.find(({ gate }) => gate.look === look);
-    if (asking === undefined) continue;
-    await manager.update(ProposalEntity, id, {
-      ...{ state: 'taken', openGate: null, answer: to, rule: asking.account.answer === 'yes' ? asking.pick : null },
-      ...{ person: user.key, by: user.name, decidedAt: at, undo: null },
-    });
-  }
 }

@@ -7,12 +7,14 @@ import { readKinds } from '../store/governing';
 import { insertRows } from '../store/rows';
 import { touchAbove } from './change-record';
 import { onRecord } from './record-in-hand';
+import { handSource } from './change-source';
+import { decideDeal } from './decide-deals';
 import { makeDueBelow } from './due-across';
 import type { Hand } from './hand';
 import { checkActivity } from './check-activity';
 import { touchUnrouted } from './touch-parties';
 
-/** Notes by hand what happened with a contact, company or deal; the record and those that count its activities are scored again a moment later. */
+/** Notes by hand what happened with a contact, company or deal. A deal is decided at once; other records, and those that count its activities, are scored again a moment later. */
 export function noteActivity(
   source: DataSource,
   kind: UnroutedKind,
@@ -20,7 +22,7 @@ export function noteActivity(
   noted: NoteActivity,
   hand: Hand,
 ): Promise<void> {
-  return onRecord(source, kind, id, 'edit', hand, async (manager, { stored: { entity } }) => {
+  return onRecord(source, kind, id, 'edit', hand, async (manager, { stored: { entity }, governing }) => {
     const kinds = new Map((await readKinds(manager)).map((one) => [one.key, one]));
     const checked = checkActivity(noted, kinds, hand.at);
     if (checked.kind === 'refused') throw Refused.invalid([{ path: `/${checked.field}`, message: checked.message }]);
@@ -38,5 +40,6 @@ export function noteActivity(
     await touchUnrouted(manager, kind, [entity.id], hand.at);
     await touchAbove(manager, kind, entity, null, hand.at);
     if (kind === 'contact') await makeDueBelow(manager, [entity.id], hand.at);
+    if (kind === 'deal') await decideDeal(manager, entity.id, 'activity', governing, handSource(hand));
   });
 }

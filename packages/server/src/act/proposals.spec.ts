@@ -52,7 +52,7 @@ test('a gate asks a lead’s owner, with the rule’s pick and why; the outcomes
   const [plain, brewery] = [await bring(), await bring({ industry: 'Brewery' })];
   expect(await toDecide(ada)).toMatchObject({ count: 2, gates: [{ gate: 'which', count: 2 }] });
   const { rows } = await toDecide(ada);
-  expect(rows.map(({ lead, pick }) => [lead.id, pick])).toEqual([
+  expect(rows.map(({ record, pick }) => [record.id, pick])).toEqual([
     [plain, 'trial'],
     [brewery, 'plan'],
   ]);
@@ -103,7 +103,7 @@ test('a gate asks once a required field is filled, as when an amount is added la
 
 test('a list and its file tell the pipeline, which gates ask, and what each lead waits for', async () => {
   const [asked, waiting] = [await bring({ company: 'Asked AS' }), await bring({ company: 'Waiting AS' })];
-  await decide(ada, (await toDecide(ada)).rows.find((row) => row.lead.id === waiting)!.id, 'plan');
+  await decide(ada, (await toDecide(ada)).rows.find((row) => row.record.id === waiting)!.id, 'plan');
   const query = 'columns=company,pipeline,asks,waits&order=oldest';
   const { rows } = (await ada.get(`/api/leads?${query}`).expect(200)).body as LeadPage;
   expect(rows.map(({ id, pipeline, asks, waits }) => [id, pipeline, asks, waits.map(({ gate }) => gate)])).toEqual([
@@ -127,7 +127,7 @@ test('a list and its file tell the pipeline, which gates ask, and what each lead
 test('taking the pick, another outcome and refusing: each once, with the rule’s answer beside; the next gates act', async () => {
   const [first, second, third] = [await bring({ note: '7' }), await bring({ industry: 'Brewery' }), await bring()];
   const { rows } = await toDecide(ada);
-  const idOf = (lead: number): number => rows.find((row) => row.lead.id === lead)!.id;
+  const idOf = (lead: number): number => rows.find((row) => row.record.id === lead)!.id;
   expect(await decide(ada, idOf(first), 'trial')).toEqual({ done: [idOf(first)], refused: [] });
   // The stage was entered as by rule: its gate, true already, led on.
   expect(await stageOf(first)).toBe('qualified');
@@ -135,7 +135,7 @@ test('taking the pick, another outcome and refusing: each once, with the rule’
   expect(await stageOf(second)).toBe('trial');
   // There its person sees it otherwise than the rule: a gate that holds already does not move it on.
   const fourth = await bring({ industry: 'Brewery', note: '7' });
-  await decide(ada, (await toDecide(ada)).rows.find((row) => row.lead.id === fourth)!.id, 'trial');
+  await decide(ada, (await toDecide(ada)).rows.find((row) => row.record.id === fourth)!.id, 'trial');
   expect(await stageOf(fourth)).toBe('trial');
   const without = await ada.post('/api/proposals/decide').send({ decisions: [{ id: idOf(third), answer: null }] });
   expect(without.body).toMatchObject({ status: 422 });
@@ -187,7 +187,7 @@ test('without an owner the team named is asked: its members see the lead, and lo
   const bo = await server.as('bo');
   const dee = await server.as('dee');
   const { rows } = await toDecide(bo);
-  expect(rows.map(({ lead }) => lead.id)).toEqual([id]);
+  expect(rows.map(({ record }) => record.id)).toEqual([id]);
   await bo.get(`/api/leads/${id}`).expect(200);
   await dee.get(`/api/leads/${id}`).expect(404);
   expect((await toDecide(dee)).count).toBe(0);
@@ -262,11 +262,11 @@ test('a charter that comes into force withdraws what none of its gates asks, wha
 test('a stage that is retired while a proposal leads there: it leads to what takes it over, and so do those that wait in it', async () => {
   const [asked, waiting] = [await bring(), await bring()];
   const { rows } = await toDecide(ada);
-  await decide(ada, rows.find(({ lead }) => lead.id === waiting)!.id, 'trial');
+  await decide(ada, rows.find(({ record }) => record.id === waiting)!.id, 'trial');
   await enact((charter) => mergeStage(charter, 'trial', 'plan'));
   expect([await stageOf(asked), await stageOf(waiting)]).toEqual(['new', 'plan']);
   const open = await only(ada);
-  expect([open.lead.id, open.pick, open.outcomes.map(({ to }) => to)]).toEqual([asked, 'plan', ['plan']]);
+  expect([open.record.id, open.pick, open.outcomes.map(({ to }) => to)]).toEqual([asked, 'plan', ['plan']]);
   expect(await decide(ada, open.id, 'trial')).toMatchObject({ refused: [{ why: 'is no outcome of this gate' }] });
   await decide(ada, open.id, 'plan');
   expect(await stageOf(asked)).toBe('plan');

@@ -1,12 +1,25 @@
-import { type AskedGroup, type Charter, lookKey } from '@relvik/core';
+import { type Appraisal, type AskedGroup, type Charter, lookKey } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import type { Withdrawal } from '../store/entity/proposal.entity';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
+import type { LeadEntity } from '../store/entity/lead.entity';
 import type { Governing } from '../store/governing';
 import { insertRows } from '../store/rows';
 import { toSend } from './effects';
-import type { Outcome } from './write';
+
+/** The part of a lead or deal on which proposals depend. */
+type Asked = Pick<LeadEntity, 'id' | 'owner' | 'stage' | 'status' | 'looks'>;
+
+/** A lead or deal before and after an act. */
+interface ActedOn {
+  readonly act: { readonly stored: Asked | null; readonly asOf: Date };
+  readonly after: Asked;
+  /** Null where no rule was asked. */
+  readonly decision: Pick<Appraisal, 'status' | 'gates'> | null;
+  /** The number of the charter that decided it. */
+  readonly charter: number;
+}
 
 /**
  * Writes new proposals, and withdraws those that no longer stand. A gate of a past charter proposes only if the charter in force
@@ -14,13 +27,13 @@ import type { Outcome } from './write';
  */
 export async function writeProposals(
   manager: EntityManager,
-  outcomes: readonly Outcome[],
+  outcomes: readonly ActedOn[],
   { ready: { charter } }: Pick<Governing, 'ready'>,
 ): Promise<void> {
   await withdrawEnded(manager, outcomes);
   const asking = askingGates(charter);
   const asked = outcomes.flatMap(({ act, after, decision, charter: number }) =>
-    (decision?.status === 'open' ? decision.gates.asks : []).flatMap(({ gate, look, pick }): Asked[] => {
+    (decision?.status === 'open' ? decision.gates.asks : []).flatMap(({ gate, look, pick }): Question[] => {
       const group = asking.get(look);
       if (group === undefined) return [];
       return [
@@ -32,7 +45,7 @@ export async function writeProposals(
   await insertRows(manager, OutboxEntity, asked.flatMap(noticeOf));
 }
 
-interface Asked {
+interface Question {
   readonly record: number;
   readonly owner: string | null;
   readonly gate: string;
@@ -45,7 +58,7 @@ interface Asked {
   readonly at: Date;
 }
 
-function rowOf({ record, gate, look, pick, stage, group, number, at }: Asked): Partial<ProposalEntity> {
+function rowOf({ record, gate, look, pick, stage, group, number, at }: Question): Partial<ProposalEntity> {
   return {
     ...{ record, gate, openGate: gate, look, pick, stage, charter: number, askedAt: at, state: 'open', by: '' },
     team: group?.kind === 'team' ? group.team : null,
@@ -54,7 +67,7 @@ function rowOf({ record, gate, look, pick, stage, group, number, at }: Asked): P
 }
 
 /** The owner is told, or without one the members of the queue that is asked; a team finds it among what it is to decide. */
-function noticeOf({ record, owner, group, at }: Asked): Partial<OutboxEntity>[] {
+function noticeOf({ record, owner, group, at }: Question): Partial<OutboxEntity>[] {
   const queue = group?.kind === 'queue' ? group.queue : null;
   if (owner === null && queue === null) return [];
   const to = owner === null ? { person: null, queue } : { person: owner, queue: null };
@@ -70,7 +83,7 @@ function askingGates({ gates }: Charter): Map<string, AskedGroup | null> {
   );
 }
 
-function trueLooks(looks: Outcome['after']['looks']): string[] {
+function trueLooks(looks: Asked['looks']): string[] {
   return Object.entries(looks).flatMap(([key, look]) => (look === 'true' ? [key] : []));
 }
 
@@ -81,7 +94,7 @@ interface Ended {
 }
 
 /** Withdraws the proposals whose looks are not true any more, in one statement for each reason and instant. */
-async function withdrawEnded(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+async function withdrawEnded(manager: EntityManager, outcomes: readonly ActedOn[]): Promise<void> {
   const ended = new Map<string, Ended>();
   for (const { act, after } of outcomes) {
     const { stored, asOf: at } = act;

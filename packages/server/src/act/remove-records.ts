@@ -5,6 +5,7 @@ import { ContactAliasEntity } from '../store/entity/contact.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ActivityEntity, ChangeEntity } from '../store/entity/history.entity';
 import { RecordEntity } from '../store/entity/lead.entity';
+import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import type { StoredUnrouted } from '../store/load-unrouted';
@@ -35,7 +36,7 @@ export async function removeRecords(
     ids.map((id) => ({ ...lineBy(id, by), field: 'place', from: null, to: null, reason })),
   );
   await manager.delete(UNROUTED_ENTITIES[kind], { id: In(ids) });
-  for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity])
+  for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity, ProposalEntity])
     await manager.delete(entity, { record: In(ids) });
   await manager.delete(CompanyKeyEntity, { company: In(ids) });
   await manager.delete(ContactAliasEntity, { contact: In(ids) });

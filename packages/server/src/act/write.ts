@@ -185,8 +185,14 @@ export async function writeValues(manager: EntityManager, acts: readonly Act[]):
   if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
 }
 
+/** A lead or deal with what gates changed on it. */
+interface GatedRecord {
+  readonly act: Pick<Act, 'record' | 'asOf'> & { readonly stored: unknown };
+  readonly decision: { readonly gates: Pick<Decision['gates'], 'changes'> } | null;
+}
+
 /** Writes the values that gates have changed. */
-export async function writeGateChanges(manager: EntityManager, outcomes: readonly Outcome[]): Promise<void> {
+export async function writeGateChanges(manager: EntityManager, outcomes: readonly GatedRecord[]): Promise<void> {
   const changed = outcomes.flatMap(({ act, decision }) =>
     (decision?.gates.changes ?? []).map((change) => ({ ...change, record: Number(act.record.id), act })),
   );

@@ -10,7 +10,7 @@ import {
   namesOf,
   type Surroundings,
   touchedSince,
-  UNROUTED_KINDS,
+  TIE_KINDS,
 } from '@relvik/core';
 import { type DataSource, type EntityManager, MoreThanOrEqual } from 'typeorm';
 import { Refused } from '../problem/refused';
@@ -71,10 +71,15 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       startedAt: now,
       endedAt: null,
     };
-    // Nothing but their scores follows from it: all contacts, companies and deals are scored again.
-    if (scope.which !== 'new')
-      for (const kind of UNROUTED_KINDS)
+    // Nothing but their scores follows from it: all contacts and companies are scored again.
+    if (scope.which !== 'new') {
+      for (const kind of TIE_KINDS)
         await manager.query(`UPDATE ${kind} SET due = ?, touched = 1, changes = changes + 1`, [now]);
+      // Deals are decided again as far as enacting goes: it is not said that anything happened with them.
+      await manager.query("UPDATE deal SET due = ?, charter = NULL, changes = changes + 1 WHERE status = 'open'", [
+        now,
+      ]);
+    }
     const made = await manager.insert(JobEntity, job);
     return jobState({ ...job, id: (made.identifiers[0] as { id: number }).id }, now);
   });

@@ -5,6 +5,7 @@ import type { Hand } from '../act/hand';
 import { addKnownBy } from '../act/known-by';
 import { makeRecord } from '../act/make-record';
 import { moveDeal } from '../act/move-deal';
+import { touchUnrouted } from '../act/touch-parties';
 import { tendUnrouted } from '../job/tend-unrouted';
 import { Refused } from '../problem/refused';
 import type { User } from '../session/session-store';
@@ -110,4 +111,6 @@ async function runDeal(source: DataSource, id: number, lead: LeadEntity, from: D
   if (passed > 1) await move('deal-offer', 0.7);
   if (lead.status === 'won') await move('deal-won', 1);
   if (lead.status === 'lost') await move('deal-lost', 1, REASONS[lead.id % REASONS.length]);
+  // Gates ask about the meetings held meanwhile.
+  await touchUnrouted(source.manager, 'deal', [id], at(0.6));
 }

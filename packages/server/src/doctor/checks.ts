@@ -1,4 +1,4 @@
-import { RECORD_KINDS, UNROUTED_KINDS } from '@relvik/core';
+import { PIPELINE_KINDS, RECORD_KINDS, UNROUTED_KINDS } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { charterInForce } from '../store/governing';
 import { OPEN_FOR } from '../store/open-for';
@@ -116,11 +116,14 @@ export const CHECKS: readonly Check[] = [
   },
   orphans('field_value', A_RECORD),
   orphans('said_value', A_RECORD),
-  orphans('proposal', `${A_LEAD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`),
+  orphans('proposal', `${A_RECORD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`),
   {
     key: 'settled-proposals',
-    what: 'leads with an open proposal although they are closed or in another stage',
-    sql: "SELECT DISTINCT p.record AS id FROM proposal p JOIN `lead` l ON l.id = p.record WHERE p.state = 'open' AND (l.status <> 'open' OR l.stage <> p.stage)",
+    what: 'leads and deals with an open proposal although they are closed or in another stage',
+    sql: PIPELINE_KINDS.map(
+      (kind) =>
+        `SELECT DISTINCT p.record AS id FROM proposal p JOIN \`${kind}\` r ON r.id = p.record WHERE p.state = 'open' AND (r.status <> 'open' OR r.stage <> p.stage)`,
+    ).join(' UNION '),
     mend: async (manager, ids, now) => {
       await manager.query(
         "UPDATE proposal SET state = 'withdrawn', open_gate = NULL, why = 'left-stage', decided_at = ? WHERE state = 'open' AND record IN (?)",

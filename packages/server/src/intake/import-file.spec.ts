@@ -36,7 +36,9 @@ test('a file: rows accepted, refused by row and field, joined, with a known owne
     { row: 3, field: 'employees', refused: false },
     { row: 4, field: 'owner', message: 'nobody here is called “Nobody”', refused: true },
   ]);
-  expect(await server.source.manager.findOneByOrFail(LeadEntity, { email: 'liv@f.example', status: 'open' })).toMatchObject({
+  expect(
+    await server.source.manager.findOneByOrFail(LeadEntity, { email: 'liv@f.example', status: 'open' }),
+  ).toMatchObject({
     owner: 'dee',
     place: 'owner',
     way: 'csv',

@@ -19,7 +19,8 @@ import { inTransaction, isDatabaseAway } from '../store/transaction';
 /** Small batch: bounds how long intake waits for locks. */
 const BATCH = 100;
 
-const OCCASION: { readonly [R in Reach]: 'enacted' | 'regated' | 'rerouted' } = {
+/** The occasion that enacting is for the records that it chooses. */
+export const OCCASION_OF_REACH: { readonly [R in Reach]: 'enacted' | 'regated' | 'rerouted' } = {
   score: 'enacted',
   gates: 'regated',
   routes: 'rerouted',
@@ -87,7 +88,9 @@ export async function rescoreBatch(source: DataSource, now: Date, size: number):
       acting,
       leads
         .filter(({ entity }) => entity.charter !== job.charter)
-        .map((lead) => again(lead, OCCASION[job.reach], { kind: 'charter', charter: job.charter }, job.startedAt)),
+        .map((lead) =>
+          again(lead, OCCASION_OF_REACH[job.reach], { kind: 'charter', charter: job.charter }, job.startedAt),
+        ),
       governing,
     );
     const changed = outcomes.filter(

@@ -10,7 +10,7 @@ import {
   scoresChangeAt,
   type Score,
   showValue,
-  TIE_KINDS,
+  type TieKind,
   type UnroutedKind,
   UNROUTED_KINDS,
   type Value,
@@ -18,7 +18,6 @@ import {
 import type { DataSource, EntityManager } from 'typeorm';
 import { dueAcross } from '../act/due-across';
 import { writeSideScores } from '../act/write-scores';
-import { DealEntity } from '../store/entity/deal.entity';
 import { ChangeEntity } from '../store/entity/history.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
@@ -31,16 +30,18 @@ import { insertRows, replaceRows } from '../store/rows';
 import { inTransaction } from '../store/transaction';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { rowOf } from '../store/value-row';
+import { decideDueDeals } from './due-deals';
 
 const BATCH = 100;
 const DAY = 86_400_000;
 
 /**
- * Looks at the contacts, companies and deals that are due: what leads say goes into the fields that it feeds, and all are scored again.
+ * Looks at the contacts, companies and deals that are due: what leads say goes into the fields that it feeds, all are scored again, and
+ * deals go through the gates.
  * They are due where something happened to them or to a lead of theirs, where another charter came into force, and where time
  * moves their scores.
  *
- * Nobody waits for it: nothing is locked while it computes, and what changed meanwhile stays due.
+ * Nobody waits for contacts and companies: nothing is locked while they are computed, and what changed meanwhile stays due.
  *
  * @returns how many were due
  */
@@ -63,7 +64,9 @@ async function tendKind(source: DataSource, kind: UnroutedKind, now: Date): Prom
     if (ids.length === 0) return done;
     let kept = 0;
     const failed = await eachAlone(source, work, ids, now, async (some) => {
-      kept += await inTransaction(source, (manager) => tendBatch(manager, kind, some, now));
+      kept += await inTransaction(source, (manager) =>
+        kind === 'deal' ? decideDueDeals(manager, some, now) : tendBatch(manager, kind, some, now),
+      );
     });
     if (kept > 0)
       await clearFailures(
@@ -78,12 +81,7 @@ async function tendKind(source: DataSource, kind: UnroutedKind, now: Date): Prom
 }
 
 /** @returns how many were looked at and did not change meanwhile */
-async function tendBatch(
-  manager: EntityManager,
-  kind: UnroutedKind,
-  ids: readonly number[],
-  now: Date,
-): Promise<number> {
+async function tendBatch(manager: EntityManager, kind: TieKind, ids: readonly number[], now: Date): Promise<number> {
   const inForce = await readGoverning(manager, 'share');
   const due = await loadUnrouted(manager, kind, ids, inForce.ready);
   const fed = await fedOf(manager, kind, due, inForce);
@@ -128,17 +126,16 @@ const NOTHING: Changes = { changed: new Map(), beside: new Map() };
 
 async function fedOf(
   manager: EntityManager,
-  kind: UnroutedKind,
+  kind: TieKind,
   due: readonly StoredUnrouted[],
   { world }: Governing,
 ): Promise<ReadonlyMap<number, Changes>> {
-  const tie = TIE_KINDS.find((one) => one === kind);
   const touched = due.filter(({ entity }) => entity.touched);
-  if (tie === undefined || touched.length === 0) return new Map();
+  if (touched.length === 0) return new Map();
   const sayings = await sayingsOf(
     manager,
     world.fields,
-    tie,
+    kind,
     touched.map(({ entity }) => entity.id),
   );
   return new Map(
@@ -176,14 +173,6 @@ async function tendOne(
   { world }: Governing,
   now: Date,
 ): Promise<Written | null> {
-  if (entity instanceof DealEntity && entity.status !== 'open') {
-    const { affected } = await manager.update(
-      DealEntity,
-      { id: entity.id, changes: entity.changes },
-      { due: null, touched: false },
-    );
-    return affected === 0 ? null : { id: entity.id, before: record, changes: NOTHING, score: null };
-  }
   const values = new Map([
     ...record.values,
     ...[...changes.changed].map(([field, { value }]) => [field, value] as const),
@@ -275,18 +264,16 @@ async function writeFed(manager: EntityManager, written: readonly Written[], now
 /** The open leads and deals whose conditions read what changed: they are decided, or scored, again. */
 async function makeTiedDue(
   manager: EntityManager,
-  kind: UnroutedKind,
+  kind: TieKind,
   written: readonly Written[],
   { ready }: Governing,
   now: Date,
 ): Promise<void> {
-  const tie = TIE_KINDS.find((one) => one === kind);
-  if (tie === undefined) return;
   const changedIn = (tied: readonly string[]): number[] =>
     written.flatMap(({ id, changes }) => (tied.some((key) => changes.changed.has(key)) ? [id] : []));
   await dueAcross(
     manager,
-    tie,
+    kind,
     { leads: changedIn(ready.rules.lead.tied), deals: changedIn(ready.rules.deal.tied) },
     now,
   );

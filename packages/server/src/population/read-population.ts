@@ -17,7 +17,7 @@ import { ActivityReader, STRETCH } from './activity-reader';
 import { ColumnReader } from './column-reader';
 import { type Holders, Places, TiedPlaces } from './places';
 import { inSnapshot, shareOut, type Snapshot } from './snapshot';
-import { type LeadColumns, standingOf } from './standing';
+import { type MovingColumns, standingOf } from './standing';
 
 /** The part of a field that stays on the server, since it identifies a person; null: nothing. */
 export function withheldOf({ personal, type }: Field): Withheld | null {
@@ -46,7 +46,7 @@ export function readPopulation(source: DataSource, now: Date): Promise<ReadPopul
 
 /** The places of the records that read a value: for a field of a lead the lead, for one of a contact or company all leads tied to it. */
 function holdersOf(
-  leadsRead: Promise<readonly LeadColumns[]>,
+  leadsRead: Promise<readonly MovingColumns[]>,
   placesRead: Promise<Places>,
 ): (kind: RecordKind) => Promise<Holders> {
   const made = new Map<RecordKind, Promise<Holders>>();
@@ -74,7 +74,7 @@ export async function readLeads(
   // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
   const leadsRead = first.query(
     'SELECT id, arrived, closed_at, touched_at, status, stage, stage_since, way, place, owner, queue, pin, came_into, looks, charter, contact, company_id FROM `lead` ORDER BY id',
-  ) as Promise<LeadColumns[]>;
+  ) as Promise<MovingColumns[]>;
   const placesRead = leadsRead.then((leads) => new Places(Uint32Array.from(leads, (lead) => Number(lead.id))));
   const activities = new ActivityReader(placesRead);
   const read = new Map<string, Column>();

@@ -1,7 +1,7 @@
 import { type Bits, CodeBuilder, type Look, noBits, type Population, setBit } from '@relvik/core';
 
-/** What is read of every lead itself. */
-export interface LeadColumns {
+/** What is read of every lead or deal itself. */
+export interface MovingColumns {
   readonly id: string | number;
   readonly arrived: Date;
   readonly closed_at: Date | null;
@@ -21,9 +21,9 @@ export interface LeadColumns {
   readonly company_id: number | null;
 }
 
-/** Where leads stand, as they are stored, and when they came, changed and closed. */
+/** Where leads or deals stand, as they are stored, and when they came, changed and closed. */
 export function standingOf(
-  leads: readonly LeadColumns[],
+  leads: readonly Omit<MovingColumns, 'contact' | 'company_id'>[],
 ): Pick<Population, 'arrived' | 'closed' | 'touched' | 'way' | 'standing'> {
   const size = leads.length;
   const [arrived, closed, touched] = [new Float64Array(size), new Float64Array(size), new Float64Array(size)];

@@ -1,14 +1,12 @@
 import {
-  allBits,
   CodeColumn,
   type Column,
   type Found,
   kindOfField,
   type Lookup,
-  noBits,
+  type PastCharter,
   type Population,
   readableFields,
-  setBit,
   type TieKind,
   type UnroutedKind,
 } from '@relvik/core';
@@ -21,17 +19,19 @@ import { ColumnReader } from './column-reader';
 import { lookUp } from './look-up';
 import { type Holders, Places, TiedPlaces } from './places';
 import type { DeskSubject } from './population-desk';
+import { pastCharters } from './read-population';
+import { type MovingColumns, standingOf } from './standing';
 import { inSnapshot, shareOut, type Snapshot } from './snapshot';
 
-/** The columns read of every contact, company or deal. */
-interface Row {
-  readonly id: string | number;
-  readonly arrived: Date;
-  readonly touched_at: Date;
-  readonly closed_at: Date | null;
-  readonly contact: number | null;
+/** The columns read of every contact, company or deal; but for ids and times those of contacts and companies are empty. */
+interface Row extends Omit<MovingColumns, 'company_id'> {
   readonly company: number | null;
 }
+
+/** What is read of contacts and companies where deals have more. */
+const NO_STANDING =
+  "NULL AS closed_at, 'open' AS status, '' AS stage, arrived AS stage_since, NULL AS came_into, '{}' AS looks, 0 AS charter";
+const DEAL_STANDING = 'closed_at, status, stage, stage_since, came_into, looks, COALESCE(charter, 0) AS charter';
 
 /** All contacts, companies or deals by columns. They stay on the server, so nothing is withheld. */
 export class UnroutedSubject implements DeskSubject {
@@ -45,10 +45,12 @@ export class UnroutedSubject implements DeskSubject {
   ) {}
 
   async read(now: Date): ReturnType<DeskSubject['read']> {
-    const { population, version, counting } = await inSnapshot(this.source, (snapshot) => readAll(snapshot, this.kind));
+    const { population, version, counting, past } = await inSnapshot(this.source, (snapshot) =>
+      readAll(snapshot, this.kind),
+    );
     this.ids = population.ids;
     this.counting = counting;
-    return { population, state: { asOf: now.getTime(), version, size: population.size }, past: [] };
+    return { population, state: { asOf: now.getTime(), version, size: population.size }, past };
   }
 
   asArrow(): Promise<Uint8Array> {
@@ -72,13 +74,19 @@ export class UnroutedSubject implements DeskSubject {
 async function readAll(
   snapshot: Snapshot,
   kind: UnroutedKind,
-): Promise<{ readonly population: Population; readonly version: string; readonly counting: PlaceOf }> {
+): Promise<{
+  readonly population: Population;
+  readonly version: string;
+  readonly counting: PlaceOf;
+  readonly past: readonly PastCharter[];
+}> {
   const [runner] = snapshot.runners as [QueryRunner];
   const tie = (column: TieKind): string =>
     kind === 'deal' || (kind === 'contact' && column === 'company') ? column : `NULL AS ${column}`;
-  const closed = kind === 'deal' ? 'closed_at' : 'NULL AS closed_at';
+  const standing = kind === 'deal' ? DEAL_STANDING : NO_STANDING;
   const rows = (await runner.query(
-    `SELECT id, arrived, touched_at, ${closed}, ${tie('contact')}, ${tie('company')} FROM ${kind} ORDER BY id`,
+    `SELECT id, arrived, touched_at, ${standing}, '' AS way, owner, IF(owner IS NULL, 'not-handed-over', 'owner') AS place,
+       NULL AS queue, NULL AS pin, ${tie('contact')}, ${tie('company')} FROM ${kind} ORDER BY id`,
   )) as Row[];
   const places = new Places(Uint32Array.from(rows, ({ id }) => Number(id)));
   const counting = await countingFor(runner, kind, places);
@@ -98,7 +106,7 @@ async function readAll(
     }),
   ]);
   const population = laidOut(kind, rows, places, columns, activities.events(places.size));
-  return { population, version: snapshot.version, counting };
+  return { population, version: snapshot.version, counting, past: await pastCharters(runner.manager, population) };
 }
 
 /** For which record of a kind an activity counts: the one that did it, and the one above it. */
@@ -120,27 +128,15 @@ function laidOut(
   columns: Population['columns'],
   events: Population['events'],
 ): Population {
-  const none = (): Uint32Array => new Uint32Array(size);
-  const open = kind === 'deal' ? noBits(size) : allBits(size);
-  if (kind === 'deal')
-    rows.forEach(({ closed_at: closedAt }, i) => {
-      if (closedAt === null) setBit(open, i);
-    });
   return {
     kind,
     size,
     ids,
-    arrived: Float64Array.from(rows, ({ arrived }) => arrived.getTime()),
-    closed: Float64Array.from(rows, ({ closed_at: closedAt }) => closedAt?.getTime() ?? NaN),
-    touched: Float64Array.from(rows, ({ touched_at: touchedAt }) => touchedAt.getTime()),
-    way: new CodeColumn(none(), [], null),
+    ...standingOf(rows),
+    // They come in by no way that a condition could ask about.
+    way: new CodeColumn(new Uint32Array(size), [], null),
     columns,
     events,
-    standing: {
-      ...{ stage: none(), owner: none(), queue: none(), pin: none(), cameInto: none(), keys: [], charter: none() },
-      stageSince: new Float64Array(size).fill(NaN),
-      ...{ open, inBay: noBits(size), looks: new Map() },
-    },
     withheld: new Map(),
     given: new Map(),
   };

@@ -8,16 +8,13 @@ import {
   type Decision,
   isTied,
   type MovingRecord,
-  namesOf,
-  type Obstacle,
-  obstaclesOf,
   pointsChanges,
   showValue,
   type World,
 } from '@relvik/core';
 import { type EntityManager, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
-import { type Governing, readGoverning } from '../store/governing';
+import { readGoverning } from '../store/governing';
 import { charterNumbered, decisionOf } from '../store/kept-decision';
 import { gatesOfLead } from '../act/gates-of-lead';
 import { JOIN_UNDO } from '../act/join-leads';
@@ -30,6 +27,7 @@ import type { LeadEntity } from '../store/entity/lead.entity';
 import { rowOfLead } from '../list/lead-list';
 import { ShownGrades } from '../list/shown-grades';
 import { saidValue } from '../list/said-rows';
+import { obstaclesNow } from './obstacles-now';
 import { pastProposal } from './proposals';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
@@ -147,16 +145,6 @@ async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<
     occasion: moved.occasion,
     changes,
   };
-}
-
-/** The obstacle of each gate as if something happened to the lead now. */
-function obstaclesNow({ ready, world }: Governing, record: MovingRecord, now: Date): Obstacle[] {
-  const { stage } = record.standing;
-  if (stage === null) return [];
-  const { charter } = ready;
-  const wording = { names: namesOf(charter, world), fields: world.fields, baseCurrency: charter.baseCurrency };
-  const { looked } = appraise(ready, record, world, 'edited', now.getTime()).gates;
-  return obstaclesOf(looked, stage, charter.gates, wording);
 }
 
 /** Both readings of a lead's reasoning: as decided, and as it would be decided now. */

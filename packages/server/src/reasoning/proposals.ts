@@ -1,4 +1,5 @@
 import type {
+  AskedRecord,
   GateConcordance,
   PastProposal,
   ProposalDetail,
@@ -8,11 +9,12 @@ import type {
 } from '@relvik/contracts';
 import {
   accountWords,
+  allStages,
   concordanceOf,
   gatesNow,
   type Judgement,
+  type MovingRecord,
   namesOf,
-  stagesOf,
   type StageKey,
   type Wording,
 } from '@relvik/core';
@@ -27,6 +29,8 @@ import { type Governing, readGoverning } from '../store/governing';
 import { loadLeads, withTiedValues } from '../store/load-leads';
 import { decidedBy, OPEN_PROPOSALS } from '../list/count-proposals';
 import { rowOfLead } from '../list/lead-list';
+import { rowsOfRecords } from '../list/record-list';
+import { loadDeals, movingDeal } from '../store/moving-deal';
 import { ShownGrades } from '../list/shown-grades';
 
 /** Proposals on a page. */
@@ -48,7 +52,7 @@ export async function listProposals(
     [...parameters],
   );
   const ofGate = gate === undefined ? '' : ' AND p.gate = ?';
-  const by = order === 'rank' ? 'l.rank_order DESC, p.id' : 'p.asked_at, p.id';
+  const by = order === 'rank' ? 'COALESCE(l.rank_order, d.rank_order) DESC, p.id' : 'p.asked_at, p.id';
   const ids = await manager.query<{ id: number }[]>(
     `SELECT p.id ${OPEN_PROPOSALS} AND ${sql}${ofGate} ORDER BY ${by} LIMIT ${SIZE} OFFSET ?`,
     [...parameters, ...(gate === undefined ? [] : [gate]), page * SIZE],
@@ -101,29 +105,24 @@ async function rowsOf(manager: EntityManager, ids: readonly number[], now: Date)
   if (ids.length === 0) return [];
   const governing = await readGoverning(manager, 'none');
   const found = await manager.findBy(ProposalEntity, { id: In([...ids]) });
-  const loaded = await loadLeads(
+  const records = await askedRecords(
     manager,
     found.map(({ record }) => record),
-    'none',
-  );
-  const leads = await withTiedValues(manager, loaded, governing.ready.rules.lead.tied);
-  const grades = await ShownGrades.of(
-    manager,
-    leads.map(({ entity }) => entity),
+    governing,
   );
   const wording = wordingOf(governing);
   return ids.flatMap((id): ProposalRow[] => {
     const proposal = found.find((one) => one.id === id);
-    const lead = leads.find(({ entity }) => entity.id === proposal?.record);
-    if (proposal === undefined || lead === undefined) return [];
-    const asking = gatesNow(governing.ready, lead.record, governing.world, now.getTime()).find(
+    const about = records.get(proposal?.record ?? 0);
+    if (proposal === undefined || about === undefined) return [];
+    const asking = gatesNow(governing.ready, about.facts, governing.world, now.getTime()).find(
       ({ gate }) => gate.look === proposal.look,
     );
     if (asking === undefined) return [];
     const words = accountWords(asking.account, wording);
     return [
       {
-        ...{ id, gate: proposal.gate, askedAt: proposal.askedAt.getTime(), lead: rowOfLead(lead.entity, grades) },
+        ...{ id, gate: proposal.gate, askedAt: proposal.askedAt.getTime(), record: about.shown },
         pick: asking.account.answer === 'yes' ? asking.pick : null,
         why: words,
         outcomes: asking.outcomes.map(({ to, account }) => ({
@@ -133,6 +132,45 @@ async function rowsOf(manager: EntityManager, ids: readonly number[], now: Date)
       },
     ];
   });
+}
+
+interface AskedAbout {
+  readonly shown: AskedRecord;
+  readonly facts: MovingRecord;
+}
+
+/** The leads and deals of proposals, as they are shown and as gates read them; by id. */
+async function askedRecords(
+  manager: EntityManager,
+  ids: readonly number[],
+  { ready }: Governing,
+): Promise<Map<number, AskedAbout>> {
+  const leads = await withTiedValues(manager, await loadLeads(manager, ids, 'none'), ready.rules.lead.tied);
+  const grades = await ShownGrades.of(
+    manager,
+    leads.map(({ entity }) => entity),
+  );
+  const known = new Set(leads.map(({ entity }) => entity.id));
+  const others = ids.filter((id) => !known.has(id));
+  const deals = await loadDeals(manager, others, ready);
+  const rows = await rowsOfRecords(
+    manager,
+    'deal',
+    { all: true },
+    deals.map(({ entity }) => entity),
+  );
+  return new Map([
+    ...leads.map(({ entity, record }): [number, AskedAbout] => [
+      entity.id,
+      { shown: { kind: 'lead', ...rowOfLead(entity, grades) }, facts: record },
+    ]),
+    ...deals.map((deal, i): [number, AskedAbout] => {
+      const { id, stage } = deal.entity;
+      const { name = '', grade = null, fitBand = null, engagementBand = null, rank = null, ties } = rows[i] ?? {};
+      const shown = { name, grade, fitBand, engagementBand, rank, company: ties?.company?.name ?? '', territory: null };
+      return [id, { shown: { kind: 'deal', id, stage, ...shown }, facts: movingDeal(deal) }];
+    }),
+  ]);
 }
 
 function wordingOf({ ready: { charter }, world }: Governing): Wording {
@@ -164,6 +202,6 @@ export async function concordance(
   const judgements = rows.map(({ rule, answer, by, at }): Judgement => ({
     ...{ rule: rule as StageKey | null, person: answer as StageKey | null, by, at: at.getTime() },
   }));
-  const stages = stagesOf(ready.charter, 'lead').map(({ key }) => key);
+  const stages = allStages(ready.charter).map(({ key }) => key);
   return { gate, days, ...concordanceOf(judgements, stages, ready.charter.timeZone) };
 }

@@ -19,12 +19,16 @@ import { DealEntity } from '../store/entity/deal.entity';
 import { ActivityEntity, ChangeEntity } from '../store/entity/history.entity';
 import { JoinedPartyEntity } from '../store/entity/joined-party.entity';
 import { type LeadEntity } from '../store/entity/lead.entity';
+import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import { sayingsOf } from '../store/feeds';
 import { type Governing, readGoverning } from '../store/governing';
 import { loadUnrouted, type StoredUnrouted } from '../store/load-unrouted';
+import { movingDeal } from '../store/moving-deal';
 import { changeLine } from './change-line';
+import { obstaclesNow } from './obstacles-now';
+import { pastProposal } from './proposals';
 
 const MOST = 100;
 const ACTIVITIES = 200;
@@ -127,6 +131,26 @@ export async function recordDetail(
     leadsDue: whole && kind !== 'deal' ? await leadsDue(manager, id) : 0,
     joined: whole ? await joinedInto(manager, id) : [],
     may: await rightsOnRecord(manager, kind, entity, sight, user),
+    ...(await gatesOfDeal(manager, stored, governing, now)),
+  };
+}
+
+/** What gates asked about a deal, and why it has not moved. */
+async function gatesOfDeal(
+  manager: EntityManager,
+  { kind, entity, record }: StoredUnrouted,
+  governing: Governing,
+  now: Date,
+): Promise<Pick<RecordDetail, 'proposals' | 'notMoved'>> {
+  if (kind !== 'deal' || !(entity instanceof DealEntity)) return { proposals: [], notMoved: [] };
+  const proposals = await manager.find(ProposalEntity, {
+    where: { record: entity.id },
+    order: { id: 'DESC' },
+    take: MOST,
+  });
+  return {
+    proposals: proposals.map(pastProposal),
+    notMoved: entity.status === 'open' ? obstaclesNow(governing, movingDeal({ entity, record }), now) : [],
   };
 }
 

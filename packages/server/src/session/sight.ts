@@ -15,7 +15,7 @@ export type Sight =
       readonly queues: readonly string[];
       /** Teams whose bay is seen, and inside which a manager hands on. */
       readonly leads: readonly string[];
-      /** Leads without an owner about which a gate asks the user's teams or queues. */
+      /** Leads and deals without an owner about which a gate asks the user's teams or queues. */
       readonly asked: readonly number[];
     };
 
@@ -48,11 +48,11 @@ export async function sightOf(manager: EntityManager, user: User): Promise<Sight
   };
 }
 
-/** Being asked gives sight of a lead. */
+/** Being asked gives sight of a lead or deal. */
 async function askedOf(manager: EntityManager, teams: readonly string[], queues: readonly string[]): Promise<number[]> {
   const rows = await manager.query<{ record: number }[]>(
-    `SELECT DISTINCT p.record FROM proposal p JOIN \`lead\` l ON l.id = p.record
-     WHERE p.state = 'open' AND l.owner IS NULL AND (p.team IN (?) OR p.queue IN (?))`,
+    `SELECT DISTINCT p.record FROM proposal p LEFT JOIN \`lead\` l ON l.id = p.record LEFT JOIN deal d ON d.id = p.record
+     WHERE p.state = 'open' AND COALESCE(l.owner, d.owner) IS NULL AND (p.team IN (?) OR p.queue IN (?))`,
     [teams.length > 0 ? teams : [''], queues.length > 0 ? queues : ['']],
   );
   return rows.map(({ record }) => record);
@@ -118,7 +118,13 @@ export function recordsInSight<T extends ObjectLiteral>(
     case 'lead':
       return inSight(query, sight, 'r');
     case 'deal':
-      return query.andWhere('r.owner IN (:...sightOwners)', { sightOwners: sight.owners });
+      return query.andWhere(
+        `(r.owner IN (:...sightOwners)${sight.asked.length > 0 ? ' OR r.id IN (:...sightAsked)' : ''})`,
+        {
+          sightOwners: sight.owners,
+          sightAsked: sight.asked,
+        },
+      );
     case 'contact':
     case 'company': {
       const { sql, parameters } = leadSeen(sight);

@@ -54,9 +54,7 @@ export class ConditionEditor {
   protected readonly names = signal('');
 
   /** The kind of records that the condition is asked of. */
-  private readonly kind = computed((): RecordKind =>
-    this.place() === 'signal' ? (this.impacts.otherKind() ?? 'lead') : 'lead',
-  );
+  private readonly kind = computed((): RecordKind => this.impacts.kindAt(this.place()));
 
   protected matching(count: number): string {
     return count === 1 ? `${this.kind()} matches` : `${pluralOf(this.kind())} match`;

@@ -47,13 +47,9 @@ export class GateOutlook {
     const asked = this.asked();
     return asked !== null && asked.of === this.meeting() ? asked.rows : null;
   });
-  protected readonly moves = computed(() => {
-    const { names } = this.words.wording();
-    return (this.meeting()?.moves ?? []).map(({ from, to, count }) => ({
-      count,
-      way: `${names.stage(from)} → ${names.stage(to)}`,
-    }));
-  });
+  protected readonly moves = computed(() => this.movesOf(this.meeting()));
+  protected readonly meetingDeals = signal<Meeting | null>(null);
+  protected readonly movesOfDeals = computed(() => this.movesOf(this.meetingDeals()));
 
   private readonly waits = signal<Readonly<Record<string, GateWaits>>>({});
   /** Leads whose gate holds them back, by what for; empty: none. */
@@ -86,9 +82,21 @@ export class GateOutlook {
     });
   }
 
+  private movesOf(meeting: Meeting | null): { readonly count: number; readonly way: string }[] {
+    const { names } = this.words.wording();
+    return (meeting?.moves ?? []).map(({ from, to, count }) => ({
+      count,
+      way: `${names.stage(from)} → ${names.stage(to)}`,
+    }));
+  }
+
   private async countWaits(): Promise<void> {
-    const found = await this.impacts.waits().catch(() => null);
-    if (found !== null) this.waits.set(found);
+    const [leads, deals] = await Promise.all([
+      this.impacts.waits('lead').catch(() => null),
+      this.impacts.meetingDeals().catch(() => null),
+    ]);
+    if (leads !== null) this.waits.set(leads);
+    this.meetingDeals.set(deals);
   }
 
   protected async show(): Promise<void> {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { type Field, type Gate, type GateEffect, settingProblem } from '@relvik/core';
+import { type Field, type Gate, type GateEffect, type PipelineKind, settingProblem } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
 import { TagWords } from '../record/tag-words';
@@ -49,7 +49,7 @@ type SetEffect = Extract<GateEffect, { kind: 'set' }>;
       </div>
     }
     <div class="joint">
-      <span>{{ set().length === 0 ? 'Passing it tags the lead' : 'and tags the lead' }}</span>
+      <span>{{ set().length === 0 ? 'Passing it tags the ' + kind() : 'and tags the ' + kind() }}</span>
       <rv-tag-words
         [inputId]="gate().key + '-tags'"
         [label]="'Tags that ' + gate().name + ' adds'"
@@ -67,6 +67,8 @@ export class GateEffects {
   private readonly charters = inject(CharterService);
   private readonly wording = inject(WordingService);
   readonly gate = input.required<Gate>();
+  /** Of the records that it moves. */
+  readonly kind = input.required<PipelineKind>();
   readonly changed = output<readonly GateEffect[]>();
 
   protected readonly set = computed(() => this.gate().effects.filter((one) => one.kind === 'set'));
@@ -77,9 +79,10 @@ export class GateEffects {
   protected readonly free = computed(() => {
     const territoryField = this.charters.shown()?.territories.field ?? '';
     const taken = new Set(this.set().map(({ field }) => field));
+    const kind = this.kind();
     return this.wording
-      .fieldsOf('lead')
-      .filter((field) => !taken.has(field.key) && settingProblem(field, territoryField) === null);
+      .fieldsOf(kind)
+      .filter((field) => !taken.has(field.key) && settingProblem(field, kind, territoryField) === null);
   });
 
   protected fieldOf(key: string): Field | null {

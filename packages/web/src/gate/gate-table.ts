@@ -4,6 +4,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   ElementRef,
   inject,
@@ -26,6 +27,7 @@ import {
   type GateWaits,
   passedThrough,
   type Pipeline,
+  type PipelineKind,
   stagesOf,
   TIE_KINDS,
 } from '@relvik/core';
@@ -62,9 +64,9 @@ export class GateTable {
   protected readonly units: Unit[] = ['days', 'hours'];
   private readonly waits = signal<Readonly<Record<string, GateWaits>>>({});
 
-  /** Fields that a gate may require: those of leads, and of their contact and company. */
+  /** Fields that a gate may require: those of the records that it moves, and of their contact and company. */
   protected readonly fieldOptions = computed(() => [
-    ...this.words.fieldsOf('lead').map(({ key, name }) => ({ value: key, label: name })),
+    ...this.words.fieldsOf(this.pipeline().of).map(({ key, name }) => ({ value: key, label: name })),
     ...TIE_KINDS.flatMap((kind) =>
       this.words.fieldsOf(kind).map(({ key, name }) => ({ value: key, label: `${singularHeadingOf(kind)}: ${name}` })),
     ),
@@ -72,7 +74,7 @@ export class GateTable {
   protected readonly stageOptions = computed(() => {
     const charter = this.charters.shown();
     const own = new Set<string>(this.pipeline().stages.map(({ key }) => key));
-    return (charter === null ? [] : stagesOf(charter, 'lead')).map(({ key, name }) => {
+    return (charter === null ? [] : stagesOf(charter, this.pipeline().of)).map(({ key, name }) => {
       const other = own.has(key)
         ? null
         : charter?.pipelines.find(({ stages }) => stages.some((one) => one.key === key));
@@ -118,13 +120,20 @@ export class GateTable {
     effect(() => {
       // Asked again when the draft changes around it, or the population comes.
       this.impacts.impact();
-      untracked(() => void this.countWaits());
+      const kind = this.pipeline().of;
+      untracked(() => void this.countWaits(kind));
+    });
+    effect(() => {
+      this.impacts.gatesOf.set(this.pipeline().of);
+    });
+    inject(DestroyRef).onDestroy(() => {
+      this.impacts.gatesOf.set(null);
     });
   }
 
-  private async countWaits(): Promise<void> {
-    const found = await this.impacts.waits().catch(() => null);
-    if (found !== null) this.waits.set(found);
+  private async countWaits(kind: PipelineKind): Promise<void> {
+    const found = await this.impacts.waits(kind).catch(() => null);
+    if (found !== null && kind === this.pipeline().of) this.waits.set(found);
   }
 
   /** Its required fields, time and effects, beside its condition. */

@@ -52,7 +52,15 @@ test('the pipeline is drawn with what stands in each stage and what each gate le
     'Won',
     'Lost',
   ]);
-  expect(page.text).toContain('No gates lead deals');
+  expect(page.text).toContain('it moves the deal');
+});
+
+test('a gate of deals is drawn as one of leads is, with their stages and fields', async () => {
+  const page = await open();
+  await page.click('Deals');
+  await page.click('+ gate');
+  expect(page.text).toContain('Passing it tags the deal');
+  expect((await sent(page)).at(-1)).toMatchObject({ from: 'deal-open', to: 'deal-offer', decider: { kind: 'rule' } });
 });
 
 test('a stage is added, renamed, put beside the path, moved, and merged into another with all that names it', async () => {

@@ -11,7 +11,9 @@ import type {
   Meeting,
   OwnerImpact,
   Pair,
+  PipelineKind,
   Problem,
+  RecordKind,
   RulePlace,
   RuleTally,
   UnroutedKind,
@@ -20,6 +22,7 @@ import { keepEqual } from '../api/keep-equal';
 import { CharterService } from '../charter/charter.service';
 import { SetChoice } from '../charter/set-choice';
 import { type AxisBars, barsOf, type ScoreBar } from './bars-of';
+import type { DeskLink } from './desk-link';
 import { PopulationService } from './population.service';
 import { RecordDesks } from './record-desks';
 
@@ -30,9 +33,11 @@ export class ImpactService {
   private readonly population = inject(PopulationService);
   private readonly desks = inject(RecordDesks);
   private readonly sets = inject(SetChoice);
-  /** The kind that the set which is looked at is for, where it is for no leads. */
+  /** The kind of records whose gates a page shows; null: it shows none. */
+  readonly gatesOf = signal<PipelineKind | null>(null);
+  /** The kind whose gates, or whose score set, is looked at, where it is not leads. */
   readonly otherKind = computed((): UnroutedKind | null => {
-    const kind = this.sets.set()?.of ?? 'lead';
+    const kind = this.gatesOf() ?? this.sets.set()?.of ?? 'lead';
     return kind === 'lead' ? null : kind;
   });
   private readonly wanted = signal(false);
@@ -65,6 +70,7 @@ export class ImpactService {
       ...leads,
       sets: { ...leads.sets, ...others.sets },
       signals: { ...leads.signals, ...others.signals },
+      gates: { ...leads.gates, ...others.gates },
     };
   });
   readonly problems = signal<readonly Problem[]>([]);
@@ -202,30 +208,44 @@ export class ImpactService {
     this.findings.set(keepEqual(this.findings(), found));
   }
 
-  /** Leads that wait at each gate of the draft; null while nothing can be said. */
-  async waits(): Promise<Readonly<Record<string, GateWaits>> | null> {
+  /** Records of a kind that wait at each gate of the draft; null while nothing can be said. */
+  async waits(kind: PipelineKind): Promise<Readonly<Record<string, GateWaits>> | null> {
     const pair = this.pair();
     if (pair === null || this.state().state !== 'ready') return null;
-    const answer = await this.population.ask('waits', { pair });
+    const answer = await this.deskOf(kind).ask('waits', { pair });
     return answer.ok ? answer.answer : null;
+  }
+
+  /** Deals that the draft's gates move on enact; null while nothing can be said. */
+  async meetingDeals(): Promise<Meeting | null> {
+    const pair = this.pair();
+    const reading = this.reading();
+    if (pair === null || reading.kind !== 'on-enact' || this.state().state !== 'ready') return null;
+    const answer = await this.deskOf('deal').ask('meeting', { pair, reading });
+    return answer.ok ? answer.answer : null;
+  }
+
+  /** The kind of records that a condition at a place of the page is asked of. */
+  kindAt(place: RulePlace): RecordKind {
+    return place === 'signal' || place === 'gate' ? (this.otherKind() ?? 'lead') : 'lead';
+  }
+
+  private deskOf(kind: RecordKind): Pick<DeskLink, 'ask'> {
+    return kind === 'lead' ? this.population : this.desks.of(kind);
   }
 
   /** How many leads, or records of the set's kind, a condition of the draft holds for; null while nothing can be said. */
   async match(condition: Condition, place: RulePlace): Promise<Match | null> {
     const pair = this.pair();
     if (pair === null || this.state().state !== 'ready') return null;
-    const kind = place === 'signal' ? this.otherKind() : null;
-    const desk = kind === null ? this.population : this.desks.of(kind);
-    const answer = await desk.ask('match', { pair, condition, place });
+    const answer = await this.deskOf(this.kindAt(place)).ask('match', { pair, condition, place });
     return answer.ok ? answer.answer : null;
   }
 
   /** The values of a field over the records that a condition at a place is asked of; null: they are not there yet. */
   async values(field: string, place: RulePlace): Promise<FieldValues | null> {
     if (this.state().state !== 'ready') return null;
-    const kind = place === 'signal' ? this.otherKind() : null;
-    const desk = kind === null ? this.population : this.desks.of(kind);
-    return desk.ask('values', { field, base: this.pair()?.draft.baseCurrency ?? 'EUR' });
+    return this.deskOf(this.kindAt(place)).ask('values', { field, base: this.pair()?.draft.baseCurrency ?? 'EUR' });
   }
 
   namesOf(ids: readonly number[]): ReturnType<PopulationService['namesOf']> {

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttr
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { ProblemDocument, RecordDetail } from '@relvik/contracts';
+import type { PastProposal, ProblemDocument, RecordDetail } from '@relvik/contracts';
 import { splitChoices, tagsOf, type TieKind, type UnroutedKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
@@ -18,6 +18,7 @@ import {
   startWith,
   Subject,
   switchMap,
+  tap,
 } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
@@ -26,7 +27,10 @@ import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
 import { NoteActivity } from '../record/note-activity';
+import { NotMoved } from '../record/not-moved';
 import { PlaceLabel } from '../record/place-label';
+import { ProposalService } from '../record/proposal.service';
+import { RecordProposals } from '../record/record-proposals';
 import { ScoreAccount } from '../record/score-account';
 import { SessionService } from '../session/session.service';
 import { TracerService } from '../tracer/tracer.service';
@@ -60,10 +64,12 @@ const LOOK = 2000;
     GradeBadge,
     KnownNames,
     NoteActivity,
+    NotMoved,
     PartyJoins,
     PlaceLabel,
     ProblemNote,
     RecordCell,
+    RecordProposals,
     RecordTimeline,
     RecordValues,
     ScoreAccount,
@@ -77,6 +83,7 @@ export class RecordPage {
   protected readonly words = inject(WordingService);
   protected readonly tracer = inject(TracerService);
   private readonly sessions = inject(SessionService);
+  private readonly proposals = inject(ProposalService);
   protected readonly admin = computed(() => this.sessions.is('admin'));
   /** From the route. */
   readonly kind = input.required<UnroutedKind>();
@@ -97,6 +104,8 @@ export class RecordPage {
     () => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)),
   );
   protected readonly problem = signal<ProblemDocument | null>(null);
+  /** Why a proposal could not be answered. */
+  protected readonly refused = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly path = computed(() => pathOf(this.kind()));
   protected readonly heading = computed(() => headingOf(this.kind()));
@@ -136,6 +145,7 @@ export class RecordPage {
       .subscribe(() => {
         this.kept = null;
         this.problem.set(null);
+        this.refused.set(null);
       });
   }
 
@@ -158,6 +168,17 @@ export class RecordPage {
   private ofRole(role: 'email' | 'phone' | 'amount' | 'close'): string {
     const field = this.words.fieldsOf(this.kind()).find((one) => one.role === role);
     return field === undefined ? '' : shownAs(field.type, this.shown(field.key));
+  }
+
+  /** Answers a proposal; where it is refused, since someone was quicker, the page says why. */
+  protected take(proposal: PastProposal): void {
+    this.run(
+      this.proposals.takePick(proposal).pipe(
+        tap(({ refused }) => {
+          this.refused.set(refused[0]?.why ?? null);
+        }),
+      ),
+    );
   }
 
   /** Carries work out; on success the page shows the record as it is then, else what went wrong. */

@@ -17,11 +17,12 @@ import { TracerService } from '../tracer/tracer.service';
 import { causeWords, changeWords } from '../record/change-words';
 import { type Join, JoinTwo } from '../record/join-two';
 import { LeadService } from '../record/lead.service';
-import { LeadProposals } from '../record/lead-proposals';
+import { ProposalService } from '../record/proposal.service';
+import { RecordProposals } from '../record/record-proposals';
 import { MoveStage, type StageMove } from '../record/move-stage';
 import { LeadWork } from './lead-work';
 import { NoteActivity } from '../record/note-activity';
-import { NotMoved } from './not-moved';
+import { NotMoved } from '../record/not-moved';
 import { PlaceLabel } from '../record/place-label';
 import { ReasoningView } from '../record/reasoning-view';
 import { ScoreCurve } from '../record/score-curve';
@@ -40,7 +41,7 @@ import { WordingService } from '../wording/wording.service';
     AgoPipe,
     GradeBadge,
     JoinTwo,
-    LeadProposals,
+    RecordProposals,
     LeadWork,
     MoveStage,
     NoteActivity,
@@ -57,6 +58,7 @@ import { WordingService } from '../wording/wording.service';
 })
 export class LeadPage {
   protected readonly leads = inject(LeadService);
+  protected readonly proposals = inject(ProposalService);
   private readonly router = inject(Router);
   protected readonly tracer = inject(TracerService);
   private readonly sessions = inject(SessionService);

@@ -8,6 +8,7 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { changeWords } from '../record/change-words';
 import { LeadService } from '../record/lead.service';
 import { GradeBadge } from '../ui/grade-badge';
+import { pathOf, singularHeadingOf } from '../wording/kind-words';
 import { shownAs } from '../wording/shown-as';
 import { WordingService } from '../wording/wording.service';
 import { ProposalService } from '../record/proposal.service';
@@ -15,7 +16,7 @@ import { ProposalService } from '../record/proposal.service';
 /** Fields that say how a person is reached. */
 const REACH = ['email', 'telephone', 'url'];
 
-/** A proposal with its lead: each outcome with what speaks for it, what happened since it was asked, and how to reach them. */
+/** A proposal with its record: each outcome with what speaks for it, what happened since it was asked, and how to reach them. */
 @Component({
   selector: 'rv-proposal-side',
   imports: [DatePipe, RouterLink, GradeBadge],
@@ -23,24 +24,26 @@ const REACH = ['email', 'telephone', 'url'];
     @let row = proposal();
     @let names = words.wording().names;
     <h2>
-      <a [routerLink]="['/leads', row.lead.id]">{{ row.lead.company || row.lead.name || 'Lead ' + row.lead.id }}</a>
-      @if (row.lead.company && row.lead.name) {
-        <span class="quiet">{{ row.lead.name }}</span>
+      <a [routerLink]="[pathOf(row.record.kind), row.record.id]">{{
+        row.record.company || row.record.name || headingOf(row.record.kind) + ' ' + row.record.id
+      }}</a>
+      @if (row.record.company && row.record.name && row.record.name !== row.record.company) {
+        <span class="quiet">{{ row.record.name }}</span>
       }
     </h2>
     <p class="facts">
       <rv-grade
-        [grade]="row.lead.grade"
-        [fitBand]="row.lead.fitBand"
-        [engagementBand]="row.lead.engagementBand"
+        [grade]="row.record.grade"
+        [fitBand]="row.record.fitBand"
+        [engagementBand]="row.record.engagementBand"
         [bands]="words.engagementBands()"
       />
-      <span>{{ row.lead.grade ?? 'No grade' }}</span>
+      <span>{{ row.record.grade ?? 'No grade' }}</span>
       <span
-        >rank <b class="code">{{ row.lead.rank ?? '–' }}</b></span
+        >rank <b class="code">{{ row.record.rank ?? '–' }}</b></span
       >
-      <span>{{ names.stage(row.lead.stage) }}</span>
-      @if (row.lead.territory; as territory) {
+      <span>{{ names.stage(row.record.stage) }}</span>
+      @if (row.record.territory; as territory) {
         <span>{{ names.territory(territory) }}</span>
       }
     </p>
@@ -106,7 +109,13 @@ export class ProposalSide {
   readonly taken = output<string>();
 
   private readonly id = computed(() => this.proposal().id);
-  private readonly leadId = computed(() => this.proposal().lead.id);
+  protected readonly pathOf = pathOf;
+  protected readonly headingOf = singularHeadingOf;
+  /** 0: it is about no lead. */
+  private readonly leadId = computed(() => {
+    const { kind, id } = this.proposal().record;
+    return kind === 'lead' ? id : 0;
+  });
   private readonly loaded = toSignal(toObservable(this.id).pipe(switchMap((id) => asLoaded(this.proposals.one(id)))), {
     initialValue: LOADING,
   });

@@ -5,12 +5,22 @@ import { SessionService } from '../session/session.service';
 import { ToDecidePage } from './to-decide.page';
 
 const lead = (id: number, company: string) => ({
-  ...{ id, company, name: 'Kari Moe', grade: 'A active', fitBand: 2, engagementBand: 1, rank: 84, status: 'open' },
+  ...{
+    kind: 'lead',
+    id,
+    company,
+    name: 'Kari Moe',
+    grade: 'A active',
+    fitBand: 2,
+    engagementBand: 1,
+    rank: 84,
+    status: 'open',
+  },
   ...{ stage: 'new', territory: null, place: { kind: 'owner', rep: 'ada' }, arrived: 0, fit: 60, engagement: 24 },
 });
 const row = (id: number, company: string, pick: string | null = 'qualified'): ProposalRow =>
   ({
-    ...{ id, lead: lead(id + 100, company), gate: 'qualify', askedAt: Date.now() - 7_200_000, pick },
+    ...{ id, record: lead(id + 100, company), gate: 'qualify', askedAt: Date.now() - 7_200_000, pick },
     why: 'Country is Norway',
     outcomes: [
       { to: 'qualified', why: '' },

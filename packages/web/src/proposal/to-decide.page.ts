@@ -25,6 +25,7 @@ import { SaidList } from '../catalogue/said-list';
 import { ListSelection } from '../list/list-selection';
 import { SessionService } from '../session/session.service';
 import { GradeBadge } from '../ui/grade-badge';
+import { singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { ConcordanceTable } from './concordance-table';
 import { DecisionBar, type Outcome } from './decision-bar';
@@ -73,6 +74,7 @@ export class ToDecidePage {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly words = inject(WordingService);
   protected readonly orders = [...ORDERS];
+  protected readonly heading = singularHeadingOf;
   protected readonly order = signal<ProposalOrder>('oldest');
   protected readonly gate = signal<string | null>(null);
   protected readonly page = linkedSignal<string, number>({
@@ -145,11 +147,17 @@ export class ToDecidePage {
       });
   }
 
+  /** The query whose answer is shown. */
+  private takenBy: unknown = null;
+
   /** Shows what came; of what was there before some may be gone by another's hand, or since a gate does not hold any more. */
   private take(page: ProposalPage): void {
     const before = this.shown();
     const mine = new Set(this.done()?.ids ?? []);
-    if (before !== null && page.count < before.count) {
+    const isSame = this.takenBy === this.query();
+    this.takenBy = this.query();
+    if (!isSame) this.vanished.set(0);
+    else if (before !== null && page.count < before.count) {
       const now = new Set(page.rows.map(({ id }) => id));
       this.vanished.set(before.rows.filter(({ id }) => !now.has(id) && !mine.has(id)).length);
     }

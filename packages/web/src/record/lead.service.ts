@@ -12,7 +12,6 @@ import type {
   LeadQuery,
   MoveLeads,
   NewLead,
-  PastProposal,
   NoteActivity,
   Reasoning,
 } from '@relvik/contracts';
@@ -99,11 +98,6 @@ export class LeadService {
   /** Moves leads to another stage by hand, each by itself. */
   move(moves: MoveLeads): Observable<DoneEach> {
     return this.http.post<DoneEach>('/api/leads/move', moves);
-  }
-
-  /** Takes the rule’s pick of a proposal. */
-  takePick({ id, pick }: PastProposal): Observable<DoneEach> {
-    return this.http.post<DoneEach>('/api/proposals/decide', { decisions: [{ id, answer: pick }] });
   }
 
   pickUp(id: number): Observable<LeadDetail> {

@@ -4,6 +4,7 @@ import type {
   DecideProposals,
   DoneEach,
   GateConcordance,
+  PastProposal,
   ProposalDetail,
   ProposalPage,
   ProposalQuery,
@@ -40,6 +41,11 @@ export class ProposalService {
 
   decide(decisions: DecideProposals): Observable<DoneEach> {
     return this.counted(this.http.post<DoneEach>('/api/proposals/decide', decisions));
+  }
+
+  /** Takes the rule’s pick of one. */
+  takePick({ id, pick }: PastProposal): Observable<DoneEach> {
+    return this.decide({ decisions: [{ id, answer: pick }] });
   }
 
   undo(ids: readonly number[]): Observable<DoneEach> {

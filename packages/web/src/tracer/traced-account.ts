@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { reasonsOf } from '@relvik/core';
 import { DecisionView } from '../record/decision-view';
 import { ScoreAccount } from '../record/score-account';
 import type { Traced } from './tracer.service';
@@ -14,7 +15,17 @@ import type { Traced } from './tracer.service';
       } @else {
         <p>
           <b>{{ one.result.grade?.name ?? 'No grade' }}</b> <span class="quiet">rank {{ one.result.rank ?? '–' }}</span>
+          @if (one.kind === 'gated') {
+            <span>{{ one.wording.names.stage(one.result.stage) }}</span>
+          }
         </p>
+        @if (gates().length > 0) {
+          <ul class="plain">
+            @for (line of gates(); track $index) {
+              <li>{{ line }}</li>
+            }
+          </ul>
+        }
         <rv-score-account [score]="one.result.score" [wording]="one.wording" />
       }
     }
@@ -23,4 +34,10 @@ import type { Traced } from './tracer.service';
 })
 export class TracedAccount {
   readonly traced = input.required<Traced>();
+  /** What gates make of a deal, in sentences. */
+  protected readonly gates = computed(() => {
+    const traced = this.traced();
+    if (traced.kind !== 'gated') return [];
+    return reasonsOf(traced.result, traced.wording).flatMap(({ step, text }) => (step === 'gate' ? [text] : []));
+  });
 }

@@ -22,9 +22,10 @@ const GRADED: Steps<Graded> = [
   ['Grade', ({ grade }) => grade?.name ?? 'none'],
 ];
 
+const GATED: Steps<Decision> = [...GRADED, ['Stage', ({ stage }, { names }) => names.stage(stage)]];
+
 const DECIDED: Steps<Decision> = [
-  ...GRADED,
-  ['Stage', ({ stage }, { names }) => names.stage(stage)],
+  ...GATED,
   ['Territory', ({ territory }, { names }) => territoryWords(territory, names).split(':')[0] ?? ''],
   ['Owner', ({ place }, { names }) => (place.kind === 'bay' ? 'Bay' : placeWords(place, names))],
 ];
@@ -32,7 +33,14 @@ const DECIDED: Steps<Decision> = [
 function saidBy(traced: Traced): ReadonlyMap<string, string> {
   const all = <T>(steps: Steps<T>, result: T): ReadonlyMap<string, string> =>
     new Map(steps.map(([name, say]) => [name, say(result, traced.wording)]));
-  return traced.kind === 'decided' ? all(DECIDED, traced.result) : all(GRADED, traced.result);
+  switch (traced.kind) {
+    case 'decided':
+      return all(DECIDED, traced.result);
+    case 'gated':
+      return all(GATED, traced.result);
+    case 'graded':
+      return all(GRADED, traced.result);
+  }
 }
 
 /** What both charters make of the tracer, step by step. */

@@ -19,6 +19,7 @@ import {
   keyOfRole,
   kindOfField,
   type MovingRecord,
+  PIPELINE_KINDS,
   namesOf,
   readValue,
   type RecordKind,
@@ -34,9 +35,13 @@ import { type Observable, Subscription } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
 import { pathOf, singularHeadingOf } from '../wording/kind-words';
 
-/** The result of one charter for the tracer, with the names to show it: a lead is decided, other records are scored and graded. */
+/**
+ * The result of one charter for the tracer, with the names to show it: a lead is decided, a deal scored, graded and taken through gates,
+ * other records scored and graded.
+ */
 export type Traced =
   | { readonly kind: 'decided'; readonly result: Decision; readonly wording: Wording }
+  | { readonly kind: 'gated'; readonly result: Decision; readonly wording: Wording }
   | { readonly kind: 'graded'; readonly result: Graded; readonly wording: Wording };
 
 interface Carried {
@@ -56,7 +61,7 @@ const MADE_UP: MovingRecord = {
 };
 
 function isMoving(record: AnyRecord): record is MovingRecord {
-  return record.kind === 'lead';
+  return record.standing !== null && PIPELINE_KINDS.some((kind) => kind === record.kind);
 }
 
 /** The value of a record in a field, its own or across a tie. */
@@ -143,9 +148,10 @@ export class TracerService {
       fields: world.fields,
       baseCurrency: charter.baseCurrency,
     };
-    return isMoving(record)
-      ? { kind: 'decided', result: decide(binding.ready, record, world, 'created', this.asOf()), wording }
-      : { kind: 'graded', result: gradeRecord(binding.ready, record, world, this.asOf()), wording };
+    if (!isMoving(record))
+      return { kind: 'graded', result: gradeRecord(binding.ready, record, world, this.asOf()), wording };
+    const result = decide(binding.ready, record, world, 'created', this.asOf());
+    return { kind: record.kind === 'lead' ? 'decided' : 'gated', result, wording };
   }
 
   /** Carries a record along, as it would be decided or graded if it came in now. */
@@ -159,7 +165,7 @@ export class TracerService {
           ...{ id: String(id), kind, arrived, way, activities },
           values: new Map(values),
           tied: new Map(tied),
-          standing: kind === 'lead' ? { ...JUST_IN, pin } : null,
+          standing: kind === 'lead' || kind === 'deal' ? { ...JUST_IN, pin } : null,
         };
         this.carried.set({ id, record });
       },

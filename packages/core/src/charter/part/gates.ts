@@ -27,13 +27,14 @@ import {
   leastTest,
   lookKey,
 } from '../../gate/gate';
-import { type GateEffect, readSetValue, type ReadyEffect, settingProblem } from '../../gate/effect';
+import { fieldOf, type GateEffect, readSetValue, type ReadyEffect, settingProblem } from '../../gate/effect';
 import type { Organisation } from '../../people/people';
 import type { Field } from '../../record/field';
 import { optionProblem } from '../../record/choices';
+import type { PipelineKind } from '../../record/kind';
 import { BLANK, LONGEST_OPTION } from '../../record/value';
 import type { ReadyCondition } from '../../condition/ready';
-import { stagesOf } from '../../gate/pipeline';
+import { kindOfStage, stagesOf } from '../../gate/pipeline';
 import type { ReadyGate } from '../../gate/pass-gates';
 import type { Stage } from '../../gate/stage';
 import { conditionWords } from '../../wording/condition-words';
@@ -88,14 +89,14 @@ export const GATES: CharterPart<'gates'> = {
   words: { items: { gates: 'gate', alternatives: 'alternative', effects: 'effect' }, members: { decider: null } },
   check(gates, charter, spot) {
     distinctKeys(gates, spot);
-    const stages = stagesOf(charter, 'lead');
     gates.forEach(({ from, to, requiredFields, minDays, minHours, decider: decides, effects }, i) => {
       const at = spot.at(i);
-      for (const end of ['from', 'to'] as const) {
-        const stage = end === 'from' ? from : to;
-        if (!stages.some(({ key }) => key === stage)) at.at(end).say(`no such stage: ${stage}`);
-      }
-      if (stages.find(({ key }) => key === from)?.kind === 'out')
+      const kind = kindOfStage(charter, from);
+      const stages = stagesOf(charter, kind);
+      const start = stages.find(({ key }) => key === from);
+      if (start === undefined) at.at('from').say(`no such stage: ${from}`);
+      if (!stages.some(({ key }) => key === to)) at.at('to').say(`no such stage of ${kind}s: ${to}`);
+      if (start !== undefined && start.kind !== 'open')
         at.at('from').say(`is a stage that closes: by rule nothing leads out of it: ${from}`);
       if (new Set(requiredFields).size < requiredFields.length) at.at('requiredFields').say('names a field twice');
       if (minDays > 0 && minHours > 0) at.at('minHours').say('is a second least time: give days or hours');
@@ -104,9 +105,10 @@ export const GATES: CharterPart<'gates'> = {
       checkEffects(effects, at.at('effects'));
     });
   },
-  bind: (gates, { people, scope }, spot, { territories }) => ({
+  bind: (gates, { people, scope }, spot, charter) => ({
     gates: gates.map((one, i): ReadyGate => {
-      const [own, at] = [scope('gate', 'lead'), spot.at(i)];
+      const kind = kindOfStage(charter, one.from);
+      const [own, at] = [scope('gate', kind), spot.at(i)];
       const when = bindCondition(one.when, own, at.at('when'));
       const filled = one.requiredFields.map((field, n) =>
         bindCondition(filledTest(field), own, at.at('requiredFields').at(n)),
@@ -123,16 +125,16 @@ export const GATES: CharterPart<'gates'> = {
       }));
       if (decides.kind === 'asks') checkGroup(decides.withoutOwner, people, at.at('decider').at('withoutOwner'));
       const effects = one.effects.map((change, n) =>
-        bindEffect(change, people.fields, territories.field, at.at('effects').at(n)),
+        bindEffect(change, kind, people.fields, charter.territories.field, at.at('effects').at(n)),
       );
       return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives, effects };
     }),
   }),
-  *conditions(gates) {
+  *conditions(gates, charter) {
     for (const gate of gates) {
-      yield { of: 'lead', condition: conditionOf(gate) };
-      if (gate.decider.kind === 'asks')
-        for (const { when } of gate.decider.alternatives) yield { of: 'lead', condition: when };
+      const of = kindOfStage(charter, gate.from);
+      yield { of, condition: conditionOf(gate) };
+      if (gate.decider.kind === 'asks') for (const { when } of gate.decider.alternatives) yield { of, condition: when };
     }
   },
   names: (gates) => ({ gates }),
@@ -179,13 +181,14 @@ function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
 
 function bindEffect(
   one: GateEffect,
+  kind: PipelineKind,
   fields: ReadonlyMap<string, Field>,
   territoryField: string,
   spot: Spot,
 ): ReadyEffect {
-  if (one.kind === 'tag') return one;
+  if (one.kind === 'tag') return { ...one, field: fieldOf(one, kind) };
   const field = fields.get(one.field);
-  const problem = field === undefined ? `no such field: ${one.field}` : settingProblem(field, territoryField);
+  const problem = field === undefined ? `no such field: ${one.field}` : settingProblem(field, kind, territoryField);
   if (problem !== null) spot.at('field').say(problem);
   const value = field === undefined ? BLANK : readSetValue(field, one.value);
   if (value.kind === 'unreadable') spot.at('value').say(`${value.why}: ${value.raw}`);

@@ -41,7 +41,7 @@ export interface CharterPart<K extends keyof Charter> {
   /** Binds it to the fields and people that it names; says at its spot what is not there. */
   bind?(value: Charter[K], around: Around, spot: Spot, charter: Charter): Partial<ReadyParts>;
   /** The conditions in it. */
-  conditions?(value: Charter[K]): Iterable<PlacedCondition>;
+  conditions?(value: Charter[K], charter: Charter): Iterable<PlacedCondition>;
   /** The names in it. */
   names?(value: Charter[K]): Partial<NameLists>;
   /** Notes what differs from another charter's. */

@@ -1,6 +1,6 @@
-import type { Status } from '@relvik/core';
+import type { Look, Status } from '@relvik/core';
 import { Column, Entity, Index } from 'typeorm';
-import { instant, key, whole } from './columns';
+import { instant, json, key, whole } from './columns';
 import { UnroutedEntity } from './unrouted.entity';
 
 /** A deal: of a company, perhaps with a contact and the lead it came from. */
@@ -35,6 +35,14 @@ export class DealEntity extends UnroutedEntity {
 
   @Column(instant)
   stageSince!: Date;
+
+  /** The pipeline into which it came; null: the first. */
+  @Column({ ...key, nullable: true })
+  cameInto!: string | null;
+
+  /** Looks of the gates of its stage, by look key. */
+  @Column(json)
+  looks!: Record<string, Look>;
 
   @Column({ ...instant, nullable: true })
   closedAt!: Date | null;

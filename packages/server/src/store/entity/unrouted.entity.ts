@@ -2,7 +2,7 @@ import { Column, PrimaryColumn } from 'typeorm';
 import { instant, key, whole } from './columns';
 import { NO_RANK, ScoredEntity } from './scored.entity';
 
-/** A record that no gate moves and no route hands over: a contact, a company, a deal. */
+/** A record that no route hands over: a contact, a company, a deal. */
 export abstract class UnroutedEntity extends ScoredEntity {
   @PrimaryColumn(whole)
   id!: number;

@@ -7,9 +7,9 @@ import { WordingService } from '../wording/wording.service';
 
 const WITHDRAWN: Readonly<Record<NonNullable<PastProposal['why']>, string>> = {
   'not-true': 'withdrawn: its gate did not hold any more',
-  'left-stage': 'withdrawn: the lead left the stage',
-  closed: 'withdrawn: the lead was closed',
-  joined: 'withdrawn: the lead was joined into another',
+  'left-stage': 'withdrawn: it left the stage',
+  closed: 'withdrawn: it was closed',
+  joined: 'withdrawn: it was joined into another',
   'gate-gone': 'withdrawn: the charter does not ask it any more',
 };
 
@@ -29,16 +29,16 @@ export function proposalWords({ state, answer, rule, by, reason, why }: PastProp
   }
 }
 
-/** The proposals of a lead: open ones to decide, earlier ones with their decisions. */
+/** The proposals about a lead or deal: open ones to decide, earlier ones with their decisions. */
 @Component({
-  selector: 'rv-lead-proposals',
+  selector: 'rv-record-proposals',
   imports: [DatePipe, RouterLink],
   template: `
     @for (one of open(); track one.id) {
       <p class="told proposal" role="status">
         <b>{{ words.wording().names.gate(one.gate) }}</b> asks whether it goes to
         <b>{{ words.wording().names.stage(one.pick) }}</b>.
-        @if (lead().may.decide) {
+        @if (record().may.decide) {
           <button type="button" class="link" [disabled]="busy()" (click)="taken.emit(one)">Take the rule’s pick</button>
           <a routerLink="/to-decide">To decide</a>
         }
@@ -60,15 +60,15 @@ export function proposalWords({ state, answer, rule, by, reason, why }: PastProp
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class LeadProposals {
+export class RecordProposals {
   protected readonly words = inject(WordingService);
-  readonly lead = input.required<LeadDetail>();
+  readonly record = input.required<Pick<LeadDetail, 'proposals'> & { readonly may: { readonly decide: boolean } }>();
   readonly busy = input.required<boolean>();
   readonly taken = output<PastProposal>();
 
-  protected readonly open = computed(() => this.lead().proposals.filter(({ state }) => state === 'open'));
+  protected readonly open = computed(() => this.record().proposals.filter(({ state }) => state === 'open'));
   protected readonly earlier = computed(() =>
-    this.lead()
+    this.record()
       .proposals.filter(({ state }) => state !== 'open')
       .map((one) => ({ ...one, words: proposalWords(one, this.words.wording().names) })),
   );

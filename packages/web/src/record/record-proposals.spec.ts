@@ -1,7 +1,7 @@
 import type { LeadDetail, PastProposal } from '@relvik/contracts';
 import { namesFrom, NO_NAMES } from '@relvik/core';
 import { PageTest } from '../page.fixture';
-import { LeadProposals, proposalWords } from './lead-proposals';
+import { RecordProposals, proposalWords } from './record-proposals';
 import { MoveStage } from './move-stage';
 
 const PROPOSAL: PastProposal = {
@@ -21,15 +21,15 @@ test.each<[Partial<PastProposal>, string]>([
 
 test('a lead shows what is asked about it, to answer it for who may, and what was asked before', async () => {
   const proposals = [PROPOSAL, { ...PROPOSAL, id: 3, state: 'refused', by: 'Bo', reason: 'far' }];
-  const lead = { proposals, may: { decide: true } } as unknown as LeadDetail;
-  const page = await PageTest.open(LeadProposals, { lead, busy: false });
+  const record = { proposals, may: { decide: true } } as Pick<LeadDetail, 'proposals' | 'may'>;
+  const page = await PageTest.open(RecordProposals, { record, busy: false });
   expect(page.text).toContain('Qualify asks whether it goes to Qualified');
   expect(page.text).toContain('Bo refused');
   const taken: number[] = [];
   page.component.instance.taken.subscribe(({ id }) => taken.push(id));
   await page.click('Take the rule’s pick');
   expect(taken).toEqual([4]);
-  page.component.setInput('lead', { ...lead, may: { decide: false } });
+  page.component.setInput('record', { ...record, may: { decide: false } });
   await page.settle();
   expect(page.element.querySelector('button')).toBeNull();
 });

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import type { Obstacle, Wording } from '@relvik/core';
 
-/** Why a lead has not moved: each gate of its stage, and the first thing that stands in the way. */
+/** Why a lead or deal has not moved: each gate of its stage, and the first thing that stands in the way. */
 @Component({
   selector: 'rv-not-moved',
   template: `

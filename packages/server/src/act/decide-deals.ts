@@ -1,0 +1,160 @@
+import {
+  type Appraisal,
+  appraise,
+  changesAt,
+  enteredAt,
+  type MovingRecord,
+  type Occasion,
+  type PersonMove,
+  type Place,
+  type Value,
+} from '@relvik/core';
+import type { EntityManager } from 'typeorm';
+import { DealEntity } from '../store/entity/deal.entity';
+import { ChangeEntity } from '../store/entity/history.entity';
+import { scoredColumns } from '../store/entity/scored.entity';
+import type { Governing } from '../store/governing';
+import { tiesOfUnrouted } from '../store/load-unrouted';
+import { loadDeals, movingDeal, type StoredDeal } from '../store/moving-deal';
+import { insertRows } from '../store/rows';
+import { type ChangeSource, lineBy } from './change-source';
+import { blankAsNull, byRule } from './history';
+import { writeProposals } from './proposals';
+import { writeRecordValues } from './record-values';
+import { touchParties } from './touch-parties';
+import { writeGateChanges } from './write';
+import { writeSideScores } from './write-scores';
+
+/** What happens to one deal. */
+export interface DealAct {
+  /** Its row locked. */
+  readonly deal: StoredDeal;
+  readonly occasion: Exclude<Occasion, 'looked-at'>;
+  /** The move that a person makes first; null: none. */
+  readonly person: (PersonMove & { readonly reason: string | null }) | null;
+  /** Values that change with it. */
+  readonly values: ReadonlyMap<string, Value>;
+  readonly by: ChangeSource;
+}
+
+/** A deal before and after it was decided. */
+export interface DealOutcome {
+  readonly act: { readonly record: MovingRecord; readonly stored: DealEntity; readonly asOf: Date };
+  readonly after: DealEntity;
+  readonly decision: Appraisal;
+  /** The number of the charter that decided it. */
+  readonly charter: number;
+}
+
+/** Decides one deal of whose change the transaction is. */
+export async function decideDeal(
+  manager: EntityManager,
+  id: number,
+  occasion: DealAct['occasion'],
+  inForce: Governing,
+  by: ChangeSource,
+): Promise<void> {
+  const [deal] = await loadDeals(manager, [id], inForce.ready, 'write');
+  if (deal === undefined) return;
+  await decideDeals(manager, [{ deal, occasion, person: null, values: new Map(), by }], inForce, inForce);
+}
+
+/**
+ * Scores deals, takes them through the gates, and writes all that follows, inside the caller's transaction. A closed one keeps its score
+ * and stands still, unless a person moves it.
+ *
+ * @param deciding the charter that decides them: the one in force, or for what time alone does the one that decided them last
+ */
+export async function decideDeals(
+  manager: EntityManager,
+  acts: readonly DealAct[],
+  deciding: Governing,
+  inForce: Governing,
+): Promise<DealOutcome[]> {
+  const outcomes: DealOutcome[] = [];
+  for (const act of acts) {
+    const { deal, person, values, by } = act;
+    if (values.size > 0) await writeRecordValues(manager, deal.entity.id, values, by);
+    const outcome = deal.entity.status === 'open' || person !== null ? outcomeOf(act, deciding) : null;
+    await manager.update(DealEntity, deal.entity.id, outcome?.after ?? { due: null, touched: false });
+    if (outcome === null) continue;
+    outcomes.push(outcome);
+    await insertRows(manager, ChangeEntity, linesOf(act, outcome));
+    if (person !== null || outcome.decision.gates.moves.length > 0)
+      await touchParties(manager, [tiesOfUnrouted(deal.entity)], by.at);
+  }
+  await writeSideScores(
+    manager,
+    outcomes.map(({ after: { id }, decision: { score } }) => ({ id, score })),
+  );
+  await writeGateChanges(manager, outcomes);
+  await writeProposals(manager, outcomes, inForce);
+  return outcomes;
+}
+
+function outcomeOf({ deal, occasion, person, values, by }: DealAct, { ready, world, number }: Governing): DealOutcome {
+  const { entity } = deal;
+  const asOf = by.at.getTime();
+  const stored = movingDeal(deal);
+  const record: MovingRecord = {
+    ...stored,
+    values: new Map([...stored.values, ...values]),
+    // A person may open again what was closed.
+    standing: { ...stored.standing, status: 'open' },
+  };
+  const decision = appraise(ready, record, world, occasion, asOf, person);
+  const { gates, stage, status } = decision;
+  const moves = gates.moves.length > 0;
+  const changed = moves || gates.changes.length > 0 || values.size > 0;
+  const place: Place = stored.standing.place ?? { kind: 'not-handed-over', verdict: decision.grade?.verdict ?? null };
+  const { scoreSets, gates: rules } = ready.rules.deal;
+  const movesByTime = scoreSets.length > 0 || rules.length > 0;
+  const due = status === 'open' && movesByTime ? changesAt(ready, record, { ...decision, place }, world, asOf) : null;
+  const after: DealEntity = {
+    ...entity,
+    ...scoredColumns(decision),
+    ...{ stage, status, looks: Object.fromEntries(gates.looks) },
+    stageSince: new Date(enteredAt(record, moves, asOf)),
+    closedAt: status === 'open' ? null : moves ? by.at : entity.closedAt,
+    closeReason: status === 'open' ? null : moves ? closedBecause(person, decision) : entity.closeReason,
+    version: entity.version + (changed ? 1 : 0),
+    touchedAt: changed ? by.at : entity.touchedAt,
+    due: due === null ? null : new Date(due),
+    touched: false,
+    changes: entity.changes + 1,
+    charter: number,
+    scoredAt: by.at,
+  };
+  return { act: { record, stored: entity, asOf: by.at }, after, decision, charter: number };
+}
+
+/** The words of the person who closed it, else the gate that did. */
+function closedBecause(person: DealAct['person'], { gates: { moves } }: Appraisal): string | null {
+  const gate = moves.at(-1)?.gate ?? null;
+  return (moves.length === 1 ? (person?.reason ?? null) : null) ?? (gate === null ? null : `Gate ${gate}`);
+}
+
+/** The lines of history that it leaves. */
+function linesOf(
+  { deal, person, values, by }: DealAct,
+  { act: { record, stored }, after, decision: { gates }, charter }: DealOutcome,
+): Partial<ChangeEntity>[] {
+  const hand = lineBy(stored.id, by);
+  const rule = (gate: string | null) => ({ ...hand, ...byRule(charter, gate) });
+  const lines: Partial<ChangeEntity>[] = [];
+  for (const [field, value] of values)
+    lines.push({ ...hand, field, from: deal.record.values.get(field) ?? null, to: blankAsNull(value) });
+  gates.moves.forEach(({ from, to, gate }, i) => {
+    // A person made the first move.
+    const who = i === 0 && person !== null ? { ...hand, rule: gate, reason: person.reason } : rule(gate);
+    lines.push({ ...who, field: 'stage', from, to });
+  });
+  for (const { field, value, gate } of gates.changes)
+    lines.push({ ...rule(gate), field, from: record.values.get(field) ?? null, to: blankAsNull(value) });
+  if (after.status !== stored.status) {
+    const last = gates.moves.at(-1)?.gate ?? null;
+    const who = person !== null && gates.moves.length === 1 ? { ...hand, reason: person.reason } : rule(last);
+    lines.push({ ...who, field: 'status', from: stored.status, to: after.status });
+  }
+  return lines;
+}
