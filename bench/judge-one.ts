@@ -15,6 +15,7 @@ import {
   toMicro,
   total,
   entryOf,
+  addressOf,
 } from '@relvik/core';
 
 /** What the sweep gives for a record. */
@@ -81,7 +82,11 @@ export function judgeOne(charter: ReadyCharter, record: MovingRecord, around: Fa
     engagement: engagement.judged ? engagement.score : null,
     stage,
   };
-  const territory = territoryOf(charter.coverage, record.standing.pin, own.value(charter.charter.territories.field));
+  const territory = territoryOf(
+    charter.coverage,
+    record.standing.pin,
+    addressOf(charter.charter.territories, (field) => own.value(field)),
+  );
   const facts = graded.withStage(stage, true).withTerritory(territory);
   if (grade !== null)
     for (const stream of charter.rules.lead.streams) {

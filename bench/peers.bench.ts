@@ -11,6 +11,7 @@ import {
   toMicro,
   total,
   entryOf,
+  addressOf,
 } from '@relvik/core';
 import { type Connection, createConnection } from 'mysql2/promise';
 import { rmSync } from 'node:fs';
@@ -58,7 +59,11 @@ async function walk(
     );
     const engagement = total(micros, scoreSet.engagement);
     const grade = gradeOf(scoreSet.grid, fit.score, engagement.score);
-    const at = territoryOf(CHARTER.coverage, null, record.values.get('country') ?? { kind: 'blank' });
+    const at = territoryOf(
+      CHARTER.coverage,
+      null,
+      addressOf(CHARTER.charter.territories, (field) => record.values.get(field) ?? { kind: 'blank' }),
+    );
     const known = {
       ...facts,
       rank: fit.score + engagement.score,

@@ -1,4 +1,4 @@
-import { COUNTRY_BY_FOLDED_NAME, dayNumber, fold, readKey, type Test } from '@relvik/core';
+import { countryCode, dayNumber, fold, readKey, type Test } from '@relvik/core';
 import { FIELDS } from '../setting';
 
 /** The plain fact of a field: libraries and SQL take a dot for a path. */
@@ -24,7 +24,7 @@ export function literal(field: string, value: string): string | number | boolean
     case 'yes-no':
       return value === 'yes';
     case 'country':
-      return fold(COUNTRY_BY_FOLDED_NAME.get(fold(value)) ?? value);
+      return fold(countryCode(value) ?? value);
     case undefined:
       if (field.endsWith('_currency')) return value;
       return field === 'rank' || field === 'fit' || field === 'engagement' ? Number(value) : fold(value);

@@ -22,6 +22,7 @@ import {
   type Value,
   type World,
   WAYS,
+  countryToReadBy,
 } from '@relvik/core';
 import { readCsvFile } from './read-file';
 import { Refusal } from './refusal';
@@ -100,7 +101,9 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
     const tied = new Map<string, Value>();
     table.header.forEach((column, c) => {
       const field = readable.get(column);
-      if (field) (isTied(column, kind) ? tied : values).set(column, readValue(field, cells[c] ?? '', day));
+      if (field === undefined) return;
+      const country = countryToReadBy(field, world.fields, kind, at);
+      (isTied(column, kind) ? tied : values).set(column, readValue(field, cells[c] ?? '', day, country));
     });
     const place: Place | null = owner === '' ? null : { kind: 'owner', rep: owner as RepKey };
     const facts = { id, arrived: arrived ?? 0, way, values, tied, activities: happened.get(id) ?? [] };

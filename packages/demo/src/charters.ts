@@ -57,6 +57,8 @@ const happened = (activity: string, within: number | null = null) => ({
   from: { at: '1', included: true },
   to: null,
 });
+/** That it lies in a territory, or in one inside it. */
+const inside = (...values: string[]) => ({ test: 'inside', subject: { kind: 'territory' }, values });
 const halving = (days: number) => ({ fade: { kind: 'half-life', days } });
 const gate = (key: string, name: string, source: string, target: string, when: object) => ({
   key,
@@ -419,14 +421,26 @@ export function charterInForce() {
       },
     ],
     territories: {
-      field: 'country',
+      ...{ field: 'country', regionField: 'region', postalField: 'postal_code' },
       list: [
         territory('nordics', 'Nordics', null, 'Sweden', 'Denmark', 'Finland'),
         territory('nordics-west', 'Nordics west', 'nordics', 'Norway', 'Iceland', 'Faroe Islands'),
         territory('dach', 'D-A-CH', null, 'Germany', 'Austria', 'Switzerland'),
+        {
+          ...territory('dach-south', 'Alps and Danube', 'dach'),
+          regions: ['DE-BY', 'AT-7', 'AT-5'],
+          postalCodes: [{ kind: 'range', country: 'DE', from: '87000', to: '89999' }],
+        },
         territory('britain-ireland', 'Britain and Ireland', null, 'United Kingdom', 'Ireland'),
+        { ...territory('scotland', 'Scotland and its isles', 'britain-ireland'), regions: ['GB-SCT'] },
         territory('iberia', 'Iberia', null, 'Spain', 'Portugal'),
         territory('united-states', 'United States', null, 'United States'),
+        { ...territory('pacific-states', 'Pacific states', 'united-states'), regions: ['US-CA', 'US-OR', 'US-WA'] },
+        {
+          ...territory('great-lakes', 'Great Lakes', 'united-states'),
+          regions: ['US-IL', 'US-MI', 'US-OH', 'US-WI'],
+          postalCodes: [{ kind: 'prefix', country: 'US', prefix: '142' }],
+        },
         territory('canada', 'Canada', null, 'Canada'),
         territory('australia', 'Australia', null, 'Australia', 'New Zealand'),
       ],
@@ -448,23 +462,23 @@ export function charterInForce() {
             all(is('territory', 'nordics-west'), is('industry', 'Fish farm'), from('deal_value', 18_000)),
             person('rep'),
           ),
-          route('nordics', 'Nordics', oneOf('territory', 'nordics', 'nordics-west'), team('north')),
+          route('nordics', 'Nordics', inside('nordics'), team('north')),
           route(
             'dach-mills',
             'Mills and waterworks, D-A-CH',
-            all(is('territory', 'dach'), oneOf('industry', 'Pulp mill', 'Waterworks')),
+            all(inside('dach'), oneOf('industry', 'Pulp mill', 'Waterworks')),
             person('lorenz'),
           ),
-          route('dach', 'D-A-CH', is('territory', 'dach'), team('centre')),
-          route('isles', 'Britain and Ireland', is('territory', 'britain-ireland'), team('isles')),
+          route('dach', 'D-A-CH', inside('dach'), team('centre')),
+          route('isles', 'Britain and Ireland', inside('britain-ireland'), team('isles')),
           route('iberia', 'Iberia', is('territory', 'iberia'), team('south')),
           route(
             'america-large',
             'North America from 45,000',
-            all(oneOf('territory', 'united-states', 'canada'), from('deal_value', 45_000)),
+            all(inside('united-states', 'canada'), from('deal_value', 45_000)),
             person('delia'),
           ),
-          route('overseas', 'Overseas', oneOf('territory', 'united-states', 'canada', 'australia'), team('overseas')),
+          route('overseas', 'Overseas', inside('united-states', 'canada', 'australia'), team('overseas')),
         ],
       },
     ],
@@ -504,7 +518,7 @@ export function draft() {
   const breweries = route(
     'breweries',
     'Breweries on the continent',
-    all(is('territory', 'dach'), is('industry', 'Brewery'), not(any(below('volume', 60_000), blank('volume')))),
+    all(inside('dach'), is('industry', 'Brewery'), not(any(below('volume', 60_000), blank('volume')))),
     person('wiebke'),
   );
   const routes = stream.routes.flatMap((one) => (one.key === 'dach' ? [breweries, one] : [one]));

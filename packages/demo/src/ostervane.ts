@@ -1,3 +1,4 @@
+import { REGIONS, UNKNOWN_REGIONS } from './regions';
 import { charterInForce, draft } from './charters';
 import { Dice } from './dice';
 import { FIELDS, type INDUSTRIES, MEASURES, PEOPLE, PRODUCTS, QUEUES, RATES, TAG_WORDS, TEAMS } from './people';
@@ -266,10 +267,24 @@ function withChoices(lead: DemoLead, dice: Dice): DemoLead {
   };
 }
 
+/** Where it is within its country, as people write that. */
+function withPlace(lead: DemoLead, dice: Dice): DemoLead {
+  const country = COUNTRIES.find(({ spellings }) => spellings.includes(lead.values['country'] ?? ''));
+  const regions = REGIONS[country?.name ?? ''];
+  if (regions === undefined || dice.chance(0.2)) return lead;
+  const { spellings, codes } = dice.pick(regions);
+  const region = dice.chance(0.015) ? dice.pick(UNKNOWN_REGIONS) : dice.pick(spellings);
+  return {
+    ...lead,
+    values: { ...lead.values, region, ...(dice.chance(0.6) ? { postal_code: dice.pick(codes) } : {}) },
+  };
+}
+
 /** The same seed and day give the same world. `today` is the instant at which it is loaded: all dates lie before it. */
 export function ostervane(seed: string, today: number): Ostervane {
   const dice = new Dice(seed);
   const choiceDice = new Dice(`${seed}, choices`);
+  const placeDice = new Dice(`${seed}, places`);
   const start = today - DAYS * DAY;
   const arrivals = Array.from({ length: LEADS }, () => {
     const day = Math.floor(dice.share() * DAYS);
@@ -290,6 +305,8 @@ export function ostervane(seed: string, today: number): Ostervane {
       { currency, from: early, rate: before },
       { currency, from: middle, rate: after },
     ]),
-    leads: arrivals.map((at) => leadAt(at, today, dice)).map((lead) => withChoices(lead, choiceDice)),
+    leads: arrivals
+      .map((at) => leadAt(at, today, dice))
+      .map((lead) => withPlace(withChoices(lead, choiceDice), placeDice)),
   };
 }

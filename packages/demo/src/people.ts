@@ -108,6 +108,8 @@ export const FIELDS: readonly Field[] = [
   field('title', 'Title', 'text', [], feeds('contact.title')),
   field('phone', 'Telephone', 'text', [], feeds('contact.phone')),
   field('country', 'Country', 'country', [], feeds('company.country')),
+  field('region', 'State or region', 'region'),
+  field('postal_code', 'Postal code', 'postal-code'),
   field('industry', 'Industry', 'choice', INDUSTRIES, feeds('company.industry')),
   field('employees', 'Employees', 'number', [], feeds('company.employees')),
   field('points', 'Measuring points', 'number', [], feeds('company.points')),

@@ -5,7 +5,7 @@ import type { Verdict } from '../grade/verdict';
 import type { QueueKey } from '../record/keys';
 import type { Stream } from '../route/stream';
 import type { ScoreSet } from '../score/score-set';
-import type { Territory } from '../territory/territory';
+import type { AddressFields, Territory } from '../territory/territory';
 
 export const CHARTER_FORMAT = 'relvik-charter';
 export const CHARTER_VERSION = 4;
@@ -24,11 +24,7 @@ export interface Charter {
   /** Of those for its kind the first that is on and admits a record grades it; the others give scores beside it. */
   readonly scoreSets: readonly ScoreSet[];
   readonly gates: readonly Gate[];
-  readonly territories: {
-    /** The country field whose value decides. */
-    readonly field: string;
-    readonly list: readonly Territory[];
-  };
+  readonly territories: AddressFields & { readonly list: readonly Territory[] };
   readonly streams: readonly Stream[];
   /** Where a record of each kind goes that no route takes. */
   readonly lastResort: Readonly<Record<RoutedKind, QueueKey>>;

@@ -11,7 +11,7 @@ import type { RecordKind } from '../record/kind';
 import type { ReadyStream } from '../route/match-route';
 import type { ReadyScoreSet } from '../score/score-record';
 import type { Axis } from '../signal/signal';
-import type { Coverage } from '../territory/coverage';
+import { type Coverage, NO_COVERAGE } from '../territory/coverage';
 import { insideOf } from '../territory/territory';
 import type { Charter } from './charter';
 import { conditionsIn } from './conditions-in';
@@ -84,7 +84,7 @@ export function readableIn(charter: Charter, around: ScopeAround, place: RulePla
   };
 }
 
-const NOTHING: ReadyParts = { scoreSets: [], gates: [], streams: [], coverage: new Map() };
+const NOTHING: ReadyParts = { scoreSets: [], gates: [], streams: [], coverage: NO_COVERAGE };
 
 function rulesFor(kind: RecordKind, charter: Charter, { scoreSets, gates, streams }: ReadyParts): ReadyRules {
   const stages = stagesOf(charter, kind);

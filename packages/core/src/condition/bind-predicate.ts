@@ -1,5 +1,7 @@
 import type { Spot } from '../document/problem';
-import { COUNTRY_BY_FOLDED_NAME } from '../record/country';
+import { countryCode } from '../record/country';
+import { postalForm } from '../record/postal-code';
+import { readRegion } from '../record/region';
 import { optionProblem } from '../record/choices';
 import { isDay } from '../record/day';
 import { fold } from '../record/fold';
@@ -17,6 +19,8 @@ export const SUITING: { readonly [T in HeldType]: readonly PredicateKind[] } = {
   choice: ['one-of', 'contains', 'starts-with', 'ends-with', 'blank'],
   choices: ['any-of', 'all-of', 'blank'],
   country: ['one-of', 'blank'],
+  region: ['one-of', 'blank'],
+  'postal-code': ['one-of', 'starts-with', 'blank'],
   currency: ['one-of'],
   'yes-no': ['one-of', 'blank'],
   number: ['range', 'one-of', 'blank'],
@@ -32,10 +36,16 @@ function literal(value: string, holds: Holds, { place }: Scope, spot: Spot): str
     return folded;
   }
   if (holds.type === 'country') {
-    const code = COUNTRY_BY_FOLDED_NAME.get(folded);
+    const code = countryCode(value);
     if (code === undefined) spot.say(`is not a country: ${value}`);
     return fold(code ?? value);
   }
+  if (holds.type === 'region') {
+    const read = readRegion(value, null);
+    if (!read.ok) spot.say(`${read.why}: ${value}`);
+    return fold(read.ok ? read.code : value);
+  }
+  if (holds.type === 'postal-code') return fold(postalForm(value, null));
   if (holds.type === 'choice' || holds.type === 'choices') {
     const among = (options: readonly string[]): boolean => options.some((option) => fold(option) === folded);
     // A list may look for records that still have it.

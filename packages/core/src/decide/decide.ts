@@ -10,7 +10,7 @@ import { isOpen, type MovingRecord, type RecordFacts, type Standing, type Status
 import type { Occasion } from '../record/occasion';
 import { matchRoute, routesOnEntering } from '../route/match-route';
 import { settle } from './settle';
-import { territoryOf } from '../territory/coverage';
+import { addressOf, territoryOf } from '../territory/coverage';
 import type { World } from '../people/world';
 
 /**
@@ -59,7 +59,11 @@ export function appraise(
     run,
   );
 
-  const territory = territoryOf(charter.coverage, standing.pin, graded.value(charter.charter.territories.field));
+  const territory = territoryOf(
+    charter.coverage,
+    standing.pin,
+    addressOf(charter.charter.territories, (field) => graded.value(field)),
+  );
 
   const { stage } = gates;
   const status = statusAfter(rules, standing, stood, stage);

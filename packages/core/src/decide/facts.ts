@@ -13,7 +13,7 @@ import type { Money } from '../record/money';
 import type { AnyRecord } from '../record/record';
 import { BLANK, type Value } from '../record/value';
 import type { Score } from '../score/score-by-sets';
-import type { TerritoryAnswer } from '../territory/coverage';
+import type { AddressPart, TerritoryAnswer } from '../territory/coverage';
 import type { World } from '../people/world';
 
 function textValue(text: string): Value {
@@ -26,6 +26,13 @@ function numberValue(value: number): Value {
 
 /** A set scores the record, and an axis can't be judged. */
 const NO_SCORE = { kind: 'unreadable', raw: '', why: 'has no score' } as const;
+
+/** Why an address tells no territory. */
+const UNTOLD: Readonly<Record<AddressPart, string>> = {
+  country: 'is not a country',
+  region: 'is not a region',
+  postalCode: 'is not a postal code',
+};
 
 /** The part of the world that facts read. */
 export type FactsAround = Pick<World, 'rates' | 'kinds' | 'teams'>;
@@ -172,7 +179,9 @@ export class GatheredFacts implements Facts {
       case 'pinned':
         return this.knowing([['territory', textValue(answer.territory)]]);
       case 'unjudged':
-        return this.knowing([['territory', { kind: 'unreadable', raw: answer.raw, why: 'is not a country' }]]);
+        return this.knowing([
+          ['territory', { kind: 'unreadable', raw: answer.raw, why: UNTOLD[answer.part ?? 'country'] }],
+        ]);
       case 'open-ground':
       case 'no-address':
         return this.knowing([['territory', BLANK]]);

@@ -51,7 +51,7 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   }
   switch (routing.match.kind) {
     case 'unjudged':
-      return bay({ why: 'unjudged', fields: toMend(routing.match.fields, charter) });
+      return bay({ why: 'unjudged', fields: toMend(routing.match.fields, charter, appraisal) });
     case 'none':
       return { place: { kind: 'queue', queue: charter.charter.lastResort.lead }, lastResort: true };
     case 'matched': {
@@ -82,9 +82,16 @@ function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect
   }
 }
 
-/** The fields that a person can put right: a territory that can't be told comes from a country. */
-function toMend(fields: readonly string[], { charter }: ReadyCharter): string[] {
-  return [...new Set(fields.map((field) => (field === 'territory' ? charter.territories.field : field)))];
+/** The fields that a person can put right: a territory that can't be told comes from a part of the address. */
+function toMend(
+  fields: readonly string[],
+  { charter: { territories } }: ReadyCharter,
+  { territory }: Pick<Appraisal, 'territory'>,
+): string[] {
+  const part = territory.found === 'unjudged' ? territory.part : undefined;
+  const of = { region: territories.regionField, postalCode: territories.postalField };
+  const from = (part === undefined ? null : of[part]) ?? territories.field;
+  return [...new Set(fields.map((field) => (field === 'territory' ? from : field)))];
 }
 
 /** Fields that keep the record without a grade, or a gate of its stage without an answer. */

@@ -4,8 +4,8 @@ import { SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
 import { readCharter } from '../charter/read-charter';
 import { bindCharter } from '../charter/ready-charter';
 import { namesOf } from '../charter/charter-names';
-import { readValue } from '../record/value';
-import { depthOf } from '../territory/territory';
+import { BLANK, readValue } from '../record/value';
+import { aroundOf } from '../territory/territory';
 import { territoryOf } from '../territory/coverage';
 import { charterFindings } from './charter-findings';
 import { findingPlace, findingWords } from './finding-words';
@@ -38,7 +38,7 @@ test('a score set that reads what a gate changes is an error, both named: tags b
       Object.assign(json.gates[0] as object, { on, effects });
   const industry = { kind: 'set', field: 'industry', value: 'Brewery' };
   expect(said(withEffects(true, industry, { kind: 'set', field: 'note', value: '1' }))).toEqual([
-    'error: Signal “A trade we serve” reads Industry, which the gate “Qualify” changes: leads are scored before they pass gates /scoreSets/leads/signals/trade/when',
+    'error: Signal “A trade we serve” reads Industry, which the gate “Qualify” changes: records are scored before they pass gates /scoreSets/leads/signals/trade/when',
   ]);
   expect(said(withEffects(false, industry))).toEqual([]);
   const entering = (tag: string) => (json: typeof SMALL_CHARTER) => {
@@ -69,20 +69,22 @@ test.each([
   });
 });
 
-test('a country that two territories of one depth cover is kept, told, and the smaller key counts until it is mended', () => {
+test('a country that two territories cover of which none lies inside the other is kept, told, and the smaller key counts until it is mended', () => {
   const overlapping = (json: typeof SMALL_CHARTER) => json.territories.list[1]!.countries.push('Norway');
   expect(said(overlapping)).toEqual([
-    'error: Norway is covered by D-A-CH and Nordics. Until one of them gives it up, it is D-A-CH’s /territories/list/dach/countries',
+    'error: Norway is covered by D-A-CH and Nordics. Until one of them gives it up, it is D-A-CH’s /territories/list/dach',
   ]);
   const binding = bindCharter(charterOf(overlapping), world);
   const norway = readValue(world.fields.get('country')!, 'NO', '2026-03-02');
-  expect(binding.ok && territoryOf(binding.ready.coverage, null, norway)).toEqual({
+  expect(
+    binding.ok && territoryOf(binding.ready.coverage, null, { country: norway, region: BLANK, postalCode: BLANK }),
+  ).toEqual({
     found: 'covered',
     territory: 'dach',
   });
 });
 
-test('overlaps are exactly the countries that two territories claim at the depth that counts (against a search of all pairs)', () => {
+test('overlaps are exactly the countries that two territories claim of which none has a third inside it, nor lies in the other (against a search of all pairs)', () => {
   const countries = ['NO', 'SE', 'DE'];
   const territories = fc
     .array(fc.tuple(fc.subarray(countries), fc.option(fc.nat(3))), { minLength: 1, maxLength: 5 })
@@ -104,10 +106,12 @@ test('overlaps are exactly the countries that two territories claim at the depth
       const byKey = new Map(charter.territories.list.map((one) => [one.key, one]));
       const expected = countries.filter((country) => {
         const claims = charter.territories.list.filter((one) => one.countries.includes(country));
-        const depths = claims.map(({ key }) => depthOf(key, byKey));
-        return depths.filter((depth) => depth === Math.max(...depths)).length > 1;
+        const inner = claims.filter(({ key }) => !claims.some((one) => aroundOf(one.key, byKey).includes(key)));
+        return inner.length > 1;
       });
-      const found = charterFindings(charter, world).flatMap((one) => (one.code === 'overlap' ? [one.country] : []));
+      const found = charterFindings(charter, world).flatMap((one) =>
+        one.code === 'overlap' && one.ground.kind === 'country' ? [one.ground.country] : [],
+      );
       expect([...found].sort()).toEqual([...expected].sort());
     }),
   );

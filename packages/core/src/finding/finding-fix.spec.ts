@@ -84,7 +84,7 @@ test('an overlap is left to the territory that counts, a signal of no kind is ta
   const fixes = fixesOf(withSignal);
   expect(fixes.map(({ finding, fix }) => [findingPlace(finding), fix?.words])).toEqual([
     ['/scoreSets/leads/signals/clicks/activity', 'Take the signal out'],
-    ['/territories/list/dach/countries', 'Leave Norway to D-A-CH alone'],
+    ['/territories/list/dach', 'Leave Norway to D-A-CH alone'],
   ]);
   expect(findingsOf(fixes.reduce<Charter>((mended, { fix }) => fix!.apply(mended), withSignal))).toEqual([]);
   const unmanned = { code: 'empty-team', severity: 'warning', stream: 'main', route: 'north', team: 'north' };

@@ -1,8 +1,9 @@
+import { type Ground, groundsOf } from '../territory/coverage';
+import { groundWords } from '../territory/ground-words';
+import type { Territory } from '../territory/territory';
 import type { Charter } from '../charter/charter';
 import type { Condition } from '../condition/condition';
 import type { Subject } from '../condition/subject';
-import { COUNTRY_BY_FOLDED_NAME, countryName } from '../record/country';
-import { fold } from '../record/fold';
 import type { RouteKey, TerritoryKey } from '../record/keys';
 import type { Stream } from '../route/stream';
 import { groupDigits } from '../wording/subject-words';
@@ -51,11 +52,15 @@ export function fixOf(finding: Finding, charter: Charter, names: Names): Fix | n
         }),
       };
     }
-    case 'overlap':
+    case 'overlap': {
+      const covers = charter.territories.list.filter(({ key }) => finding.others.includes(key)).flatMap(groundsOf);
+      // Ranges that only cross have no ground of their own in common that could be taken from one.
+      if (!covers.some((ground) => JSON.stringify(ground) === JSON.stringify(finding.ground))) return null;
       return {
-        words: `Leave ${countryName(finding.country)} to ${names.territory(finding.counts)} alone`,
-        apply: (changed) => withoutCountry(changed, finding.country, finding.others),
+        words: `Leave ${groundWords(finding.ground)} to ${names.territory(finding.counts)} alone`,
+        apply: (changed) => withoutGround(changed, finding.ground, finding.others),
       };
+    }
     case 'route-never-reached': {
       const { stream, route, takenBy } = finding;
       if (takenBy === null)
@@ -102,11 +107,19 @@ function moved(routes: Routes, route: RouteKey, before: RouteKey | undefined): R
   return at < 0 ? routes : [...rest.slice(0, at), ...own, ...rest.slice(at)];
 }
 
-function withoutCountry(charter: Charter, code: string, others: readonly TerritoryKey[]): Charter {
-  const isIt = (country: string): boolean => fold(COUNTRY_BY_FOLDED_NAME.get(fold(country)) ?? '') === fold(code);
+function withoutGround(charter: Charter, ground: Ground, others: readonly TerritoryKey[]): Charter {
+  const isIt = (covers: Partial<Territory>): boolean =>
+    groundsOf({ countries: [], regions: [], postalCodes: [], ...covers }).some(
+      (one) => JSON.stringify(one) === JSON.stringify(ground),
+    );
   const list = charter.territories.list.map((territory) =>
     others.includes(territory.key)
-      ? { ...territory, countries: territory.countries.filter((country) => !isIt(country)) }
+      ? {
+          ...territory,
+          countries: territory.countries.filter((country) => !isIt({ countries: [country] })),
+          regions: territory.regions.filter((region) => !isIt({ regions: [region] })),
+          postalCodes: territory.postalCodes.filter((codes) => !isIt({ postalCodes: [codes] })),
+        }
       : territory,
   );
   return { ...charter, territories: { ...charter.territories, list } };

@@ -1,5 +1,5 @@
+import { groundWords } from '../territory/ground-words';
 import { groupDigits, subjectName, unitWords, type Wording } from '../wording/subject-words';
-import { countryName } from '../record/country';
 import type { Finding } from './finding';
 
 const AND_LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
@@ -14,7 +14,7 @@ export function findingPlace(finding: Finding): string {
     case 'scores-read-gate':
       return `/scoreSets/${finding.set}/${finding.signal === null ? '' : `signals/${finding.signal}/`}when`;
     case 'overlap':
-      return `/territories/list/${finding.counts}/countries`;
+      return `/territories/list/${finding.counts}`;
     case 'empty-team':
       return `/streams/${finding.stream}/routes/${finding.route}/to`;
     case 'route-never-reached':
@@ -36,12 +36,12 @@ export function findingWords(finding: Finding, wording: Wording): string {
       const { set, signal, gate, effect } = finding;
       const reader = signal === null ? `The entry condition of ${names.set(set)}` : `Signal “${names.signal(signal)}”`;
       const what = effect.kind === 'tag' ? `the tag ${effect.tag}` : names.field(effect.field);
-      return `${reader} reads ${what}, which the gate “${names.gate(gate)}” changes: leads are scored before they pass gates`;
+      return `${reader} reads ${what}, which the gate “${names.gate(gate)}” changes: records are scored before they pass gates`;
     }
     case 'overlap': {
       const { counts, others } = finding;
       const all = AND_LIST.format([counts, ...others].map((key) => names.territory(key)));
-      return `${countryName(finding.country)} is covered by ${all}. Until one of them gives it up, it is ${names.territory(counts)}’s`;
+      return `${groundWords(finding.ground)} is covered by ${all}. Until one of them gives it up, it is ${names.territory(counts)}’s`;
     }
     case 'empty-team':
       return `Nobody is in ${names.team(finding.team)}: what the route ${names.route(finding.route)} matches waits in the bay`;

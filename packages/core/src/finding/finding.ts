@@ -1,3 +1,4 @@
+import type { Ground } from '../territory/coverage';
 import type { Subject } from '../condition/subject';
 import type { GateEffect } from '../gate/effect';
 import type { CharterPlace } from '../charter/charter-place';
@@ -39,12 +40,11 @@ export type Finding =
       readonly gate: string;
       readonly effect: GateEffect;
     }
-  /** A country that several territories of one rank cover. */
+  /** Ground that several territories cover of which none lies inside another. */
   | {
       readonly code: 'overlap';
       readonly severity: 'error';
-      /** Its alpha-2 code. */
-      readonly country: string;
+      readonly ground: Ground;
       /** The territory that counts until it is mended. */
       readonly counts: TerritoryKey;
       readonly others: readonly TerritoryKey[];

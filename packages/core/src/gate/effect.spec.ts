@@ -107,15 +107,15 @@ test('of a lead that runs in a circle all is undone: stage, looks and values', (
 
 test('a gate sets plain fields of the records that it moves alone', () => {
   const plain = { key: 'region', name: 'Region', type: 'text', options: [], role: null, retired: false } as const;
-  expect(settingProblem(plain, 'lead', 'country')).toBeNull();
-  expect(settingProblem(plain, 'deal', 'country')).toMatch(/belongs to the lead/);
-  expect(settingProblem({ ...plain, key: 'deal.region' }, 'deal', 'country')).toBeNull();
-  expect(settingProblem({ ...plain, key: 'deal.region' }, 'lead', 'country')).toMatch(/belongs to the deal/);
-  expect(settingProblem({ ...plain, key: 'mail', type: 'email', role: 'email' }, 'lead', 'country')).toMatch(
+  expect(settingProblem(plain, 'lead', ['country'])).toBeNull();
+  expect(settingProblem(plain, 'deal', ['country'])).toMatch(/belongs to the lead/);
+  expect(settingProblem({ ...plain, key: 'deal.region' }, 'deal', ['country'])).toBeNull();
+  expect(settingProblem({ ...plain, key: 'deal.region' }, 'lead', ['country'])).toMatch(/belongs to the deal/);
+  expect(settingProblem({ ...plain, key: 'mail', type: 'email', role: 'email' }, 'lead', ['country'])).toMatch(
     /role of its own/,
   );
-  expect(settingProblem({ ...plain, feeds: 'company.region' }, 'lead', 'country')).toMatch(/taken over/);
-  expect(settingProblem(plain, 'lead', 'region')).toMatch(/tells the territory/);
+  expect(settingProblem({ ...plain, feeds: 'company.region' }, 'lead', ['country'])).toMatch(/taken over/);
+  expect(settingProblem(plain, 'lead', ['country', 'region', null])).toMatch(/tells the territory/);
 });
 
 test('tags that can’t be read are left for a person; an option that is no longer offered may be set', () => {

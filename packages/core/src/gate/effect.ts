@@ -37,15 +37,15 @@ export function fieldOf(effect: GateEffect, kind: RecordKind): string {
  * or what a deal is worth, that a contact or company takes over, or by which territories are found.
  *
  * @param kind of the records that the gate moves
- * @param territoryField by which territories are found
+ * @param address the fields by which territories are found
  */
-export function settingProblem(field: Field, kind: PipelineKind, territoryField: string): string | null {
+export function settingProblem(field: Field, kind: PipelineKind, address: readonly (string | null)[]): string | null {
   const of = kindOfField(field.key);
   if (of !== kind) return `belongs to the ${of}: a gate sets fields of the ${kind}`;
   if (field.key === tagsOf(kind)) return 'holds tags: a gate adds one by an effect of its own';
   if (roleOf(field) !== null) return `has a role of its own in every ${kind}: no gate may set it`;
   if (field.feeds != null) return 'is taken over by the contact or company: no gate may set it';
-  return field.key === territoryField ? 'tells the territory: no gate may set it' : null;
+  return address.includes(field.key) ? 'tells the territory: no gate may set it' : null;
 }
 
 /** Stands for the day of the move until a record moves. */

@@ -1,5 +1,6 @@
 import { COUNTRIES } from './countries.gen';
-import { fold } from './fold';
+import { FOREIGN_NAMES } from './country-names.gen';
+import { Spellings } from './spelling';
 
 export interface Country {
   /** ISO 3166-1 alpha-2. */
@@ -12,12 +13,63 @@ export const COUNTRY_LIST: readonly Country[] = COUNTRIES.map(([code, , name]) =
   a.name < b.name ? -1 : 1,
 );
 
-/** From folded alpha-2, alpha-3 or English name to alpha-2. */
-export const COUNTRY_BY_FOLDED_NAME: ReadonlyMap<string, string> = new Map(
-  COUNTRIES.flatMap(([code, alpha3, ...names]) =>
-    [code, alpha3, ...names].map((name): [string, string] => [fold(name), code]),
-  ),
-);
+/** Names of everyday use that the standard does not have, and nations inside a country. Common practice, no source. */
+const EVERYDAY: readonly (readonly [code: string, ...names: string[]])[] = [
+  ['BO', 'Bolivia'],
+  ['BN', 'Brunei'],
+  ['CD', 'DR Congo', 'Congo Kinshasa'],
+  ['CG', 'Congo Brazzaville'],
+  ['CI', 'Ivory Coast'],
+  ['CV', 'Cabo Verde', 'Cape Verde'],
+  ['CZ', 'Czechia', 'Czech Republic'],
+  ['FK', 'Falklands'],
+  ['GB', 'Great Britain', 'Britain', 'England', 'Scotland', 'Wales', 'Northern Ireland', 'UK', 'U.K.'],
+  ['IR', 'Iran'],
+  ['KP', 'North Korea'],
+  ['KR', 'South Korea', 'Korea'],
+  ['LA', 'Laos'],
+  ['MD', 'Moldova'],
+  ['MK', 'Macedonia', 'North Macedonia'],
+  ['MM', 'Burma'],
+  ['MO', 'Macau', 'Macao'],
+  ['NL', 'Holland', 'The Netherlands'],
+  ['PS', 'Palestine'],
+  ['RE', 'Réunion'],
+  ['RU', 'Russia'],
+  ['SY', 'Syria'],
+  ['SZ', 'Swaziland', 'Eswatini'],
+  ['TL', 'East Timor'],
+  ['TR', 'Turkey', 'Türkiye'],
+  ['TW', 'Taiwan'],
+  ['TZ', 'Tanzania'],
+  ['US', 'USA', 'U.S.A.', 'U.S.', 'America', 'United States of America'],
+  ['VA', 'Vatican', 'Vatican City'],
+  ['VE', 'Venezuela'],
+  ['VN', 'Viet Nam', 'Vietnam'],
+];
+
+const spelled = (rows: readonly (readonly [string, ...string[]])[]): Spellings =>
+  new Spellings(rows.flatMap(([code, ...names]) => names.map((name) => [name, code] as const)));
+
+/** Codes and English names count before names in other languages, of which some mean another country in English. */
+const SPELLINGS: readonly Spellings[] = [
+  spelled([...COUNTRIES.map(([code, ...rest]) => [code, code, ...rest] as const), ...EVERYDAY]),
+  spelled(FOREIGN_NAMES),
+];
+
+/**
+ * The alpha-2 code of a country as it is written: by its code, its English, everyday or native name, whatever the case, accents and
+ * punctuation; `undefined`: it is not recognised.
+ *
+ * @example countryCode('viet-nam') // 'VN'
+ */
+export function countryCode(written: string): string | undefined {
+  for (const spellings of SPELLINGS) {
+    const found = spellings.find(written);
+    if (found !== undefined) return found ?? undefined;
+  }
+  return undefined;
+}
 
 const NAME_BY_CODE: ReadonlyMap<string, string> = new Map(COUNTRY_LIST.map(({ code, name }) => [code, name]));
 

@@ -11,6 +11,8 @@ export const FIELD_TYPES = [
   'date',
   'email',
   'country',
+  'region',
+  'postal-code',
 ] as const;
 export type FieldType = (typeof FIELD_TYPES)[number];
 

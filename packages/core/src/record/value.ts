@@ -1,4 +1,6 @@
-import { COUNTRY_BY_FOLDED_NAME } from './country';
+import { countryCode } from './country';
+import { readPostalCode } from './postal-code';
+import { readRegion } from './region';
 import { type Choices, choicesOf, splitChoices } from './choices';
 import { isDay } from './day';
 import { type Field, NUMBER_DECIMALS, takesAnyOption } from './field';
@@ -100,8 +102,9 @@ function readChoices(field: Field, text: string): Value {
  * reason that completes "its value …". Empty after trimming is blank.
  *
  * @param enteredOn the day, in the charter's time zone, on which the value was entered; kept with amounts of money
+ * @param country alpha-2 of the record's country, by which regions and postal codes are read; null: unknown
  */
-export function readValue(field: Field, raw: Raw, enteredOn: Day): Value {
+export function readValue(field: Field, raw: Raw, enteredOn: Day, country: string | null = null): Value {
   const text = rawText(raw).trim();
   const folded = fold(text);
   if (folded === '') return BLANK;
@@ -121,10 +124,16 @@ export function readValue(field: Field, raw: Raw, enteredOn: Day): Value {
     case 'choices':
       return readChoices(field, text);
     case 'country': {
-      const code = COUNTRY_BY_FOLDED_NAME.get(folded);
-      return code === undefined
-        ? unreadable(text, 'is not a country')
-        : { kind: 'text', text: code, folded: fold(code) };
+      const code = countryCode(text);
+      return code === undefined ? unreadable(text, 'is not a country') : codeValue(code);
+    }
+    case 'region': {
+      const read = readRegion(text, country);
+      return read.ok ? codeValue(read.code) : unreadable(text, read.why);
+    }
+    case 'postal-code': {
+      const read = readPostalCode(text, country);
+      return read.ok ? codeValue(read.code) : unreadable(text, read.why);
     }
     case 'number': {
       const number = parseScaled(text, NUMBER_DECIMALS);
@@ -140,6 +149,10 @@ export function readValue(field: Field, raw: Raw, enteredOn: Day): Value {
     case 'date':
       return isDay(text) ? { kind: 'date', day: text } : unreadable(text, 'is not a day written YYYY-MM-DD');
   }
+}
+
+function codeValue(code: string): Value {
+  return { kind: 'text', text: code, folded: fold(code) };
 }
 
 /** A value as people read it and as it can be entered again. */

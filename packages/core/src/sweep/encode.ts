@@ -157,6 +157,8 @@ function encodeColumn(field: Field, records: readonly PopulationRecord[]): Colum
     case 'choice':
     case 'choices':
     case 'country':
+    case 'region':
+    case 'postal-code':
     case 'yes-no':
       return encodeCodes(field.key, records);
   }

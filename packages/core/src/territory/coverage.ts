@@ -1,53 +1,232 @@
-import { fold } from '../record/fold';
+import { countryCode } from '../record/country';
 import type { TerritoryKey } from '../record/keys';
-import type { Value } from '../record/value';
-import { depthOf, type Territory } from './territory';
+import { postalForm } from '../record/postal-code';
+import { countryOfRegion, regionsAround } from '../record/region';
+import { BLANK, type Value } from '../record/value';
+import { type AddressFields, aroundOf, type PostalCoverage, type Territory } from './territory';
 
-/** Which territories claim each country, by folded alpha-2 code; the one that counts first. */
-export type Coverage = ReadonlyMap<string, readonly TerritoryKey[]>;
-
-/**
- * Lays out who claims which country.
- *
- * @param codeOf from a country as written to its alpha-2 code, or `undefined`
- * @returns for each country the claiming territories: one inside another counts before it, and of equals the smaller key
- */
-export function coverageOf(
-  territories: readonly Territory[],
-  codeOf: (country: string) => string | undefined,
-): Coverage {
-  const byKey = new Map(territories.map((t) => [t.key, t]));
-  const claims = new Map<string, TerritoryKey[]>();
-  for (const territory of territories) {
-    for (const country of territory.countries) {
-      const code = codeOf(country);
-      if (code === undefined) continue;
-      const claimed = claims.get(fold(code)) ?? [];
-      if (!claimed.includes(territory.key)) claimed.push(territory.key);
-      claims.set(fold(code), claimed);
-    }
-  }
-  for (const keys of claims.values()) keys.sort((a, b) => depthOf(b, byKey) - depthOf(a, byKey) || (a < b ? -1 : 1));
-  return claims;
+/** The territories that claim the same ground; the first counts. */
+export interface Claim {
+  readonly keys: readonly TerritoryKey[];
+  /** How many of the first have the same right to it: more than one overlap. */
+  readonly equal: number;
 }
 
-export type TerritoryAnswer =
-  | { readonly found: 'covered' | 'pinned'; readonly territory: TerritoryKey }
-  /** No territory covers the country, or no country is given. */
-  | { readonly found: 'open-ground' | 'no-address' }
-  | { readonly found: 'unjudged'; readonly raw: string };
+/** A range of postal codes of one length, both ends included. */
+export interface RangeClaim extends Claim {
+  readonly from: string;
+  readonly to: string;
+}
 
-/** The territory of a record: its pin, else the one that covers its country. */
-export function territoryOf(coverage: Coverage, pin: TerritoryKey | null, country: Value): TerritoryAnswer {
-  if (pin !== null) return { found: 'pinned', territory: pin };
-  switch (country.kind) {
-    case 'unreadable':
-      return { found: 'unjudged', raw: country.raw };
-    case 'text': {
-      const territory = coverage.get(country.folded)?.[0];
-      return territory === undefined ? { found: 'open-ground' } : { found: 'covered', territory };
+/** The claims on postal codes of one country. */
+export interface PostalClaims {
+  readonly codes: ReadonlyMap<string, Claim>;
+  /** The narrowest first: of two of which one lies inside the other the inner one counts. */
+  readonly ranges: readonly RangeClaim[];
+  readonly prefixes: ReadonlyMap<string, Claim>;
+}
+
+/** Who claims which ground. */
+export interface Coverage {
+  /** By alpha-2. */
+  readonly countries: ReadonlyMap<string, Claim>;
+  /** By ISO 3166-2. */
+  readonly regions: ReadonlyMap<string, Claim>;
+  /** Countries of which a region is claimed. */
+  readonly withRegions: ReadonlySet<string>;
+  /** By alpha-2. */
+  readonly postalCodes: ReadonlyMap<string, PostalClaims>;
+}
+
+export const NO_COVERAGE: Coverage = {
+  countries: new Map(),
+  regions: new Map(),
+  withRegions: new Set(),
+  postalCodes: new Map(),
+};
+
+/** The ground of one rank that a claim is on. */
+export type Ground =
+  | { readonly kind: 'country'; readonly country: string }
+  | { readonly kind: 'region'; readonly region: string }
+  | { readonly kind: 'postal'; readonly coverage: PostalCoverage };
+
+interface PostalDraft extends PostalClaims {
+  readonly codes: Map<string, Claim>;
+  readonly ranges: RangeClaim[];
+  readonly prefixes: Map<string, Claim>;
+}
+
+/** Lays out who claims what. Countries and regions that are none are passed over. */
+export function coverageOf(territories: readonly Territory[]): Coverage {
+  const byKey = new Map(territories.map((one) => [one.key, one]));
+  const claims = new Map<string, { readonly ground: Ground; readonly keys: Set<TerritoryKey> }>();
+  for (const { key, ...covers } of territories)
+    for (const ground of groundsOf(covers)) {
+      const id = JSON.stringify(ground);
+      const own = claims.get(id) ?? { ground, keys: new Set() };
+      own.keys.add(key);
+      claims.set(id, own);
     }
-    default:
-      return { found: 'no-address' };
+  const countries = new Map<string, Claim>();
+  const regions = new Map<string, Claim>();
+  const postal = new Map<string, PostalDraft>();
+  for (const { ground, keys } of claims.values()) {
+    const claim = claimOf([...keys], byKey);
+    switch (ground.kind) {
+      case 'country':
+        countries.set(ground.country, claim);
+        break;
+      case 'region':
+        regions.set(ground.region, claim);
+        break;
+      case 'postal': {
+        const { coverage } = ground;
+        const own: PostalDraft = postal.get(coverage.country) ?? { codes: new Map(), ranges: [], prefixes: new Map() };
+        postal.set(coverage.country, own);
+        if (coverage.kind === 'code') own.codes.set(coverage.code, claim);
+        else if (coverage.kind === 'prefix') own.prefixes.set(coverage.prefix, claim);
+        else own.ranges.push({ ...claim, from: coverage.from, to: coverage.to });
+      }
+    }
   }
+  for (const { ranges } of postal.values()) ranges.sort(byInner(byKey));
+  return { countries, regions, withRegions: new Set([...regions.keys()].map(countryOfRegion)), postalCodes: postal };
+}
+
+/** The grounds that a territory covers, in the form in which they are compared. */
+export function groundsOf({
+  countries,
+  regions,
+  postalCodes,
+}: Pick<Territory, 'countries' | 'regions' | 'postalCodes'>): Ground[] {
+  return [
+    ...countries.flatMap((written): Ground[] => {
+      const country = countryCode(written);
+      return country === undefined ? [] : [{ kind: 'country', country }];
+    }),
+    ...regions.map((region): Ground => ({ kind: 'region', region })),
+    ...postalCodes.map((coverage): Ground => ({ kind: 'postal', coverage: plainPostal(coverage) })),
+  ];
+}
+
+/** Codes as they are compared. */
+function plainPostal(coverage: PostalCoverage): PostalCoverage {
+  const country = countryCode(coverage.country) ?? coverage.country;
+  const form = (code: string): string => postalForm(code, country);
+  switch (coverage.kind) {
+    case 'code':
+      return { kind: 'code', country, code: form(coverage.code) };
+    case 'prefix':
+      return { kind: 'prefix', country, prefix: form(coverage.prefix) };
+    case 'range':
+      return { kind: 'range', country, from: form(coverage.from), to: form(coverage.to) };
+  }
+}
+
+/** Those come first inside which no other claimant lies, by key; a territory inside another counts before it. */
+function claimOf(keys: readonly TerritoryKey[], byKey: ReadonlyMap<TerritoryKey, Territory>): Claim {
+  const isAround = (key: TerritoryKey): boolean =>
+    keys.some((other) => other !== key && aroundOf(other, byKey).includes(key));
+  const sorted = [...keys].sort((a, b) => (a < b ? -1 : 1));
+  const inner = sorted.filter((key) => !isAround(key));
+  // In a circle of parents all lie around all: they have the same right.
+  const first = inner.length === 0 ? sorted : inner;
+  return { keys: [...first, ...sorted.filter((key) => !first.includes(key))], equal: first.length };
+}
+
+/** A range inside another comes before it; of two that only cross, the one whose territory lies inside the other's, then the smaller key. */
+function byInner(byKey: ReadonlyMap<TerritoryKey, Territory>): (a: RangeClaim, b: RangeClaim) => number {
+  const widthOf = ({ from, to }: RangeClaim): number => Number.parseInt(to, 36) - Number.parseInt(from, 36);
+  return (a, b) => {
+    if (lies(a, b) !== lies(b, a)) return lies(a, b) ? -1 : 1;
+    const [first, second] = [a.keys[0] as TerritoryKey, b.keys[0] as TerritoryKey];
+    const depth = aroundOf(second, byKey).length - aroundOf(first, byKey).length;
+    return widthOf(a) - widthOf(b) || depth || (first < second ? -1 : 1);
+  };
+}
+
+function lies(inner: Pick<RangeClaim, 'from' | 'to'>, outer: Pick<RangeClaim, 'from' | 'to'>): boolean {
+  return inner.from.length === outer.from.length && inner.from >= outer.from && inner.to <= outer.to;
+}
+
+/** The address by which a territory is found. */
+export interface Address {
+  readonly country: Value;
+  readonly region: Value;
+  readonly postalCode: Value;
+}
+
+/** The address of a record, by the fields that hold its parts. */
+export function addressOf(
+  { field, regionField, postalField }: AddressFields,
+  valueOf: (field: string) => Value,
+): Address {
+  const part = (key: string | null): Value => (key === null ? BLANK : valueOf(key));
+  return { country: part(field), region: part(regionField), postalCode: part(postalField) };
+}
+
+export type AddressPart = keyof Address;
+
+export type TerritoryAnswer =
+  /** `by`: the part of the address that told it; missing: its country. */
+  | { readonly found: 'covered'; readonly territory: TerritoryKey; readonly by?: 'region' | 'postalCode' }
+  | { readonly found: 'pinned'; readonly territory: TerritoryKey }
+  /** No territory covers the address, or no country is given. */
+  | { readonly found: 'open-ground' | 'no-address' }
+  /** `part`: what can't be read; missing: the country. */
+  | { readonly found: 'unjudged'; readonly raw: string; readonly part?: 'region' | 'postalCode' };
+
+/** The claim on a postal code of a country; null: none. */
+export function claimOnPostal({ codes, ranges, prefixes }: PostalClaims, code: string): Claim | null {
+  const single = codes.get(code);
+  if (single !== undefined) return single;
+  const range = ranges.find(({ from, to }) => from.length === code.length && code >= from && code <= to);
+  if (range !== undefined) return range;
+  for (let length = code.length; length > 0; length -= 1) {
+    const claim = prefixes.get(code.slice(0, length));
+    if (claim !== undefined) return claim;
+  }
+  return null;
+}
+
+/** The claim on a region, or on one around it; null: none. */
+export function claimOnRegion({ regions }: Coverage, region: string): Claim | null {
+  for (const code of regionsAround(region)) {
+    const claim = regions.get(code);
+    if (claim !== undefined) return claim;
+  }
+  return null;
+}
+
+/**
+ * The territory of a record: its pin, else the one that covers its address most specifically: a postal code before a range, a range
+ * before a prefix, a longer prefix before a shorter one, these before a region, a region before the one around it, and before its
+ * country. A part that can't be read is passed over where no territory asks for it.
+ */
+export function territoryOf(coverage: Coverage, pin: TerritoryKey | null, address: Address): TerritoryAnswer {
+  if (pin !== null) return { found: 'pinned', territory: pin };
+  const { country, region, postalCode } = address;
+  if (country.kind === 'unreadable') return { found: 'unjudged', raw: country.raw };
+  const at = country.kind === 'text' ? country.text : region.kind === 'text' ? countryOfRegion(region.text) : null;
+  if (at === null)
+    return region.kind === 'unreadable' && coverage.regions.size > 0
+      ? { found: 'unjudged', raw: region.raw, part: 'region' }
+      : { found: 'no-address' };
+  const postal = coverage.postalCodes.get(at);
+  if (postal !== undefined) {
+    if (postalCode.kind === 'unreadable') return { found: 'unjudged', raw: postalCode.raw, part: 'postalCode' };
+    const claim = postalCode.kind === 'text' ? claimOnPostal(postal, postalForm(postalCode.text, at)) : null;
+    if (claim !== null) return { found: 'covered', territory: claim.keys[0] as TerritoryKey, by: 'postalCode' };
+  }
+  if (coverage.withRegions.has(at)) {
+    if (region.kind === 'unreadable') return { found: 'unjudged', raw: region.raw, part: 'region' };
+    const claim =
+      region.kind === 'text' && countryOfRegion(region.text) === at ? claimOnRegion(coverage, region.text) : null;
+    if (claim !== null) return { found: 'covered', territory: claim.keys[0] as TerritoryKey, by: 'region' };
+  }
+  const claim = coverage.countries.get(at);
+  return claim === undefined
+    ? { found: 'open-ground' }
+    : { found: 'covered', territory: claim.keys[0] as TerritoryKey };
 }

@@ -70,18 +70,20 @@ export function destinationWords(to: Destination, names: Names): string {
   }
 }
 
+const PART_WORDS = { country: 'country', region: 'region', postalCode: 'postal code' } as const;
+
 /** How the territory came about. */
 export function territoryWords(answer: TerritoryAnswer, names: Names): string {
   switch (answer.found) {
     case 'covered':
-      return names.territory(answer.territory);
+      return `${names.territory(answer.territory)}${answer.by === undefined ? '' : `, by its ${PART_WORDS[answer.by]}`}`;
     case 'pinned':
       return `${names.territory(answer.territory)}, pinned by hand`;
     case 'open-ground':
-      return 'open ground: no territory covers the country';
+      return 'open ground: no territory covers the address';
     case 'no-address':
       return 'none: no country is given';
     case 'unjudged':
-      return `can’t be told: “${answer.raw}” is not a country`;
+      return `can’t be told: “${answer.raw}” is not a ${PART_WORDS[answer.part ?? 'country']}`;
   }
 }

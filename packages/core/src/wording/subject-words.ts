@@ -1,9 +1,9 @@
 import type { PropertyTest } from '../activity/property-test';
 import type { Bound } from '../condition/predicate';
 import type { DaySubject, Subject, SubjectKind, SubjectOf } from '../condition/subject';
-import { COUNTRY_BY_FOLDED_NAME, countryName } from '../record/country';
+import { countryCode, countryName } from '../record/country';
+import { regionName } from '../record/region';
 import type { Field } from '../record/field';
-import { fold } from '../record/fold';
 import type { Names } from './names';
 
 /** The names, and what else the words of a condition need. */
@@ -40,7 +40,9 @@ interface SubjectWords<S extends Subject> {
 export function fieldValueWords(key: string, value: string, { fields }: Wording): string {
   switch (fields.get(key)?.type) {
     case 'country':
-      return countryName(COUNTRY_BY_FOLDED_NAME.get(fold(value)) ?? value);
+      return countryName(countryCode(value) ?? value);
+    case 'region':
+      return regionName(value);
     case 'number':
     case 'money':
       return groupDigits(value);

@@ -15,6 +15,7 @@ import {
   readValue,
   type RepKey,
   type Value,
+  countryToReadBy,
 } from '@relvik/core';
 import type { Accepted } from '@relvik/contracts';
 import { type EntityManager } from 'typeorm';
@@ -124,7 +125,8 @@ function read(inquiry: Inquiry, governing: Governing, day: Day): Read {
   for (const [key, raw] of Object.entries(inquiry.values)) {
     const field = governing.world.fields.get(key);
     if (field === undefined) continue;
-    const value = readValue(field, raw, day);
+    const country = countryToReadBy(field, governing.world.fields, 'lead', (one) => inquiry.values[one]);
+    const value = readValue(field, raw, day, country);
     if (value.kind !== 'blank') values.set(key, value);
   }
   const { email, name } = identityOf({ values }, governing.ties);

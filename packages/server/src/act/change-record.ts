@@ -13,6 +13,7 @@ import {
   type UnroutedKind,
   type Value,
   withOptionsOf,
+  countryToReadBy,
 } from '@relvik/core';
 import type { EditRecord } from '@relvik/contracts';
 import type { DataSource, EntityManager } from 'typeorm';
@@ -58,7 +59,8 @@ export function readRecordValues(
     const message = formProblem(field, written);
     if (message !== null) refuse(message);
     const known = before.get(key);
-    const value = readValue(withOptionsOf(field, known), written, day);
+    const country = countryToReadBy(field, world.fields, kind, (one) => raw[one], before);
+    const value = readValue(withOptionsOf(field, known), written, day, country);
     if (!sameValue(known, value)) values.set(key, value);
   }
   return values;

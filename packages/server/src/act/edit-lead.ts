@@ -7,6 +7,7 @@ import {
   sameValue,
   type Value,
   withOptionsOf,
+  countryToReadBy,
 } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
@@ -41,7 +42,8 @@ export function editLead(
       const message = formProblem(field, written);
       if (message !== null) throw Refused.invalid([{ path: `/values/${key}`, message }]);
       const before = lead.record.values.get(key);
-      const value = readValue(withOptionsOf(field, before), written, day);
+      const country = countryToReadBy(field, governing.world.fields, 'lead', (one) => raw[one], lead.record.values);
+      const value = readValue(withOptionsOf(field, before), written, day, country);
       if (!sameValue(before, value)) changed.set(key, value);
     }
     await forget(

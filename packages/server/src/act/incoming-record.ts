@@ -11,6 +11,7 @@ import {
   stagesOf,
   type UnroutedKind,
   type Value,
+  countryToReadBy,
 } from '@relvik/core';
 import { Refused } from '../problem/refused';
 import type { Governing } from '../store/governing';
@@ -84,8 +85,10 @@ export function readIncoming(
   const values = new Map<string, Value>();
   for (const [key, raw] of Object.entries(incoming.values)) {
     const field = world.fields.get(key);
-    const value = field && readValue(field, raw, day);
-    if (value !== undefined && value.kind !== 'blank') values.set(key, value);
+    if (field === undefined) continue;
+    const country = countryToReadBy(field, world.fields, kind, (one) => incoming.values[one]);
+    const value = readValue(field, raw, day, country);
+    if (value.kind !== 'blank') values.set(key, value);
   }
   return { values, stage: kind === 'deal' ? readStage(incoming, governing) : null };
 }

@@ -1,4 +1,4 @@
-import { dayOf, readValue, type RepKey } from '@relvik/core';
+import { dayOf, readValue, type RepKey, countryToReadBy } from '@relvik/core';
 import { DAYS, type DemoLead, type Ostervane } from '@relvik/demo';
 import { type DataSource, In } from 'typeorm';
 import { acceptLeads } from '../act/accept-leads';
@@ -122,7 +122,15 @@ async function happen(source: DataSource, living: readonly Living[], from: numbe
         const changed = new Map(
           Object.entries(correction?.values ?? {}).flatMap(([key, raw]) => {
             const field = governing.world.fields.get(key);
-            return field === undefined ? [] : [[key, readValue(field, raw, day)] as const];
+            if (field === undefined) return [];
+            const country = countryToReadBy(
+              field,
+              governing.world.fields,
+              'lead',
+              (one) => correction?.values[one],
+              lead.record.values,
+            );
+            return [[key, readValue(field, raw, day, country)] as const];
           }),
         );
         return edited(lead, changed, correction === null ? 'activity' : 'edited', ADMIN, asOf);

@@ -171,6 +171,8 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
           'email',
           'title',
           'country',
+          'region',
+          'postal_code',
           'industry',
           'employees',
           'product',

@@ -4,7 +4,7 @@ import { sign, unsign } from 'cookie-signature';
 import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
-import { dayOf, readValue } from '@relvik/core';
+import { dayOf, readValue, countryToReadBy } from '@relvik/core';
 import { newToken, sha256 } from '../session/session-store';
 import { refusalOf } from '../act/accept-leads';
 import { FormEntity, FormSecretEntity } from '../store/entity/intake.entity';
@@ -64,7 +64,8 @@ export async function takeForm(
   for (const { key, required } of form.fields) {
     const field = governing.world.fields.get(key);
     if (field === undefined) continue;
-    const value = readValue(field, sent.values[key] ?? null, day);
+    const country = countryToReadBy(field, governing.world.fields, 'lead', (one) => sent.values[one]);
+    const value = readValue(field, sent.values[key] ?? null, day, country);
     if (required && value.kind === 'blank') errors.push({ path: `/values/${key}`, message: 'please fill this in' });
     if (value.kind === 'unreadable' && !sent.anyway) errors.push({ path: `/values/${key}`, message: value.why });
   }

@@ -2,7 +2,15 @@ import type { Field, FieldType } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { UNREADABLE } from '../store/value-row';
 
-const TEXTS: ReadonlySet<FieldType> = new Set<FieldType>(['text', 'email', 'choice', 'choices', 'country']);
+const TEXTS: ReadonlySet<FieldType> = new Set<FieldType>([
+  'text',
+  'email',
+  'choice',
+  'choices',
+  'country',
+  'region',
+  'postal-code',
+]);
 
 /**
  * Groups the values that can't be read, as `v`. Those of texts are told by one index, the rest by the other.

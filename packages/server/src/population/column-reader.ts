@@ -54,6 +54,8 @@ export class ColumnReader {
       case 'choice':
       case 'choices':
       case 'country':
+      case 'region':
+      case 'postal-code':
         return this.texts(field, runner);
     }
   }

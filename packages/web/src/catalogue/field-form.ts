@@ -24,6 +24,8 @@ export const TYPE_WORDS: { readonly [T in FieldType]: string } = {
   date: 'day',
   email: 'e-mail',
   country: 'country',
+  region: 'region: a state, province or nation',
+  'postal-code': 'postal code',
 };
 
 /** Roles as admins know them. */

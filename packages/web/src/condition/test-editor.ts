@@ -19,6 +19,8 @@ import {
   subjectsIn,
   type Test,
   valueWords,
+  REGION_LIST,
+  regionLabel,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { ImpactService } from '../impact/impact.service';
@@ -91,6 +93,10 @@ export class TestEditor {
     const count = (value: string): number => counts.get(fold(value)) ?? 0;
     if (holds.type === 'country')
       return COUNTRY_LIST.map(({ code, name }) => ({ value: name, label: name, count: count(code) })).sort(
+        (a, b) => b.count - a.count,
+      );
+    if (holds.type === 'region')
+      return REGION_LIST.map(({ code }) => ({ value: code, label: regionLabel(code), count: count(code) })).sort(
         (a, b) => b.count - a.count,
       );
     if (holds.options.length + holds.retired.length > 0) {

@@ -93,6 +93,8 @@ function firstValue(type: HeldType, options: readonly string[], end: Bound): str
       return 'EUR';
     case 'country':
       return 'Norway';
+    case 'region':
+      return 'US-CA';
     default:
       return options[0] ?? NO_VALUE;
   }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { type Field, type Gate, type GateEffect, type PipelineKind, settingProblem } from '@relvik/core';
+import { addressFields, type Field, type Gate, type GateEffect, type PipelineKind, settingProblem } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
 import { TagWords } from '../record/tag-words';
@@ -77,12 +77,13 @@ export class GateEffects {
   );
   /** Fields that a gate may set, and that this one does not set yet. */
   protected readonly free = computed(() => {
-    const territoryField = this.charters.shown()?.territories.field ?? '';
+    const territories = this.charters.shown()?.territories;
+    const address = territories === undefined ? [] : addressFields(territories);
     const taken = new Set(this.set().map(({ field }) => field));
     const kind = this.kind();
     return this.wording
       .fieldsOf(kind)
-      .filter((field) => !taken.has(field.key) && settingProblem(field, kind, territoryField) === null);
+      .filter((field) => !taken.has(field.key) && settingProblem(field, kind, address) === null);
   });
 
   protected fieldOf(key: string): Field | null {

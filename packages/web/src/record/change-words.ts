@@ -1,5 +1,6 @@
 import type { Change, Changed } from '@relvik/contracts';
-import { type BayReason, countryName, gradeWords, type Names, type Place, showValue, type Wording } from '@relvik/core';
+import { type BayReason, gradeWords, type Names, type Place, showValue, type Wording } from '@relvik/core';
+import { shownAs } from '../wording/shown-as';
 
 function isPlace(changed: Exclude<Changed, string | null>): changed is Place {
   return ['owner', 'queue', 'bay', 'not-handed-over'].includes(changed.kind);
@@ -30,7 +31,7 @@ function shown(field: string, changed: Exclude<Changed, null>, wording: Wording)
   if (typeof changed === 'string') return keyWords(field, changed, names);
   if (isPlace(changed)) return whereWords(changed, wording);
   const text = changed.kind === 'shown' ? changed.text : showValue(changed);
-  return fields.get(field)?.type === 'country' ? countryName(text) : text;
+  return shownAs(fields.get(field)?.type ?? 'text', text);
 }
 
 /** A computed value as it is kept, in words. */

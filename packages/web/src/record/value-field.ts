@@ -16,6 +16,8 @@ const HINTS: { readonly [T in Field['type']]: string } = {
   date: 'YYYY-MM-DD',
   email: '',
   country: '',
+  region: 'its name or code, such as California or US-CA',
+  'postal-code': '',
 };
 
 /** One field to fill in, with the control that suits its type. */

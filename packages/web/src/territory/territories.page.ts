@@ -2,151 +2,122 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { COUNTRY_BY_FOLDED_NAME, COUNTRY_LIST, coverageOf, countryName, fold } from '@relvik/core';
-import { InputTextModule } from 'primeng/inputtext';
+import {
+  addTerritory,
+  type AddressFields,
+  countryName,
+  findingWords,
+  type Fix,
+  fixOf,
+  groundsOf,
+  groundWords,
+  overlapsIn,
+  type Territory,
+} from '@relvik/core';
+import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
+import { WordingService } from '../wording/wording.service';
+import { TerritoryEditor } from './territory-editor';
+import { WhoCovers } from './who-covers';
+import { WhoseAddress } from './whose-address';
 
-/** Territories, seen from both sides: what each covers, and who covers a country. */
+/** A territory in the tree. */
+interface Row {
+  readonly key: string;
+  readonly name: string;
+  readonly depth: number;
+  readonly covers: string;
+  readonly leads: number;
+  readonly changed: boolean;
+  readonly territory: Territory;
+}
+
+/** Of what a territory covers so much is named in its row. */
+const NAMED = 8;
+
+/** Territories, drawn from both sides: what each covers, and who covers a country or region. */
 @Component({
   selector: 'rv-territories',
-  imports: [FormsModule, RouterLink, InputTextModule, DraftNote, Waiting],
-  template: `
-    <section class="page">
-      <h1>Territories <span class="quiet">by country; a territory inside another counts first</span></h1>
-      <rv-draft-note />
-      @if (charters.shown()) {
-        <div class="tables">
-          <section>
-            <h2>What each covers</h2>
-            <table class="list">
-              <thead>
-                <tr>
-                  <th>Territory</th>
-                  <th>Covers</th>
-                  <th class="number">Leads</th>
-                </tr>
-              </thead>
-              <tbody>
-                @for (one of territories(); track one.key) {
-                  <tr>
-                    <td [style.padding-left.px]="8 + 18 * one.depth">{{ one.name }}</td>
-                    <td class="quiet">{{ one.covers }}</td>
-                    <td class="number">
-                      <a routerLink="/leads" [queryParams]="{ territory: one.key, status: 'any' }">{{ one.leads }}</a>
-                    </td>
-                  </tr>
-                }
-              </tbody>
-            </table>
-            @if (openGround().length > 0) {
-              <h2>Open ground <span class="quiet">countries of leads that no territory covers</span></h2>
-              @for (one of openGround(); track one.country) {
-                <p class="open-ground">
-                  <b>{{ one.name }}</b> {{ one.count }} leads
-                </p>
-              }
-            }
-          </section>
-          <section>
-            <h2>Who covers a country</h2>
-            <input
-              pInputText
-              type="search"
-              aria-label="Find a country"
-              placeholder="Find a country"
-              [ngModel]="find()"
-              (ngModelChange)="find.set($event)"
-            />
-            <table class="list">
-              <thead>
-                <tr>
-                  <th>Country</th>
-                  <th>Code</th>
-                  <th>Territory</th>
-                </tr>
-              </thead>
-              <tbody>
-                @for (one of countries(); track one.code) {
-                  <tr>
-                    <td>{{ one.name }}</td>
-                    <td class="code">{{ one.code }}</td>
-                    <td [class.quiet]="one.by === null">{{ one.by ?? 'open ground' }}</td>
-                  </tr>
-                } @empty {
-                  <tr>
-                    <td colspan="3" class="quiet">No country matches.</td>
-                  </tr>
-                }
-              </tbody>
-            </table>
-            @if (more() > 0) {
-              <p class="quiet">and {{ more() }} more: type to find one</p>
-            }
-          </section>
-        </div>
-      } @else {
-        <rv-waiting [of]="charters.state()" />
-      }
-    </section>
-  `,
+  imports: [FormsModule, RouterLink, SelectModule, DraftNote, TerritoryEditor, Waiting, WhoCovers, WhoseAddress],
+  templateUrl: './territories.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TerritoriesPage {
   protected readonly charters = inject(CharterService);
-  protected readonly find = signal('');
+  private readonly words = inject(WordingService);
   private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
-  private readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
-  private readonly coverage = computed(() =>
-    coverageOf(this.list(), (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country))),
-  );
+  /** The territory whose editor is open, by key. */
+  protected readonly editing = signal<string | null>(null);
+  protected readonly fields = computed(() => this.charters.shown()?.territories ?? null);
+  private readonly list = computed(() => this.fields()?.list ?? []);
 
-  protected readonly territories = computed(() => {
+  protected readonly territories = computed((): Row[] => {
     const list = this.list();
     const leads = valueOf(this.counts())?.territories ?? {};
-    const row = (
-      key: string | null,
-      depth: number,
-    ): { key: string; name: string; depth: number; covers: string; leads: number }[] =>
+    const before = new Map((this.charters.inForce()?.charter.territories.list ?? []).map((one) => [one.key, one]));
+    const rowsIn = (key: string | null, depth: number): Row[] =>
       list
-        .filter((territory) => territory.parent === key)
+        .filter(({ parent }) => parent === key)
         .flatMap((territory) => [
           {
-            key: territory.key,
-            name: territory.name,
-            depth,
-            covers:
-              territory.countries
-                .map((country) => countryName(COUNTRY_BY_FOLDED_NAME.get(fold(country)) ?? country))
-                .join(', ') || 'assigned by hand',
+            ...{ key: territory.key, name: territory.name, depth, territory, covers: coversWords(territory) },
             leads: leads[territory.key] ?? 0,
+            changed: JSON.stringify(before.get(territory.key)) !== JSON.stringify(territory),
           },
-          ...row(territory.key, depth + 1),
+          ...rowsIn(territory.key, depth + 1),
         ]);
-    return row(null, 0);
+    return rowsIn(null, 0);
   });
 
   protected readonly openGround = computed(() =>
     (valueOf(this.counts())?.openGround ?? []).map((one) => ({ ...one, name: countryName(one.country) })),
   );
 
-  private readonly found = computed(() => {
-    const find = fold(this.find());
-    const names = new Map(this.list().map((territory) => [territory.key, territory.name]));
-    return COUNTRY_LIST.filter(({ code, name }) => fold(name).includes(find) || fold(code) === find)
-      .map(({ code, name }) => ({
-        code,
-        name,
-        by:
-          this.coverage()
-            .get(fold(code))
-            ?.map((key) => names.get(key))
-            .join(', also ') ?? null,
-      }))
-      .sort((a, b) => Number(a.by === null) - Number(b.by === null));
+  protected readonly overlaps = computed(() => {
+    const charter = this.charters.shown();
+    const wording = this.charters.wording();
+    return charter === null
+      ? []
+      : overlapsIn(charter).map((finding) => ({
+          words: findingWords(finding, wording),
+          fix: fixOf(finding, charter, wording.names),
+        }));
   });
-  protected readonly countries = computed(() => this.found().slice(0, 24));
-  protected readonly more = computed(() => this.found().length - this.countries().length);
+
+  protected readonly fieldName = computed(() => this.words.catalogue().get(this.fields()?.field ?? '')?.name ?? '');
+  protected readonly regionFields = computed(() => this.fieldsOfType('region'));
+  protected readonly postalFields = computed(() => this.fieldsOfType('postal-code'));
+
+  private fieldsOfType(type: 'region' | 'postal-code'): { readonly key: string | null; readonly name: string }[] {
+    const own = this.words.fieldsOf('lead').filter((field) => field.type === type);
+    return [{ key: null, name: 'no field' }, ...own.map(({ key, name }) => ({ key, name }))];
+  }
+
+  protected setField(part: Partial<AddressFields>): void {
+    this.charters.change((charter) => ({ ...charter, territories: { ...charter.territories, ...part } }));
+  }
+
+  protected mend({ fix }: { readonly fix: Fix | null }): void {
+    if (fix !== null) this.charters.change((charter) => fix.apply(charter));
+  }
+
+  protected add(): void {
+    const key = freshKey(
+      'territory',
+      this.list().map((one) => one.key),
+    );
+    this.charters.change((charter) => addTerritory(charter, key, 'New territory'));
+    this.editing.set(key);
+  }
+}
+
+function coversWords(territory: Territory): string {
+  const grounds = groundsOf(territory);
+  if (grounds.length === 0) return 'assigned by hand';
+  const named = grounds.slice(0, NAMED).map(groundWords).join(', ');
+  return grounds.length > NAMED ? `${named} and ${grounds.length - NAMED} more` : named;
 }

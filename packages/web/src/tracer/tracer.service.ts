@@ -30,6 +30,7 @@ import {
   type Witness,
   type Wording,
   type World,
+  countryToReadBy,
 } from '@relvik/core';
 import { type Observable, Subscription } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
@@ -106,8 +107,12 @@ export class TracerService {
     const tied = new Map(carried.record.tied);
     for (const [key, raw] of this.typed()) {
       const field = world.fields.get(key);
-      const value = field && readValue(field, raw, dayOf(this.asOf(), zone));
-      if (value !== undefined) (isTied(key, carried.record.kind) ? tied : values).set(key, value);
+      if (field === undefined) continue;
+      const typed = this.typed();
+      const { kind } = carried.record;
+      const country = countryToReadBy(field, world.fields, kind, (one) => typed.get(one), carried.record.values);
+      const value = readValue(field, raw, dayOf(this.asOf(), zone), country);
+      (isTied(key, carried.record.kind) ? tied : values).set(key, value);
     }
     return { ...carried.record, values, tied };
   });

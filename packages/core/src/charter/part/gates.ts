@@ -40,6 +40,7 @@ import type { Stage } from '../../gate/stage';
 import { conditionWords } from '../../wording/condition-words';
 import { deciderWords } from '../../wording/decider-words';
 import { effectWords } from '../../wording/effect-words';
+import { addressFields } from '../../territory/territory';
 import type { CharterPart } from './part';
 
 const MOST_REQUIRED = 20;
@@ -125,7 +126,7 @@ export const GATES: CharterPart<'gates'> = {
       }));
       if (decides.kind === 'asks') checkGroup(decides.withoutOwner, people, at.at('decider').at('withoutOwner'));
       const effects = one.effects.map((change, n) =>
-        bindEffect(change, kind, people.fields, charter.territories.field, at.at('effects').at(n)),
+        bindEffect(change, kind, people.fields, addressFields(charter.territories), at.at('effects').at(n)),
       );
       return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives, effects };
     }),
@@ -183,12 +184,12 @@ function bindEffect(
   one: GateEffect,
   kind: PipelineKind,
   fields: ReadonlyMap<string, Field>,
-  territoryField: string,
+  address: readonly (string | null)[],
   spot: Spot,
 ): ReadyEffect {
   if (one.kind === 'tag') return { ...one, field: fieldOf(one, kind) };
   const field = fields.get(one.field);
-  const problem = field === undefined ? `no such field: ${one.field}` : settingProblem(field, kind, territoryField);
+  const problem = field === undefined ? `no such field: ${one.field}` : settingProblem(field, kind, address);
   if (problem !== null) spot.at('field').say(problem);
   const value = field === undefined ? BLANK : readSetValue(field, one.value);
   if (value.kind === 'unreadable') spot.at('value').say(`${value.why}: ${value.raw}`);

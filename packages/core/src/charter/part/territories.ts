@@ -1,43 +1,139 @@
 import { type Spot } from '../../document/problem';
-import { distinctKeys, key, list, object, orNull, type Read, text } from '../../document/read-json';
-import { COUNTRY_BY_FOLDED_NAME } from '../../record/country';
-import { fold } from '../../record/fold';
-import { coverageOf } from '../../territory/coverage';
-import type { Territory } from '../../territory/territory';
+import {
+  distinctKeys,
+  key,
+  list,
+  object,
+  oneByKind,
+  oneOf,
+  orElse,
+  orNull,
+  type Read,
+  text,
+} from '../../document/read-json';
+import { countryCode } from '../../record/country';
+import type { FieldType } from '../../record/field';
+import { postalForm } from '../../record/postal-code';
+import { isRegion } from '../../record/region';
+import { coverageOf, groundsOf } from '../../territory/coverage';
+import { groundWords } from '../../territory/ground-words';
+import { addressFields, type PostalCoverage, type Territory } from '../../territory/territory';
 import type { Charter } from '../charter';
 import type { CharterPart } from './part';
 
+const MOST_GROUNDS = 5000;
+
+const postal: Read<PostalCoverage> = oneByKind<PostalCoverage>('kind', {
+  code: object<PostalCoverage & { kind: 'code' }>({
+    ...{ kind: oneOf(['code']), country: text(), code: text({ most: 16 }) },
+  }),
+  prefix: object<PostalCoverage & { kind: 'prefix' }>({
+    ...{ kind: oneOf(['prefix']), country: text(), prefix: text({ most: 16 }) },
+  }),
+  range: object<PostalCoverage & { kind: 'range' }>({
+    ...{ kind: oneOf(['range']), country: text(), from: text({ most: 16 }), to: text({ most: 16 }) },
+  }),
+});
+
 const territory: Read<Territory> = object<Territory>(
-  { key: key(), name: text({ most: 120 }), parent: orNull(key()), countries: list(text()) },
-  ['parent'],
+  {
+    ...{ key: key(), name: text({ most: 120 }), parent: orNull(key()), countries: list(text()) },
+    regions: orElse(list(text(), { most: MOST_GROUNDS }), []),
+    postalCodes: orElse(list(postal, { most: MOST_GROUNDS }), []),
+  },
+  ['parent', 'regions', 'postalCodes'],
 );
 
 export const TERRITORIES: CharterPart<'territories'> = {
-  read: object<Charter['territories']>({ field: text(), list: list(territory, { most: 2000 }) }),
-  words: { items: { list: 'territory', countries: 'country' }, members: { territories: null } },
+  read: object<Charter['territories']>(
+    {
+      field: text(),
+      regionField: orNull(text()),
+      postalField: orNull(text()),
+      list: list(territory, { most: 2000 }),
+    },
+    ['regionField', 'postalField'],
+  ),
+  words: {
+    items: { list: 'territory', countries: 'country', regions: 'region', postalCodes: 'postal codes' },
+    members: { territories: null },
+  },
   check({ list: territories }, _, spot) {
     const at = spot.at('list');
     distinctKeys(territories, at);
     checkParents(territories, at);
-    territories.forEach(({ countries }, i) => {
+    territories.forEach(({ countries, regions, postalCodes }, i) => {
+      const own = at.at(i);
       countries.forEach((country, j) => {
-        const code = COUNTRY_BY_FOLDED_NAME.get(fold(country));
-        if (code === undefined) at.at(i).at('countries').at(j).say(`is not a country: ${country}`);
+        if (countryCode(country) === undefined) own.at('countries').at(j).say(`is not a country: ${country}`);
+      });
+      regions.forEach((region, j) => {
+        if (!isRegion(region)) own.at('regions').at(j).say(`is not a region such as US-CA: ${region}`);
+      });
+      postalCodes.forEach((codes, j) => {
+        checkPostal(codes, own.at('postalCodes').at(j));
       });
     });
   },
-  bind({ field, list: territories }, { people }, spot) {
-    if (people.fields.get(field)?.type !== 'country') {
-      spot.at('field').say(`is no field that holds a country: ${field}`);
-    }
-    return { coverage: coverageOf(territories, (country) => COUNTRY_BY_FOLDED_NAME.get(fold(country))) };
+  bind({ field, regionField, postalField, list: territories }, { people }, spot) {
+    const holds = (
+      member: 'field' | 'regionField' | 'postalField',
+      key: string | null,
+      type: FieldType,
+      what: string,
+    ) => {
+      if (key !== null && people.fields.get(key)?.type !== type)
+        spot.at(member).say(`is no field that holds a ${what}: ${key}`);
+    };
+    holds('field', field, 'country', 'country');
+    holds('regionField', regionField, 'region', 'region');
+    holds('postalField', postalField, 'postal-code', 'postal code');
+    if (regionField === null && territories.some(({ regions }) => regions.length > 0))
+      spot.at('regionField').say('is needed: territories cover regions');
+    if (postalField === null && territories.some(({ postalCodes }) => postalCodes.length > 0))
+      spot.at('postalField').say('is needed: territories cover postal codes');
+    return { coverage: coverageOf(territories) };
   },
   names: ({ list: territories }) => ({ territories }),
   changes(notes, before, after) {
-    notes.each('Territory', before.list, after.list, ({ countries }) => countries.join(', ') || 'no country');
-    notes.note('Territories go by', before.field, after.field);
+    notes.each(
+      'Territory',
+      before.list,
+      after.list,
+      (one) => groundsOf(one).map(groundWords).join('; ') || 'no ground',
+    );
+    notes.note('Territories go by', fieldsOf(before), fieldsOf(after));
   },
 };
+
+function fieldsOf(territories: Charter['territories']): string {
+  return addressFields(territories)
+    .filter((key) => key !== null)
+    .join(', ');
+}
+
+function checkPostal(coverage: PostalCoverage, spot: Spot): void {
+  const country = countryCode(coverage.country);
+  if (country === undefined) spot.at('country').say(`is not a country: ${coverage.country}`);
+  const form = (member: string, written: string): string => {
+    const code = postalForm(written, country ?? null);
+    if (!/^[0-9A-Z]+$/.test(code)) spot.at(member).say(`is not a postal code: ${written}`);
+    return code;
+  };
+  switch (coverage.kind) {
+    case 'code':
+      form('code', coverage.code);
+      break;
+    case 'prefix':
+      form('prefix', coverage.prefix);
+      break;
+    case 'range': {
+      const [from, to] = [form('from', coverage.from), form('to', coverage.to)];
+      if (from.length !== to.length) spot.at('to').say(`must be as long as ${coverage.from}: ${coverage.to}`);
+      else if (to < from) spot.at('to').say(`must not be below ${coverage.from}: ${coverage.to}`);
+    }
+  }
+}
 
 function checkParents(territories: readonly Territory[], spot: Spot): void {
   const byKey = new Map(territories.map((one) => [one.key, one]));

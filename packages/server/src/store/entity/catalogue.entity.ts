@@ -10,7 +10,7 @@ export class FieldEntity {
   @Column({ type: 'varchar', length: 120 })
   name!: string;
 
-  @Column({ type: 'varchar', length: 10 })
+  @Column({ type: 'varchar', length: 16 })
   type!: FieldType;
 
   @Column({ type: 'varchar', length: 8, nullable: true })

@@ -1,0 +1,35 @@
+import { fold } from './fold';
+
+/**
+ * The form in which names of places are compared: folded, without accents and punctuation, blanks made one.
+ *
+ * @example spellingKey('Saint-Barthélemy') // 'saint barthelemy'
+ */
+export function spellingKey(text: string): string {
+  return fold(text)
+    .normalize('NFD')
+    .replace(/\p{M}+/gu, '')
+    .replace(/[\p{P}\s]+/gu, ' ')
+    .trim();
+}
+
+/** From spellings to what they stand for; a spelling of several things stands for none. */
+export class Spellings {
+  private readonly byKey = new Map<string, string | null>();
+
+  constructor(spelled: Iterable<readonly [spelling: string, of: string]>) {
+    for (const [spelling, of] of spelled) this.add(spelling, of);
+  }
+
+  private add(spelling: string, of: string): void {
+    const key = spellingKey(spelling);
+    if (key === '') return;
+    const known = this.byKey.get(key);
+    this.byKey.set(key, known === undefined || known === of ? of : null);
+  }
+
+  /** `undefined`: nothing is spelled so; null: several are. */
+  find(written: string): string | null | undefined {
+    return this.byKey.get(spellingKey(written));
+  }
+}

@@ -1,0 +1,148 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import {
+  addGrounds,
+  editTerritory,
+  type Ground,
+  groundsOf,
+  groundWords,
+  insideOf,
+  readGrounds,
+  rulesNamingTerritory,
+  takeGround,
+  takeOutTerritory,
+  type Territory,
+} from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { SelectModule } from 'primeng/select';
+import { TextareaModule } from 'primeng/textarea';
+import { CharterService } from '../charter/charter.service';
+
+/** Edits a territory in the draft: its name, the one around it, and the ground that it covers. */
+@Component({
+  selector: 'rv-territory-editor',
+  imports: [FormsModule, ButtonModule, SelectModule, TextareaModule],
+  template: `
+    <div class="editor">
+      <div class="joint">
+        <input
+          #name
+          class="value-field name-field"
+          aria-label="Name of the territory"
+          [value]="territory().name"
+          (change)="rename(name.value)"
+        />
+        <span>inside</span>
+        <p-select
+          ariaLabel="Territory around it"
+          [options]="parents()"
+          optionLabel="name"
+          optionValue="key"
+          [ngModel]="territory().parent"
+          (ngModelChange)="put({ parent: $event })"
+        />
+        <span class="ends">
+          <button type="button" class="link" (click)="takeOut()">Take it out</button>
+          <button type="button" class="link" (click)="closed.emit()">Done</button>
+        </span>
+      </div>
+      @if (naming()) {
+        <p class="wrong">{{ naming() }} ask for it: change them before the draft is enacted.</p>
+      }
+      <p class="chips">
+        @for (one of covers(); track one.words) {
+          <span class="tag">
+            {{ one.words }}
+            <button
+              type="button"
+              class="link"
+              [attr.aria-label]="'Take ' + one.words + ' out'"
+              (click)="take(one.ground)"
+            >
+              ×
+            </button>
+          </span>
+        } @empty {
+          <span class="quiet">It covers nothing: leads come to it by hand.</span>
+        }
+      </p>
+      <form (ngSubmit)="add()">
+        <textarea
+          pTextarea
+          name="grounds"
+          rows="2"
+          aria-label="Ground to add"
+          placeholder="Countries, regions and postal codes, one a line or with commas: Norway, US-CA, DE 80331, DE 80*, DE 80000-81999"
+          [ngModel]="text()"
+          (ngModelChange)="text.set($event)"
+        ></textarea>
+        <div class="joint">
+          <button pButton type="submit" [outlined]="true" [disabled]="found().length === 0">
+            {{ found().length > 1 ? 'Add ' + found().length : 'Add' }}
+          </button>
+          @if (found().length > 0) {
+            <span class="quiet">{{ foundWords() }}</span>
+          }
+          @if (unknown().length > 0) {
+            <span class="wrong" role="status">not recognised: {{ unknown().join(', ') }}</span>
+          }
+        </div>
+      </form>
+    </div>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TerritoryEditor {
+  private readonly charters = inject(CharterService);
+  readonly territory = input.required<Territory>();
+  readonly closed = output();
+  protected readonly text = signal('');
+
+  protected readonly covers = computed(() =>
+    groundsOf(this.territory()).map((ground) => ({ ground, words: groundWords(ground) })),
+  );
+  private readonly read = computed(() => readGrounds(this.text()));
+  protected readonly found = computed(() => this.read().flatMap(({ ground }) => ground ?? []));
+  protected readonly foundWords = computed(() => this.found().map(groundWords).join(', '));
+  protected readonly unknown = computed(() => this.read().flatMap(({ written, ground }) => (ground ? [] : [written])));
+
+  /** Those that do not lie inside it. */
+  protected readonly parents = computed(() => {
+    const list = this.charters.shown()?.territories.list ?? [];
+    const inside = insideOf(list).get(this.territory().key) ?? [];
+    const others = list.filter(({ key }) => !inside.includes(key)).map(({ key, name }) => ({ key, name }));
+    return [{ key: null, name: 'no other' }, ...others];
+  });
+  protected readonly naming = computed(() => {
+    const charter = this.charters.shown();
+    if (charter === null) return '';
+    return rulesNamingTerritory(charter, this.territory().key)
+      .map(({ kind, name }) => `${kind} ${name}`)
+      .join(', ');
+  });
+
+  protected put(part: Partial<Pick<Territory, 'name' | 'parent'>>): void {
+    this.charters.change((charter) => editTerritory(charter, this.territory().key, part));
+  }
+
+  protected rename(name: string): void {
+    if (name.trim() !== '') this.put({ name: name.trim() });
+  }
+
+  protected add(): void {
+    const found = this.found();
+    if (found.length === 0) return;
+    this.charters.change((charter) => addGrounds(charter, this.territory().key, found));
+    // What was not recognised stays, to be put right.
+    this.text.set(this.unknown().join('\n'));
+  }
+
+  protected take(ground: Ground): void {
+    this.charters.change((charter) => takeGround(charter, this.territory().key, ground));
+  }
+
+  protected takeOut(): void {
+    this.charters.change((charter) => takeOutTerritory(charter, this.territory().key));
+    this.closed.emit();
+  }
+}

@@ -1,0 +1,139 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import {
+  type Claim,
+  claimOnRegion,
+  COUNTRY_LIST,
+  countryCode,
+  countryOfRegion,
+  coverageOf,
+  type Ground,
+  giveGround,
+  groundWords,
+  REGION_LIST,
+  spellingKey,
+  type TerritoryKey,
+} from '@relvik/core';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
+import { CharterService } from '../charter/charter.service';
+
+/** As many are shown. */
+const FEW = 18;
+
+/** The other side: who covers a country or region, and whom it is given to. */
+@Component({
+  selector: 'rv-who-covers',
+  imports: [FormsModule, InputTextModule, SelectModule],
+  template: `
+    <h2>Who covers a country or region</h2>
+    <input
+      pInputText
+      type="search"
+      aria-label="Find a country or region"
+      placeholder="Find a country or region"
+      [ngModel]="find()"
+      (ngModelChange)="find.set($event)"
+    />
+    <table class="list">
+      <thead>
+        <tr>
+          <th>Ground</th>
+          <th>Code</th>
+          <th>Territory</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (one of shown(); track one.code) {
+          <tr>
+            <td>{{ one.words }}</td>
+            <td class="code nowrap">{{ one.code }}</td>
+            <td>
+              @if (charters.draft()) {
+                <p-select
+                  [ariaLabel]="'Territory of ' + one.words"
+                  [options]="one.options"
+                  optionLabel="name"
+                  optionValue="key"
+                  [filter]="one.options.length > 12"
+                  [ngModel]="one.own"
+                  (ngModelChange)="give(one.ground, $event)"
+                />
+              }
+              @if (!charters.draft()) {
+                <span [class.quiet]="one.own === null">{{ one.by }}</span>
+              }
+              @if (one.also) {
+                <span [class.wrong]="one.several" [class.quiet]="!one.several">also {{ one.also }}</span>
+              }
+            </td>
+          </tr>
+        } @empty {
+          <tr>
+            <td colspan="3" class="quiet">No country or region matches.</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+    @if (more() > 0) {
+      <p class="quiet">and {{ more() }} more: type to find one</p>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class WhoCovers {
+  protected readonly charters = inject(CharterService);
+  protected readonly find = signal('');
+  private readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
+  private readonly coverage = computed(() => coverageOf(this.list()));
+  private readonly options = computed(() => this.list().map(({ key, name }) => ({ key, name })));
+
+  private readonly found = computed(() => {
+    const find = spellingKey(this.find());
+    const matches = (code: string, name: string): boolean =>
+      spellingKey(name).includes(find) || spellingKey(code) === find;
+    const countries = COUNTRY_LIST.filter(({ code, name }) => matches(code, name)).map(({ code }) =>
+      this.country(code),
+    );
+    // Regions are many: without anything typed only those are shown that are covered, and with a country all of its own.
+    const { regions } = this.coverage();
+    const within = countryCode(this.find());
+    const some = REGION_LIST.filter(({ code, name, around }) =>
+      find === ''
+        ? regions.has(code)
+        : matches(code, name) || (countryOfRegion(code) === within && (around === null || regions.has(code))),
+    ).map(({ code }) => this.region(code));
+    const all = [...countries, ...some];
+    return find === '' ? all.sort((a, b) => Number(a.own === null) - Number(b.own === null)) : all;
+  });
+  protected readonly shown = computed(() => this.found().slice(0, FEW));
+  protected readonly more = computed(() => this.found().length - this.shown().length);
+
+  private country(code: string) {
+    return this.row(code, { kind: 'country', country: code }, this.coverage().countries.get(code), null);
+  }
+
+  private region(code: string) {
+    const coverage = this.coverage();
+    const around = claimOnRegion(coverage, code) ?? coverage.countries.get(countryOfRegion(code)) ?? null;
+    return this.row(code, { kind: 'region', region: code }, coverage.regions.get(code), around);
+  }
+
+  /** @param around the claim on what is around it, which counts where it has none of its own */
+  private row(code: string, ground: Ground, claim: Claim | undefined, around: Claim | null) {
+    const names = new Map<string, string>(this.list().map(({ key, name }) => [key, name]));
+    const nameOf = (key: string | undefined): string => names.get(key ?? '') ?? '';
+    const [counts, ...others] = claim?.keys ?? [];
+    const nobody = around === null ? 'open ground' : `with ${nameOf(around.keys[0])}`;
+    return {
+      ...{ code, ground, words: groundWords(ground), own: counts ?? null, several: (claim?.equal ?? 0) > 1 },
+      by: counts === undefined ? nobody : nameOf(counts),
+      also: others.map(nameOf).join(', '),
+      options: [{ key: null, name: nobody }, ...this.options()],
+    };
+  }
+
+  protected give(ground: Ground, key: TerritoryKey | null): void {
+    this.charters.change((charter) => giveGround(charter, ground, key));
+  }
+}

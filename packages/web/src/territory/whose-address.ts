@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import {
+  coverageOf,
+  countryCode,
+  type FieldType,
+  readValue,
+  rulesAskingForTerritory,
+  type TerritoryKey,
+  territoryOf,
+  territoryWords,
+  type Value,
+} from '@relvik/core';
+import { InputTextModule } from 'primeng/inputtext';
+import { CharterService } from '../charter/charter.service';
+
+/** "Whose is this address?": one is typed, and its territory is told, by which part of it, and the rules that ask for that territory. */
+@Component({
+  selector: 'rv-whose-address',
+  imports: [FormsModule, InputTextModule],
+  template: `
+    <h2>Whose is this address?</h2>
+    <div class="joint">
+      @for (part of parts; track part.key) {
+        <input
+          pInputText
+          [attr.aria-label]="part.label"
+          [placeholder]="part.label"
+          [ngModel]="typed()[part.key]"
+          (ngModelChange)="type(part.key, $event)"
+        />
+      }
+    </div>
+    @if (answer(); as found) {
+      <p role="status">
+        <b>{{ found.words }}</b>
+        @if (found.rules) {
+          <span class="quiet">asked for by {{ found.rules }}</span>
+        }
+      </p>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class WhoseAddress {
+  private readonly charters = inject(CharterService);
+  protected readonly parts = [
+    { key: 'country', label: 'Country' },
+    { key: 'region', label: 'Region' },
+    { key: 'postalCode', label: 'Postal code' },
+  ] as const;
+  protected readonly typed = signal({ country: '', region: '', postalCode: '' });
+  private readonly coverage = computed(() => coverageOf(this.charters.shown()?.territories.list ?? []));
+
+  protected readonly answer = computed(() => {
+    const charter = this.charters.shown();
+    const { country, region, postalCode } = this.typed();
+    if (charter === null || `${country}${region}${postalCode}`.trim() === '') return null;
+    const code = countryCode(country) ?? null;
+    const read = (type: FieldType, written: string): Value =>
+      readValue({ key: type, name: type, type, options: [], retired: false }, written, '2000-01-01', code);
+    const found = territoryOf(this.coverage(), null, {
+      country: read('country', country),
+      region: read('region', region),
+      postalCode: read('postal-code', postalCode),
+    });
+    const key: TerritoryKey | null = 'territory' in found ? found.territory : null;
+    return {
+      words: territoryWords(found, this.charters.wording().names),
+      rules:
+        key === null
+          ? ''
+          : rulesAskingForTerritory(charter, key)
+              .map(({ kind, name }) => `${kind} ${name}`)
+              .join(', '),
+    };
+  });
+
+  protected type(part: 'country' | 'region' | 'postalCode', written: string): void {
+    this.typed.update((typed) => ({ ...typed, [part]: written }));
+  }
+}
