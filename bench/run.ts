@@ -6,6 +6,7 @@ import { type Figure, ROUNDS } from './measure';
 import { peerFigures } from './peers.bench';
 import { subjectFigures } from './subjects.bench';
 import { sweepFigures } from './sweep.bench';
+import { territoryFigures } from './territories.bench';
 
 /** `npm run bench`: measures, prints, and writes docs/speed.md. `npm run bench -- quick` leaves out the million. */
 async function main(): Promise<void> {
@@ -22,6 +23,8 @@ async function main(): Promise<void> {
   measured(sweepFigures(100_000));
   console.log('S2 with choices, tags and what is more than a field, on 100,000');
   measured(subjectFigures(100_000));
+  console.log('Territories of 100,000 addresses');
+  measured(territoryFigures(100_000));
   console.log('S4 from the database');
   measured(await inOwnProcess('stored.ts'));
   if (!quick) {

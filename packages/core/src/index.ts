@@ -148,6 +148,7 @@ export * from './sweep/replay';
 export * from './sweep/resident';
 export * from './sweep/route-sweep';
 export * from './sweep/score-sweep';
+export * from './sweep/territory-column';
 export * from './sweep/score-tables';
 export * from './sweep/scores';
 export * from './sweep/sweep';

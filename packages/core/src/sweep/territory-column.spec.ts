@@ -28,9 +28,7 @@ const territories: fc.Arbitrary<Territory[]> = fc
     }),
     { maxLength: 4 },
   )
-  .map((list) =>
-    list.map((covers, i) => ({ key: `t${i}` as never, name: `T ${i}`, parent: null, ...covers })),
-  );
+  .map((list) => list.map((covers, i) => ({ key: `t${i}` as never, name: `T ${i}`, parent: null, ...covers })));
 const addresses = fc.array(
   fc.record({
     country: fc.constantFrom('', 'US', 'GB', 'NO', 'Nowhere'),

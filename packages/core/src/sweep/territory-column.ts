@@ -1,10 +1,17 @@
 import type { Charter } from '../charter/charter';
-import { type Bits, clearBit, noBits, setBit } from '../column/bits';
+import { type Bits, clearBit, hasBit, noBits, setBit } from '../column/bits';
 import { CodeColumn, type Column } from '../column/column';
 import { fold } from '../record/fold';
 import type { TerritoryKey } from '../record/keys';
 import { BLANK, type Value } from '../record/value';
-import { type Coverage, territoryOf } from '../territory/coverage';
+import {
+  type Address,
+  byPostalCode,
+  countryOf,
+  type Coverage,
+  type TerritoryAnswer,
+  territoryOf,
+} from '../territory/coverage';
 import type { Population } from './population';
 
 /** The answers to addresses, by territory: 0 none, else one more than its place; {@link UNJUDGED}: it can't be told. */
@@ -12,33 +19,33 @@ type Answers = Int32Array;
 const UNASKED = -1;
 const UNJUDGED = -2;
 
-/** One part of the address, as a value for each code of its column. */
+/** One part of the address over all records: 0 where it is blank, the last place where it can't be read, else as its column has it. */
 class Part {
-  readonly values: readonly Value[];
-  readonly codes: Uint32Array | null;
+  readonly size: number;
+  private readonly codes: Uint32Array | null;
+  private readonly dictionary: readonly string[];
   private readonly unreadable: Bits | null;
 
   constructor(column: Column | undefined) {
     const found = column?.kind === 'codes' ? column : null;
     this.codes = found?.codes ?? null;
+    this.dictionary = found?.dictionary ?? [];
     this.unreadable = found?.unreadable ?? null;
-    // Codes of places are kept in capitals.
-    const texts = (found?.dictionary ?? []).map((folded): Value => ({
-      ...{ kind: 'text', text: folded.toUpperCase(), folded },
-    }));
-    this.values = [BLANK, ...texts, { kind: 'unreadable', raw: '', why: '' }];
+    this.size = this.dictionary.length + 2;
   }
 
-  get size(): number {
-    return this.values.length;
-  }
-
-  /** The place of a record's value. */
   at(i: number): number {
     if (this.codes === null) return 0;
-    if (this.unreadable !== null && ((this.unreadable[i >>> 5] as number) & (1 << (i & 31))) !== 0)
-      return this.size - 1;
+    if (this.unreadable !== null && hasBit(this.unreadable, i)) return this.size - 1;
     return this.codes[i] as number;
+  }
+
+  /** What stands at a place; codes of places are kept in capitals. */
+  value(place: number): Value {
+    if (place === 0) return BLANK;
+    const folded = this.dictionary[place - 1];
+    if (folded === undefined) return { kind: 'unreadable', raw: '', why: '' };
+    return { kind: 'text', text: folded.toUpperCase(), folded };
   }
 }
 
@@ -56,37 +63,47 @@ export function territoryColumn(
   // A region tells the country, too, where that is not given.
   const region = new Part(column(territories.regionField));
   const postalCode = new Part(coverage.postalCodes.size === 0 ? undefined : column(territories.postalField));
-  const answer = (c: number, r: number, p: number): number => {
-    const found = territoryOf(coverage, null, {
-      country: country.values[c] as Value,
-      region: region.values[r] as Value,
-      postalCode: postalCode.values[p] as Value,
-    });
-    if (found.found === 'unjudged') return UNJUDGED;
-    return found.found === 'covered' ? (codeOf.get(found.territory) ?? 0) : 0;
+  const address = (c: number, r: number, p: number): Address => ({
+    country: country.value(c),
+    region: region.value(r),
+    postalCode: postalCode.value(p),
+  });
+  const codeFor = (answer: TerritoryAnswer): number => {
+    if (answer.found === 'unjudged') return UNJUDGED;
+    return answer.found === 'covered' ? (codeOf.get(answer.territory) ?? 0) : 0;
   };
-  // Postal codes are asked only where their country has some claimed: each pair of country and region has one answer for all others.
-  const asks = Uint8Array.from(country.values, (value) =>
-    value.kind === 'text' && coverage.postalCodes.has(value.text) ? 1 : 0,
-  );
+  // What a postal code tells does not depend on the region: it is asked once for each code of a country, all else once for each pair of
+  // country and region.
+  const withoutPostal = { ...coverage, postalCodes: new Map() };
   const plain: Answers = new Int32Array(country.size * region.size).fill(UNASKED);
-  const detailed = new Map<number, Answers>();
+  const byPostal = new Map<string, Answers>();
+  const postalOf = Array.from({ length: country.size * region.size }, (_, pair): Answers | null => {
+    const at = countryOf(address(Math.floor(pair / region.size), pair % region.size, 0));
+    if (at === null || !coverage.postalCodes.has(at)) return null;
+    const answers = byPostal.get(at) ?? new Int32Array(postalCode.size).fill(UNASKED);
+    byPostal.set(at, answers);
+    return answers;
+  });
   const codes = new Uint32Array(size);
   let unjudged: Bits | null = null;
   for (let i = 0; i < size; i += 1) {
-    const [c, r] = [country.at(i), region.at(i)];
+    const c = country.at(i);
+    const r = region.at(i);
     const pair = c * region.size + r;
-    let answers = plain;
-    let at = pair;
-    let p = 0;
-    if (asks[c] === 1 || (c === 0 && r !== 0 && postalCode.size > 2)) {
-      p = postalCode.at(i);
-      answers = detailed.get(pair) ?? new Int32Array(postalCode.size).fill(UNASKED);
-      detailed.set(pair, answers);
-      at = p;
+    const answers = postalOf[pair] as Answers | null;
+    let found = 0;
+    if (answers !== null) {
+      const p = postalCode.at(i);
+      if (answers[p] === UNASKED) {
+        const told = byPostalCode(coverage, address(c, r, p));
+        answers[p] = told === null ? 0 : codeFor(told);
+      }
+      found = answers[p] as number;
     }
-    if (answers[at] === UNASKED) answers[at] = answer(c, r, p);
-    const found = answers[at] as number;
+    if (found === 0) {
+      if (plain[pair] === UNASKED) plain[pair] = codeFor(territoryOf(withoutPostal, null, address(c, r, 0)));
+      found = plain[pair] as number;
+    }
     if (found === UNJUDGED) {
       unjudged ??= noBits(size);
       setBit(unjudged, i);

@@ -3,6 +3,7 @@ import type { TerritoryKey } from '../record/keys';
 import { postalForm } from '../record/postal-code';
 import { countryOfRegion, regionsAround } from '../record/region';
 import { BLANK, type Value } from '../record/value';
+import { RangeIndex } from './range-index';
 import { type AddressFields, aroundOf, type PostalCoverage, type Territory } from './territory';
 
 /** The territories that claim the same ground; the first counts. */
@@ -23,6 +24,7 @@ export interface PostalClaims {
   readonly codes: ReadonlyMap<string, Claim>;
   /** The narrowest first: of two of which one lies inside the other the inner one counts. */
   readonly ranges: readonly RangeClaim[];
+  readonly rangeOf: RangeIndex<RangeClaim>;
   readonly prefixes: ReadonlyMap<string, Claim>;
 }
 
@@ -51,7 +53,7 @@ export type Ground =
   | { readonly kind: 'region'; readonly region: string }
   | { readonly kind: 'postal'; readonly coverage: PostalCoverage };
 
-interface PostalDraft extends PostalClaims {
+interface PostalDraft {
   readonly codes: Map<string, Claim>;
   readonly ranges: RangeClaim[];
   readonly prefixes: Map<string, Claim>;
@@ -90,8 +92,13 @@ export function coverageOf(territories: readonly Territory[]): Coverage {
       }
     }
   }
-  for (const { ranges } of postal.values()) ranges.sort(byInner(byKey));
-  return { countries, regions, withRegions: new Set([...regions.keys()].map(countryOfRegion)), postalCodes: postal };
+  const postalCodes = new Map(
+    [...postal].map(([country, { codes, ranges, prefixes }]): [string, PostalClaims] => {
+      ranges.sort(byInner(byKey));
+      return [country, { codes, ranges, prefixes, rangeOf: new RangeIndex(ranges) }];
+    }),
+  );
+  return { countries, regions, withRegions: new Set([...regions.keys()].map(countryOfRegion)), postalCodes };
 }
 
 /** The grounds that a territory covers, in the form in which they are compared. */
@@ -178,11 +185,11 @@ export type TerritoryAnswer =
   | { readonly found: 'unjudged'; readonly raw: string; readonly part?: 'region' | 'postalCode' };
 
 /** The claim on a postal code of a country; null: none. */
-export function claimOnPostal({ codes, ranges, prefixes }: PostalClaims, code: string): Claim | null {
+export function claimOnPostal({ codes, rangeOf, prefixes }: PostalClaims, code: string): Claim | null {
   const single = codes.get(code);
   if (single !== undefined) return single;
-  const range = ranges.find(({ from, to }) => from.length === code.length && code >= from && code <= to);
-  if (range !== undefined) return range;
+  const range = rangeOf.find(code);
+  if (range !== null) return range;
   for (let length = code.length; length > 0; length -= 1) {
     const claim = prefixes.get(code.slice(0, length));
     if (claim !== undefined) return claim;
@@ -206,27 +213,45 @@ export function claimOnRegion({ regions }: Coverage, region: string): Claim | nu
  */
 export function territoryOf(coverage: Coverage, pin: TerritoryKey | null, address: Address): TerritoryAnswer {
   if (pin !== null) return { found: 'pinned', territory: pin };
-  const { country, region, postalCode } = address;
+  const { country, region } = address;
   if (country.kind === 'unreadable') return { found: 'unjudged', raw: country.raw };
-  const at = country.kind === 'text' ? country.text : region.kind === 'text' ? countryOfRegion(region.text) : null;
+  const at = countryOf(address);
   if (at === null)
     return region.kind === 'unreadable' && coverage.regions.size > 0
       ? { found: 'unjudged', raw: region.raw, part: 'region' }
       : { found: 'no-address' };
-  const postal = coverage.postalCodes.get(at);
-  if (postal !== undefined) {
-    if (postalCode.kind === 'unreadable') return { found: 'unjudged', raw: postalCode.raw, part: 'postalCode' };
-    const claim = postalCode.kind === 'text' ? claimOnPostal(postal, postalForm(postalCode.text, at)) : null;
-    if (claim !== null) return { found: 'covered', territory: claim.keys[0] as TerritoryKey, by: 'postalCode' };
-  }
+  const postal = byPostalCode(coverage, address);
+  if (postal !== null) return postal;
   if (coverage.withRegions.has(at)) {
     if (region.kind === 'unreadable') return { found: 'unjudged', raw: region.raw, part: 'region' };
-    const claim =
-      region.kind === 'text' && countryOfRegion(region.text) === at ? claimOnRegion(coverage, region.text) : null;
+    const isThere = region.kind === 'text' && countryOfRegion(region.text) === at;
+    const claim = isThere ? claimOnRegion(coverage, region.text) : null;
     if (claim !== null) return { found: 'covered', territory: claim.keys[0] as TerritoryKey, by: 'region' };
   }
   const claim = coverage.countries.get(at);
   return claim === undefined
     ? { found: 'open-ground' }
     : { found: 'covered', territory: claim.keys[0] as TerritoryKey };
+}
+
+/** The country of an address: as it is given, else that of its region; null: it has none, or one that can't be read. */
+export function countryOf({ country, region }: Pick<Address, 'country' | 'region'>): string | null {
+  if (country.kind === 'text') return country.text;
+  return country.kind === 'blank' && region.kind === 'text' ? countryOfRegion(region.text) : null;
+}
+
+/** A postal code as it was read, in the form that its country has: one that came before its country was known may be longer. */
+function codeIn(country: string | null, code: string): string {
+  return code.length > 5 && country === 'US' ? postalForm(code, country) : code;
+}
+
+/** What the postal code of an address tells by itself; null: nothing, so that its region and country do. */
+export function byPostalCode(coverage: Coverage, address: Address): TerritoryAnswer | null {
+  const at = countryOf(address);
+  const claims = at === null ? undefined : coverage.postalCodes.get(at);
+  if (claims === undefined) return null;
+  const { postalCode } = address;
+  if (postalCode.kind === 'unreadable') return { found: 'unjudged', raw: postalCode.raw, part: 'postalCode' };
+  const claim = postalCode.kind === 'text' ? claimOnPostal(claims, codeIn(at, postalCode.text)) : null;
+  return claim === null ? null : { found: 'covered', territory: claim.keys[0] as TerritoryKey, by: 'postalCode' };
 }
