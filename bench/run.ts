@@ -2,6 +2,7 @@ import { fork } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { cpus, release, totalmem } from 'node:os';
 import { join } from 'node:path';
+import { gateFigures } from './gates.bench';
 import { type Figure, ROUNDS } from './measure';
 import { peerFigures } from './peers.bench';
 import { subjectFigures } from './subjects.bench';
@@ -23,6 +24,8 @@ async function main(): Promise<void> {
   measured(sweepFigures(100_000));
   console.log('S2 with choices, tags and what is more than a field, on 100,000');
   measured(subjectFigures(100_000));
+  console.log('S2 with two pipelines and 40 gates, on 100,000');
+  measured(gateFigures(100_000));
   console.log('Territories of 100,000 addresses');
   measured(territoryFigures(100_000));
   console.log('S4 from the database');
