@@ -1,6 +1,6 @@
 import { appraise, hasBit, JUST_IN, type ReadyCharter } from '@relvik/core';
 import { atMost, type Figure, letGo, ROUNDS, timeOf } from './measure';
-import { AS_OF, ATTRIBUTES, CHARTER_JSON, ready, recordsOf, world } from './setting';
+import { AS_OF, ATTRIBUTES, type CHARTER_JSON, ready, recordsOf, world } from './setting';
 import { fullSweep, residentOf } from './sweep.bench';
 
 type Json = typeof CHARTER_JSON;

@@ -30,11 +30,20 @@ export function standing({ flows }: FacetChange, label: string): { readonly befo
   return { before, after };
 }
 
-/** Those that change most, and after them the fullest, in the order given. */
-function telling(all: readonly Shift[]): Shift[] {
+/**
+ * Those that change most, and after them the fullest, in the order given.
+ *
+ * @param always the key of one that is shown however few are there
+ */
+function telling(all: readonly Shift[], always: string | null = null): Shift[] {
   const filled = all.filter(({ before, after }) => before > 0 || after > 0);
   const moved = ({ before, after }: Shift): number => Math.abs(after - before);
-  const kept = new Set([...filled].sort((a, b) => moved(b) - moved(a) || b.before - a.before || 0).slice(0, ROWS));
+  const isKept = ({ key }: Shift): boolean => key === always;
+  const kept = new Set(
+    [...filled]
+      .sort((a, b) => Number(isKept(b)) - Number(isKept(a)) || moved(b) - moved(a) || b.before - a.before)
+      .slice(0, ROWS),
+  );
   return filled.filter((one) => kept.has(one));
 }
 
@@ -58,7 +67,8 @@ export function territoryShifts(change: FacetChange, names: Names): Shift[] {
     const counts = standing(change, key);
     return shift(key, key === '' ? 'Open ground' : names.territory(key), counts.before, counts.after);
   });
-  return telling(all.sort((a, b) => Number(a.key === '') - Number(b.key === '') || a.name.localeCompare(b.name)));
+  const sorted = all.sort((a, b) => Number(a.key === '') - Number(b.key === '') || a.name.localeCompare(b.name));
+  return telling(sorted, '');
 }
 
 /** The bay, then the open leads of people against their limits. */

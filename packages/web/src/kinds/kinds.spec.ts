@@ -38,7 +38,8 @@ function company(change: Partial<RecordDetail> = {}): RecordDetail {
     knownBy: [{ kind: 'name', text: 'Fjord Brygg' }],
     leadsDue: 0,
     joined: [{ id: 9, name: 'Fjord', at: 500, undoUntil: 2000 }],
-    may: { edit: true, assign: false },
+    may: { edit: true, assign: false, decide: false },
+    ...{ proposals: [], notMoved: [] },
     ...change,
   };
 }
@@ -93,7 +94,7 @@ test('a company shows what was joined into it and takes it apart; joining with a
 
 test('whoever may not edit a company can neither join it nor take it apart', async () => {
   const page = await PageTest.open(RecordPage, { kind: 'company', id: '7' });
-  await page.answer('/api/companies/7', company({ may: { edit: false, assign: false } }));
+  await page.answer('/api/companies/7', company({ may: { edit: false, assign: false, decide: false } }));
   expect(page.text).toContain('was joined into this one');
   expect(page.element.querySelector('rv-party-joins button')).toBeNull();
 });

@@ -21,7 +21,7 @@ test.each<[Partial<PastProposal>, string]>([
 
 test('a lead shows what is asked about it, to answer it for who may, and what was asked before', async () => {
   const proposals = [PROPOSAL, { ...PROPOSAL, id: 3, state: 'refused', by: 'Bo', reason: 'far' }];
-  const record = { proposals, may: { decide: true } } as Pick<LeadDetail, 'proposals' | 'may'>;
+  const record = { proposals, may: { decide: true } } as unknown as Pick<LeadDetail, 'proposals' | 'may'>;
   const page = await PageTest.open(RecordProposals, { record, busy: false });
   expect(page.text).toContain('Qualify asks whether it goes to Qualified');
   expect(page.text).toContain('Bo refused');
