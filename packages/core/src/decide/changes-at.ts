@@ -9,7 +9,7 @@ import type { MovingRecord } from '../record/record';
 import { routesOnEntering } from '../route/match-route';
 import { scoresChangeAt } from './scores-change-at';
 
-/** What was decided of a record that may turn with time. */
+/** The parts of a decision from which the next change by time is computed. */
 type Decided = Pick<Appraisal, 'gates' | 'stage' | 'score' | 'grade' | 'territory'> & Pick<Decision, 'place'>;
 
 /**

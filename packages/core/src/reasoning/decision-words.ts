@@ -48,7 +48,7 @@ type TestAccount = Extract<Account, { test: 'one' }>;
 
 function partWords(part: TestAccount, wording: Wording): string {
   const { asked, answer, read } = part;
-  // What is filled is mostly asked for as "not blank": it is said so.
+  // "Not blank" reads as "is filled".
   if (asked.test === 'blank' && answer === 'no')
     return `${subjectName(asked.subject, wording)} is filled (${readValueWords(asked.subject, read, wording)})`;
   return `${testWords(asked, wording)}${readWords(part, wording)}`;

@@ -40,7 +40,7 @@ class Part {
     return this.codes[i] as number;
   }
 
-  /** What stands at a place; codes of places are kept in capitals. */
+  /** The value at a place; codes are upper case in values, folded in columns. */
   value(place: number): Value {
     if (place === 0) return BLANK;
     const folded = this.dictionary[place - 1];
@@ -72,8 +72,7 @@ export function territoryColumn(
     if (answer.found === 'unjudged') return UNJUDGED;
     return answer.found === 'covered' ? (codeOf.get(answer.territory) ?? 0) : 0;
   };
-  // What a postal code tells does not depend on the region: it is asked once for each code of a country, all else once for each pair of
-  // country and region.
+  // The answer of a postal code does not depend on the region: one for each code of a country, and one for each pair of country and region.
   const withoutPostal = { ...coverage, postalCodes: new Map() };
   const plain: Answers = new Int32Array(country.size * region.size).fill(UNASKED);
   const byPostal = new Map<string, Answers>();

@@ -28,7 +28,7 @@ export interface PostalClaims {
   readonly prefixes: ReadonlyMap<string, Claim>;
 }
 
-/** Who claims which ground. */
+/** The claims of territories on all ground. */
 export interface Coverage {
   /** By alpha-2. */
   readonly countries: ReadonlyMap<string, Claim>;
@@ -59,7 +59,7 @@ interface PostalDraft {
   readonly prefixes: Map<string, Claim>;
 }
 
-/** Lays out who claims what. Countries and regions that are none are passed over. */
+/** Collects the claims of territories. Countries and regions that do not exist are ignored. */
 export function coverageOf(territories: readonly Territory[]): Coverage {
   const byKey = new Map(territories.map((one) => [one.key, one]));
   const claims = new Map<string, { readonly ground: Ground; readonly keys: Set<TerritoryKey> }>();
@@ -199,8 +199,18 @@ export function claimOnPostal({ codes, rangeOf, prefixes }: PostalClaims, code: 
 
 /** The claim on a region, or on one around it; null: none. */
 export function claimOnRegion({ regions }: Coverage, region: string): Claim | null {
-  for (const code of regionsAround(region)) {
-    const claim = regions.get(code);
+  return firstClaim(regions, regionsAround(region));
+}
+
+/** The claim that counts for a region without one of its own: on a region around it, or on its country; null: none. */
+export function claimAround({ regions, countries }: Coverage, region: string): Claim | null {
+  const [, ...around] = regionsAround(region);
+  return firstClaim(regions, around) ?? countries.get(countryOfRegion(region)) ?? null;
+}
+
+function firstClaim(claims: ReadonlyMap<string, Claim>, codes: readonly string[]): Claim | null {
+  for (const code of codes) {
+    const claim = claims.get(code);
     if (claim !== undefined) return claim;
   }
   return null;
@@ -245,7 +255,7 @@ function codeIn(country: string | null, code: string): string {
   return code.length > 5 && country === 'US' ? postalForm(code, country) : code;
 }
 
-/** What the postal code of an address tells by itself; null: nothing, so that its region and country do. */
+/** The territory by the postal code alone; null: none, so that region and country are asked. */
 export function byPostalCode(coverage: Coverage, address: Address): TerritoryAnswer | null {
   const at = countryOf(address);
   const claims = at === null ? undefined : coverage.postalCodes.get(at);

@@ -3,7 +3,7 @@ import { postalForm, readPostalCode } from '../record/postal-code';
 import { isRegion, readRegion } from '../record/region';
 import type { Ground } from './coverage';
 
-/** What a line of pasted text stands for; null: it is not recognised. */
+/** A line of pasted text and the ground that it names; null: it is not recognised. */
 export interface ReadGround {
   readonly written: string;
   readonly ground: Ground | null;

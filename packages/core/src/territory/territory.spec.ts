@@ -4,7 +4,7 @@ import type { TerritoryKey } from '../record/keys';
 import { countryOfRegion, regionsAround } from '../record/region';
 import { BLANK, readValue, type Value } from '../record/value';
 import type { FieldType } from '../record/field';
-import { type Address, coverageOf, territoryOf } from './coverage';
+import { type Address, claimAround, coverageOf, territoryOf } from './coverage';
 import { aroundOf, depthOf, insideOf, type PostalCoverage, type Territory } from './territory';
 
 const territory = (key: string, parent: string | null, covers: Partial<Territory> = {}): Territory => ({
@@ -74,6 +74,12 @@ test.each<[Address, object]>([
   [{ ...address('GB'), region: value('region', 'US-OR') }, { found: 'open-ground' }],
 ])('%j lies in %j', (where, answer) => {
   expect(at(where)).toEqual(answer);
+});
+
+test('a region given up falls to the one around it, else to its country', () => {
+  expect(claimAround(coverage, 'US-CA')?.keys).toEqual(['states']);
+  expect(claimAround(coverage, 'GB-EDH')?.keys).toEqual(['scotland']);
+  expect(claimAround(coverage, 'GB-SCT')).toBeNull();
 });
 
 test('a pin beats every address', () => {

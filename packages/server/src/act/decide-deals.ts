@@ -25,7 +25,7 @@ import { touchParties } from './touch-parties';
 import { writeGateChanges } from './write';
 import { writeSideScores } from './write-scores';
 
-/** What happens to one deal. */
+/** An act on one deal. */
 export interface DealAct {
   /** Its row locked. */
   readonly deal: StoredDeal;
@@ -72,6 +72,7 @@ export async function decideDeals(
   inForce: Governing,
 ): Promise<DealOutcome[]> {
   const outcomes: DealOutcome[] = [];
+  const lines: Partial<ChangeEntity>[] = [];
   for (const act of acts) {
     const { deal, person, values, by } = act;
     if (values.size > 0) await writeRecordValues(manager, deal.entity.id, values, by);
@@ -79,10 +80,11 @@ export async function decideDeals(
     await manager.update(DealEntity, deal.entity.id, outcome?.after ?? { due: null, touched: false });
     if (outcome === null) continue;
     outcomes.push(outcome);
-    await insertRows(manager, ChangeEntity, linesOf(act, outcome));
+    lines.push(...linesOf(act, outcome));
     if (person !== null || outcome.decision.gates.moves.length > 0)
       await touchParties(manager, [tiesOfUnrouted(deal.entity)], by.at);
   }
+  await insertRows(manager, ChangeEntity, lines);
   await writeSideScores(
     manager,
     outcomes.map(({ after: { id }, decision: { score } }) => ({ id, score })),

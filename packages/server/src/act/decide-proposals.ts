@@ -135,7 +135,7 @@ async function undoOne(source: DataSource, id: number, hand: Hand): Promise<void
     const governing = await readGoverning(manager, 'share');
     const moving = await lockMoving(acting, found.record, governing, hand);
     const proposal = await locked(manager, id);
-    // Whoever decided may take it back, also where it is out of sight since; and whoever may decide.
+    // The person who decided may take it back, even where it left their sight since; so may those who may decide.
     if (proposal.person !== hand.user.key && !(await moving.mayDecide())) throw Refused.notFound();
     const { decidedAt, undo, answer } = proposal;
     if (decidedAt === null || undo === null) throw cannot('Nobody answered it.');

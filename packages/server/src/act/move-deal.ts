@@ -21,7 +21,7 @@ import { settleByMove } from './settle-by-move';
 
 /**
  * Moves a deal to a stage of its pipeline by hand; one that closes as lost takes a reason, and back into an open one it is open again.
- * What a gate asked about it is settled by it.
+ * The move answers open proposals about it.
  */
 export function moveDeal(
   source: DataSource,

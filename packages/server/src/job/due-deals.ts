@@ -22,6 +22,7 @@ export async function decideDueDeals(manager: EntityManager, ids: readonly numbe
   const deals = await loadDeals(manager, ids, inForce.ready, 'write');
   const enacted = await lastEnacted(manager, deals, inForce);
   const by: ChangeSource = { cause: RELVIK, at: now, origin: 'trusted' };
+  const byCharter = new Map<Governing, DealAct[]>();
   for (const deal of deals) {
     const { charter, touched, id } = deal.entity;
     const deciding = touched || charter === null ? inForce : await governedBy(manager, charter, inForce);
@@ -31,8 +32,11 @@ export async function decideDueDeals(manager: EntityManager, ids: readonly numbe
       continue;
     }
     const occasion = touched ? 'activity' : charter === null ? occasionOf(deal, enacted, inForce) : 'time';
-    await decideDeals(manager, [{ deal, occasion, person: null, values: new Map(), by }], deciding, inForce);
+    const acts = byCharter.get(deciding) ?? [];
+    byCharter.set(deciding, acts);
+    acts.push({ deal, occasion, person: null, values: new Map(), by });
   }
+  for (const [deciding, acts] of byCharter) await decideDeals(manager, acts, deciding, inForce);
   return deals.length;
 }
 

@@ -1,6 +1,6 @@
 import { type Bits, CodeBuilder, type Look, noBits, type Population, setBit } from '@relvik/core';
 
-/** What is read of every lead or deal itself. */
+/** The columns read of every lead or deal. */
 export interface MovingColumns {
   readonly id: string | number;
   readonly arrived: Date;

@@ -28,7 +28,7 @@ interface Row extends Omit<MovingColumns, 'company_id'> {
   readonly company: number | null;
 }
 
-/** What is read of contacts and companies where deals have more. */
+/** Constants for contacts and companies in place of the columns that only deals have. */
 const NO_STANDING =
   "NULL AS closed_at, 'open' AS status, '' AS stage, arrived AS stage_since, NULL AS came_into, '{}' AS looks, 0 AS charter";
 const DEAL_STANDING = 'closed_at, status, stage, stage_since, came_into, looks, COALESCE(charter, 0) AS charter';

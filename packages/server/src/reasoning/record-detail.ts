@@ -135,7 +135,7 @@ export async function recordDetail(
   };
 }
 
-/** What gates asked about a deal, and why it has not moved. */
+/** The proposals about a deal, and why it has not moved. */
 async function gatesOfDeal(
   manager: EntityManager,
   { kind, entity, record }: StoredUnrouted,

@@ -133,7 +133,7 @@ export class TerritoryEditor {
     const found = this.found();
     if (found.length === 0) return;
     this.charters.change((charter) => addGrounds(charter, this.territory().key, found));
-    // What was not recognised stays, to be put right.
+    // Lines that were not recognised stay, to be corrected.
     this.text.set(this.unknown().join('\n'));
   }
 

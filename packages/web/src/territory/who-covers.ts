@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
-  type Claim,
-  claimOnRegion,
+  claimAround,
   COUNTRY_LIST,
   countryCode,
   countryOfRegion,
@@ -88,41 +87,41 @@ export class WhoCovers {
   private readonly coverage = computed(() => coverageOf(this.list()));
   private readonly options = computed(() => this.list().map(({ key, name }) => ({ key, name })));
 
-  private readonly found = computed(() => {
+  private readonly names = computed(() => new Map<string, string>(this.list().map(({ key, name }) => [key, name])));
+
+  private readonly found = computed((): Ground[] => {
     const find = spellingKey(this.find());
     const matches = (code: string, name: string): boolean =>
       spellingKey(name).includes(find) || spellingKey(code) === find;
-    const countries = COUNTRY_LIST.filter(({ code, name }) => matches(code, name)).map(({ code }) =>
-      this.country(code),
-    );
-    // Regions are many: without anything typed only those are shown that are covered, and with a country all of its own.
-    const { regions } = this.coverage();
+    const { countries, regions } = this.coverage();
+    const someCountries = COUNTRY_LIST.filter(({ code, name }) => matches(code, name)).map(({ code }) => code);
+    // Regions are many: without a search only those with a territory of their own, and with a country all of its regions.
     const within = countryCode(this.find());
-    const some = REGION_LIST.filter(({ code, name, around }) =>
+    const someRegions = REGION_LIST.filter(({ code, name, around }) =>
       find === ''
         ? regions.has(code)
         : matches(code, name) || (countryOfRegion(code) === within && (around === null || regions.has(code))),
-    ).map(({ code }) => this.region(code));
-    const all = [...countries, ...some];
-    return find === '' ? all.sort((a, b) => Number(a.own === null) - Number(b.own === null)) : all;
+    );
+    const found = [
+      ...someCountries.map((country): Ground => ({ kind: 'country', country })),
+      ...someRegions.map(({ code }): Ground => ({ kind: 'region', region: code })),
+    ];
+    const isOpen = (ground: Ground): number => Number(ground.kind === 'country' && !countries.has(ground.country));
+    return find === '' ? found.sort((a, b) => isOpen(a) - isOpen(b)) : found;
   });
-  protected readonly shown = computed(() => this.found().slice(0, FEW));
+  protected readonly shown = computed(() =>
+    this.found()
+      .slice(0, FEW)
+      .map((ground) => this.row(ground)),
+  );
   protected readonly more = computed(() => this.found().length - this.shown().length);
 
-  private country(code: string) {
-    return this.row(code, { kind: 'country', country: code }, this.coverage().countries.get(code), null);
-  }
-
-  private region(code: string) {
+  private row(ground: Ground) {
     const coverage = this.coverage();
-    const around = claimOnRegion(coverage, code) ?? coverage.countries.get(countryOfRegion(code)) ?? null;
-    return this.row(code, { kind: 'region', region: code }, coverage.regions.get(code), around);
-  }
-
-  /** @param around the claim on what is around it, which counts where it has none of its own */
-  private row(code: string, ground: Ground, claim: Claim | undefined, around: Claim | null) {
-    const names = new Map<string, string>(this.list().map(({ key, name }) => [key, name]));
-    const nameOf = (key: string | undefined): string => names.get(key ?? '') ?? '';
+    const code = ground.kind === 'region' ? ground.region : ground.kind === 'country' ? ground.country : '';
+    const claim = coverage.regions.get(code) ?? coverage.countries.get(code);
+    const around = ground.kind === 'region' ? claimAround(coverage, code) : null;
+    const nameOf = (key: string | undefined): string => this.names().get(key ?? '') ?? '';
     const [counts, ...others] = claim?.keys ?? [];
     const nobody = around === null ? 'open ground' : `with ${nameOf(around.keys[0])}`;
     return {

@@ -34,7 +34,7 @@ import type { Traced } from './tracer.service';
 })
 export class TracedAccount {
   readonly traced = input.required<Traced>();
-  /** What gates make of a deal, in sentences. */
+  /** The reasons of the gates for a deal, in sentences. */
   protected readonly gates = computed(() => {
     const traced = this.traced();
     if (traced.kind !== 'gated') return [];
