@@ -15,5 +15,6 @@ export * from './proposal';
 export * from './session';
 export * from './tag';
 export * from './text';
+export * from './spelling';
 export * from './unjudged';
 export * from './raw-values';

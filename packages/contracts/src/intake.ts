@@ -66,7 +66,9 @@ export interface PublicForm {
   readonly title: string;
   readonly intro: string;
   readonly thanks: string;
-  readonly fields: readonly (Pick<Field, 'key' | 'name' | 'type' | 'options'> & { readonly required: boolean })[];
+  readonly fields: readonly (Pick<Field, 'key' | 'name' | 'type' | 'options' | 'ownRegions'> & {
+    readonly required: boolean;
+  })[];
   readonly token: string;
 }
 

@@ -11,6 +11,10 @@ export interface UnjudgedRow {
   readonly raw: string;
   /** For amounts without a rate: the earliest day on which one was entered. */
   readonly rateFrom: Day | null;
+  /** What was probably meant: an option, a country or a region by its code; null: nothing is near enough. */
+  readonly likely: string | null;
+  /** Whether it may be taken for something on a list from now on. */
+  readonly listed: boolean;
   readonly why: string;
   readonly leads: number;
   /** Of these, how many are open, and how many wait in the bay. */

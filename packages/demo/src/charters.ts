@@ -431,6 +431,7 @@ export function charterInForce() {
           regions: ['DE-BY', 'AT-7', 'AT-5'],
           postalCodes: [{ kind: 'range', country: 'DE', from: '87000', to: '89999' }],
         },
+        { ...territory('ruhr', 'Ruhr works', 'dach'), regions: ['DE-RUHR'] },
         territory('britain-ireland', 'Britain and Ireland', null, 'United Kingdom', 'Ireland'),
         { ...territory('scotland', 'Scotland and its isles', 'britain-ireland'), regions: ['GB-SCT'] },
         territory('iberia', 'Iberia', null, 'Spain', 'Portugal'),

@@ -1,2 +1,3 @@
 export * from './ostervane';
 export * from './people';
+export { OWN_REGIONS, SPELLINGS } from './regions';

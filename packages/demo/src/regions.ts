@@ -30,6 +30,7 @@ export const REGIONS: Readonly<Record<string, readonly Region[]>> = {
     { spellings: ['Nordrhein-Westfalen', 'NRW'], codes: ['50667', '40213'] },
     { spellings: ['Baden-Württemberg', 'BW'], codes: ['70173', '89073'] },
     { spellings: ['Hamburg', 'HH'], codes: ['20095'] },
+    { spellings: ['Ruhr', 'Ruhrgebiet', 'ruhr'], codes: ['45127', '44135'] },
   ],
   'United Kingdom': [
     { spellings: ['Scotland', 'SCT'], codes: ['EH1 1YZ', 'g1 1xq'] },
@@ -37,6 +38,14 @@ export const REGIONS: Readonly<Record<string, readonly Region[]>> = {
     { spellings: ['Wales', 'WLS'], codes: ['CF10 3AT'] },
   ],
 };
+
+/** Regions that the admin added, and other spellings of the admin's. */
+export const OWN_REGIONS = [{ code: 'DE-RUHR', name: 'Ruhr' }] as const;
+export const SPELLINGS = [
+  { list: 'regions:DE', written: 'Ruhrgebiet', means: 'DE-RUHR' },
+  { list: 'regions:US', written: 'Wash. State', means: 'US-WA' },
+  { list: 'countries', written: 'Germoney', means: 'DE' },
+] as const;
 
 /** Regions as nobody can know them. */
 export const UNKNOWN_REGIONS = ['Californa', 'the north', 'Baveria'] as const;

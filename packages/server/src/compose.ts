@@ -5,6 +5,7 @@ import { activityEndpoints } from './endpoint/activity-endpoints';
 import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
 import { fieldEndpoints } from './endpoint/field-endpoints';
+import { spellingEndpoints } from './endpoint/spelling-endpoints';
 import { joinEndpoints } from './endpoint/join-endpoints';
 import { intakeEndpoints } from './endpoint/intake-endpoints';
 import { leadEndpoints } from './endpoint/lead-endpoints';
@@ -57,6 +58,7 @@ export function compose(settings: Settings): Service {
     ...proposalEndpoints(source),
     ...viewEndpoints(source),
     ...fieldEndpoints(source, counts),
+    ...spellingEndpoints(source),
     ...activityEndpoints(source),
     ...intakeEndpoints(source, writer, background, counts),
     ...charterEndpoints(source, background, counts),

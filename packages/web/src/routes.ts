@@ -137,6 +137,12 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./catalogue/unjudged.page').then((m) => m.UnjudgedPage),
       },
       {
+        path: 'spellings',
+        title: 'Spellings and regions · Relvik',
+        canActivate: [admin],
+        loadComponent: () => import('./catalogue/spellings.page').then((m) => m.SpellingsPage),
+      },
+      {
         path: 'score',
         title: 'Score · Relvik',
         canActivate: [admin],

@@ -17,7 +17,14 @@ import type { Charter } from './charter';
 const { charter } = smallCharter(smallWorld());
 const key = (text: string) => text as TerritoryKey;
 const covers = ({ territories: { list } }: Charter): Record<string, string> =>
-  Object.fromEntries(list.map((one) => [one.key, groundsOf(one).map(groundWords).join('; ')]));
+  Object.fromEntries(
+    list.map((one) => [
+      one.key,
+      groundsOf(one)
+        .map((ground) => groundWords(ground))
+        .join('; '),
+    ]),
+  );
 const grounds = (text: string) => readGrounds(text).flatMap(({ ground }) => ground ?? []);
 
 test.each([

@@ -5,6 +5,7 @@ import { readRegion } from '../record/region';
 import { optionProblem } from '../record/choices';
 import { isDay } from '../record/day';
 import { fold } from '../record/fold';
+import { optionOf } from '../record/value';
 import { currencyDecimals } from '../record/money';
 import { parseScaled } from '../record/scaled';
 import type { Bound, Predicate, PredicateKind } from './predicate';
@@ -36,12 +37,12 @@ function literal(value: string, holds: Holds, { place }: Scope, spot: Spot): str
     return folded;
   }
   if (holds.type === 'country') {
-    const code = countryCode(value);
+    const code = countryCode(value, holds.spellings);
     if (code === undefined) spot.say(`is not a country: ${value}`);
     return fold(code ?? value);
   }
   if (holds.type === 'region') {
-    const read = readRegion(value, null);
+    const read = readRegion(value, null, holds);
     if (!read.ok) spot.say(`${read.why}: ${value}`);
     return fold(read.ok ? read.code : value);
   }
@@ -51,7 +52,11 @@ function literal(value: string, holds: Holds, { place }: Scope, spot: Spot): str
     // A list may look for records that still have it.
     if (among(holds.retired)) {
       if (place !== 'list') spot.say(`is retired: ${value}`);
-    } else if (!holds.open && !among(holds.options)) spot.say(`is not one of the options of ${holds.key}: ${value}`);
+    } else if (!holds.open) {
+      const option = optionOf(holds, value);
+      if (option === undefined) spot.say(`is not one of the options of ${holds.key}: ${value}`);
+      else return fold(option);
+    }
     if (holds.type === 'choices') {
       const problem = optionProblem(value);
       if (problem !== null) spot.say(problem);

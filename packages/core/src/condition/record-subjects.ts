@@ -43,8 +43,8 @@ export const FIELD: SubjectRow<FieldSubject> = {
   holds(subject, scope, spot) {
     const found = fieldAt(subject.field, scope, spot.at('field'));
     if (found === null) return null;
-    const { key, type, options, retiredOptions: retired = [] } = found;
-    return { ...holding(key, type, options), retired, open: takesAnyOption(found) };
+    const { key, type, options, retiredOptions: retired = [], spellings = [], ownRegions = [] } = found;
+    return { ...holding(key, type, options), retired, open: takesAnyOption(found), spellings, ownRegions };
   },
   value: ({ field }, facts) => facts.value(field),
   reads: ({ field }) => field,

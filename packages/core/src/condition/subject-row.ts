@@ -1,6 +1,6 @@
 import type { Spot } from '../document/problem';
 import type { Read } from '../document/read-json';
-import { type FieldType, NUMBER_DECIMALS } from '../record/field';
+import { type Field, type FieldType, NUMBER_DECIMALS } from '../record/field';
 import { fold } from '../record/fold';
 import { BLANK, type Value } from '../record/value';
 import type { Facts } from './facts';
@@ -9,7 +9,7 @@ import type { RulePlace, Scope } from './scope';
 export type HeldType = FieldType | 'currency';
 
 /** The type and options of a subject: they decide which predicates suit it. */
-export interface Holds {
+export interface Holds extends Pick<Field, 'spellings' | 'ownRegions'> {
   /** Its name in messages. */
   readonly key: string;
   readonly type: HeldType;

@@ -27,7 +27,10 @@ const findingsOf = (charter: Charter): readonly Finding[] => [
   ...routeFindings(charter, world),
 ];
 const fixesOf = (charter: Charter) =>
-  findingsOf(charter).map((finding) => ({ finding, fix: fixOf(finding, charter, namesOf(charter, world)) }));
+  findingsOf(charter).map((finding) => ({
+    finding,
+    fix: fixOf(finding, charter, { names: namesOf(charter, world), fields: world.fields }),
+  }));
 
 test('what was found is gone once its fix is applied, and nothing else in the charter is changed', () => {
   const end = fc.option(fc.constantFrom(10, 50, 200), { freq: 3 });
@@ -88,5 +91,5 @@ test('an overlap is left to the territory that counts, a signal of no kind is ta
   ]);
   expect(findingsOf(fixes.reduce<Charter>((mended, { fix }) => fix!.apply(mended), withSignal))).toEqual([]);
   const unmanned = { code: 'empty-team', severity: 'warning', stream: 'main', route: 'north', team: 'north' };
-  expect(fixOf(unmanned as Finding, charter, namesOf(charter, world))).toBeNull();
+  expect(fixOf(unmanned as Finding, charter, { names: namesOf(charter, world), fields: world.fields })).toBeNull();
 });

@@ -7,7 +7,8 @@ import type { Subject } from '../condition/subject';
 import type { RouteKey, TerritoryKey } from '../record/keys';
 import type { Stream } from '../route/stream';
 import { groupDigits } from '../wording/subject-words';
-import type { Names } from '../wording/names';
+import type { Wording } from '../wording/subject-words';
+import { ownRegionsIn } from '../record/catalogue';
 import type { Finding } from './finding';
 
 /** A change to a charter after which a finding is gone. */
@@ -22,7 +23,11 @@ export interface Fix {
  *
  * @returns null: what is to be done is not for the tool to say, or lies outside the charter
  */
-export function fixOf(finding: Finding, charter: Charter, names: Names): Fix | null {
+export function fixOf(
+  finding: Finding,
+  charter: Charter,
+  { names, fields }: Pick<Wording, 'names' | 'fields'>,
+): Fix | null {
   switch (finding.code) {
     case 'unusable':
     case 'empty-team':
@@ -57,7 +62,7 @@ export function fixOf(finding: Finding, charter: Charter, names: Names): Fix | n
       // Ranges that only cross have no ground of their own in common that could be taken from one.
       if (!covers.some((ground) => JSON.stringify(ground) === JSON.stringify(finding.ground))) return null;
       return {
-        words: `Leave ${groundWords(finding.ground)} to ${names.territory(finding.counts)} alone`,
+        words: `Leave ${groundWords(finding.ground, ownRegionsIn(fields))} to ${names.territory(finding.counts)} alone`,
         apply: (changed) => withoutGround(changed, finding.ground, finding.others),
       };
     }

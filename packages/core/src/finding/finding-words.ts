@@ -1,3 +1,4 @@
+import { ownRegionsIn } from '../record/catalogue';
 import { groundWords } from '../territory/ground-words';
 import { groupDigits, subjectName, unitWords, type Wording } from '../wording/subject-words';
 import type { Finding } from './finding';
@@ -41,7 +42,7 @@ export function findingWords(finding: Finding, wording: Wording): string {
     case 'overlap': {
       const { counts, others } = finding;
       const all = AND_LIST.format([counts, ...others].map((key) => names.territory(key)));
-      return `${groundWords(finding.ground)} is covered by ${all}. Until one of them gives it up, it is ${names.territory(counts)}’s`;
+      return `${groundWords(finding.ground, ownRegionsIn(wording.fields))} is covered by ${all}. Until one of them gives it up, it is ${names.territory(counts)}’s`;
     }
     case 'empty-team':
       return `Nobody is in ${names.team(finding.team)}: what the route ${names.route(finding.route)} matches waits in the bay`;

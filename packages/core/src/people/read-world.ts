@@ -22,6 +22,8 @@ import { optionProblem } from '../record/choices';
 import { fieldProblems, withTags } from '../record/catalogue';
 import { type Field, FIELD_KEY, FIELD_ROLES, FIELD_TYPES, isChosen } from '../record/field';
 import type { RepKey, RouteKey } from '../record/keys';
+import { isOwnRegion, type OwnRegion } from '../record/region';
+import type { Spelling } from '../record/spelling';
 import { currencyDecimals, type Rate, Rates } from '../record/money';
 import { parseScaled, showScaled } from '../record/scaled';
 import type { World } from './world';
@@ -76,8 +78,10 @@ const field: Read<Field> = refined(
       role: orNull(oneOf(FIELD_ROLES)),
       feeds: orNull(text()),
       optionList: orElse<string | undefined>(text({ most: 48 }), undefined),
+      spellings: orElse(list(object<Spelling>({ written: text(), means: text() }), { most: 5000 }), undefined),
+      ownRegions: orElse(list(object<OwnRegion>({ code: text(), name }), { most: 2000 }), undefined),
     },
-    ['options', 'retiredOptions', 'retired', 'personal', 'role', 'feeds', 'optionList'],
+    ['options', 'retiredOptions', 'retired', 'personal', 'role', 'feeds', 'optionList', 'spellings', 'ownRegions'],
   ),
   (read, spot) => {
     if (isChosen(read.type))
@@ -85,6 +89,14 @@ const field: Read<Field> = refined(
         const problem = optionProblem(option);
         if (problem !== null) spot.at('options').at(i).say(problem);
       });
+    (read.ownRegions ?? []).forEach(({ code }, i) => {
+      if (!isOwnRegion(code))
+        spot
+          .at('ownRegions')
+          .at(i)
+          .at('code')
+          .say(`must be a country, a hyphen and at least four letters or digits: ${code}`);
+    });
   },
 );
 

@@ -23,7 +23,7 @@ export function countryToReadBy(
   const key = keyOfRole(catalogue, kind, 'country');
   if (key === null) return null;
   const now = written(key);
-  if (typeof now === 'string' && now.trim() !== '') return countryCode(now) ?? null;
+  if (typeof now === 'string' && now.trim() !== '') return countryCode(now, catalogue.get(key)?.spellings) ?? null;
   if (now !== undefined) return null;
   const value = known.get(key);
   return value?.kind === 'text' ? value.text : null;

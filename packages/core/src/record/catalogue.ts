@@ -10,6 +10,7 @@ import {
   TAGS_FIELDS,
 } from './field';
 import { HOPS, type RecordKind } from './kind';
+import type { OwnRegion } from './region';
 
 /** All fields by key. */
 export type Catalogue = ReadonlyMap<string, Field>;
@@ -40,6 +41,14 @@ export function withTags(fields: readonly Field[]): Catalogue {
   for (const tags of TAGS_FIELDS) if (!byKey.has(tags.key)) byKey.set(tags.key, tags);
   return byKey;
 }
+
+/** The regions that the admin added, by any field that holds regions. */
+export function ownRegionsIn(catalogue: Catalogue): readonly OwnRegion[] {
+  for (const { ownRegions } of catalogue.values()) if (ownRegions !== undefined) return ownRegions;
+  return NO_REGIONS;
+}
+
+const NO_REGIONS: readonly OwnRegion[] = [];
 
 /** A problem of a field with regard to the others. */
 export interface FieldProblem {

@@ -1,6 +1,6 @@
 import { COUNTRIES } from './countries.gen';
 import { FOREIGN_NAMES } from './country-names.gen';
-import { Spellings } from './spelling';
+import { meaningOf, type Spelling, Spellings } from './spelling';
 
 export interface Country {
   /** ISO 3166-1 alpha-2. */
@@ -61,14 +61,16 @@ const SPELLINGS: readonly Spellings[] = [
  * The alpha-2 code of a country as it is written: by its code, its English, everyday or native name, whatever the case, accents and
  * punctuation; `undefined`: it is not recognised.
  *
+ * @param own the admin's spellings, for what is recognised by none of these
  * @example countryCode('viet-nam') // 'VN'
  */
-export function countryCode(written: string): string | undefined {
+export function countryCode(written: string, own?: readonly Spelling[]): string | undefined {
   for (const spellings of SPELLINGS) {
     const found = spellings.find(written);
-    if (found !== undefined) return found ?? undefined;
+    if (typeof found === 'string') return found;
+    if (found === null) break;
   }
-  return undefined;
+  return meaningOf(own, written);
 }
 
 const NAME_BY_CODE: ReadonlyMap<string, string> = new Map(COUNTRY_LIST.map(({ code, name }) => [code, name]));

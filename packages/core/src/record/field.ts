@@ -1,4 +1,6 @@
 import { RECORD_KINDS, type RecordKind } from './kind';
+import type { OwnRegion } from './region';
+import type { Spelling } from './spelling';
 
 /** What a field can hold. A field never changes its type. */
 export const FIELD_TYPES = [
@@ -67,6 +69,10 @@ export interface Field {
   /** Options that are no longer offered: records keep them. Missing: none. */
   readonly retiredOptions?: readonly string[];
   readonly retired: boolean;
+  /** Other spellings of its options, countries or regions, which the admin gave. Missing: none. */
+  readonly spellings?: readonly Spelling[];
+  /** Of a region: those that the admin added. Missing: none. */
+  readonly ownRegions?: readonly OwnRegion[];
   /** It tells who someone is: it does not leave the server with the population. Missing: no. */
   readonly personal?: boolean;
 }

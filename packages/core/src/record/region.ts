@@ -1,6 +1,6 @@
 import { countryName } from './country';
 import { REGIONS } from './regions.gen';
-import { Spellings, spellingKey } from './spelling';
+import { meaningOf, type Spelling, Spellings, spellingKey } from './spelling';
 
 /** A subdivision of a country: a state, a province, a nation. */
 export interface Region {
@@ -9,6 +9,45 @@ export interface Region {
   readonly name: string;
   /** The region around it; null: its country alone. */
   readonly around: string | null;
+}
+
+/** A region that the admin added under a country. */
+export interface OwnRegion {
+  /** Its country, a hyphen and at least four letters or digits, which no code of the standard has: `DE-RUHR`. It never changes. */
+  readonly code: string;
+  readonly name: string;
+}
+
+/** What the admin added to the standard's regions. */
+export interface OwnPlaces {
+  readonly ownRegions?: readonly OwnRegion[];
+  /** Other spellings of regions, by code. */
+  readonly spellings?: readonly Spelling[];
+}
+
+const OWN_CODE = /^[A-Z]{2}-[A-Z0-9]{4,24}$/;
+
+/** Whether a code can only be that of a region of the admin's own. */
+export function isOwnRegion(code: string): boolean {
+  return OWN_CODE.test(code);
+}
+
+/**
+ * A code for a region of the admin's own.
+ *
+ * @param taken codes that are in use
+ * @example ownRegionCode('DE', 'Ruhr', []) // 'DE-RUHR'
+ */
+export function ownRegionCode(country: string, name: string, taken: readonly string[]): string {
+  const plain = spellingKey(name)
+    .toUpperCase()
+    .replace(/[^A-Z0-9]/g, '')
+    .slice(0, 20);
+  const stem = `${country}-${plain.length < 4 ? `${plain}AREA` : plain}`;
+  for (let n = 2, code = stem; ; n += 1) {
+    if (!taken.includes(code)) return code;
+    code = `${stem}${n}`;
+  }
 }
 
 export const REGION_LIST: readonly Region[] = REGIONS.map(([code, name, around = null]) => ({ code, name, around }));
@@ -101,9 +140,41 @@ export type RegionReading = { readonly ok: true; readonly code: string } | { rea
  * Reads a region as it is written: by its code with or without the country, or its name.
  *
  * @param country alpha-2 of the record's country; null: unknown, and only what is the name of one region alone is taken
+ * @param own the admin's regions and spellings, for what the standard does not tell
  * @example readRegion('california', 'US') // { ok: true, code: 'US-CA' }
  */
-export function readRegion(written: string, country: string | null): RegionReading {
+export function readRegion(written: string, country: string | null, own: OwnPlaces = {}): RegionReading {
+  const standard = readStandard(written, country);
+  if (standard.ok) return standard;
+  const code = meaningOf(ownSpellings(own, country), written);
+  return code === undefined ? standard : { ok: true, code };
+}
+
+const ownByCountry = new WeakMap<OwnPlaces, Map<string, readonly Spelling[]>>();
+const NONE: readonly Spelling[] = [];
+
+/** The admin's regions with their spellings, of a country or of all. */
+function ownSpellings(own: OwnPlaces, country: string | null): readonly Spelling[] {
+  const { ownRegions = [], spellings = NONE } = own;
+  if (ownRegions.length === 0 && spellings.length === 0) return NONE;
+  const known = ownByCountry.get(own) ?? new Map<string, readonly Spelling[]>();
+  ownByCountry.set(own, known);
+  const id = country ?? '';
+  let made = known.get(id);
+  if (made === undefined) {
+    const all = [
+      ...ownRegions.flatMap(({ code, name }) =>
+        [name, code, code.slice(3)].map((written) => ({ written, means: code })),
+      ),
+      ...spellings,
+    ];
+    made = country === null ? all : all.filter(({ means }) => countryOfRegion(means) === country);
+    known.set(id, made);
+  }
+  return made;
+}
+
+function readStandard(written: string, country: string | null): RegionReading {
   if (country !== null) {
     const found = spellingsIn(country).find(written);
     if (typeof found === 'string') return { ok: true, code: found };
@@ -121,25 +192,38 @@ export function readRegion(written: string, country: string | null): RegionReadi
   };
 }
 
-/** The regions of a country, in alphabetical order of their names. */
-export function regionsOf(country: string): readonly Region[] {
-  return REGION_LIST.filter(({ code }) => countryOfRegion(code) === country).sort((a, b) =>
-    a.name.localeCompare(b.name, 'en'),
+/** Every name of the regions of a country, or of all, with the admin's regions and spellings. */
+export function regionNames(country: string | null, own: OwnPlaces): readonly Spelling[] {
+  const standard = REGION_LIST.filter(({ code }) => country === null || countryOfRegion(code) === country).map(
+    ({ code, name }) => ({ written: name, means: code }),
   );
+  const english = ENGLISH.flatMap(([code, ...names]) =>
+    country === null || countryOfRegion(code) === country ? names.map((written) => ({ written, means: code })) : [],
+  );
+  return [...standard, ...english, ...ownSpellings(own, country)];
+}
+
+/** The regions of a country, the admin's own among them, in alphabetical order of their names. */
+export function regionsOf(country: string, ownRegions: readonly OwnRegion[] = []): readonly OwnRegion[] {
+  return [...REGION_LIST, ...ownRegions]
+    .filter(({ code }) => countryOfRegion(code) === country)
+    .sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
 
 /** The name of a region; the code itself when it is none. */
-export function regionName(code: string): string {
-  return BY_CODE.get(code.toUpperCase())?.name ?? code;
+export function regionName(code: string, ownRegions: readonly OwnRegion[] = []): string {
+  const upper = code.toUpperCase();
+  return BY_CODE.get(upper)?.name ?? ownRegions.find((one) => one.code === upper)?.name ?? code;
 }
 
 /** A region with its country: "California (US)". */
-export function regionLabel(code: string): string {
-  return `${regionName(code)} (${countryOfRegion(code.toUpperCase())})`;
+export function regionLabel(code: string, ownRegions: readonly OwnRegion[] = []): string {
+  return `${regionName(code, ownRegions)} (${countryOfRegion(code.toUpperCase())})`;
 }
 
-/** A region and those around it, the innermost first; empty where the code is none. */
+/** A region and those around it, the innermost first; empty where the code is none. The admin's own lie in their country alone. */
 export function regionsAround(code: string): readonly string[] {
+  if (isOwnRegion(code)) return [code];
   const around: string[] = [];
   for (let at: string | null = code; at !== null && BY_CODE.has(at); at = BY_CODE.get(at)?.around ?? null)
     around.push(at);

@@ -13,6 +13,12 @@ export function spellingKey(text: string): string {
     .trim();
 }
 
+/** Another way in which something of a list is written: an option, a country by alpha-2, a region by its code. */
+export interface Spelling {
+  readonly written: string;
+  readonly means: string;
+}
+
 /** From spellings to what they stand for; a spelling of several things stands for none. */
 export class Spellings {
   private readonly byKey = new Map<string, string | null>();
@@ -32,4 +38,17 @@ export class Spellings {
   find(written: string): string | null | undefined {
     return this.byKey.get(spellingKey(written));
   }
+}
+
+const readSpellings = new WeakMap<readonly Spelling[], Spellings>();
+
+/** What a text stands for by the admin's spellings; undefined: it is none of them, or one of several things. */
+export function meaningOf(spellings: readonly Spelling[] | undefined, written: string): string | undefined {
+  if (spellings === undefined || spellings.length === 0) return undefined;
+  let known = readSpellings.get(spellings);
+  if (known === undefined) {
+    known = new Spellings(spellings.map(({ written: one, means }) => [one, means] as const));
+    readSpellings.set(spellings, known);
+  }
+  return known.find(written) ?? undefined;
 }

@@ -5,6 +5,7 @@ import { type Choices, choicesOf, splitChoices } from './choices';
 import { isDay } from './day';
 import { type Field, NUMBER_DECIMALS, takesAnyOption } from './field';
 import { fold } from './fold';
+import { meaningOf } from './spelling';
 import type { Day } from './keys';
 import { currencyDecimals, type Money } from './money';
 import { parseScaled, showScaled } from './scaled';
@@ -79,16 +80,30 @@ function readMoney(text: string, enteredOn: Day): Value {
 /** The longest option, in characters; a longer one is refused. */
 export const LONGEST_OPTION = 190;
 
+/** The option that a text names, by itself or by a spelling that the admin gave; undefined: none. */
+export function optionOf(
+  { options, spellings }: Pick<Field, 'options' | 'spellings'>,
+  text: string,
+): string | undefined {
+  const among = (name: string): string | undefined => {
+    const folded = fold(name);
+    return options.find((option) => fold(option) === folded);
+  };
+  const direct = among(text);
+  if (direct !== undefined || spellings === undefined) return direct;
+  const meant = meaningOf(spellings, text);
+  return meant === undefined ? undefined : among(meant);
+}
+
 function readChoices(field: Field, text: string): Value {
   const named = splitChoices(text);
   if (takesAnyOption(field)) {
     const long = named.find((option) => option.length > LONGEST_OPTION);
     if (long !== undefined) return unreadable(text, `has a word of more than ${LONGEST_OPTION} characters`);
   }
-  const known = new Map(field.options.map((option) => [fold(option), option]));
   const chosen: string[] = [];
   for (const option of named) {
-    const spelled = known.get(fold(option)) ?? (takesAnyOption(field) ? option : undefined);
+    const spelled = optionOf(field, option) ?? (takesAnyOption(field) ? option : undefined);
     if (spelled === undefined) return unreadable(text, `names what is not one of the options: ${option.slice(0, 60)}`);
     chosen.push(spelled);
   }
@@ -116,19 +131,17 @@ export function readValue(field: Field, raw: Raw, enteredOn: Day, country: strin
         ? { kind: 'text', text, folded }
         : unreadable(text, 'is not an e-mail address');
     case 'choice': {
-      const option = field.options.find((o) => fold(o) === folded);
-      return option === undefined
-        ? unreadable(text, 'is not one of the options')
-        : { kind: 'text', text: option, folded };
+      const option = optionOf(field, text);
+      return option === undefined ? unreadable(text, 'is not one of the options') : codeValue(option);
     }
     case 'choices':
       return readChoices(field, text);
     case 'country': {
-      const code = countryCode(text);
+      const code = countryCode(text, field.spellings);
       return code === undefined ? unreadable(text, 'is not a country') : codeValue(code);
     }
     case 'region': {
-      const read = readRegion(text, country);
+      const read = readRegion(text, country, field);
       return read.ok ? codeValue(read.code) : unreadable(text, read.why);
     }
     case 'postal-code': {

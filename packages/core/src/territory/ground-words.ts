@@ -1,5 +1,5 @@
 import { countryName } from '../record/country';
-import { regionLabel } from '../record/region';
+import { type OwnRegion, regionLabel } from '../record/region';
 import type { Ground } from './coverage';
 import type { PostalCoverage } from './territory';
 
@@ -16,12 +16,12 @@ export function postalWords(coverage: PostalCoverage): string {
 }
 
 /** A ground as people call it: "Germany", "California (US)", "80000–81999 (DE)". */
-export function groundWords(ground: Ground): string {
+export function groundWords(ground: Ground, ownRegions: readonly OwnRegion[] = []): string {
   switch (ground.kind) {
     case 'country':
       return countryName(ground.country);
     case 'region':
-      return regionLabel(ground.region);
+      return regionLabel(ground.region, ownRegions);
     case 'postal':
       return `${postalWords(ground.coverage)} (${ground.coverage.country})`;
   }

@@ -1,6 +1,6 @@
 import { countryCode } from '../record/country';
 import { postalForm, readPostalCode } from '../record/postal-code';
-import { isRegion, readRegion } from '../record/region';
+import { isRegion, type OwnPlaces, readRegion } from '../record/region';
 import type { Ground } from './coverage';
 
 /** A line of pasted text and the ground that it names; null: it is not recognised. */
@@ -13,22 +13,23 @@ export interface ReadGround {
  * Reads grounds as people list them: one a line, or with commas, semicolons or tabs between. A country by code or name; a region by code or
  * name, of a country where that stands before it; postal codes with their country: one, all that begin alike, or a range.
  *
+ * @param own the admin's regions and spellings
  * @example readGrounds('Norway; US-CA; DE 80331; DE 80*; DE 80000-81999')
  */
-export function readGrounds(text: string): ReadGround[] {
+export function readGrounds(text: string, own: OwnPlaces = {}): ReadGround[] {
   return text
     .split(/[\n\r\t,;]+/)
     .map((written) => written.trim())
     .filter((written) => written !== '')
-    .map((written) => ({ written, ground: readGround(written) }));
+    .map((written) => ({ written, ground: readGround(written, own) }));
 }
 
-function readGround(written: string): Ground | null {
+function readGround(written: string, own: OwnPlaces): Ground | null {
   const upper = written.toUpperCase();
   if (isRegion(upper)) return { kind: 'region', region: upper };
   const country = countryCode(written);
   if (country !== undefined) return { kind: 'country', country };
-  const region = readRegion(written, null);
+  const region = readRegion(written, null, own);
   if (region.ok) return { kind: 'region', region: region.code };
   // The longest beginning that names a country is the country of the rest.
   const words = written.split(/\s+/);
@@ -36,7 +37,7 @@ function readGround(written: string): Ground | null {
     const of = countryCode(words.slice(0, n).join(' '));
     if (of === undefined) continue;
     const rest = words.slice(n).join(' ');
-    const within = readRegion(rest, of);
+    const within = readRegion(rest, of, own);
     if (within.ok) return { kind: 'region', region: within.code };
     return postalGround(of, rest);
   }

@@ -38,11 +38,12 @@ interface SubjectWords<S extends Subject> {
 
 /** A value of a field as people know it: a country by name, digits in groups. */
 export function fieldValueWords(key: string, value: string, { fields }: Wording): string {
-  switch (fields.get(key)?.type) {
+  const field = fields.get(key);
+  switch (field?.type) {
     case 'country':
-      return countryName(countryCode(value) ?? value);
+      return countryName(countryCode(value, field.spellings) ?? value);
     case 'region':
-      return regionName(value);
+      return regionName(value, field.ownRegions);
     case 'number':
     case 'money':
       return groupDigits(value);

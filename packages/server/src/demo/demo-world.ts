@@ -1,6 +1,6 @@
 import type { DemoSignIn } from '@relvik/contracts';
-import { bareKey, kindOfField, readCharter, roleOf } from '@relvik/core';
-import { DAYS, FREE_DOMAINS, ostervane, type Ostervane } from '@relvik/demo';
+import { bareKey, kindOfField, readCharter, roleOf, spellingKey } from '@relvik/core';
+import { DAYS, FREE_DOMAINS, OWN_REGIONS, ostervane, type Ostervane, SPELLINGS } from '@relvik/demo';
 import { type DataSource, type EntityManager, IsNull } from 'typeorm';
 import { CharterEntity, OpenDraftEntity } from '../store/entity/charter.entity';
 import { insertRows } from '../store/rows';
@@ -13,7 +13,7 @@ import {
   TeamEntity,
   TeamMemberEntity,
 } from '../store/entity/people.entity';
-import { FieldEntity, RateEntity } from '../store/entity/catalogue.entity';
+import { FieldEntity, OwnRegionEntity, RateEntity, SpellingEntity } from '../store/entity/catalogue.entity';
 import { liveThrough } from './demo-life';
 import { keepRecords } from './demo-records';
 import { SavedViewEntity } from '../store/entity/saved-view.entity';
@@ -128,6 +128,12 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
       manager,
       QueueMemberEntity,
       world.queues.flatMap(({ key, members }) => members.map((person) => ({ queue: key, person }))),
+    );
+    await insertRows(manager, OwnRegionEntity, [...OWN_REGIONS]);
+    await insertRows(
+      manager,
+      SpellingEntity,
+      SPELLINGS.map((one) => ({ ...one, folded: spellingKey(one.written) })),
     );
     const author = world.people[0]?.name ?? '';
     const kept = { version: 1, author, reason: null, note: null };

@@ -32,7 +32,7 @@ export async function handOutForm(source: DataSource, slug: string, now: Date): 
     const field = world.fields.get(key);
     return field === undefined || field.retired
       ? []
-      : [{ key, name: field.name, type: field.type, options: field.options, required }];
+      : [{ key, name: field.name, type: field.type, options: field.options, ownRegions: field.ownRegions, required }];
   });
   return { slug, title: form.title, intro: form.intro, thanks: form.thanks, fields, token };
 }

@@ -1,7 +1,17 @@
 import type { UnjudgedRow } from '@relvik/contracts';
-import { type Field, fieldsOf, kindOfField, RECORD_KINDS, type RecordKind } from '@relvik/core';
+import {
+  type Catalogue,
+  type Field,
+  fieldsOf,
+  keyOfRole,
+  kindOfField,
+  likelyMeaning,
+  RECORD_KINDS,
+  type RecordKind,
+  spellingList,
+} from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { readGoverning } from '../store/governing';
+import { type Governing, readGoverning } from '../store/governing';
 import { unreadableValues } from './unreadable-values';
 
 const FEW = 4;
@@ -26,8 +36,7 @@ const COUNTED_OTHERS = `COUNT(*) AS leads, COUNT(*) AS open, 0 AS in_bay,
   SUBSTRING_INDEX(GROUP_CONCAT(v.record ORDER BY v.record DESC), ',', ${FEW}) AS ids`;
 
 /** Values that are not what their field holds, and amounts by their currency where it has no rate. */
-async function groupsOf(manager: EntityManager): Promise<Group[]> {
-  const { ready, world } = await readGoverning(manager, 'none');
+async function groupsOf(manager: EntityManager, { ready, world }: Governing): Promise<Group[]> {
   const { baseCurrency } = ready.charter;
   const rated = [baseCurrency, ...world.rates.periods(baseCurrency).map(({ currency }) => currency)];
   const found = async (fields: readonly Field[], counted: string, joined: string): Promise<Group[]> => {
@@ -36,8 +45,8 @@ async function groupsOf(manager: EntityManager): Promise<Group[]> {
       unreadableValues<Group>(
         manager,
         fields,
-        `SELECT v.field, v.shown AS raw, MIN(v.why) AS why, NULL AS rate_from, ${counted} FROM VALUES ${joined}`,
-        `GROUP BY v.field, v.shown ORDER BY in_bay DESC, leads DESC, v.field, v.shown LIMIT ${SHOWN}`,
+        `SELECT v.field, MIN(v.shown) AS raw, MIN(v.why) AS why, NULL AS rate_from, ${counted} FROM VALUES ${joined}`,
+        `GROUP BY v.field, BINARY v.shown ORDER BY in_bay DESC, leads DESC, v.field, raw LIMIT ${SHOWN}`,
       ),
       money.length === 0
         ? []
@@ -71,9 +80,30 @@ async function namesOf(manager: EntityManager, kind: RecordKind, ids: readonly n
   return new Map(rows.map(({ id, name }) => [id, name]));
 }
 
+/** The country of the newest record of each group of regions, by the record's id: by it the likely region is found. */
+async function countriesOf(
+  manager: EntityManager,
+  groups: readonly Group[],
+  fields: Catalogue,
+): Promise<ReadonlyMap<number, string>> {
+  const newest = groups.flatMap(({ field, ids }) =>
+    fields.get(field)?.type === 'region' ? [Number(ids.split(',', 1)[0])] : [],
+  );
+  const keys = RECORD_KINDS.flatMap((kind) => keyOfRole(fields, kind, 'country') ?? []);
+  if (newest.length === 0 || keys.length === 0) return new Map();
+  const rows = await manager.query<{ record: number; shown: string }[]>(
+    "SELECT record, shown FROM field_value WHERE record IN (?) AND field IN (?) AND kind = 'text'",
+    [newest, keys],
+  );
+  return new Map(rows.map(({ record, shown }) => [record, shown]));
+}
+
 /** What can't be judged, the most leads in the bay first. */
 export async function unjudgedRows(manager: EntityManager): Promise<UnjudgedRow[]> {
-  const groups = await groupsOf(manager);
+  const governing = await readGoverning(manager, 'none');
+  const { fields } = governing.world;
+  const groups = await groupsOf(manager, governing);
+  const countries = await countriesOf(manager, groups, fields);
   const names = new Map<number, string>();
   for (const kind of RECORD_KINDS) {
     const ids = groups.flatMap(({ field, ids: some }) =>
@@ -83,8 +113,12 @@ export async function unjudgedRows(manager: EntityManager): Promise<UnjudgedRow[
   }
   return groups.map(({ field, raw, why, rate_from, leads, open, in_bay, ids: some }) => {
     const kind = kindOfField(field);
+    const of = fields.get(field);
+    const country = countries.get(Number(some.split(',', 1)[0])) ?? null;
     return {
       ...{ field, kind, raw, why },
+      likely: of === undefined || rate_from !== null ? null : likelyMeaning(of, raw, country),
+      listed: of !== undefined && spellingList(of, '') !== null,
       rateFrom: rate_from,
       leads: Number(leads),
       open: Number(open),

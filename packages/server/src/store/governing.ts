@@ -7,6 +7,8 @@ import {
   kindsFrom,
   Rates,
   type ReadyCharter,
+  type Spelling,
+  spellingList,
   STANDARD_KINDS,
   takesAnyOption,
   type World,
@@ -17,8 +19,10 @@ import {
   ActivityKindEntity,
   FieldEntity,
   OptionListEntity,
+  OwnRegionEntity,
   RateEntity,
   ReferenceCurrencyEntity,
+  SpellingEntity,
   TagEntity,
 } from './entity/catalogue.entity';
 import { CharterEntity } from './entity/charter.entity';
@@ -34,20 +38,39 @@ export interface Governing {
 }
 
 export async function readFields(manager: EntityManager): Promise<Catalogue> {
-  const [fields, tags, lists] = await Promise.all([
+  const [fields, tags, lists, spellings, ownRegions] = await Promise.all([
     manager.find(FieldEntity, { order: { position: 'ASC', key: 'ASC' } }),
     manager.find(TagEntity, { order: { folded: 'ASC' } }),
     manager.find(OptionListEntity),
+    manager.find(SpellingEntity, { order: { list: 'ASC', folded: 'ASC' } }),
+    manager.find(OwnRegionEntity, { order: { name: 'ASC' } }),
   ]);
+  const spelled = spellingsBy(spellings);
   const words = tags.map(({ word }) => word);
   const shared = new Map(lists.map((list) => [list.key, list]));
   return new Map(
     fields.map(({ optionList, position: _, ...own }): [string, Field] => {
       const { options, retiredOptions } = shared.get(optionList ?? '') ?? own;
       const offered = takesAnyOption(own) ? words : options;
-      return [own.key, { ...own, options: offered, retiredOptions, ...(optionList === null ? {} : { optionList }) }];
+      const field: Field = {
+        ...{ ...own, options: offered, retiredOptions },
+        ...(optionList === null ? {} : { optionList }),
+        ...(own.type === 'region' && ownRegions.length > 0 ? { ownRegions } : {}),
+      };
+      const known = spelled.get(own.type === 'region' ? 'regions' : (spellingList(field, '') ?? ''));
+      return [own.key, known === undefined ? field : { ...field, spellings: known }];
     }),
   );
+}
+
+/** Spellings by their list; those of the regions of all countries together. */
+function spellingsBy(rows: readonly SpellingEntity[]): ReadonlyMap<string, Spelling[]> {
+  const byList = new Map<string, Spelling[]>();
+  for (const { list, written, means } of rows) {
+    const key = list.startsWith('regions:') ? 'regions' : list;
+    byList.set(key, [...(byList.get(key) ?? []), { written, means }]);
+  }
+  return byList;
 }
 
 /** The standard kinds of activities, as the admin renamed or retired them, and then the admin's own. */

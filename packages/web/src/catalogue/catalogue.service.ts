@@ -9,14 +9,24 @@ import type {
   KindRow,
   NewField,
   NewKind,
+  NewOwnRegion,
   NewRate,
   NoCompanyRow,
   OptionListRow,
   RateGiven,
   RateList,
   SaidRow,
+  SpellingRow,
+  SpellingsFile,
+  SpellingsRead,
+  Take,
+  TakeBack,
+  Taken,
+  TakenBack,
+  TakePreview,
   UnjudgedRow,
 } from '@relvik/contracts';
+import type { OwnRegion } from '@relvik/core';
 import { type Observable, tap } from 'rxjs';
 import { WordingService } from '../wording/wording.service';
 
@@ -85,6 +95,44 @@ export class CatalogueService {
 
   said(): Observable<SaidRow[]> {
     return this.http.get<SaidRow[]>('/api/said');
+  }
+
+  spellings(): Observable<SpellingRow[]> {
+    return this.http.get<SpellingRow[]>('/api/spellings');
+  }
+
+  /** What taking a text for something would correct. */
+  previewTake(take: Take): Observable<TakePreview> {
+    return this.http.post<TakePreview>('/api/spellings/preview', take);
+  }
+
+  takeFor(take: Take): Observable<Taken> {
+    return this.known(this.http.post<Taken>('/api/spellings', take));
+  }
+
+  takeBack(spelling: TakeBack): Observable<TakenBack> {
+    return this.known(this.http.post<TakenBack>('/api/spellings/take-back', spelling));
+  }
+
+  /** Spellings from a file: with `apply` they come into force. */
+  spellingsFile(file: SpellingsFile): Observable<SpellingsRead> {
+    return this.known(this.http.post<SpellingsRead>('/api/spellings/file', file));
+  }
+
+  addRegion(region: NewOwnRegion): Observable<OwnRegion[]> {
+    return this.known(this.http.post<OwnRegion[]>('/api/own-regions', region));
+  }
+
+  renameRegion(code: string, name: string): Observable<OwnRegion[]> {
+    return this.known(this.http.patch<OwnRegion[]>(`/api/own-regions/${code}`, { name }));
+  }
+
+  removeRegion(code: string): Observable<OwnRegion[]> {
+    return this.known(this.http.delete<OwnRegion[]>(`/api/own-regions/${code}`));
+  }
+
+  regions(): Observable<OwnRegion[]> {
+    return this.http.get<OwnRegion[]>('/api/own-regions');
   }
 
   rates(): Observable<RateList> {

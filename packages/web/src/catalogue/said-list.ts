@@ -28,9 +28,9 @@ export class SaidList {
   protected readonly rows = computed(() => {
     const { names, fields } = this.words.wording();
     return this.said().map((row) => {
-      const type = fields.get(row.field)?.type ?? 'text';
-      const shown = row.unreadable === null ? shownAs(type, row.shown) : row.shown;
-      return { ...row, shown, known: shownAs(type, row.known), label: names.field(row.field), how: wayWords(row) };
+      const field = fields.get(row.field);
+      const shown = row.unreadable === null ? shownAs(field, row.shown) : row.shown;
+      return { ...row, shown, known: shownAs(field, row.known), label: names.field(row.field), how: wayWords(row) };
     });
   });
 

@@ -8,6 +8,8 @@ const row = (more: Partial<UnjudgedRow>): UnjudgedRow => ({
   raw: 'many',
   rateFrom: null,
   why: 'is not a number',
+  likely: null,
+  listed: false,
   leads: 7,
   open: 7,
   inBay: 6,
@@ -105,4 +107,26 @@ test('what was said of leads and not taken is settled where it is listed', async
   expect(body).toEqual({ field: 'employees', take: true });
   await answer({});
   expect(page.text).not.toContain('They now say something else');
+});
+
+test('a text that is not recognised is taken for the likely value: what it corrects is told before, and it can be undone', async () => {
+  const wrong = row({ field: 'country', raw: 'Norwey', why: 'is not a country', leads: 3, likely: 'NO', listed: true });
+  const page = await open([wrong, row({ field: 'industry', raw: 'x', listed: true })]);
+  expect(page.text).toContain('“Norwey” is not a country take it for Norway …');
+  await page.click('Take Norwey for Norway');
+  const asked = page.sent('/api/spellings/preview', 'POST');
+  expect(asked.body).toEqual({ field: 'country', raw: 'Norwey', means: 'NO' });
+  await asked.answer({ corrects: [{ field: 'country', records: 3, inBay: 2 }], others: 1 });
+  expect(page.text).toContain('It corrects 3 leads in Country, 2 of them in the bay');
+  expect(page.text).toContain('1 of other countries stay as they are.');
+  page.find('rv-take-spelling form').dispatchEvent(new Event('submit'));
+  await page.settle();
+  const spelling = { list: 'countries', written: 'Norwey', means: 'NO' };
+  await page.sent('/api/spellings', 'POST').answer({ spelling, corrected: 3, rows: [] });
+  expect(page.text).toContain('“Norwey” stands for Norway from now on; 3 values were corrected.');
+  await page.click('Undo');
+  const back = page.sent('/api/spellings/take-back', 'POST');
+  expect(back.body).toEqual({ list: 'countries', written: 'Norwey' });
+  await back.answer({ restored: 3, spellings: [], rows: [wrong] });
+  expect(page.text).toContain('“Norwey” is no spelling any more; 3 values are as before.');
 });

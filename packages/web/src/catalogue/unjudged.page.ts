@@ -8,6 +8,8 @@ import {
   type ProblemDocument,
   type RateGiven,
   type RateList,
+  type TakeBack,
+  type Taken,
   type UnjudgedRow,
 } from '@relvik/contracts';
 import type { RecordKind } from '@relvik/core';
@@ -21,10 +23,13 @@ import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { ValueField } from '../record/value-field';
 import { pathOf } from '../wording/kind-words';
+import { shownAs } from '../wording/shown-as';
 import { WordingService } from '../wording/wording.service';
 import { CatalogueService } from './catalogue.service';
 import { Rates } from './rates';
 import { SaidList } from './said-list';
+import { meaningWords } from './spelling-words';
+import { TakeSpelling } from './take-spelling';
 
 /** Values that can't be judged: what they are, how many leads have them, and one place to put them right together. */
 @Component({
@@ -38,6 +43,7 @@ import { SaidList } from './said-list';
     ProblemNote,
     Rates,
     SaidList,
+    TakeSpelling,
     ValueField,
     Waiting,
   ],
@@ -56,10 +62,19 @@ export class UnjudgedPage {
   protected readonly rows = computed(() => {
     const rows = this.after()?.rows ?? valueOf(this.loaded());
     const { fields } = this.words.wording();
-    return rows?.map((row) => ({ ...row, id: `${row.field} ${row.raw}`, of: fields.get(row.field) ?? null })) ?? null;
+    return (
+      rows?.map((row) => {
+        const of = fields.get(row.field) ?? null;
+        return { ...row, id: `${row.field} ${row.raw}`, of, likelyWords: shownAs(of ?? undefined, row.likely ?? '') };
+      }) ?? null
+    );
   });
   protected readonly done = computed(() => this.after()?.done ?? null);
 
+  /** The spelling that was taken last, which can be taken back. */
+  protected readonly spelled = signal<TakeBack | null>(null);
+  /** The row whose text is being taken for something, by id. */
+  protected readonly taking = signal<string | null>(null);
   protected readonly editing = signal<string | null>(null);
   protected readonly typed = signal('');
   protected readonly from = signal('');
@@ -70,7 +85,29 @@ export class UnjudgedPage {
     this.typed.set('');
     this.from.set(rateFrom ?? '');
     this.problem.set(null);
+    this.taking.set(null);
     this.editing.set(id);
+  }
+
+  protected beginTaking({ id }: { readonly id: string }): void {
+    this.editing.set(null);
+    this.problem.set(null);
+    this.taking.set(id);
+  }
+
+  protected taken({ spelling, corrected, rows }: Taken): void {
+    const means = meaningWords(spelling.list, spelling.means, this.words);
+    const records = corrected === 1 ? '1 value was' : `${corrected} values were`;
+    this.after.set({ rows, done: `“${spelling.written}” stands for ${means} from now on; ${records} corrected.` });
+    this.spelled.set(spelling);
+    this.taking.set(null);
+  }
+
+  protected takeBack({ list, written }: TakeBack): void {
+    this.run(this.catalogue.takeBack({ list, written }), ({ restored, rows }) => {
+      const records = restored === 1 ? '1 value is' : `${restored} values are`;
+      this.after.set({ rows, done: `“${written}” is no spelling any more; ${records} as before.` });
+    });
   }
 
   protected correct({ field, raw }: UnjudgedRow): void {
@@ -97,6 +134,7 @@ export class UnjudgedPage {
 
   private run<T>(work: Observable<T>, then: (answer: T) => void): void {
     this.busy.set(true);
+    this.spelled.set(null);
     work.subscribe({
       next: (answer) => {
         then(answer);

@@ -12,6 +12,7 @@ import { AgoPipe } from '../api/ago.pipe';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
+import { saveFile } from '../ui/save-file';
 import { WordingService } from '../wording/wording.service';
 import { CharterService } from './charter.service';
 
@@ -138,12 +139,8 @@ export class ChartersPage {
   protected export(id: number, name: string): void {
     this.charters.file(id).subscribe({
       next: (file) => {
-        const url = URL.createObjectURL(new Blob([JSON.stringify(file, null, 2)], { type: 'application/json' }));
-        const link = document.createElement('a');
-        link.href = url;
-        link.download = `${name.replace(/[^\p{L}\p{N}]+/gu, '-')}.charter.json`;
-        link.click();
-        URL.revokeObjectURL(url);
+        const fileName = `${name.replace(/[^\p{L}\p{N}]+/gu, '-')}.charter.json`;
+        saveFile(fileName, JSON.stringify(file, null, 2), 'application/json');
       },
       error: (error: unknown) => {
         this.trouble.set(problemOf(error));

@@ -96,9 +96,9 @@ export class TestEditor {
         (a, b) => b.count - a.count,
       );
     if (holds.type === 'region')
-      return REGION_LIST.map(({ code }) => ({ value: code, label: regionLabel(code), count: count(code) })).sort(
-        (a, b) => b.count - a.count,
-      );
+      return [...REGION_LIST, ...(holds.ownRegions ?? [])]
+        .map(({ code }) => ({ value: code, label: regionLabel(code, holds.ownRegions), count: count(code) }))
+        .sort((a, b) => b.count - a.count);
     if (holds.options.length + holds.retired.length > 0) {
       const offered = holds.options.map((value) => ({ value, label: this.shown(value), count: count(value) }));
       // Lists can look for retired options.

@@ -69,7 +69,7 @@ export class DraftNote {
     const wording = this.charters.wording();
     return draft.findings.filter(isError).map((finding) => ({
       words: findingWords(finding, wording),
-      fix: fixOf(finding, draft.charter, wording.names),
+      fix: fixOf(finding, draft.charter, wording),
     }));
   });
   protected readonly changes = computed(() => {

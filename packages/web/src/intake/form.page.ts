@@ -35,6 +35,7 @@ import { IntakeService } from './intake.service';
                   [id]="'f-' + field.key"
                   [field]="field"
                   [value]="values()[field.key] ?? ''"
+                  [country]="values()[countryKey()] ?? ''"
                   (changed)="set(field.key, $event)"
                 />
                 @if (message(field.key); as wrong) {
@@ -68,6 +69,9 @@ export class FormPage {
   private readonly intake = inject(IntakeService);
   readonly slug = input.required<string>();
   protected readonly loaded = signal<Loaded<PublicForm>>(LOADING);
+  protected readonly countryKey = computed(
+    () => valueOf(this.loaded())?.fields.find(({ type }) => type === 'country')?.key ?? '',
+  );
   protected readonly form = computed(() => valueOf(this.loaded()));
   protected readonly values = signal<Readonly<Record<string, string>>>({});
   protected readonly problem = signal<ProblemDocument | null>(null);

@@ -48,6 +48,7 @@ interface Of {
               [id]="'new-' + field.key"
               [field]="field"
               [value]="values()[field.key] ?? ''"
+              [country]="values()[words.countryKey(kind())] ?? ''"
               (changed)="set(field.key, $event)"
             />
             @if (message(field.key); as wrong) {
@@ -74,7 +75,7 @@ export class NewRecordPage {
   private readonly records = inject(RecordService);
   private readonly leads = inject(LeadService);
   private readonly router = inject(Router);
-  private readonly words = inject(WordingService);
+  protected readonly words = inject(WordingService);
   /** From the route, and from the address. */
   readonly kind = input.required<UnroutedKind>();
   readonly lead = input<string>();

@@ -22,6 +22,7 @@ import { RecordService } from './record.service';
                 [id]="'edit-' + item.field.key"
                 [field]="item.field"
                 [value]="typed()"
+                [country]="country()"
                 (changed)="typed.set($event)"
                 (keydown.escape)="editing.set(null)"
                 (keydown.control.enter)="save()"
@@ -103,14 +104,18 @@ export class RecordValues {
       return {
         field,
         raw,
-        shown: value?.unreadable ? raw : shownAs(field.type, raw),
+        shown: value?.unreadable ? raw : shownAs(field, raw),
         unreadable: value?.unreadable ?? null,
         byHand: value?.byHand ?? false,
         fed: fed.has(field.key),
-        said: saidOf(saidOfField.get(field.key), field.type),
+        said: saidOf(saidOfField.get(field.key), field),
       };
     });
   });
+
+  protected readonly country = computed(
+    () => this.fields().find(({ field }) => field.key === this.words.countryKey(this.record().kind))?.raw ?? '',
+  );
 
   protected edit(key: string, raw: string): void {
     this.editing.set(key);

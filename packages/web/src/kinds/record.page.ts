@@ -167,7 +167,7 @@ export class RecordPage {
 
   private ofRole(role: 'email' | 'phone' | 'amount' | 'close'): string {
     const field = this.words.fieldsOf(this.kind()).find((one) => one.role === role);
-    return field === undefined ? '' : shownAs(field.type, this.shown(field.key));
+    return field === undefined ? '' : shownAs(field, this.shown(field.key));
   }
 
   /** Answers a proposal; where it is refused, since someone was quicker, the page says why. */

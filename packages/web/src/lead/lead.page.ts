@@ -111,12 +111,16 @@ export class LeadPage {
       return {
         field,
         raw,
-        shown: value?.unreadable ? raw : shownAs(field.type, raw),
+        shown: value?.unreadable ? raw : shownAs(field, raw),
         unreadable: value?.unreadable ?? null,
-        said: saidOf(said.get(field.key), field.type),
+        said: saidOf(said.get(field.key), field),
       };
     });
   });
+  /** Its country, alpha-2; empty: none that can be read. */
+  protected readonly country = computed(
+    () => this.fields().find(({ field }) => field.key === this.words.countryKey('lead'))?.raw ?? '',
+  );
   protected readonly tags = computed(() =>
     splitChoices(this.lead()?.values.find(({ field }) => field === TAGS)?.shown ?? ''),
   );

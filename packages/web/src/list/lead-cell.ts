@@ -94,7 +94,6 @@ export class LeadCell {
   protected readonly value = computed(() => {
     const key = this.column().replace(/^field:/, '');
     const raw = this.lead().values[key] ?? '';
-    const type = this.words.wording().fields.get(key)?.type ?? 'text';
-    return raw === '' ? '–' : shownAs(type, raw);
+    return raw === '' ? '–' : shownAs(this.words.wording().fields.get(key), raw);
   });
 }

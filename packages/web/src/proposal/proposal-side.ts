@@ -136,8 +136,10 @@ export class ProposalSide {
   protected readonly reach = computed(() => {
     const { fields } = this.words.wording();
     return (valueOf(this.lead())?.values ?? []).flatMap(({ field, shown, unreadable }) => {
-      const type = fields.get(field)?.type ?? 'text';
-      return unreadable === null && shown !== '' && REACH.includes(type) ? [shownAs(type, shown)] : [];
+      const known = fields.get(field);
+      return unreadable === null && shown !== '' && REACH.includes(known?.type ?? 'text')
+        ? [shownAs(known, shown)]
+        : [];
     });
   });
 }

@@ -31,7 +31,7 @@ function shown(field: string, changed: Exclude<Changed, null>, wording: Wording)
   if (typeof changed === 'string') return keyWords(field, changed, names);
   if (isPlace(changed)) return whereWords(changed, wording);
   const text = changed.kind === 'shown' ? changed.text : showValue(changed);
-  return shownAs(fields.get(field)?.type ?? 'text', text);
+  return shownAs(fields.get(field), text);
 }
 
 /** A computed value as it is kept, in words. */

@@ -29,6 +29,7 @@ import { WordingService } from '../wording/wording.service';
               [id]="'new-' + field.key"
               [field]="field"
               [value]="values()[field.key] ?? ''"
+              [country]="values()[words.countryKey('lead')] ?? ''"
               (changed)="set(field.key, $event)"
             />
             @if (message(field.key); as wrong) {

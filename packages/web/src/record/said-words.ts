@@ -1,5 +1,5 @@
 import type { SaidValue } from '@relvik/contracts';
-import type { FieldType } from '@relvik/core';
+import type { Field } from '@relvik/core';
 import { shownAs } from '../wording/shown-as';
 
 const WAYS: Readonly<Record<SaidValue['way'], string>> = {
@@ -17,13 +17,13 @@ export function wayWords({ way, by }: Pick<SaidValue, 'way' | 'by'>): string {
 /** The values not taken now, in words. */
 export function saidOf(
   said: SaidValue | undefined,
-  type: FieldType,
+  field: Pick<Field, 'type' | 'ownRegions'>,
 ): { readonly words: string; readonly shown: string; readonly unreadable: string | null } | null {
   if (said === undefined) return null;
   const { shown, unreadable } = said;
   return {
     words: `They now say, ${wayWords(said)}:`,
-    shown: unreadable === null ? shownAs(type, shown) : shown,
+    shown: unreadable === null ? shownAs(field, shown) : shown,
     unreadable,
   };
 }

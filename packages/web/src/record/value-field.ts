@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { COUNTRY_LIST, countryName, type Field, fold, splitChoices, takesAnyOption } from '@relvik/core';
+import { COUNTRY_LIST, countryName, type Field, fold, regionsOf, splitChoices, takesAnyOption } from '@relvik/core';
 import { InputTextModule } from 'primeng/inputtext';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
@@ -78,8 +78,10 @@ const HINTS: { readonly [T in Field['type']]: string } = {
 })
 export class ValueField {
   readonly id = input.required<string>();
-  readonly field = input.required<Pick<Field, 'key' | 'name' | 'type' | 'options' | 'retiredOptions'>>();
+  readonly field = input.required<Pick<Field, 'key' | 'name' | 'type' | 'options' | 'retiredOptions' | 'ownRegions'>>();
   readonly value = input.required<string>();
+  /** The country of the record, alpha-2: its regions are offered. Empty: not known. */
+  readonly country = input('');
   readonly changed = output<string>();
 
   /** The options chosen; null: it holds one value. */
@@ -104,7 +106,7 @@ export class ValueField {
   }
 
   private known(): { label: string; value: string }[] | null {
-    const { type, options } = this.field();
+    const { type, options, ownRegions } = this.field();
     switch (type) {
       case 'choice':
       case 'choices':
@@ -116,6 +118,10 @@ export class ValueField {
         ];
       case 'country':
         return COUNTRY_LIST.map(({ code }) => ({ label: countryName(code), value: code }));
+      case 'region': {
+        const regions = regionsOf(this.country(), ownRegions);
+        return regions.length === 0 ? null : regions.map(({ code, name }) => ({ label: name, value: code }));
+      }
       default:
         return null;
     }

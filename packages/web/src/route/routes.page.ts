@@ -130,7 +130,7 @@ export class RoutesPage {
     return [...(draft?.findings ?? []), ...this.impacts.findings()].map((finding) => ({
       ...finding,
       words: findingWords(finding, wording),
-      fix: draft && fixOf(finding, draft.charter, wording.names),
+      fix: draft && fixOf(finding, draft.charter, wording),
       witness: finding.code === 'gap-between-numbers' ? finding.witness : [],
     }));
   });

@@ -12,6 +12,7 @@ import {
   groundsOf,
   groundWords,
   overlapsIn,
+  type OwnRegion,
   type Territory,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
@@ -57,6 +58,7 @@ export class TerritoriesPage {
 
   protected readonly territories = computed((): Row[] => {
     const list = this.list();
+    const { ownRegions } = this.words.places();
     const leads = valueOf(this.counts())?.territories ?? {};
     const before = new Map((this.charters.inForce()?.charter.territories.list ?? []).map((one) => [one.key, one]));
     const rowsIn = (key: string | null, depth: number): Row[] =>
@@ -64,7 +66,13 @@ export class TerritoriesPage {
         .filter(({ parent }) => parent === key)
         .flatMap((territory) => [
           {
-            ...{ key: territory.key, name: territory.name, depth, territory, covers: coversWords(territory) },
+            ...{
+              key: territory.key,
+              name: territory.name,
+              depth,
+              territory,
+              covers: coversWords(territory, ownRegions),
+            },
             leads: leads[territory.key] ?? 0,
             changed: JSON.stringify(before.get(territory.key)) !== JSON.stringify(territory),
           },
@@ -84,7 +92,7 @@ export class TerritoriesPage {
       ? []
       : overlapsIn(charter).map((finding) => ({
           words: findingWords(finding, wording),
-          fix: fixOf(finding, charter, wording.names),
+          fix: fixOf(finding, charter, wording),
         }));
   });
 
@@ -115,9 +123,12 @@ export class TerritoriesPage {
   }
 }
 
-function coversWords(territory: Territory): string {
+function coversWords(territory: Territory, ownRegions: readonly OwnRegion[]): string {
   const grounds = groundsOf(territory);
   if (grounds.length === 0) return 'assigned by hand';
-  const named = grounds.slice(0, NAMED).map(groundWords).join(', ');
+  const named = grounds
+    .slice(0, NAMED)
+    .map((ground) => groundWords(ground, ownRegions))
+    .join(', ');
   return grounds.length > NAMED ? `${named} and ${grounds.length - NAMED} more` : named;
 }

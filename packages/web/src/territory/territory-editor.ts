@@ -17,6 +17,7 @@ import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import { TextareaModule } from 'primeng/textarea';
 import { CharterService } from '../charter/charter.service';
+import { WordingService } from '../wording/wording.service';
 
 /** Edits a territory in the draft: its name, the one around it, and the ground that it covers. */
 @Component({
@@ -94,16 +95,18 @@ import { CharterService } from '../charter/charter.service';
 })
 export class TerritoryEditor {
   private readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
   readonly territory = input.required<Territory>();
   readonly closed = output();
   protected readonly text = signal('');
+  private readonly wordsOf = (ground: Ground): string => groundWords(ground, this.words.places().ownRegions);
 
   protected readonly covers = computed(() =>
-    groundsOf(this.territory()).map((ground) => ({ ground, words: groundWords(ground) })),
+    groundsOf(this.territory()).map((ground) => ({ ground, words: this.wordsOf(ground) })),
   );
-  private readonly read = computed(() => readGrounds(this.text()));
+  private readonly read = computed(() => readGrounds(this.text(), this.words.places()));
   protected readonly found = computed(() => this.read().flatMap(({ ground }) => ground ?? []));
-  protected readonly foundWords = computed(() => this.found().map(groundWords).join(', '));
+  protected readonly foundWords = computed(() => this.found().map(this.wordsOf).join(', '));
   protected readonly unknown = computed(() => this.read().flatMap(({ written, ground }) => (ground ? [] : [written])));
 
   /** Those that do not lie inside it. */

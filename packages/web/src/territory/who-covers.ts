@@ -16,6 +16,7 @@ import {
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
+import { WordingService } from '../wording/wording.service';
 
 /** As many are shown. */
 const FEW = 18;
@@ -82,6 +83,7 @@ const FEW = 18;
 })
 export class WhoCovers {
   protected readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
   protected readonly find = signal('');
   private readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
   private readonly coverage = computed(() => coverageOf(this.list()));
@@ -96,8 +98,10 @@ export class WhoCovers {
     const { countries, regions } = this.coverage();
     const someCountries = COUNTRY_LIST.filter(({ code, name }) => matches(code, name)).map(({ code }) => code);
     // Regions are many: without a search only those with a territory of their own, and with a country all of its regions.
-    const within = countryCode(this.find());
-    const someRegions = REGION_LIST.filter(({ code, name, around }) =>
+    const within = countryCode(this.find(), this.words.countrySpellings());
+    const { ownRegions } = this.words.places();
+    const own = ownRegions.map((region) => ({ ...region, around: null }));
+    const someRegions = [...REGION_LIST, ...own].filter(({ code, name, around }) =>
       find === ''
         ? regions.has(code)
         : matches(code, name) || (countryOfRegion(code) === within && (around === null || regions.has(code))),
@@ -125,7 +129,13 @@ export class WhoCovers {
     const [counts, ...others] = claim?.keys ?? [];
     const nobody = around === null ? 'open ground' : `with ${nameOf(around.keys[0])}`;
     return {
-      ...{ code, ground, words: groundWords(ground), own: counts ?? null, several: (claim?.equal ?? 0) > 1 },
+      ...{
+        code,
+        ground,
+        words: groundWords(ground, this.words.places().ownRegions),
+        own: counts ?? null,
+        several: (claim?.equal ?? 0) > 1,
+      },
       by: counts === undefined ? nobody : nameOf(counts),
       also: others.map(nameOf).join(', '),
       options: [{ key: null, name: nobody }, ...this.options()],

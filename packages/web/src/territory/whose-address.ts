@@ -3,7 +3,6 @@ import { FormsModule } from '@angular/forms';
 import {
   coverageOf,
   countryCode,
-  type FieldType,
   readValue,
   rulesAskingForTerritory,
   type TerritoryKey,
@@ -13,6 +12,10 @@ import {
 } from '@relvik/core';
 import { InputTextModule } from 'primeng/inputtext';
 import { CharterService } from '../charter/charter.service';
+import { WordingService } from '../wording/wording.service';
+
+/** Countries, regions and codes do not depend on the day on which they were entered. */
+const NO_DAY = '2000-01-01';
 
 /** "Whose is this address?": one is typed, and its territory is told, by which part of it, and the rules that ask for that territory. */
 @Component({
@@ -44,6 +47,7 @@ import { CharterService } from '../charter/charter.service';
 })
 export class WhoseAddress {
   private readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
   protected readonly parts = [
     { key: 'country', label: 'Country' },
     { key: 'region', label: 'Region' },
@@ -56,9 +60,14 @@ export class WhoseAddress {
     const charter = this.charters.shown();
     const { country, region, postalCode } = this.typed();
     if (charter === null || `${country}${region}${postalCode}`.trim() === '') return null;
-    const code = countryCode(country) ?? null;
-    const read = (type: FieldType, written: string): Value =>
-      readValue({ key: type, name: type, type, options: [], retired: false }, written, '2000-01-01', code);
+    const { ownRegions, spellings } = this.words.places();
+    const countrySpellings = this.words.countrySpellings();
+    const code = countryCode(country, countrySpellings) ?? null;
+    const own = { region: { ownRegions, spellings }, country: { spellings: countrySpellings } };
+    const read = (type: 'country' | 'region' | 'postal-code', written: string): Value => {
+      const known = type === 'postal-code' ? {} : own[type];
+      return readValue({ key: type, name: type, type, options: [], retired: false, ...known }, written, NO_DAY, code);
+    };
     const found = territoryOf(this.coverage(), null, {
       country: read('country', country),
       region: read('region', region),

@@ -5,6 +5,7 @@ import { ButtonModule } from 'primeng/button';
 import { CharterService } from '../charter/charter.service';
 import { ValueField } from '../record/value-field';
 import { pathOf } from '../wording/kind-words';
+import { WordingService } from '../wording/wording.service';
 import { TracedAccount } from './traced-account';
 import { tracerSteps } from './tracer-steps';
 import { TracerService } from './tracer.service';
@@ -19,6 +20,7 @@ import { TracerService } from './tracer.service';
 export class TracerPage {
   protected readonly tracer = inject(TracerService);
   protected readonly charters = inject(CharterService);
+  private readonly words = inject(WordingService);
   protected readonly path = computed(() => pathOf(this.tracer.kind()));
   protected readonly steps = computed(() => tracerSteps(this.tracer.inForce(), this.tracer.draft()));
   protected readonly values = computed(() =>
@@ -33,4 +35,8 @@ export class TracerPage {
       };
     }),
   );
+  protected readonly country = computed(() => {
+    const { now } = this.tracer.valueOf(this.words.countryKey(this.tracer.kind()));
+    return now.kind === 'text' ? now.text : '';
+  });
 }

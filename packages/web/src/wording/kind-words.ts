@@ -12,7 +12,12 @@ export function pluralOf(kind: RecordKind): string {
   return PLURALS[kind];
 }
 
-/** The same at the beginning of a sentence, or as a heading: "Companies". */
+/** So many records of a kind: "1 company", "12 companies". */
+export function countOf(kind: RecordKind, n: number): string {
+  return `${n} ${n === 1 ? kind : PLURALS[kind]}`;
+}
+
+/** Several at the beginning of a sentence, or as a heading: "Companies". */
 export function headingOf(kind: RecordKind): string {
   return capitalized(PLURALS[kind]);
 }

@@ -6,10 +6,12 @@ import {
   type Band,
   type Charter,
   type Field,
+  keyOfRole,
   kindOfField,
   kindsFrom,
   namesFrom,
   NO_NAMES,
+  type OwnPlaces,
   readableFields,
   type RecordKind,
   type Scope,
@@ -49,6 +51,11 @@ export class WordingService {
   };
   /** The fields of leads that are in use. */
   readonly fields = this.ownFields.lead;
+
+  /** The key of the field that holds the country of a kind's records; empty: it has none. */
+  countryKey(kind: RecordKind): string {
+    return keyOfRole(this.catalogue(), kind, 'country') ?? '';
+  }
 
   fieldsOf(kind: RecordKind): readonly Field[] {
     return this.ownFields[kind]();
@@ -93,6 +100,13 @@ export class WordingService {
   }
 
   readonly catalogue = computed(() => new Map(this.inUse().map((field) => [field.key, field])));
+
+  /** The admin's own regions, and spellings of regions. */
+  readonly places = computed((): Required<OwnPlaces> => {
+    const field = this.inUse().find(({ type }) => type === 'region');
+    return { ownRegions: field?.ownRegions ?? [], spellings: field?.spellings ?? [] };
+  });
+  readonly countrySpellings = computed(() => this.inUse().find(({ type }) => type === 'country')?.spellings ?? []);
 
   /** The things outside the charter that conditions may name. */
   readonly around = computed((): ScopeAround => ({

@@ -11,10 +11,11 @@ import {
   type Read,
   text,
 } from '../../document/read-json';
+import { ownRegionsIn } from '../../record/catalogue';
 import { countryCode } from '../../record/country';
 import type { FieldType } from '../../record/field';
 import { postalForm } from '../../record/postal-code';
-import { isRegion } from '../../record/region';
+import { isOwnRegion, isRegion } from '../../record/region';
 import { coverageOf, groundsOf } from '../../territory/coverage';
 import { groundWords } from '../../territory/ground-words';
 import { addressFields, type PostalCoverage, type Territory } from '../../territory/territory';
@@ -68,7 +69,8 @@ export const TERRITORIES: CharterPart<'territories'> = {
         if (countryCode(country) === undefined) own.at('countries').at(j).say(`is not a country: ${country}`);
       });
       regions.forEach((region, j) => {
-        if (!isRegion(region)) own.at('regions').at(j).say(`is not a region such as US-CA: ${region}`);
+        if (!isRegion(region) && !isOwnRegion(region))
+          own.at('regions').at(j).say(`is not a region such as US-CA: ${region}`);
       });
       postalCodes.forEach((codes, j) => {
         checkPostal(codes, own.at('postalCodes').at(j));
@@ -92,15 +94,25 @@ export const TERRITORIES: CharterPart<'territories'> = {
       spot.at('regionField').say('is needed: territories cover regions');
     if (postalField === null && territories.some(({ postalCodes }) => postalCodes.length > 0))
       spot.at('postalField').say('is needed: territories cover postal codes');
+    const known = new Set((people.fields.get(regionField ?? '')?.ownRegions ?? []).map(({ code }) => code));
+    territories.forEach(({ regions }, i) => {
+      regions.forEach((region, j) => {
+        if (isOwnRegion(region) && !known.has(region))
+          spot.at('list').at(i).at('regions').at(j).say(`is no region of our own: ${region}`);
+      });
+    });
     return { coverage: coverageOf(territories) };
   },
   names: ({ list: territories }) => ({ territories }),
-  changes(notes, before, after) {
+  changes(notes, before, after, wording) {
     notes.each(
       'Territory',
       before.list,
       after.list,
-      (one) => groundsOf(one).map(groundWords).join('; ') || 'no ground',
+      (one) =>
+        groundsOf(one)
+          .map((ground) => groundWords(ground, ownRegionsIn(wording.fields)))
+          .join('; ') || 'no ground',
     );
     notes.note('Territories go by', fieldsOf(before), fieldsOf(after));
   },

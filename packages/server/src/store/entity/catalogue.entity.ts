@@ -1,6 +1,9 @@
 import type { ActivityKind, FieldRole, FieldType } from '@relvik/core';
-import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { Column, type ColumnOptions, Entity, PrimaryColumn } from 'typeorm';
 import { folded, json, key, whole } from './columns';
+
+/** A list whose entries have spellings: `countries`, `regions:US`, `list:industries`, `field:industry`. */
+const spelledList = { type: 'varchar', length: 56, charset: 'ascii', collation: 'ascii_bin' } satisfies ColumnOptions;
 
 @Entity('field')
 export class FieldEntity {
@@ -110,4 +113,50 @@ export class ReferenceCurrencyEntity {
 
   @Column({ type: 'char', length: 3, charset: 'ascii', collation: 'ascii_bin' })
   currency!: string;
+}
+
+/** Another way in which something of a list is written. */
+@Entity('spelling')
+export class SpellingEntity {
+  @PrimaryColumn(spelledList)
+  list!: string;
+
+  /** In the form in which spellings are compared. */
+  @PrimaryColumn({ ...folded, length: 190 })
+  folded!: string;
+
+  @Column({ type: 'varchar', length: 190 })
+  written!: string;
+
+  @Column({ type: 'varchar', length: 190 })
+  means!: string;
+}
+
+/** A value that a spelling corrected, as it was before. */
+@Entity('spelling_correction')
+export class SpellingCorrectionEntity {
+  @PrimaryColumn(spelledList)
+  list!: string;
+
+  @PrimaryColumn({ ...folded, length: 190 })
+  folded!: string;
+
+  @PrimaryColumn({ ...whole })
+  record!: number;
+
+  @PrimaryColumn(key)
+  field!: string;
+
+  @Column({ type: 'text' })
+  raw!: string;
+}
+
+/** A region that the admin added under a country. */
+@Entity('own_region')
+export class OwnRegionEntity {
+  @PrimaryColumn({ type: 'varchar', length: 27, charset: 'ascii', collation: 'ascii_bin' })
+  code!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
 }

@@ -22,8 +22,11 @@ import {
   ActivityKindEntity,
   FieldEntity,
   OptionListEntity,
+  OwnRegionEntity,
   RateEntity,
   ReferenceCurrencyEntity,
+  SpellingCorrectionEntity,
+  SpellingEntity,
   TagEntity,
 } from './catalogue.entity';
 import { DoctorReportEntity } from './doctor-report.entity';
@@ -56,6 +59,9 @@ export const ENTITIES = [
   SaidValueEntity,
   SignInPauseEntity,
   SideScoreEntity,
+  SpellingEntity,
+  SpellingCorrectionEntity,
+  OwnRegionEntity,
   FieldValueEntity,
   ActivityEntity,
   ChangeEntity,

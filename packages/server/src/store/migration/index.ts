@@ -23,6 +23,7 @@ import { EffectsOfGates1766800000000 } from './1766800000000-effects-of-gates';
 import { OpenFor1766900000000 } from './1766900000000-open-for';
 import { GatesOfDeals1767000000000 } from './1767000000000-gates-of-deals';
 import { Regions1767100000000 } from './1767100000000-regions';
+import { Spellings1767200000000 } from './1767200000000-spellings';
 import { Proposals1766600000000 } from './1766600000000-proposals';
 import { GatesInFull1766300000000 } from './1766300000000-gates-in-full';
 import { FilesOfKinds1766200000000 } from './1766200000000-files-of-kinds';
@@ -65,4 +66,5 @@ export const MIGRATIONS = [
   OpenFor1766900000000,
   GatesOfDeals1767000000000,
   Regions1767100000000,
+  Spellings1767200000000,
 ];
