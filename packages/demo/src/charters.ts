@@ -75,6 +75,8 @@ const territory = (key: string, name: string, parent: string | null, ...countrie
   parent,
   countries,
 });
+/** The code of a territory, the team that works it, and its manager. */
+const worked = (code: string, team: string, manager: string) => ({ code, team, manager });
 const team = (key: string) => ({ kind: 'team', team: key });
 const person = (key: string) => ({ kind: 'rep', rep: key });
 const queue = (key: string) => ({ kind: 'queue', queue: key });
@@ -423,27 +425,45 @@ export function charterInForce() {
     territories: {
       ...{ field: 'country', regionField: 'region', postalField: 'postal_code' },
       list: [
-        territory('nordics', 'Nordics', null, 'Sweden', 'Denmark', 'Finland'),
-        territory('nordics-west', 'Nordics west', 'nordics', 'Norway', 'Iceland', 'Faroe Islands'),
-        territory('dach', 'D-A-CH', null, 'Germany', 'Austria', 'Switzerland'),
         {
-          ...territory('dach-south', 'Alps and Danube', 'dach'),
+          ...territory('nordics', 'Nordics', null, 'Sweden', 'Denmark', 'Finland'),
+          ...worked('NO', 'north', 'manager'),
+        },
+        {
+          ...territory('nordics-west', 'Nordics west', 'nordics', 'Norway', 'Iceland', 'Faroe Islands'),
+          ...worked('NW', 'north', 'manager'),
+        },
+        {
+          ...territory('dach', 'D-A-CH', null, 'Germany', 'Austria', 'Switzerland'),
+          ...worked('DA', 'centre', 'manager'),
+        },
+        {
+          ...{ ...territory('dach-south', 'Alps and Danube', 'dach'), ...worked('AD', 'centre', 'manager') },
           regions: ['DE-BY', 'AT-7', 'AT-5'],
           postalCodes: [{ kind: 'range', country: 'DE', from: '87000', to: '89999' }],
         },
-        { ...territory('ruhr', 'Ruhr works', 'dach'), regions: ['DE-RUHR'] },
-        territory('britain-ireland', 'Britain and Ireland', null, 'United Kingdom', 'Ireland'),
+        { ...territory('ruhr', 'Ruhr works', 'dach'), ...worked('RW', 'centre', 'manager'), regions: ['DE-RUHR'] },
+        {
+          ...territory('britain-ireland', 'Britain and Ireland', null, 'United Kingdom', 'Ireland'),
+          ...worked('BI', 'isles', 'manager'),
+        },
         { ...territory('scotland', 'Scotland and its isles', 'britain-ireland'), regions: ['GB-SCT'] },
-        territory('iberia', 'Iberia', null, 'Spain', 'Portugal'),
-        territory('united-states', 'United States', null, 'United States'),
+        { ...territory('iberia', 'Iberia', null, 'Spain', 'Portugal'), ...worked('IB', 'south', 'manager-south') },
+        {
+          ...territory('united-states', 'United States', null, 'United States'),
+          ...worked('US', 'overseas', 'manager-south'),
+        },
         { ...territory('pacific-states', 'Pacific states', 'united-states'), regions: ['US-CA', 'US-OR', 'US-WA'] },
         {
           ...territory('great-lakes', 'Great Lakes', 'united-states'),
           regions: ['US-IL', 'US-MI', 'US-OH', 'US-WI'],
           postalCodes: [{ kind: 'prefix', country: 'US', prefix: '142' }],
         },
-        territory('canada', 'Canada', null, 'Canada'),
-        territory('australia', 'Australia', null, 'Australia', 'New Zealand'),
+        { ...territory('canada', 'Canada', null, 'Canada'), ...worked('CA', 'overseas', 'manager-south') },
+        {
+          ...territory('australia', 'Australia', null, 'Australia', 'New Zealand'),
+          ...worked('AN', 'overseas', 'manager-south'),
+        },
       ],
     },
     streams: [

@@ -1,3 +1,4 @@
+import { OWN_REGIONS } from './regions';
 import { bindCharter, readCharter, readWorld } from '@relvik/core';
 import { ostervane } from './ostervane';
 
@@ -13,7 +14,7 @@ test('the charter in force and the draft are valid with its fields and people', 
   const reading = readWorld({
     format: 'relvik-world',
     version: 1,
-    fields: world.fields,
+    fields: world.fields.map((field) => (field.type === 'region' ? { ...field, ownRegions: OWN_REGIONS } : field)),
     reps: world.people.map(({ key, name, mayTakeLeads, limit }) => ({ key, name, mayTakeLeads, limit })),
     teams: world.teams.map(({ key, name, members }) => ({ key, name, members })),
     queues: world.queues.map(({ key, name }) => ({ key, name, members: [] })),

@@ -199,6 +199,15 @@ export class PageTest<T> {
     return found.componentInstance as P;
   }
 
+  /** Chooses a value of a list that is told by its label. */
+  async choose(label: string, value: unknown): Promise<void> {
+    const lists = (getDebugNode(this.element) as DebugElement).queryAll(By.css('p-select'));
+    const found = lists.find(({ attributes }) => attributes['ariaLabel'] === label);
+    if (found === undefined) throw new Error(`No list ${label}`);
+    found.triggerEventHandler('ngModelChange', value);
+    await this.settle();
+  }
+
   button(name: string): HTMLButtonElement {
     const found = [...this.element.querySelectorAll('button')].find(
       (one) => one.getAttribute('aria-label') === name || one.textContent?.trim() === name,

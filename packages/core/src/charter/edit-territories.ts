@@ -12,17 +12,17 @@ function withList(charter: Charter, change: (list: readonly Territory[]) => read
 /** With a new territory that covers nothing yet, at the end. */
 export function addTerritory(charter: Charter, key: string, name: string, parent: TerritoryKey | null = null): Charter {
   const fresh: Territory = {
-    ...{ key: key as TerritoryKey, name, parent },
+    ...{ key: key as TerritoryKey, name, parent, code: null, colour: null, team: null, manager: null },
     ...{ countries: [], regions: [], postalCodes: [] },
   };
   return withList(charter, (list) => [...list, fresh]);
 }
 
-/** With another name of a territory, or another one around it; one that lies inside it can't be around it. */
+/** With another name, code, colour, team or manager of a territory, or another one around it; one that lies inside it can't be around it. */
 export function editTerritory(
   charter: Charter,
   key: TerritoryKey,
-  part: Partial<Pick<Territory, 'name' | 'parent'>>,
+  part: Partial<Pick<Territory, 'name' | 'parent' | 'code' | 'colour' | 'team' | 'manager'>>,
 ): Charter {
   const inside = insideOf(charter.territories.list).get(key) ?? [];
   if (part.parent != null && inside.includes(part.parent)) return charter;

@@ -2,6 +2,7 @@ import type { Charter } from '../charter/charter';
 import { placeInCharter } from '../charter/charter-place';
 import { bindCharter } from '../charter/ready-charter';
 import type { Finding } from './finding';
+import { swallowedIn, unusedTerritories } from './idle-ground';
 import { overlapsIn } from './overlap';
 import { scoresReadingGates } from './scores-and-gates';
 
@@ -18,6 +19,8 @@ export function charterFindings(charter: Charter, around: Surroundings): readonl
     ...missingKinds(charter, around),
     ...scoresReadingGates(charter),
     ...overlapsIn(charter),
+    ...swallowedIn(charter),
+    ...unusedTerritories(charter),
     ...emptyTeams(charter, around),
   ];
 }

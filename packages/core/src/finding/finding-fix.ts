@@ -2,6 +2,7 @@ import { type Ground, groundsOf } from '../territory/coverage';
 import { groundWords } from '../territory/ground-words';
 import type { Territory } from '../territory/territory';
 import type { Charter } from '../charter/charter';
+import { takeGround } from '../charter/edit-territories';
 import type { Condition } from '../condition/condition';
 import type { Subject } from '../condition/subject';
 import type { RouteKey, TerritoryKey } from '../record/keys';
@@ -30,6 +31,7 @@ export function fixOf(
 ): Fix | null {
   switch (finding.code) {
     case 'unusable':
+    case 'territory-unused':
     case 'empty-team':
       return null;
     case 'no-such-kind':
@@ -66,6 +68,11 @@ export function fixOf(
         apply: (changed) => withoutGround(changed, finding.ground, finding.others),
       };
     }
+    case 'swallowed':
+      return {
+        words: `Take ${groundWords(finding.ground, ownRegionsIn(fields))} out of it`,
+        apply: (changed) => takeGround(changed, finding.territory, finding.ground),
+      };
     case 'route-never-reached': {
       const { stream, route, takenBy } = finding;
       if (takenBy === null)

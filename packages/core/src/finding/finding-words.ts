@@ -14,6 +14,9 @@ export function findingPlace(finding: Finding): string {
       return `/scoreSets/${finding.set}/signals/${finding.signal}/activity`;
     case 'scores-read-gate':
       return `/scoreSets/${finding.set}/${finding.signal === null ? '' : `signals/${finding.signal}/`}when`;
+    case 'swallowed':
+    case 'territory-unused':
+      return `/territories/list/${finding.territory}`;
     case 'overlap':
       return `/territories/list/${finding.counts}`;
     case 'empty-team':
@@ -44,6 +47,12 @@ export function findingWords(finding: Finding, wording: Wording): string {
       const all = AND_LIST.format([counts, ...others].map((key) => names.territory(key)));
       return `${groundWords(finding.ground, ownRegionsIn(wording.fields))} is covered by ${all}. Until one of them gives it up, it is ${names.territory(counts)}’s`;
     }
+    case 'swallowed': {
+      const ground = groundWords(finding.ground, ownRegionsIn(wording.fields));
+      return `${names.territory(finding.territory)} has ${ground} anyway: it covers what is around it`;
+    }
+    case 'territory-unused':
+      return `No rule asks for the territory ${names.territory(finding.territory)}`;
     case 'empty-team':
       return `Nobody is in ${names.team(finding.team)}: what the route ${names.route(finding.route)} matches waits in the bay`;
     case 'route-never-reached': {

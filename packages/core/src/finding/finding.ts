@@ -49,6 +49,19 @@ export type Finding =
       readonly counts: TerritoryKey;
       readonly others: readonly TerritoryKey[];
     }
+  /** Ground of a territory that it has anyway, by wider ground. */
+  | {
+      readonly code: 'swallowed';
+      readonly severity: 'warning';
+      readonly ground: Ground;
+      readonly territory: TerritoryKey;
+    }
+  /** A territory that covers ground, and that no rule asks for. */
+  | {
+      readonly code: 'territory-unused';
+      readonly severity: 'warning';
+      readonly territory: TerritoryKey;
+    }
   /** A route to a team that nobody is in. */
   | {
       readonly code: 'empty-team';

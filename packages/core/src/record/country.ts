@@ -75,6 +75,13 @@ export function countryCode(written: string, own?: readonly Spelling[]): string 
 
 const NAME_BY_CODE: ReadonlyMap<string, string> = new Map(COUNTRY_LIST.map(({ code, name }) => [code, name]));
 
+/** Every name of every country, in English and other languages, with its alpha-2 code. */
+export const COUNTRY_NAMES: readonly Spelling[] = [
+  ...COUNTRY_LIST.map(({ code, name }) => [code, name] as const),
+  ...EVERYDAY,
+  ...FOREIGN_NAMES,
+].flatMap(([means, ...names]) => names.map((written) => ({ written, means })));
+
 /** The English name of an alpha-2 code; the code itself when it is none. */
 export function countryName(code: string): string {
   return NAME_BY_CODE.get(code) ?? code;

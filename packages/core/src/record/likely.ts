@@ -1,6 +1,6 @@
 import { distance } from 'fastest-levenshtein';
 import { splitChoices } from './choices';
-import { COUNTRY_LIST } from './country';
+import { COUNTRY_NAMES } from './country';
 import { type Field, takesAnyOption } from './field';
 import { regionNames } from './region';
 import { type Spelling, spellingKey } from './spelling';
@@ -48,7 +48,7 @@ function namesIn(field: Field, country: string | null): readonly Spelling[] {
       if (takesAnyOption(field)) return [];
       return [...field.options.map((option) => ({ written: option, means: option })), ...spellings];
     case 'country':
-      return [...COUNTRY_LIST.map(({ code, name }) => ({ written: name, means: code })), ...spellings];
+      return [...COUNTRY_NAMES, ...spellings];
     case 'region':
       return regionNames(country, field);
     default:

@@ -71,6 +71,7 @@ test.each([
 
 test('likely countries and options are those fewest edits away; of two that are as near none is proposed', () => {
   expect(likelyMeaning(field('country'), 'Norwey', null)).toBe('NO');
+  expect(likelyMeaning(field('country'), 'Espania', null)).toBe('ES');
   expect(likelyMeaning(industry, 'Brauerey', null)).toBe('Brewery');
   expect(likelyMeaning(field('choice', { options: ['Pump A', 'Pump B'] }), 'Pump C', null)).toBeNull();
   const several = field('choices', { options: ['Pumps', 'Sensors'] });

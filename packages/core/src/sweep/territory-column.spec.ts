@@ -4,7 +4,7 @@ import { fold } from '../record/fold';
 import { JUST_IN, type MovingRecord } from '../record/record';
 import { readValue, type Value } from '../record/value';
 import { addressOf, coverageOf, territoryOf } from '../territory/coverage';
-import type { PostalCoverage, Territory } from '../territory/territory';
+import type { PostalCoverage, Drawn } from '../territory/territory';
 import { hasBit } from '../column/bits';
 import { encodePopulation } from './encode';
 import { territoryColumn } from './territory-column';
@@ -19,7 +19,7 @@ const postal: fc.Arbitrary<PostalCoverage> = fc.constantFrom<PostalCoverage>(
   { kind: 'prefix', country: 'US', prefix: '10' },
   { kind: 'range', country: 'GB', from: 'AB1', to: 'AB9' },
 );
-const territories: fc.Arbitrary<Territory[]> = fc
+const territories: fc.Arbitrary<Drawn[]> = fc
   .array(
     fc.record({
       countries: fc.subarray(['US', 'GB', 'NO']),
@@ -28,7 +28,7 @@ const territories: fc.Arbitrary<Territory[]> = fc
     }),
     { maxLength: 4 },
   )
-  .map((list) => list.map((covers, i) => ({ key: `t${i}` as never, name: `T ${i}`, parent: null, ...covers })));
+  .map((list) => list.map((covers, i) => ({ key: `t${i}` as never, parent: null, ...covers })));
 const addresses = fc.array(
   fc.record({
     country: fc.constantFrom('', 'US', 'GB', 'NO', 'Nowhere'),

@@ -1,4 +1,3 @@
-import type { Charter } from '../charter/charter';
 import { type Bits, clearBit, hasBit, noBits, setBit } from '../column/bits';
 import { CodeColumn, type Column } from '../column/column';
 import { fold } from '../record/fold';
@@ -12,6 +11,7 @@ import {
   type TerritoryAnswer,
   territoryOf,
 } from '../territory/coverage';
+import type { AddressFields, Drawn } from '../territory/territory';
 import type { Population } from './population';
 
 /** The answers to addresses, by territory: 0 none, else one more than its place; {@link UNJUDGED}: it can't be told. */
@@ -52,7 +52,7 @@ class Part {
 /** The territory of every record, as texts: blank on open ground and without an address, unreadable where it can't be told. */
 export function territoryColumn(
   population: Population,
-  territories: Charter['territories'],
+  territories: AddressFields & { readonly list: readonly Pick<Drawn, 'key'>[] },
   coverage: Coverage,
 ): CodeColumn {
   const keys = territories.list.map((territory) => territory.key);

@@ -4,7 +4,7 @@ import { postalForm } from '../record/postal-code';
 import { countryOfRegion, regionsAround } from '../record/region';
 import { BLANK, type Value } from '../record/value';
 import { RangeIndex } from './range-index';
-import { type AddressFields, aroundOf, type PostalCoverage, type Territory } from './territory';
+import { type AddressFields, aroundOf, type Drawn, type PostalCoverage } from './territory';
 
 /** The territories that claim the same ground; the first counts. */
 export interface Claim {
@@ -60,7 +60,7 @@ interface PostalDraft {
 }
 
 /** Collects the claims of territories. Countries and regions that do not exist are ignored. */
-export function coverageOf(territories: readonly Territory[]): Coverage {
+export function coverageOf(territories: readonly Drawn[]): Coverage {
   const byKey = new Map(territories.map((one) => [one.key, one]));
   const claims = new Map<string, { readonly ground: Ground; readonly keys: Set<TerritoryKey> }>();
   for (const { key, ...covers } of territories)
@@ -106,7 +106,7 @@ export function groundsOf({
   countries,
   regions,
   postalCodes,
-}: Pick<Territory, 'countries' | 'regions' | 'postalCodes'>): Ground[] {
+}: Pick<Drawn, 'countries' | 'regions' | 'postalCodes'>): Ground[] {
   return [
     ...countries.flatMap((written): Ground[] => {
       const country = countryCode(written);
@@ -132,7 +132,7 @@ function plainPostal(coverage: PostalCoverage): PostalCoverage {
 }
 
 /** Those come first inside which no other claimant lies, by key; a territory inside another counts before it. */
-function claimOf(keys: readonly TerritoryKey[], byKey: ReadonlyMap<TerritoryKey, Territory>): Claim {
+function claimOf(keys: readonly TerritoryKey[], byKey: ReadonlyMap<TerritoryKey, Drawn>): Claim {
   const isAround = (key: TerritoryKey): boolean =>
     keys.some((other) => other !== key && aroundOf(other, byKey).includes(key));
   const sorted = [...keys].sort((a, b) => (a < b ? -1 : 1));
@@ -143,7 +143,7 @@ function claimOf(keys: readonly TerritoryKey[], byKey: ReadonlyMap<TerritoryKey,
 }
 
 /** A range inside another comes before it; of two that only cross, the one whose territory lies inside the other's, then the smaller key. */
-function byInner(byKey: ReadonlyMap<TerritoryKey, Territory>): (a: RangeClaim, b: RangeClaim) => number {
+function byInner(byKey: ReadonlyMap<TerritoryKey, Drawn>): (a: RangeClaim, b: RangeClaim) => number {
   const widthOf = ({ from, to }: RangeClaim): number => Number.parseInt(to, 36) - Number.parseInt(from, 36);
   return (a, b) => {
     if (lies(a, b) !== lies(b, a)) return lies(a, b) ? -1 : 1;

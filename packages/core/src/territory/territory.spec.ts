@@ -5,10 +5,10 @@ import { countryOfRegion, regionsAround } from '../record/region';
 import { BLANK, readValue, type Value } from '../record/value';
 import type { FieldType } from '../record/field';
 import { type Address, claimAround, coverageOf, territoryOf } from './coverage';
-import { aroundOf, depthOf, insideOf, type PostalCoverage, type Territory } from './territory';
+import { aroundOf, depthOf, insideOf, type PostalCoverage, type Drawn } from './territory';
 
-const territory = (key: string, parent: string | null, covers: Partial<Territory> = {}): Territory => ({
-  ...{ key: key as TerritoryKey, name: key, parent: parent as TerritoryKey | null },
+const territory = (key: string, parent: string | null, covers: Partial<Drawn> = {}): Drawn => ({
+  ...{ key: key as TerritoryKey, parent: parent as TerritoryKey | null },
   ...{ countries: [], regions: [], postalCodes: [], ...covers },
 });
 const value = (type: FieldType, written: string, country: string | null = null): Value =>
@@ -101,7 +101,7 @@ test('depth counts the territories around one, and a circle of parents comes to 
 });
 
 /** The most specific claim on an address by trying every one of every territory; null: none. */
-function bruteForce(list: readonly Territory[], where: { country: string; region: string | null; code: string }) {
+function bruteForce(list: readonly Drawn[], where: { country: string; region: string | null; code: string }) {
   const byKey = new Map(list.map((one) => [one.key, one]));
   const claims = list.flatMap(({ key, countries, regions, postalCodes }) => [
     ...countries.filter((one) => one === where.country).map(() => ({ key, rank: [0, 0] })),

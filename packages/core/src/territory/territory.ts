@@ -1,4 +1,4 @@
-import type { TerritoryKey } from '../record/keys';
+import type { RepKey, TeamKey, TerritoryKey } from '../record/keys';
 
 /** Postal codes of a country that a territory covers: one, all that begin alike, or all between two of one length, both included. */
 export type PostalCoverage = { readonly country: string } & (
@@ -7,10 +7,33 @@ export type PostalCoverage = { readonly country: string } & (
   | { readonly kind: 'range'; readonly from: string; readonly to: string }
 );
 
+/** The colours in which territories are drawn; those of drafts and of faults are not among them. */
+export const TERRITORY_COLOURS = [
+  'deep',
+  'tide',
+  'kelp',
+  'clay',
+  'mist',
+  'plum',
+  'moss',
+  'ochre',
+  'slate',
+  'foam',
+] as const;
+export type TerritoryColour = (typeof TERRITORY_COLOURS)[number];
+
 /** A part of the ground, drawn once and used in routes. */
 export interface Territory {
   readonly key: TerritoryKey;
   readonly name: string;
+  /** A short name, for the map and files; null: none. */
+  readonly code: string | null;
+  /** Null: one by its place in the list. */
+  readonly colour: TerritoryColour | null;
+  /** The team that works it; null: none. */
+  readonly team: TeamKey | null;
+  /** Who answers for it; null: nobody. */
+  readonly manager: RepKey | null;
   /** The territory inside which this one lies, or null. */
   readonly parent: TerritoryKey | null;
   /** Countries that it covers: alpha-2, alpha-3 or a name. */
@@ -32,8 +55,23 @@ export function addressFields({ field, regionField, postalField }: AddressFields
   return [field, regionField, postalField];
 }
 
+/** What tells the ground of a territory. */
+export type Drawn = Pick<Territory, 'key' | 'parent' | 'countries' | 'regions' | 'postalCodes'>;
+
+/** The colours of territories: as chosen, else one after the other. */
+export function coloursOf(
+  territories: readonly Pick<Territory, 'key' | 'colour'>[],
+): ReadonlyMap<TerritoryKey, TerritoryColour> {
+  return new Map(
+    territories.map(({ key, colour }, i) => [
+      key,
+      colour ?? (TERRITORY_COLOURS[i % TERRITORY_COLOURS.length] as TerritoryColour),
+    ]),
+  );
+}
+
 /** How many territories a territory lies inside; a circle of parents ends where it began. */
-export function depthOf(key: TerritoryKey, byKey: ReadonlyMap<TerritoryKey, Territory>): number {
+export function depthOf(key: TerritoryKey, byKey: ReadonlyMap<TerritoryKey, Pick<Territory, 'parent'>>): number {
   return aroundOf(key, byKey).length;
 }
 

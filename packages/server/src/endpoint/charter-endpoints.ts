@@ -13,7 +13,7 @@ import {
   saveDraftSchema,
   type WordingDocument,
 } from '@relvik/contracts';
-import { type Charter, nameListsOf } from '@relvik/core';
+import { type Charter, type GroundCount, nameListsOf } from '@relvik/core';
 import { type CharterFile, charterPatch } from '@relvik/formats';
 import type { DataSource, EntityManager } from 'typeorm';
 import { object } from 'yup';
@@ -127,6 +127,13 @@ export function charterEndpoints(source: DataSource, background: Background, cou
       who: ADMIN,
       answer: json<RuleCounts>(),
       call: () => counts.rules(),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/ground-counts',
+      who: ADMIN,
+      answer: json<GroundCount[]>(),
+      call: () => counts.grounds(),
     }),
     endpoint({
       method: 'get',

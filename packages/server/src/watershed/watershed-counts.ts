@@ -1,10 +1,11 @@
 import type { Distribution, Home, IntakeState, PipelineFigures, RuleCounts } from '@relvik/contracts';
-import { keyOfRole } from '@relvik/core';
+import { type GroundCount, keyOfRole } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import type { User } from '../session/session-store';
 import type { Sight } from '../session/sight';
 import { charterInForce, readGoverning } from '../store/governing';
 import { type FieldCounts, readFieldCounts, readWays } from './catalogue-counts';
+import { groundCounts } from './ground-counts';
 import { homeOf } from './home';
 import { KeptCount } from './kept-count';
 import { pipelineFigures } from './pipeline-figures';
@@ -20,6 +21,7 @@ const MOST_SETS = 100;
 export class WatershedCounts {
   private readonly tally: KeptCount<Tally>;
   private readonly ruled: KeptCount<RuleCounts>;
+  private readonly ofGrounds: KeptCount<GroundCount[]>;
   private readonly ofPipelines: KeptCount<PipelineFigures>;
   private readonly ofFields: KeptCount<FieldCounts>;
   private readonly ofWays: KeptCount<IntakeState['ways']>;
@@ -40,6 +42,7 @@ export class WatershedCounts {
       return readTally(manager, keyOfRole(world.fields, 'lead', 'source'), this.now());
     });
     this.ruled = this.keptOf(() => ruleCounts(manager));
+    this.ofGrounds = this.keptOf(() => groundCounts(manager));
     this.ofPipelines = this.keptOf(() => pipelineFigures(manager, this.now()));
     this.ofFields = this.keptOf(() => readFieldCounts(manager));
     this.ofWays = this.keptOf(() => readWays(manager, this.now()));
@@ -61,6 +64,7 @@ export class WatershedCounts {
     for (const kept of [
       this.tally,
       this.ruled,
+      this.ofGrounds,
       this.ofPipelines,
       this.ofFields,
       this.ofWays,
@@ -75,6 +79,10 @@ export class WatershedCounts {
 
   async rules(): Promise<RuleCounts> {
     return (await this.ruled.get()).value;
+  }
+
+  async grounds(): Promise<GroundCount[]> {
+    return (await this.ofGrounds.get()).value;
   }
 
   async pipelines(): Promise<PipelineFigures> {

@@ -10,7 +10,14 @@ import type {
   RuleCounts,
   SaveDraft,
 } from '@relvik/contracts';
-import { type BroughtUpToDate, type Charter, placeInCharter, readCharter, type Wording } from '@relvik/core';
+import {
+  type BroughtUpToDate,
+  type Charter,
+  type GroundCount,
+  placeInCharter,
+  readCharter,
+  type Wording,
+} from '@relvik/core';
 import {
   catchError,
   concatMap,
@@ -304,6 +311,11 @@ export class CharterService {
 
   pipelines(): Observable<PipelineFigures> {
     return this.http.get<PipelineFigures>('/api/pipelines');
+  }
+
+  /** Leads by country, region and territory. */
+  groundCounts(): Observable<GroundCount[]> {
+    return this.http.get<GroundCount[]>('/api/ground-counts');
   }
 
   counts(): Observable<RuleCounts> {

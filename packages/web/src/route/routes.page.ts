@@ -59,6 +59,8 @@ function standsAt(finding: Finding): RouteKey | null {
     case 'no-such-kind':
     case 'scores-read-gate':
     case 'overlap':
+    case 'swallowed':
+    case 'territory-unused':
       return null;
   }
 }

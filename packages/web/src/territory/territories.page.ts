@@ -5,14 +5,19 @@ import { RouterLink } from '@angular/router';
 import {
   addTerritory,
   type AddressFields,
+  coloursOf,
   countryName,
+  coverageOf,
   findingWords,
   type Fix,
   fixOf,
+  type GroundCount,
   groundsOf,
   groundWords,
+  openGroundIn,
   overlapsIn,
   type OwnRegion,
+  regionLabel,
   type Territory,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
@@ -21,7 +26,11 @@ import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
+import { ImpactService } from '../impact/impact.service';
+import { standing } from '../impact/shifts';
 import { WordingService } from '../wording/wording.service';
+import { GroundPane } from './map/ground-pane';
+import { INKS } from './map/map-colours';
 import { TerritoryEditor } from './territory-editor';
 import { WhoCovers } from './who-covers';
 import { WhoseAddress } from './whose-address';
@@ -33,9 +42,15 @@ interface Row {
   readonly depth: number;
   readonly covers: string;
   readonly leads: number;
+  /** How many leads the draft brings it; 0 until they are counted. */
+  readonly change: number;
   readonly changed: boolean;
+  readonly ink: string;
+  readonly team: string;
   readonly territory: Territory;
 }
+
+const NO_COUNTS: readonly GroundCount[] = [];
 
 /** Of what a territory covers so much is named in its row. */
 const NAMED = 8;
@@ -43,13 +58,24 @@ const NAMED = 8;
 /** Territories, drawn from both sides: what each covers, and who covers a country or region. */
 @Component({
   selector: 'rv-territories',
-  imports: [FormsModule, RouterLink, SelectModule, DraftNote, TerritoryEditor, Waiting, WhoCovers, WhoseAddress],
+  imports: [
+    FormsModule,
+    RouterLink,
+    SelectModule,
+    DraftNote,
+    GroundPane,
+    TerritoryEditor,
+    Waiting,
+    WhoCovers,
+    WhoseAddress,
+  ],
   templateUrl: './territories.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TerritoriesPage {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
+  private readonly impacts = inject(ImpactService);
   private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
   /** The territory whose editor is open, by key. */
   protected readonly editing = signal<string | null>(null);
@@ -60,6 +86,13 @@ export class TerritoriesPage {
     const list = this.list();
     const { ownRegions } = this.words.places();
     const leads = valueOf(this.counts())?.territories ?? {};
+    const facet = this.charters.draft() ? this.impacts.impact()?.facets.territory : undefined;
+    const changeOf = (key: string): number => {
+      const counted = facet && standing(facet, key);
+      return counted ? counted.after - counted.before : 0;
+    };
+    const inks = coloursOf(list);
+    const { names } = this.words.wording();
     const before = new Map((this.charters.inForce()?.charter.territories.list ?? []).map((one) => [one.key, one]));
     const rowsIn = (key: string | null, depth: number): Row[] =>
       list
@@ -74,6 +107,9 @@ export class TerritoriesPage {
               covers: coversWords(territory, ownRegions),
             },
             leads: leads[territory.key] ?? 0,
+            change: changeOf(territory.key),
+            ink: INKS[inks.get(territory.key) ?? 'slate'],
+            team: territory.team === null ? '' : names.team(territory.team),
             changed: JSON.stringify(before.get(territory.key)) !== JSON.stringify(territory),
           },
           ...rowsIn(territory.key, depth + 1),
@@ -81,9 +117,17 @@ export class TerritoriesPage {
     return rowsIn(null, 0);
   });
 
-  protected readonly openGround = computed(() =>
-    (valueOf(this.counts())?.openGround ?? []).map((one) => ({ ...one, name: countryName(one.country) })),
-  );
+  private readonly grounds = toSignal(asLoaded(this.charters.groundCounts()), { initialValue: LOADING });
+  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
+  protected readonly groundCounts = computed(() => valueOf(this.grounds()) ?? NO_COUNTS);
+  /** Ground with leads that no territory covers, as it is drawn now. */
+  protected readonly openGround = computed(() => {
+    const { ownRegions } = this.words.places();
+    return openGroundIn(this.groundCounts(), coverageOf(this.list())).map(({ code, leads }) => ({
+      ...{ code, leads },
+      name: code.includes('-') ? regionLabel(code, ownRegions) : countryName(code),
+    }));
+  });
 
   protected readonly overlaps = computed(() => {
     const charter = this.charters.shown();
@@ -111,6 +155,10 @@ export class TerritoriesPage {
 
   protected mend({ fix }: { readonly fix: Fix | null }): void {
     if (fix !== null) this.charters.change((charter) => fix.apply(charter));
+  }
+
+  protected choose(code: string): void {
+    this.chosen.update((before) => new Set([...before, code]));
   }
 
   protected add(): void {

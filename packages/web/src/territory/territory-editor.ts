@@ -12,14 +12,17 @@ import {
   takeGround,
   takeOutTerritory,
   type Territory,
+  TERRITORY_COLOURS,
 } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import { TextareaModule } from 'primeng/textarea';
 import { CharterService } from '../charter/charter.service';
+import { INK_WORDS, INKS } from './map/map-colours';
+import { TeamLoads } from './map/team-loads';
 import { WordingService } from '../wording/wording.service';
 
-/** Edits a territory in the draft: its name, the one around it, and the ground that it covers. */
+/** Edits a territory in the draft: its name, code and colour, the one around it, who works it, and the ground that it covers. */
 @Component({
   selector: 'rv-territory-editor',
   imports: [FormsModule, ButtonModule, SelectModule, TextareaModule],
@@ -42,10 +45,53 @@ import { WordingService } from '../wording/wording.service';
           [ngModel]="territory().parent"
           (ngModelChange)="put({ parent: $event })"
         />
+        <span>code</span>
+        <input
+          #code
+          class="value-field code-field"
+          aria-label="Code of the territory"
+          maxlength="16"
+          [value]="territory().code ?? ''"
+          (change)="put({ code: code.value.trim() || null })"
+        />
         <span class="ends">
           <button type="button" class="link" (click)="takeOut()">Take it out</button>
           <button type="button" class="link" (click)="closed.emit()">Done</button>
         </span>
+      </div>
+      <div class="joint">
+        <span>worked by</span>
+        <p-select
+          ariaLabel="Team of the territory"
+          [options]="teams()"
+          optionLabel="name"
+          optionValue="key"
+          [ngModel]="territory().team"
+          (ngModelChange)="put({ team: $event })"
+        />
+        <span>managed by</span>
+        <p-select
+          ariaLabel="Manager of the territory"
+          [options]="managers()"
+          optionLabel="name"
+          optionValue="key"
+          [filter]="managers().length > 12"
+          [ngModel]="territory().manager"
+          (ngModelChange)="put({ manager: $event })"
+        />
+        <span>drawn in</span>
+        <p-select
+          ariaLabel="Colour of the territory"
+          [options]="colours"
+          optionLabel="name"
+          optionValue="key"
+          [ngModel]="territory().colour"
+          (ngModelChange)="put({ colour: $event })"
+        >
+          <ng-template #item let-one
+            ><i class="swatch" [style.background]="one.ink"></i>&nbsp;{{ one.name }}</ng-template
+          >
+        </p-select>
       </div>
       @if (naming()) {
         <p class="wrong">{{ naming() }} ask for it: change them before the draft is enacted.</p>
@@ -98,6 +144,16 @@ export class TerritoryEditor {
   private readonly words = inject(WordingService);
   readonly territory = input.required<Territory>();
   readonly closed = output();
+  private readonly loads = inject(TeamLoads);
+  protected readonly teams = computed(() => [
+    { key: null, name: 'no team' },
+    ...this.loads.teams().map(({ key, name }) => ({ key, name })),
+  ]);
+  protected readonly managers = computed(() => [{ key: null, name: 'nobody' }, ...this.loads.persons()]);
+  protected readonly colours = [
+    { key: null, name: 'the next colour', ink: 'transparent' },
+    ...TERRITORY_COLOURS.map((key) => ({ key, name: INK_WORDS[key], ink: INKS[key] })),
+  ];
   protected readonly text = signal('');
   private readonly wordsOf = (ground: Ground): string => groundWords(ground, this.words.places().ownRegions);
 
@@ -124,7 +180,7 @@ export class TerritoryEditor {
       .join(', ');
   });
 
-  protected put(part: Partial<Pick<Territory, 'name' | 'parent'>>): void {
+  protected put(part: Parameters<typeof editTerritory>[2]): void {
     this.charters.change((charter) => editTerritory(charter, this.territory().key, part));
   }
 

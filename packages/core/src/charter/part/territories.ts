@@ -14,11 +14,13 @@ import {
 import { ownRegionsIn } from '../../record/catalogue';
 import { countryCode } from '../../record/country';
 import type { FieldType } from '../../record/field';
+import { fold } from '../../record/fold';
+import type { RepKey, TeamKey } from '../../record/keys';
 import { postalForm } from '../../record/postal-code';
 import { isOwnRegion, isRegion } from '../../record/region';
 import { coverageOf, groundsOf } from '../../territory/coverage';
 import { groundWords } from '../../territory/ground-words';
-import { addressFields, type PostalCoverage, type Territory } from '../../territory/territory';
+import { addressFields, type PostalCoverage, type Territory, TERRITORY_COLOURS } from '../../territory/territory';
 import type { Charter } from '../charter';
 import type { CharterPart } from './part';
 
@@ -39,10 +41,12 @@ const postal: Read<PostalCoverage> = oneByKind<PostalCoverage>('kind', {
 const territory: Read<Territory> = object<Territory>(
   {
     ...{ key: key(), name: text({ most: 120 }), parent: orNull(key()), countries: list(text()) },
+    ...{ code: orNull(text({ most: 16 })), colour: orNull(oneOf(TERRITORY_COLOURS)) },
+    ...{ team: orNull(key<TeamKey>()), manager: orNull(key<RepKey>()) },
     regions: orElse(list(text(), { most: MOST_GROUNDS }), []),
     postalCodes: orElse(list(postal, { most: MOST_GROUNDS }), []),
   },
-  ['parent', 'regions', 'postalCodes'],
+  ['parent', 'regions', 'postalCodes', 'code', 'colour', 'team', 'manager'],
 );
 
 export const TERRITORIES: CharterPart<'territories'> = {
@@ -62,6 +66,7 @@ export const TERRITORIES: CharterPart<'territories'> = {
   check({ list: territories }, _, spot) {
     const at = spot.at('list');
     distinctKeys(territories, at);
+    checkCodes(territories, at);
     checkParents(territories, at);
     territories.forEach(({ countries, regions, postalCodes }, i) => {
       const own = at.at(i);
@@ -95,6 +100,11 @@ export const TERRITORIES: CharterPart<'territories'> = {
     if (postalField === null && territories.some(({ postalCodes }) => postalCodes.length > 0))
       spot.at('postalField').say('is needed: territories cover postal codes');
     const known = new Set((people.fields.get(regionField ?? '')?.ownRegions ?? []).map(({ code }) => code));
+    territories.forEach(({ team, manager }, i) => {
+      if (team !== null && !people.teams.has(team)) spot.at('list').at(i).at('team').say(`no such team: ${team}`);
+      if (manager !== null && !people.reps.has(manager))
+        spot.at('list').at(i).at('manager').say(`no such person: ${manager}`);
+    });
     territories.forEach(({ regions }, i) => {
       regions.forEach((region, j) => {
         if (isOwnRegion(region) && !known.has(region))
@@ -145,6 +155,16 @@ function checkPostal(coverage: PostalCoverage, spot: Spot): void {
       else if (to < from) spot.at('to').say(`must not be below ${coverage.from}: ${coverage.to}`);
     }
   }
+}
+
+/** A code stands for one territory. */
+function checkCodes(territories: readonly Territory[], spot: Spot): void {
+  const taken = new Set<string>();
+  territories.forEach(({ code }, i) => {
+    if (code === null) return;
+    if (taken.has(fold(code))) spot.at(i).at('code').say(`stands already: ${code}`);
+    taken.add(fold(code));
+  });
 }
 
 function checkParents(territories: readonly Territory[], spot: Spot): void {

@@ -1,0 +1,64 @@
+import type { TerritoryKey } from '../record/keys';
+import { countryOfRegion } from '../record/region';
+import { type Claim, claimOnRegion, type Coverage } from './coverage';
+
+/** How many leads there are, and what became of them. */
+export interface Tally {
+  readonly leads: number;
+  readonly open: number;
+  readonly won: number;
+  /** Won and lost. */
+  readonly closed: number;
+}
+
+/** Leads of one country, of one of its regions or of none that is known, that lie in one territory or in none. */
+export interface GroundCount extends Tally {
+  /** Alpha-2. */
+  readonly country: string;
+  readonly region: string | null;
+  readonly territory: TerritoryKey | null;
+}
+
+export const NO_LEADS: Tally = { leads: 0, open: 0, won: 0, closed: 0 };
+
+function plus(a: Tally, b: Tally): Tally {
+  return { leads: a.leads + b.leads, open: a.open + b.open, won: a.won + b.won, closed: a.closed + b.closed };
+}
+
+/** Adds counts up under a key; those with the key null are left out. */
+export function tallyBy(
+  counts: readonly GroundCount[],
+  keyOf: (count: GroundCount) => string | null,
+): ReadonlyMap<string, Tally> {
+  const tallies = new Map<string, Tally>();
+  for (const count of counts) {
+    const key = keyOf(count);
+    if (key !== null) tallies.set(key, plus(tallies.get(key) ?? NO_LEADS, count));
+  }
+  return tallies;
+}
+
+/** Leads by the code of their country, and by that of their region. */
+export function tallyGrounds(counts: readonly GroundCount[]): ReadonlyMap<string, Tally> {
+  return new Map([...tallyBy(counts, ({ country }) => country), ...tallyBy(counts, ({ region }) => region)]);
+}
+
+/** The claim that counts on a country or region as a whole: its own, or that of what is around it; null: open ground. */
+export function claimOnGround(coverage: Coverage, code: string): Claim | null {
+  if (!code.includes('-')) return coverage.countries.get(code) ?? null;
+  return claimOnRegion(coverage, code) ?? coverage.countries.get(countryOfRegion(code)) ?? null;
+}
+
+/** Leads on ground that no territory covers, by the code of their region where it is told, else of their country; most first. */
+export function openGroundIn(
+  counts: readonly GroundCount[],
+  coverage: Coverage,
+): readonly (Tally & { readonly code: string })[] {
+  const codeOf = ({ country, region }: GroundCount): string =>
+    region !== null && coverage.withRegions.has(country) ? region : country;
+  const open = tallyBy(counts, (count) => {
+    const code = codeOf(count);
+    return count.territory === null && claimOnGround(coverage, code) === null ? code : null;
+  });
+  return [...open].map(([code, tally]) => ({ code, ...tally })).sort((a, b) => b.leads - a.leads);
+}
