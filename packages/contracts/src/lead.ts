@@ -12,7 +12,7 @@ import {
   type Standing,
   type Value,
 } from '@relvik/core';
-import { boolean, type InferType, number, object, string } from 'yup';
+import { array, boolean, type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { ShortLead } from './lead-list';
 import type { TieNames } from './record';
@@ -48,6 +48,18 @@ export interface EditLead extends Pick<Intake, 'values'> {
 
 export const assignSchema = object({ rep: keyText().required('Choose who takes the lead') }).exact();
 export type Assign = InferType<typeof assignSchema>;
+
+/** Leads that are kept in a territory, whatever their address; null: they follow it again. */
+export const pinSchema = object({
+  ids: array(number().integer().min(1).required()).min(1, 'Choose at least one').max(1000).required(),
+  territory: keyText().nullable().defined(),
+  reason: trimmed().max(500).nullable(),
+}).exact();
+export interface Pin {
+  readonly ids: readonly number[];
+  readonly territory: string | null;
+  readonly reason?: string | null;
+}
 
 export const closeSchema = object({
   outcome: string().oneOf(CLOSINGS).required('Choose how it ended'),
@@ -95,6 +107,8 @@ export interface LeadDetail extends ShortLead {
   /** Made to try something. */
   readonly test: boolean;
   readonly closeReason: string | null;
+  /** The territory in which a hand keeps it; null: it follows its address. */
+  readonly pin: string | null;
   /** Its contact and its company, as far as they are known. */
   readonly ties: TieNames;
   readonly values: readonly LeadValue[];

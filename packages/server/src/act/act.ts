@@ -1,4 +1,4 @@
-import type { Closing, Effect, MovingRecord, Occasion, PersonMove, Place, Value } from '@relvik/core';
+import type { Closing, Effect, MovingRecord, Occasion, PersonMove, Place, TerritoryKey, Value } from '@relvik/core';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { type StoredLead, tiesOf } from '../store/load-leads';
 import type { Ties } from '../store/tied-values';
@@ -10,6 +10,8 @@ interface Decide {
   readonly occasion: Exclude<Occasion, 'looked-at'>;
   /** The move that a person makes first; null: none. */
   readonly person: (PersonMove & { readonly reason: string | null }) | null;
+  /** Why a hand pinned it, or let it go. */
+  readonly pinReason?: string | null;
 }
 
 /** A person says where the record is, or how it ended; no rule is asked. */
@@ -89,6 +91,21 @@ export function movedOn(
 ): Act {
   const occasion = person.kind === 'accepts' ? 'accepted' : 'moved';
   return { ...edited(lead, changed, occasion, cause, asOf), change: { kind: 'decide', occasion, person } };
+}
+
+/** A stored lead that is kept in a territory by hand, or follows its address again; it is decided again. */
+export function pinned(
+  { entity, record }: StoredLead,
+  pin: TerritoryKey | null,
+  reason: string | null,
+  cause: Cause,
+  asOf: Date,
+): Act {
+  const standing = { ...record.standing, pin };
+  return {
+    ...again({ entity, record: { ...record, standing } }, 'edited', cause, asOf),
+    change: { kind: 'decide', occasion: 'edited', person: null, pinReason: reason },
+  };
 }
 
 /** A stored lead placed or closed by hand. */

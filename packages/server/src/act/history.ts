@@ -63,6 +63,8 @@ export function changesOf(
     return changes;
   }
   if (decision === null) return changes;
+  const { pin } = act.record.standing;
+  if (stored !== null && stored.pin !== pin) note('pin', stored.pin, pin, hand, change.pinReason ?? null);
   const rule = byRule(charter, null);
   decision.gates.moves.forEach(({ from, to, gate }, i) => {
     // A person made the first move.

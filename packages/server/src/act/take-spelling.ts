@@ -15,7 +15,7 @@ import {
   unknownPart,
 } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
-import { unreadableValues } from '../list/unreadable-values';
+import { unreadableValues } from '../store/unreadable-values';
 import { Refused } from '../problem/refused';
 import { SpellingCorrectionEntity, SpellingEntity } from '../store/entity/catalogue.entity';
 import { charterInForce, readFields, readWorldOutside } from '../store/governing';

@@ -1,6 +1,7 @@
 import {
   type Accepted,
   assignSchema,
+  type DoneEach,
   closeSchema,
   editLeadSchema,
   settleSaidSchema,
@@ -14,6 +15,7 @@ import {
   type Reasoning,
   type RecordDocument,
   type Tagged,
+  pinSchema,
   tagManySchema,
 } from '@relvik/contracts';
 import { isTied, type RepKey } from '@relvik/core';
@@ -25,6 +27,7 @@ import { editLead } from '../act/edit-lead';
 import { settleSaid } from '../act/said-values';
 import { joinLeads, undoJoin } from '../act/join-leads';
 import { tagRecords } from '../act/tag-records';
+import { pinLeads } from '../act/pin-leads';
 import { pickUpLead } from '../act/pick-up-lead';
 import { removeTest } from '../act/remove-test';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
@@ -119,6 +122,15 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       body: tagManySchema,
       answer: json<Tagged>(),
       call: ({ caller, body, now }) => tagRecords(source, 'lead', body, { user: caller, at: now }),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/pin',
+      who: EVERYONE,
+      patience: 60_000,
+      body: pinSchema,
+      answer: json<DoneEach>(),
+      call: ({ caller, body, now }) => pinLeads(source, body, { user: caller, at: now }),
     }),
     endpoint({
       method: 'get',

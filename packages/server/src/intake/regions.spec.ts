@@ -1,4 +1,4 @@
-import type { Accepted, CharterState, LeadDetail, LeadPage } from '@relvik/contracts';
+import type { Accepted, CharterState, DoneEach, LeadDetail, LeadPage } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -125,4 +125,42 @@ test('a field for regions is needed before a charter that covers some comes into
     .draft!;
   const refused = await admin.post(`/api/drafts/${draft!.id}/enact`).send({ version, reason: 'so' }).expect(422);
   expect(JSON.stringify(refused.body)).toContain('territories cover regions');
+});
+
+test('a pin keeps a lead in its territory whatever its address, with a note in its history; unpinned, it follows again', async () => {
+  const [first, second] = [await bring({ country: 'DE', state: 'BY' }), await bring({ country: 'NO' })];
+  const pin = (body: object, who = admin) => who.post('/api/leads/pin').send(body);
+  const sent = { ids: [first.id, second.id, 4711], territory: 'nordics', reason: 'An account of ours' };
+  const { done, refused } = (await pin(sent).expect(200)).body as DoneEach;
+  expect([done, refused.map(({ id }) => id)]).toEqual([[first.id, second.id], [4711]]);
+  const before = await leadOf(first.id);
+  expect(before).toMatchObject({ territory: 'nordics', pin: 'nordics' });
+  await edit(first.id, { state: 'Hessen' });
+  expect(await leadOf(first.id)).toMatchObject({ territory: 'nordics', owner: before.owner });
+  const detail = (await admin.get(`/api/leads/${first.id}`)).body as LeadDetail;
+  expect(detail.pin).toBe('nordics');
+  expect(detail.history).toContainEqual(
+    expect.objectContaining({ field: 'pin', from: null, to: 'nordics', reason: 'An account of ours' }),
+  );
+  await pin({ ids: [first.id], territory: null, reason: null }).expect(200);
+  expect(await leadOf(first.id)).toMatchObject({ territory: 'dach', pin: null });
+  await pin({ ids: [first.id], territory: 'atlantis', reason: null }).expect(422);
+});
+
+test('a pinned lead keeps its territory when the charter is redrawn; one that follows moves, and its owner stays', async () => {
+  const [kept, follows] = [await bring({ country: 'NO' }), await bring({ country: 'NO' })];
+  await admin
+    .post('/api/leads/pin')
+    .send({ ids: [kept.id], territory: 'nordics' })
+    .expect(200);
+  const owner = (await leadOf(follows.id)).owner;
+  await enact(({ territories, ...charter }) => {
+    const list = territories.list.map((one) => {
+      const countries = one.key === 'nordics' ? [] : one.key === 'dach' ? [...one.countries, 'NO'] : one.countries;
+      return { ...one, countries };
+    });
+    return { ...charter, territories: { ...territories, list } };
+  });
+  expect(await leadOf(kept.id)).toMatchObject({ territory: 'nordics' });
+  expect(await leadOf(follows.id)).toMatchObject({ territory: 'dach', owner });
 });

@@ -1,11 +1,13 @@
 import type {
   Accepted,
   LeadDetail,
+  ProblemDocument,
   SpellingRow,
   SpellingsRead,
   Taken,
   TakenBack,
   TakePreview,
+  UnjudgedRow,
 } from '@relvik/contracts';
 import type { OwnRegion } from '@relvik/core';
 import type { Agent } from 'supertest';
@@ -40,7 +42,7 @@ test('a text that is not recognised is proposed, previewed, taken for a region w
     await bring({ country: 'DE', state: 'Californa' }),
     await bring({ state: 'Californa' }),
   ];
-  const { body: rows } = await admin.get('/api/unjudged').expect(200);
+  const rows = (await admin.get('/api/unjudged').expect(200)).body as UnjudgedRow[];
   expect(rows).toContainEqual(expect.objectContaining({ field: 'state', raw: 'CALIFORNA', likely: 'US-CA' }));
 
   const preview = (await admin.post('/api/spellings/preview').send(TAKE).expect(200)).body as TakePreview;
@@ -81,8 +83,8 @@ test.each([
   [{ ...TAKE, field: 'nothing' }, '/field'],
   [{ ...TAKE, means: '' }, '/means'],
 ])('%j is refused, naming what is wrong', async (take, path) => {
-  const { body } = await admin.post('/api/spellings').send(take).expect(422);
-  expect((body as { errors: unknown[] }).errors).toContainEqual(expect.objectContaining({ path }));
+  const body = (await admin.post('/api/spellings').send(take).expect(422)).body as ProblemDocument;
+  expect(body.errors).toContainEqual(expect.objectContaining({ path }));
 });
 
 test('spellings come from a file: told first, then taken in; what is wrong stands beside its row', async () => {
@@ -102,8 +104,8 @@ test('spellings come from a file: told first, then taken in; what is wrong stand
   const done = (await admin.post('/api/spellings/file').send({ rows, apply: true }).expect(200)).body as SpellingsRead;
   expect(done.corrected).toBe(1);
   expect((await valueOf(waiting, 'industry'))?.shown).toBe('Brewery');
-  const { body } = await admin.get('/api/spellings').expect(200);
-  expect((body as SpellingRow[]).map(({ written, means }) => [written, means])).toEqual([
+  const all = (await admin.get('/api/spellings').expect(200)).body as SpellingRow[];
+  expect(all.map(({ written, means }) => [written, means])).toEqual([
     ['Norge og', 'SE'],
     ['Brauerei', 'Brewery'],
   ]);
@@ -111,7 +113,8 @@ test('spellings come from a file: told first, then taken in; what is wrong stand
 
 test('a region of our own is added under a country, corrects what waits, keeps its old name when renamed, and goes when nobody has it', async () => {
   const id = await bring({ country: 'DE', state: 'Ruhr' });
-  const added = (await admin.post('/api/own-regions').send({ country: 'DE', name: 'Ruhr' }).expect(201)).body;
+  const added = (await admin.post('/api/own-regions').send({ country: 'DE', name: 'Ruhr' }).expect(201))
+    .body as OwnRegion[];
   expect(added).toEqual([{ code: 'DE-RUHR', name: 'Ruhr' }]);
   expect(await states([id])).toEqual(['DE-RUHR']);
   await admin.post('/api/own-regions').send({ country: 'DE', name: 'ruhr' }).expect(422);

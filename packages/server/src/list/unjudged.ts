@@ -12,7 +12,7 @@ import {
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { type Governing, readGoverning } from '../store/governing';
-import { unreadableValues } from './unreadable-values';
+import { unreadableValues } from '../store/unreadable-values';
 
 const FEW = 4;
 const SHOWN = 500;

@@ -58,6 +58,7 @@ export async function detailOf(
     version: lead.version,
     test: lead.test,
     closeReason: lead.closeReason,
+    pin: lead.pin,
     ties,
     values: [...(stored?.record.values ?? [])].map(([field, value]) => ({
       field,

@@ -1,6 +1,6 @@
 import type { IntakeState } from '@relvik/contracts';
 import type { EntityManager } from 'typeorm';
-import { unreadableValues } from '../list/unreadable-values';
+import { unreadableValues } from '../store/unreadable-values';
 import { readFields } from '../store/governing';
 
 interface FieldCount {

@@ -11,7 +11,7 @@ export async function groundCounts(manager: EntityManager): Promise<GroundCount[
       country: string;
       region: string | null;
       territory: string | null;
-      leads: number;
+      leads: string | number;
       open: string;
       won: string;
       closed: string;

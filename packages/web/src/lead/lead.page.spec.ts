@@ -19,6 +19,7 @@ const LEAD = {
   place: { kind: 'owner', rep: 'ada' },
   arrived: Date.now() - 3_600_000,
   closeReason: null,
+  pin: null,
   ties: { contact: null, company: null },
   values: [
     { field: 'country', shown: 'NO', unreadable: null },

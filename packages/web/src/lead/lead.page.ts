@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttr
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { DoneEach, JoinPreview, LeadDetail, LeadRow, ProblemDocument } from '@relvik/contracts';
-import { type Activity, splitChoices, TAGS } from '@relvik/core';
+import { type Activity, splitChoices, TAGS, territoryWords } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { map, type Observable, Subject, startWith, switchMap, tap } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
@@ -20,6 +20,7 @@ import { LeadService } from '../record/lead.service';
 import { ProposalService } from '../record/proposal.service';
 import { RecordProposals } from '../record/record-proposals';
 import { MoveStage, type StageMove } from '../record/move-stage';
+import { PinTerritory, type TerritoryPin } from '../record/pin-territory';
 import { LeadWork } from './lead-work';
 import { NoteActivity } from '../record/note-activity';
 import { NotMoved } from '../record/not-moved';
@@ -44,6 +45,7 @@ import { WordingService } from '../wording/wording.service';
     RecordProposals,
     LeadWork,
     MoveStage,
+    PinTerritory,
     NoteActivity,
     NotMoved,
     PlaceLabel,
@@ -91,6 +93,12 @@ export class LeadPage {
     () => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)),
   );
   protected readonly account = computed(() => valueOf(this.reasoning()));
+
+  /** Why it lies in its territory: by which part of the address, or pinned. */
+  protected readonly whyThere = computed(() => {
+    const decided = this.account()?.then;
+    return decided ? territoryWords(decided.decision.territory, this.words.wording().names) : '';
+  });
 
   protected readonly editing = signal<string | null>(null);
   protected readonly typed = signal('');
@@ -198,6 +206,10 @@ export class LeadPage {
   /** Carries work out; on success the page shows the lead as it is then, else what went wrong. */
   protected move(id: number, { stage, reason }: StageMove): void {
     this.runEach(this.leads.move({ ids: [id], stage, reason }));
+  }
+
+  protected pin(id: number, pin: TerritoryPin): void {
+    this.runEach(this.leads.pin({ ids: [id], ...pin }));
   }
 
   /** Work that is refused for one lead is no error of the request. */

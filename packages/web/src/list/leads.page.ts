@@ -24,6 +24,7 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
 import { MoveMany } from './move-many';
+import { PinMany } from './pin-many';
 import { leadColumns } from './lead-columns';
 import { StageColumns } from './stage-columns';
 import { TagMany } from './tag-many';
@@ -79,6 +80,7 @@ const VIEWED = [
     ListCondition,
     SavedViews,
     MoveMany,
+    PinMany,
     StageColumns,
     TagMany,
     Waiting,

@@ -39,6 +39,7 @@ function keyWords(field: string, kept: string, names: Names): string {
   switch (field) {
     case 'stage':
       return names.stage(kept);
+    case 'pin':
     case 'territory':
       return names.territory(kept);
     case 'grade':
@@ -53,6 +54,7 @@ const COMPUTED: Readonly<Record<string, string>> = {
   stage: 'Stage',
   grade: 'Grade',
   territory: 'Territory',
+  pin: 'Pinned to',
   status: 'Status',
 };
 

@@ -11,6 +11,7 @@ import type {
   LeadPage,
   LeadQuery,
   MoveLeads,
+  Pin,
   NewLead,
   NoteActivity,
   Reasoning,
@@ -98,6 +99,11 @@ export class LeadService {
   /** Moves leads to another stage by hand, each by itself. */
   move(moves: MoveLeads): Observable<DoneEach> {
     return this.http.post<DoneEach>('/api/leads/move', moves);
+  }
+
+  /** Keeps leads in a territory, whatever their address; null: they follow it again. */
+  pin(pin: Pin): Observable<DoneEach> {
+    return this.http.post<DoneEach>('/api/leads/pin', pin);
   }
 
   pickUp(id: number): Observable<LeadDetail> {

@@ -1,6 +1,6 @@
 import type { Field, FieldType } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { UNREADABLE } from '../store/value-row';
+import { UNREADABLE } from './value-row';
 
 const TEXTS: ReadonlySet<FieldType> = new Set<FieldType>([
   'text',
