@@ -1,5 +1,6 @@
 export * from './charter-file';
 export * from './csv';
+export * from './territory-table';
 export * from './population-from-arrow';
 export * from './population-to-arrow';
 export * from './feel/condition-from-feel';

@@ -1,9 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { SaveDraft } from '@relvik/contracts';
-import { type Charter, type GroundCount, isRegion, type TerritoryKey } from '@relvik/core';
-import { geoContains } from 'd3';
+import type { Charter, GroundCount, TerritoryKey } from '@relvik/core';
 import { charterState, CHARTER, PageTest, PEOPLE, wordsOf } from '../page.fixture';
-import { joinedGround, shapesOf, type World } from './map/ground-shapes';
 import { TerritoriesPage } from './territories.page';
 
 const COUNTS = {
@@ -186,32 +184,27 @@ describe('the map', () => {
     const moved = await press('ArrowLeft');
     expect(new Set([before, nearer, moved]).size).toBe(3);
   });
+});
 
-  // Coordinates are common knowledge (from memory, to a tenth of a degree).
-  test.each([
-    ['US-CA', -121.5, 38.6],
-    ['US-NY', -73.8, 42.7],
-    ['CA-ON', -79.4, 43.7],
-    ['AU-QLD', 153, -27.5],
-    ['AU-TAS', 147.2, -42.8],
-    ['BR-SP', -46.6, -23.6],
-    ['NO', 10.8, 59.9],
-    ['DE', 13.4, 52.5],
-    ['AT', 16.4, 48.2],
-  ])('the capital of %s lies in its shape', (code, longitude, latitude) => {
-    const shape = joinedGround(world as World, new Set([code]));
-    const turned = { ...shape, coordinates: shape.coordinates.map((rings) => rings.map((ring) => ring.toReversed())) };
-    expect(geoContains(turned, [longitude, latitude])).toBe(true);
-    expect(geoContains(turned, [longitude, -latitude])).toBe(false);
-  });
-
-  test('as many shapes as the package says: 241 countries but four, and their 100 subdivisions', () => {
-    const codes = shapesOf(world as World).map(({ code }) => code);
-    const ofCountry = (country: string): number => codes.filter((code) => code.startsWith(`${country}-`)).length;
-    expect([ofCountry('US'), ofCountry('CA'), ofCountry('BR'), ofCountry('AU')]).toEqual([51, 13, 27, 9]);
-    expect(codes.filter((code) => !code.includes('-'))).toHaveLength(241 - 4 - 1);
-    const unknown = codes.filter((code) => code.includes('-') && !isRegion(code));
-    // Jervis Bay is none of the standard's.
-    expect(unknown).toEqual(['AU-JB']);
-  });
+test('a file is read with what it changes, and taken into the draft; what is wrong is told by row', async () => {
+  const page = await open({});
+  const choose = async (text: string): Promise<void> => {
+    const input = page.find('rv-territory-files input') as HTMLInputElement;
+    Object.defineProperty(input, 'files', { configurable: true, value: [{ text: () => Promise.resolve(text) }] });
+    input.dispatchEvent(new Event('change'));
+    await page.settle();
+    await page.settle();
+  };
+  await choose('key,name,ground\r\nnordics,Nordics,Atlantis\r\n');
+  expect(page.text).toContain('Row 1: Is not recognised: Atlantis');
+  await choose('key,name,inside,ground\r\nnordics,Nordics,nowhere,NO\r\n');
+  expect(page.text).toContain('Nordics: parent no such territory: nowhere');
+  await choose('key,name,inside,ground\r\nnordics,Nordics,,NO\r\nnordics,,,FI\r\nisles,Isles,nordics,FO\r\n');
+  expect(page.text).toContain('2 territories take the place of those of the draft');
+  expect(page.text).toContain('Isles');
+  await page.click('Take them into the draft');
+  expect(await saved(page)).toMatchObject([
+    { key: 'nordics', countries: ['NO', 'FI'] },
+    { key: 'isles', parent: 'nordics', countries: ['FO'] },
+  ]);
 });

@@ -114,16 +114,19 @@ export const TERRITORIES: CharterPart<'territories'> = {
     return { coverage: coverageOf(territories) };
   },
   names: ({ list: territories }) => ({ territories }),
-  changes(notes, before, after, wording) {
-    notes.each(
-      'Territory',
-      before.list,
-      after.list,
-      (one) =>
+  changes(notes, before, after, { names, fields }) {
+    const ownRegions = ownRegionsIn(fields);
+    const words = (one: Territory): string =>
+      [
         groundsOf(one)
-          .map((ground) => groundWords(ground, ownRegionsIn(wording.fields)))
+          .map((ground) => groundWords(ground, ownRegions))
           .join('; ') || 'no ground',
-    );
+        ...(one.parent === null ? [] : [`inside ${names.territory(one.parent)}`]),
+        ...(one.code === null ? [] : [`code ${one.code}`]),
+        ...(one.team === null ? [] : [`worked by ${names.team(one.team)}`]),
+        ...(one.manager === null ? [] : [`managed by ${names.rep(one.manager)}`]),
+      ].join('; ');
+    notes.each('Territory', before.list, after.list, words);
     notes.note('Territories go by', fieldsOf(before), fieldsOf(after));
   },
 };

@@ -58,6 +58,11 @@ function areasOf({ objects }: World): Area[] {
   return [...countries, ...regions];
 }
 
+/** The codes of all ground that has a shape. */
+export function areaCodes(world: World): readonly string[] {
+  return areasOf(world).flatMap(({ code }) => (code === '' ? [] : [code]));
+}
+
 /** Everything that the map draws, projected. */
 export function shapesOf(world: World): GroundShape[] {
   const path = geoPath(PROJECTION).digits(2);
