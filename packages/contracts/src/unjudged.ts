@@ -13,6 +13,8 @@ export interface UnjudgedRow {
   readonly rateFrom: Day | null;
   /** What was probably meant: an option, a country or a region by its code; null: nothing is near enough. */
   readonly likely: string | null;
+  /** Of a region: the country of the newest record, alpha-2; null: not known, or of no region. */
+  readonly country: string | null;
   /** Whether it may be taken for something on a list from now on. */
   readonly listed: boolean;
   readonly why: string;

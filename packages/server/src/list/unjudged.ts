@@ -118,6 +118,7 @@ export async function unjudgedRows(manager: EntityManager): Promise<UnjudgedRow[
     return {
       ...{ field, kind, raw, why },
       likely: of === undefined || rate_from !== null ? null : likelyMeaning(of, raw, country),
+      country,
       listed: of !== undefined && spellingList(of, '') !== null,
       rateFrom: rate_from,
       leads: Number(leads),

@@ -51,8 +51,8 @@ export class TakeSpelling {
     const field = this.field();
     return field.type === 'choices' ? { ...field, type: 'choice' as const } : field;
   });
-  /** Regions are offered of the likely one's country. */
-  protected readonly country = computed(() => this.row().likely?.slice(0, 2) ?? '');
+  /** Regions are offered of the country of the newest record. */
+  protected readonly country = computed(() => this.row().country ?? this.row().likely?.slice(0, 2) ?? '');
 
   protected readonly told = computed(() => {
     const preview = this.preview();

@@ -9,6 +9,7 @@ const row = (more: Partial<UnjudgedRow>): UnjudgedRow => ({
   rateFrom: null,
   why: 'is not a number',
   likely: null,
+  country: null,
   listed: false,
   leads: 7,
   open: 7,

@@ -1,28 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import type { DoneEach, LeadDetail, ProblemDocument } from '@relvik/contracts';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from '../record/lead.service';
 import { MoveStage, type StageMove } from '../record/move-stage';
 import { WordingService } from '../wording/wording.service';
+import { DoneEachNote } from './done-each-note';
 
 /** Moves the leads chosen in a list to another stage; those that stay are told why. */
 @Component({
   selector: 'rv-move-many',
-  imports: [RouterLink, MoveStage, ProblemNote],
+  imports: [DoneEachNote, MoveStage, ProblemNote],
   template: `
     <div class="tag-many">
       <rv-move-stage [moves]="moves()" [busy]="busy()" (moved)="move($event)" />
-      @if (result(); as done) {
-        <span class="quiet" role="status"
-          >{{ done.done.length === 1 ? '1 lead' : done.done.length + ' leads' }} moved.</span
-        >
-        @for (one of done.refused; track one.id) {
-          <span class="wrong"
-            ><a [routerLink]="['/leads', one.id]">Lead {{ one.id }}</a> stays: {{ one.why }}</span
-          >
-        }
+      @if (result(); as each) {
+        <rv-done-each [each]="each" verb="moved" />
       }
       <rv-problem-note [problem]="problem()" />
     </div>

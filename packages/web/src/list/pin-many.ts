@@ -1,26 +1,20 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import type { DoneEach, ProblemDocument } from '@relvik/contracts';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { LeadService } from '../record/lead.service';
 import { PinTerritory, type TerritoryPin } from '../record/pin-territory';
-import { countOf } from '../wording/kind-words';
+import { DoneEachNote } from './done-each-note';
 
 /** Keeps the leads chosen in a list in a territory, or lets them go; those that stay as they are are told why. */
 @Component({
   selector: 'rv-pin-many',
-  imports: [RouterLink, PinTerritory, ProblemNote],
+  imports: [DoneEachNote, PinTerritory, ProblemNote],
   template: `
     <div class="tag-many">
       <rv-pin-territory [busy]="busy()" [unpins]="true" (pinned)="pin($event)" />
-      @if (result(); as done) {
-        <span class="quiet" role="status">{{ countOf('lead', done.done.length) }} changed.</span>
-        @for (one of done.refused; track one.id) {
-          <span class="wrong"
-            ><a [routerLink]="['/leads', one.id]">Lead {{ one.id }}</a> stays: {{ one.why }}</span
-          >
-        }
+      @if (result(); as each) {
+        <rv-done-each [each]="each" verb="changed" />
       }
       <rv-problem-note [problem]="problem()" />
     </div>
@@ -34,7 +28,6 @@ export class PinMany {
   protected readonly busy = signal(false);
   protected readonly result = signal<DoneEach | null>(null);
   protected readonly problem = signal<ProblemDocument | null>(null);
-  protected readonly countOf = countOf;
 
   protected pin(pin: TerritoryPin): void {
     this.busy.set(true);

@@ -78,7 +78,14 @@ export class GroundPane {
     });
   }
 
+  /** Picked from the list for a moment: it is empty again afterwards. */
+  protected readonly picked = signal<string | null>(null);
+
   protected add(code: string | null): void {
+    this.picked.set(code);
+    queueMicrotask(() => {
+      this.picked.set(null);
+    });
     if (code !== null && !this.chosen().has(code)) this.choose({ codes: [code], more: true });
   }
 
