@@ -15,6 +15,7 @@ export * from './proposal';
 export * from './session';
 export * from './tag';
 export * from './text';
+export * from './redraw';
 export * from './spelling';
 export * from './unjudged';
 export * from './raw-values';

@@ -5,6 +5,7 @@ import { activityEndpoints } from './endpoint/activity-endpoints';
 import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
 import { fieldEndpoints } from './endpoint/field-endpoints';
+import { redrawEndpoints } from './endpoint/redraw-endpoints';
 import { spellingEndpoints } from './endpoint/spelling-endpoints';
 import { joinEndpoints } from './endpoint/join-endpoints';
 import { intakeEndpoints } from './endpoint/intake-endpoints';
@@ -59,6 +60,7 @@ export function compose(settings: Settings): Service {
     ...viewEndpoints(source),
     ...fieldEndpoints(source, counts),
     ...spellingEndpoints(source),
+    ...redrawEndpoints(source),
     ...activityEndpoints(source),
     ...intakeEndpoints(source, writer, background, counts),
     ...charterEndpoints(source, background, counts),

@@ -64,3 +64,12 @@ export function kindInWords(key: string): string {
 export function isByThem(kinds: ActivityKinds, key: string): boolean {
   return kinds.get(key)?.by !== 'us';
 }
+
+/** A call, a mail or a meeting, whoever began it. */
+const CONTACTS: ReadonlySet<string> = new Set(['mail_sent', 'call_taken', 'call_missed', 'meeting_held']);
+const STANDARD: ReadonlySet<string> = new Set(STANDARD_KINDS.map(({ key }) => key));
+
+/** Whether an activity of a kind says that the owner has called, mailed or met them; so does every kind of ours that the admin added. */
+export function isContact({ key, by }: Pick<ActivityKind, 'key' | 'by'>): boolean {
+  return CONTACTS.has(key) || (by === 'us' && !STANDARD.has(key));
+}

@@ -266,7 +266,10 @@ test('every decision gives exactly one place, keeps a right owner, and is the sa
         stage: place === null ? null : stage('new'),
       });
       const decision = decide(charter, record, world, occasion, NOW);
-      if (place?.kind === 'owner') expect(decision.place).toEqual(place);
+      // What is handed on goes to another owner or queue, never into the bay.
+      if (place?.kind === 'owner' && occasion === 'handed-on')
+        expect(['owner', 'queue']).toContain(decision.place.kind);
+      else if (place?.kind === 'owner') expect(decision.place).toEqual(place);
       if (decision.place.kind === 'owner' && place?.kind !== 'owner')
         expect(decision.skipped.map((s) => s.rep)).not.toContain(decision.place.rep);
       if (occasion === 'looked-at') expect([decision.loads, decision.effects]).toEqual([[], []]);
@@ -276,6 +279,36 @@ test('every decision gives exactly one place, keeps a right owner, and is the sa
     }),
     { numRuns: 500 },
   );
+});
+
+test('a lead that is handed on goes where routes lead now; it stays where none takes it, or nobody is free', () => {
+  const { world, charter } = setting();
+  const onward = (country: string, owner: string) =>
+    decide(
+      charter,
+      lead(world, { ...GOOD, country }, { activities: clicks(5), place: owned(owner), stage: stage('qualified') }),
+      world,
+      'handed-on',
+      NOW,
+    );
+  expect(onward('DE', 'ada')).toMatchObject({
+    place: { kind: 'queue', queue: 'projects' },
+    loads: [{ rep: 'ada', by: -1 }],
+    effects: [{ kind: 'tell-queue', queue: 'projects' }],
+  });
+  expect(onward('NO', 'cai')).toMatchObject({
+    place: owned('ada'),
+    loads: [
+      { rep: 'cai', by: -1 },
+      { rep: 'ada', by: 1 },
+    ],
+    effects: [{ kind: 'tell-owner', rep: 'ada' }],
+  });
+  expect(onward('FR', 'ada')).toMatchObject({ place: owned('ada'), loads: [], effects: [] });
+  const busy = { ...world, rota: { ...world.rota, loads: new Map([[rep('ada'), 2]]) } };
+  const alone = { ...busy, reps: new Map([...busy.reps].filter(([key]) => key !== 'bo')) };
+  const stays = lead(world, GOOD, { activities: clicks(5), place: owned('cai'), stage: stage('qualified') });
+  expect(decide(charter, stays, alone, 'handed-on', NOW)).toMatchObject({ place: owned('cai'), loads: [], turn: null });
 });
 
 test('the first set that admits a lead grades it, those after it score beside, and one that is off does neither', () => {

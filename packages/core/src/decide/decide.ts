@@ -105,7 +105,7 @@ function statusAfter({ stages }: ReadyRules, standing: Standing, stood: StageKey
 
 /**
  * Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner
- * or queue. When a charter that is to route comes into force, they act on all that stands there without an owner.
+ * or queue, unless it is handed on. When a charter that is to route comes into force, they act on all that stands there without an owner.
  */
 function isToBeRouted(
   { streams }: ReadyRules,
@@ -114,7 +114,9 @@ function isToBeRouted(
   stage: StageKey,
   occasion: Occasion,
 ): boolean {
-  if (standing.place?.kind === 'owner' || !routesOnEntering(streams, stage)) return false;
+  if (!routesOnEntering(streams, stage)) return false;
+  if (occasion === 'handed-on') return true;
+  if (standing.place?.kind === 'owner') return false;
   switch (occasion) {
     case 'regated':
       return false;

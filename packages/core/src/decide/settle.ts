@@ -35,7 +35,8 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
 
   if (appraisal.occasion === 'looked-at') return before === null ? notHandedOver : { place: before };
   // A right owner is not taken away.
-  if (before?.kind === 'owner') return { place: before };
+  if (before?.kind === 'owner')
+    return appraisal.occasion === 'handed-on' ? onward(before, appraisal, world) : { place: before };
   if (appraisal.status !== 'open') return notHandedOver;
   const { routing, gates } = appraisal;
   // What is in a queue stays there until someone picks it up, or a new charter routes it.
@@ -64,9 +65,21 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   }
 }
 
+/** The next owner of a lead that is handed on: it stays with the one it has where no route takes it, or nobody is free. */
+function onward(before: Place, { routing }: Appraisal, world: World): Placing {
+  if (routing?.match.kind !== 'matched') return { place: before };
+  const { route, to } = routing.match;
+  const chosen = choose(route, to, world, world.rota);
+  if (chosen.place.kind === 'bay') return { place: before, skipped: chosen.skipped };
+  const turn = to.kind === 'team' ? { route, before: world.rota.turns.get(route) ?? null, after: chosen.turn } : null;
+  return { place: chosen.place, skipped: chosen.skipped, turn };
+}
+
 function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect[] {
-  const stays =
-    before?.kind === place.kind && !(before.kind === 'queue' && place.kind === 'queue' && before.queue !== place.queue);
+  const isOther =
+    (before?.kind === 'queue' && place.kind === 'queue' && before.queue !== place.queue) ||
+    (before?.kind === 'owner' && place.kind === 'owner' && before.rep !== place.rep);
+  const stays = before?.kind === place.kind && !isOther;
   if (stays) return [];
   switch (place.kind) {
     case 'owner':

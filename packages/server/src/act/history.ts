@@ -76,7 +76,8 @@ export function changesOf(
   const [gradeBefore, grade] = [stored === null ? null : gradeKey(stored), gradeKey(after)];
   if (gradeBefore !== grade) note('grade', gradeBefore, grade, rule);
   if ((stored?.territory ?? null) !== after.territory)
-    note('territory', stored?.territory ?? null, after.territory, rule);
+    // Redrawn by the charter that came into force, or moved with its address.
+    note('territory', stored?.territory ?? null, after.territory, cause.kind === 'charter' ? hand : rule);
   if (hasMoved) {
     const broughtIn = act.record.standing.place?.kind === 'owner' && decision.place.kind === 'owner';
     const match = decision.routing?.match;

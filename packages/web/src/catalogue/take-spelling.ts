@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import type { ProblemDocument, Taken, TakePreview, UnjudgedRow } from '@relvik/contracts';
 import { type Field, kindOfField, unknownPart } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
@@ -40,7 +50,7 @@ export class TakeSpelling {
   readonly field = input.required<Field>();
   readonly taken = output<Taken>();
   readonly closed = output();
-  protected readonly means = signal('');
+  protected readonly means = linkedSignal(() => this.row().likely ?? '');
   protected readonly busy = signal(false);
   protected readonly problem = signal<ProblemDocument | null>(null);
   private readonly preview = signal<TakePreview | null>(null);
@@ -69,9 +79,6 @@ export class TakeSpelling {
   });
 
   constructor() {
-    effect(() => {
-      this.means.set(this.row().likely ?? '');
-    });
     effect((onCleanup) => {
       const means = this.means();
       this.preview.set(null);

@@ -25,6 +25,7 @@ import { REACH_CHOICES, SCOPE_CHOICES, scopeNamed } from '../impact/enact-choice
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../wording/wording.service';
 import { CharterService } from '../charter/charter.service';
+import { Redrawn } from './redrawn';
 import { GateOutlook } from './gate-outlook';
 import { RescoreService } from './rescore.service';
 
@@ -48,6 +49,7 @@ const REACH_WORDS: { readonly [R in Reach]: string } = {
     ProgressBarModule,
     GateOutlook,
     ProblemNote,
+    Redrawn,
     SelectModule,
   ],
   templateUrl: './enact.page.html',

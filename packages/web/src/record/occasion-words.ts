@@ -9,6 +9,7 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
   time: 'as time passed',
   moved: 'when someone moved it by hand',
   accepted: 'when someone took the rule’s pick',
+  'handed-on': 'when it was handed on after its territory was redrawn',
   freed: 'when someone was free',
   enacted: 'when the charter came into force',
   regated: 'when the charter came into force, gates too',

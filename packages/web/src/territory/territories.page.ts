@@ -32,6 +32,7 @@ import { WordingService } from '../wording/wording.service';
 import { GroundPane } from './map/ground-pane';
 import { INKS } from './map/map-colours';
 import { TerritoryEditor } from './territory-editor';
+import { Redrawn } from '../enact/redrawn';
 import { TerritoryFiles } from './territory-files';
 import { WhoCovers } from './who-covers';
 import { WhoseAddress } from './whose-address';
@@ -65,6 +66,7 @@ const NAMED = 8;
     SelectModule,
     DraftNote,
     GroundPane,
+    Redrawn,
     TerritoryFiles,
     TerritoryEditor,
     Waiting,

@@ -38,6 +38,7 @@ import { JoinedLeadEntity } from './joined-lead.entity';
 import { LeadEntity, RecordEntity } from './lead.entity';
 import { OutboxEntity } from './outbox.entity';
 import { ProposalEntity } from './proposal.entity';
+import { RedrawEntity, RedrawMoveEntity } from './redraw.entity';
 import { SavedViewEntity } from './saved-view.entity';
 import { SaidValueEntity } from './said-value.entity';
 import { SideScoreEntity } from './side-score.entity';
@@ -59,6 +60,8 @@ export const ENTITIES = [
   SaidValueEntity,
   SignInPauseEntity,
   SideScoreEntity,
+  RedrawEntity,
+  RedrawMoveEntity,
   SpellingEntity,
   SpellingCorrectionEntity,
   OwnRegionEntity,
