@@ -90,6 +90,7 @@ export * from './record/postal-code';
 export * from './record/region';
 export * from './record/spelling';
 export * from './record/spelling-list';
+export * from './record/read-spelling';
 export { CURRENCY_DECIMALS } from './record/currencies.gen';
 export * from './record/day';
 export * from './record/field';

@@ -1,6 +1,6 @@
 import { COUNTRIES } from './countries.gen';
 import { FOREIGN_NAMES } from './country-names.gen';
-import { meaningOf, type Spelling, Spellings } from './spelling';
+import { type KeyedName, keyedNames, meaningOf, type Spelling, Spellings } from './spelling';
 
 export interface Country {
   /** ISO 3166-1 alpha-2. */
@@ -75,12 +75,14 @@ export function countryCode(written: string, own?: readonly Spelling[]): string 
 
 const NAME_BY_CODE: ReadonlyMap<string, string> = new Map(COUNTRY_LIST.map(({ code, name }) => [code, name]));
 
-/** Every name of every country, in English and other languages, with its alpha-2 code. */
-export const COUNTRY_NAMES: readonly Spelling[] = [
-  ...COUNTRY_LIST.map(({ code, name }) => [code, name] as const),
-  ...EVERYDAY,
-  ...FOREIGN_NAMES,
-].flatMap(([means, ...names]) => names.map((written) => ({ written, means })));
+let keyed: readonly KeyedName[] | null = null;
+
+/** Every name of every country, in English and other languages, in the form in which names are compared. */
+export function countryNames(): readonly KeyedName[] {
+  const rows = [...COUNTRY_LIST.map(({ code, name }) => [code, name] as const), ...EVERYDAY, ...FOREIGN_NAMES];
+  keyed ??= keyedNames(rows.flatMap(([means, ...names]) => names.map((written) => ({ written, means }))));
+  return keyed;
+}
 
 /** The English name of an alpha-2 code; the code itself when it is none. */
 export function countryName(code: string): string {

@@ -1,6 +1,6 @@
 import { countryName } from './country';
 import { REGIONS } from './regions.gen';
-import { meaningOf, type Spelling, Spellings, spellingKey } from './spelling';
+import { type KeyedName, keyedNames, meaningOf, type Spelling, Spellings, spellingKey } from './spelling';
 
 /** A subdivision of a country: a state, a province, a nation. */
 export interface Region {
@@ -154,7 +154,7 @@ const ownByCountry = new WeakMap<OwnPlaces, Map<string, readonly Spelling[]>>();
 const NONE: readonly Spelling[] = [];
 
 /** The admin's regions with their spellings, of a country or of all. */
-function ownSpellings(own: OwnPlaces, country: string | null): readonly Spelling[] {
+export function ownSpellings(own: OwnPlaces, country: string | null): readonly Spelling[] {
   const { ownRegions = [], spellings = NONE } = own;
   if (ownRegions.length === 0 && spellings.length === 0) return NONE;
   const known = ownByCountry.get(own) ?? new Map<string, readonly Spelling[]>();
@@ -192,15 +192,21 @@ function readStandard(written: string, country: string | null): RegionReading {
   };
 }
 
-/** Every name of the regions of a country, or of all, with the admin's regions and spellings. */
-export function regionNames(country: string | null, own: OwnPlaces): readonly Spelling[] {
-  const standard = REGION_LIST.filter(({ code }) => country === null || countryOfRegion(code) === country).map(
-    ({ code, name }) => ({ written: name, means: code }),
+const keyedByCountry = new Map<string, readonly KeyedName[]>();
+
+/** The standard's names of the regions of a country, or of all, in the form in which names are compared. */
+export function regionNames(country: string | null): readonly KeyedName[] {
+  const id = country ?? '';
+  const known = keyedByCountry.get(id);
+  if (known !== undefined) return known;
+  const named = [...REGION_LIST.map(({ code, name }) => [code, name] as const), ...ENGLISH];
+  const made = keyedNames(
+    named
+      .filter(([code]) => country === null || countryOfRegion(code) === country)
+      .flatMap(([means, ...names]) => names.map((written) => ({ written, means }))),
   );
-  const english = ENGLISH.flatMap(([code, ...names]) =>
-    country === null || countryOfRegion(code) === country ? names.map((written) => ({ written, means: code })) : [],
-  );
-  return [...standard, ...english, ...ownSpellings(own, country)];
+  keyedByCountry.set(id, made);
+  return made;
 }
 
 /** The regions of a country, the admin's own among them, in alphabetical order of their names. */

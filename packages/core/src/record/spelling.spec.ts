@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { Field, FieldType } from './field';
 import { likelyMeaning } from './likely';
+import { readSpelling } from './read-spelling';
 import { isOwnRegion, ownRegionCode, readRegion, REGION_LIST, regionLabel, regionsAround } from './region';
 import { fieldsOfList, spellingList } from './spelling-list';
 import { readValue, showValue } from './value';
@@ -85,4 +86,20 @@ test('fields of one list recognise its spellings together', () => {
   expect(spellingList(industry, 'Brewery')).toBe('field:choice');
   expect(fieldsOfList([shared, company, industry], 'list:industries')).toEqual([shared, company]);
   expect(fieldsOfList([field('region'), field('country')], 'regions:US').map(({ type }) => type)).toEqual(['region']);
+});
+
+test.each([
+  ['Brauerey', 'Brewery', { ok: true, spelling: { list: 'field:choice', folded: 'brauerey', means: 'Brewery' } }],
+  ['Brauerey', 'Golf', { ok: false, at: 'means' }],
+  ['fish farm', 'Brewery', { ok: false, at: 'raw', why: 'stands for Fish farm already' }],
+  ['--', 'Brewery', { ok: false, at: 'raw' }],
+])('“%s” as a spelling of %s is %j', (raw, means, reading) => {
+  expect(readSpelling(industry, raw, means)).toMatchObject(reading);
+});
+
+test('a new spelling of one option among several is the part that is none of them; a field without a list takes none', () => {
+  const several = field('choices', { options: ['Pumps', 'Sensors'] });
+  expect(readSpelling(several, 'Pumps; Sensros', 'Sensors')).toMatchObject({ spelling: { written: 'Sensros' } });
+  expect(readSpelling(several, 'Sensros', 'Pumps; Sensors')).toMatchObject({ at: 'means', why: 'must be one option' });
+  expect(readSpelling(field('text'), 'x', 'y')).toMatchObject({ ok: false, at: 'field' });
 });

@@ -40,6 +40,17 @@ export class Spellings {
   }
 }
 
+/** A name, and the form in which it is compared. */
+export interface KeyedName {
+  readonly key: string;
+  readonly means: string;
+}
+
+/** Names with the forms in which they are compared. */
+export function keyedNames(names: readonly Spelling[]): KeyedName[] {
+  return names.map(({ written, means }) => ({ key: spellingKey(written), means }));
+}
+
 const readSpellings = new WeakMap<readonly Spelling[], Spellings>();
 
 /** What a text stands for by the admin's spellings; undefined: it is none of them, or one of several things. */

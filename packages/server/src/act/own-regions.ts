@@ -1,14 +1,27 @@
 import type { NewOwnRegion } from '@relvik/contracts';
-import { countryCode, countryOfRegion, ownRegionCode, readRegion, spellingKey } from '@relvik/core';
+import {
+  countryCode,
+  countryOfRegion,
+  type ListedSpelling,
+  ownRegionCode,
+  readRegion,
+  spellingKey,
+} from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { OwnRegionEntity, SpellingEntity } from '../store/entity/catalogue.entity';
 import { inTransaction } from '../store/transaction';
 import type { Hand } from './hand';
-import { correctWaiting, refuseIfNeededInForce } from './take-spelling';
+import { correctWaiting } from './correct-by-spellings';
+import { refuseIfNeededInForce } from './needed-in-force';
 
 function listOf(code: string): string {
   return `regions:${countryOfRegion(code)}`;
+}
+
+/** The name of a region as a spelling of it: values that wait with it are corrected like those with any other. */
+function nameOf(code: string, name: string): ListedSpelling {
+  return { list: listOf(code), folded: spellingKey(name), written: name, means: code };
 }
 
 /** @throws Refused if a region of the country is called so already */
@@ -33,7 +46,7 @@ export async function addOwnRegion(source: DataSource, { country, name }: NewOwn
     await manager.insert(OwnRegionEntity, { code: fresh, name });
     return fresh;
   });
-  await correctWaiting(source, { list: listOf(code), folded: spellingKey(name) }, hand);
+  await correctWaiting(source, [nameOf(code, name)], hand);
   return code;
 }
 
@@ -44,11 +57,9 @@ export async function renameOwnRegion(source: DataSource, code: string, name: st
     if (known === null) throw Refused.notFound();
     await refuseTaken(manager, countryOfRegion(code), name, code);
     await manager.update(OwnRegionEntity, { code }, { name });
-    const folded = spellingKey(known.name);
-    if (folded !== spellingKey(name))
-      await manager.save(SpellingEntity, { list: listOf(code), folded, written: known.name, means: code });
+    if (spellingKey(known.name) !== spellingKey(name)) await manager.save(SpellingEntity, nameOf(code, known.name));
   });
-  await correctWaiting(source, { list: listOf(code), folded: spellingKey(name) }, hand);
+  await correctWaiting(source, [nameOf(code, name)], hand);
 }
 
 /**
@@ -65,7 +76,7 @@ export async function removeOwnRegion(source: DataSource, code: string): Promise
       [code.toLowerCase()],
     );
     if (Number(used?.n) > 0)
-      throw Refused.as('needed-in-force', { detail: `${used?.n} records have the region ${known.name}` });
+      throw Refused.as('region-in-use', { detail: `${used?.n} records have the region ${known.name}` });
     await manager.delete(OwnRegionEntity, { code });
     await manager.delete(SpellingEntity, { list: listOf(code), means: code });
     await refuseIfNeededInForce(manager);

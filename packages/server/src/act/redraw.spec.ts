@@ -37,6 +37,8 @@ async function enactRedrawn(): Promise<void> {
     .draft!;
   const how = { version, reason: 'redrawn', scope: { which: 'all' }, reach: 'score' };
   await admin.post(`/api/drafts/${draft!.id}/enact`).send(how).expect(202);
+  const { charter: number } = await redraw();
+  await admin.post('/api/redraw').send({ charter: number, choice: 'all' }).expect(409);
   server.now = new Date(server.now.getTime() + 60_000);
   await finishRescores(server.source, () => server.now);
 }

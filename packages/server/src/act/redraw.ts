@@ -2,7 +2,7 @@ import type { ChooseRedraw, Redraw, RedrawChoice } from '@relvik/contracts';
 import { isContact, type RepKey } from '@relvik/core';
 import { type DataSource, type EntityManager, In } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { CharterEntity } from '../store/entity/charter.entity';
+import { CharterEntity, JobEntity } from '../store/entity/charter.entity';
 import { PersonEntity } from '../store/entity/people.entity';
 import { RedrawEntity, RedrawMoveEntity } from '../store/entity/redraw.entity';
 import { readGoverning } from '../store/governing';
@@ -15,12 +15,12 @@ import { handOf } from './cause';
 import type { Hand } from './hand';
 import { type Acting, perform } from './perform';
 
-/** So many leads are handed on in one transaction. */
+/** Number of leads handed on in one transaction. */
 const BATCH = 100;
-/** So many are named. */
+/** Number of leads named in the preview. */
 const NAMED = 30;
 
-/** An open lead whose territory is another since the charter in force came into force, and that has the owner it had then. */
+/** An open lead whose territory changed when the charter in force came into force, and whose owner did not. */
 interface Redrawn {
   readonly id: number;
   readonly name: string;
@@ -30,7 +30,7 @@ interface Redrawn {
   readonly untouched: boolean;
 }
 
-/** Those that a hand pinned stay out: they were not redrawn. */
+/** Pinned leads are left out: their territory did not change. */
 async function redrawnLeads(manager: EntityManager): Promise<{ readonly charter: number; readonly leads: Redrawn[] }> {
   const { number, world } = await readGoverning(manager, 'none');
   const enacted = await manager.findOneBy(CharterEntity, { number });
@@ -47,13 +47,13 @@ async function redrawnLeads(manager: EntityManager): Promise<{ readonly charter:
      ORDER BY l.id`,
     [contacts, enacted?.enactedAt ?? new Date(0), number],
   );
-  const leads = rows.flatMap(({ touched, from, ...row }) => {
-    return from === row.to ? [] : [{ ...row, from, untouched: touched === 0 }];
-  });
+  const leads = rows
+    .filter(({ from, to }) => from !== to)
+    .map(({ touched, ...row }) => ({ ...row, untouched: touched === 0 }));
   return { charter: number, leads };
 }
 
-/** Open leads with an owner that the charter in force put into another territory, and what was chosen for them. */
+/** Open leads with an owner whose territory the charter in force changed, and the choice made for them. */
 export async function readRedraw(manager: EntityManager): Promise<Redraw> {
   const { charter, leads } = await redrawnLeads(manager);
   const chosen = await manager.findOneBy(RedrawEntity, { charter });
@@ -68,42 +68,45 @@ export async function readRedraw(manager: EntityManager): Promise<Redraw> {
 }
 
 /**
- * Keeps the owners of redrawn leads, or lets routes give these to whom they do now: all, or those whose owner has done nothing yet. A
- * lead stays with its owner where no route takes it, or nobody is free.
+ * Keeps the owners of leads whose territory changed, or lets the routes choose again: for all of them, or for those whose owner has not
+ * contacted anyone yet. A lead stays with its owner where no route matches it, or nobody is free.
  *
- * @throws Refused where another charter is in force by now, or it was chosen already
+ * @throws Refused where another charter is in force by now, its leads are still being rescored, or the choice was made already
  */
 export async function chooseRedraw(source: DataSource, { charter, choice }: ChooseRedraw, hand: Hand): Promise<void> {
   const { manager } = source;
   const found = await redrawnLeads(manager);
   if (found.charter !== charter)
     throw Refused.invalid([{ path: '/charter', message: `is not in force any more: charter ${found.charter} is` }]);
+  if (await manager.existsBy(JobEntity, { state: 'running' })) throw Refused.as('still-rescoring');
   try {
     await manager.insert(RedrawEntity, { charter, choice, by: hand.user.name, at: hand.at });
   } catch (error) {
     if (!isDuplicate(error, 'PRIMARY')) throw error;
     throw Refused.invalid([{ path: '/choice', message: 'was made already: undo it first' }]);
   }
-  const ids = chosenOf(choice, found.leads);
-  for (let from = 0; from < ids.length; from += BATCH)
-    await act(source, hand.at, (acting) => handOn(acting, charter, ids.slice(from, from + BATCH), hand));
+  const leads = chosenOf(choice, found.leads);
+  for (let from = 0; from < leads.length; from += BATCH)
+    await act(source, hand.at, (acting) => handOn(acting, charter, leads.slice(from, from + BATCH), hand));
 }
 
-function chosenOf(choice: RedrawChoice, leads: readonly Redrawn[]): number[] {
+function chosenOf(choice: RedrawChoice, leads: readonly Redrawn[]): readonly Redrawn[] {
   switch (choice) {
     case 'keep':
       return [];
     case 'all':
-      return leads.map(({ id }) => id);
+      return leads;
     case 'untouched':
-      return leads.flatMap(({ id, untouched }) => (untouched ? [id] : []));
+      return leads.filter(({ untouched }) => untouched);
   }
 }
 
-async function handOn(acting: Acting, charter: number, ids: readonly number[], hand: Hand): Promise<void> {
+async function handOn(acting: Acting, charter: number, found: readonly Redrawn[], hand: Hand): Promise<void> {
   const { manager } = acting;
-  const leads = (await loadLeads(manager, ids, 'write')).filter(
-    ({ entity }) => entity.status === 'open' && entity.place === 'owner' && entity.pin === null,
+  // Whatever happened to them since they were found counts.
+  const ownerThen = new Map(found.map(({ id, owner }) => [id, owner]));
+  const leads = (await loadLeads(manager, [...ownerThen.keys()], 'write')).filter(
+    ({ entity }) => entity.status === 'open' && entity.pin === null && entity.owner === ownerThen.get(entity.id),
   );
   const governing = await readGoverning(manager, 'share');
   const outcomes = await perform(
@@ -118,7 +121,7 @@ async function handOn(acting: Acting, charter: number, ids: readonly number[], h
   await insertRows(manager, RedrawMoveEntity, moves);
 }
 
-/** Gives the leads that were handed on back to the owners they had, where nobody moved them since; it can then be chosen again. */
+/** Gives leads that were handed on back to their former owners, except those moved since. The choice can then be made again. */
 export async function undoRedraw(source: DataSource, charter: number, hand: Hand): Promise<void> {
   if (!(await source.manager.existsBy(RedrawEntity, { charter }))) throw Refused.notFound();
   for (;;) {

@@ -1,73 +1,53 @@
 import type { SpellingsFile, SpellingsRead } from '@relvik/contracts';
-import { fieldsOfList, spellingKey } from '@relvik/core';
+import { type Catalogue, fieldsOfList, type ListedSpelling, readSpelling, spellingKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { Refused } from '../problem/refused';
 import { SpellingEntity } from '../store/entity/catalogue.entity';
 import { readFields } from '../store/governing';
+import { correctWaiting } from './correct-by-spellings';
 import type { Hand } from './hand';
-import { correctWaiting, type Spelling, spellingFor } from './take-spelling';
 
-type Row = SpellingsFile['rows'][number];
-
-/**
- * Reads spellings from a file, row by row. Applied, those that are right come into force; none is taken away.
- *
- * @throws Refused for none: what is wrong with a row stands beside it
- */
+/** Reads spellings from a file, row by row: problems are returned beside their rows. Applied, the valid ones are added; none is removed. */
 export async function readSpellingsFile(
   source: DataSource,
   { rows, apply }: SpellingsFile,
   hand: Hand,
 ): Promise<Omit<SpellingsRead, 'spellings'>> {
-  const known = new Map(
-    (await source.manager.find(SpellingEntity)).map((one) => [`${one.list} ${one.folded}`, one.means]),
-  );
+  const { manager } = source;
+  const [fields, stored] = await Promise.all([readFields(manager), manager.find(SpellingEntity)]);
+  const known = new Map(stored.map((one) => [`${one.list} ${one.folded}`, one.means]));
   const problems: { row: number; message: string }[] = [];
   const changed: { written: string; from: string; to: string }[] = [];
-  const taken: Spelling[] = [];
-  let same = 0;
+  const taken = new Map<string, ListedSpelling>();
+  let [fresh, same] = [0, 0];
   for (const [i, row] of rows.entries()) {
-    const read = await readRow(source, row);
-    if ('message' in read) {
-      problems.push({ row: i + 1, message: read.message });
+    const read = readRow(row, fields);
+    if (typeof read === 'string') {
+      problems.push({ row: i + 1, message: read });
       continue;
     }
     const id = `${read.list} ${read.folded}`;
     const before = known.get(id);
-    if (before === read.means) same += 1;
-    else taken.push(read);
-    if (before !== undefined && before !== read.means)
-      changed.push({ written: read.written, from: before, to: read.means });
     known.set(id, read.means);
-  }
-  let corrected = 0;
-  if (apply)
-    for (const spelling of taken) {
-      await source.manager.save(SpellingEntity, spelling);
-      corrected += await correctWaiting(source, spelling, hand);
+    if (before === read.means) {
+      same += 1;
+      continue;
     }
-  return { fresh: taken.length - changed.length, changed, known: same, problems, corrected };
+    if (before === undefined) fresh += 1;
+    else changed.push({ written: read.written, from: before, to: read.means });
+    taken.set(id, read);
+  }
+  if (!apply) return { fresh, changed, known: same, problems, corrected: 0 };
+  await manager.save(SpellingEntity, [...taken.values()]);
+  return { fresh, changed, known: same, problems, corrected: await correctWaiting(source, [...taken.values()], hand) };
 }
 
-async function readRow(source: DataSource, row: Row): Promise<Spelling | { readonly message: string }> {
-  const list = row.list.trim();
-  const fields = fieldsOfList((await readFields(source.manager)).values(), list);
-  const [field] = fields;
-  if (field === undefined) return { message: `is no list with spellings: ${list}` };
-  try {
-    const read = await spellingFor(source.manager, {
-      field: field.key,
-      raw: row.written.trim(),
-      means: row.means.trim(),
-    });
-    return read.list === list && spellingKey(row.written) === read.folded
-      ? read
-      : { message: `${row.means} is not of the list ${list}` };
-  } catch (error) {
-    if (!(error instanceof Refused)) throw error;
-    return {
-      message:
-        error.problem.errors?.map(({ path, message }) => `${path.slice(1)} ${message}`).join('; ') ?? error.message,
-    };
-  }
+/** The spelling of a row, or what is wrong with it. */
+function readRow({ list, written, means }: SpellingsFile['rows'][number], fields: Catalogue): ListedSpelling | string {
+  const key = list.trim();
+  const [field] = fieldsOfList(fields.values(), key);
+  if (field === undefined) return `is no list with spellings: ${key}`;
+  const read = readSpelling(field, written.trim(), means.trim());
+  if (!read.ok) return `${read.at === 'raw' ? 'written' : read.at} ${read.why}`;
+  const isOfList = read.spelling.list === key && read.spelling.folded === spellingKey(written);
+  return isOfList ? read.spelling : `means ${means} is not in the list ${key}`;
 }

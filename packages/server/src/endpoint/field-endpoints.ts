@@ -8,7 +8,6 @@ import {
   type UnjudgedRow,
 } from '@relvik/contracts';
 import {
-  bindCharter,
   type Catalogue,
   type Field,
   fieldProblems,
@@ -22,9 +21,10 @@ import type { DataSource } from 'typeorm';
 import { ADMIN, type Endpoint, endpoint, json } from '../http/endpoint';
 import { byKey } from '../http/read';
 import { Refused } from '../problem/refused';
-import { charterInForce, readFields, readWorldOutside } from '../store/governing';
+import { readFields } from '../store/governing';
 import { FieldEntity } from '../store/entity/catalogue.entity';
 import { correctTogether } from '../act/correct-together';
+import { refuseIfNeededInForce } from '../act/needed-in-force';
 import { saidRows } from '../list/said-rows';
 import { isTieKind, listsOf, optionListEndpoints } from './option-list-endpoints';
 import { unjudgedRows } from '../list/unjudged';
@@ -61,16 +61,6 @@ export function fieldEndpoints(source: DataSource, counts: WatershedCounts): End
     );
     const carried = rows.map(({ choices, folded }) => choices ?? `;${folded};`);
     return gone.filter((option) => carried.some((combination) => hasChoice(combination, fold(option))));
-  }
-
-  /** What the charter in force asks for stays: without it no lead could be decided. */
-  async function refuseIfNeeded(changed: Field): Promise<void> {
-    const { body: charter } = await charterInForce(manager, 'none');
-    const world = await readWorldOutside(manager);
-    const binding = bindCharter(charter, { ...world, fields: new Map([...world.fields, [changed.key, changed]]) });
-    if (binding.ok) return;
-    const places = binding.problems.map(({ path, message }) => `${path} ${message}`);
-    throw Refused.as('needed-in-force', { detail: `Change the charter first: ${places.slice(0, 5).join('; ')}` });
   }
 
   return [
@@ -156,7 +146,11 @@ export function fieldEndpoints(source: DataSource, counts: WatershedCounts): End
         };
         const { optionList: _, ...own } = kept;
         const after = lists === null ? own : { ...own, options: lists.options, retiredOptions: lists.retiredOptions };
-        await refuseIfNeeded({ ...field, ...after });
+        const changed = { ...field, ...after };
+        await refuseIfNeededInForce(manager, (known) => ({
+          ...known,
+          fields: new Map([...known.fields, [changed.key, changed]]),
+        }));
         await manager.update(FieldEntity, { key: field.key }, kept);
         // Values that leads have already are fed into the new target, too.
         if (feeds !== null && feeds !== field.feeds && isTieKind(kindOfField(feeds)))

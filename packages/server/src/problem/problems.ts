@@ -53,6 +53,12 @@ export const PROBLEMS = {
   'draft-out-of-date': { status: 409, title: 'Another charter has come into force since this draft was made' },
   'job-ended': { status: 409, title: 'It has ended already' },
   'needed-in-force': { status: 409, title: 'The charter in force needs it' },
+  'region-in-use': { status: 409, title: 'Records are in this region' },
+  'still-rescoring': {
+    status: 409,
+    title: 'The leads are still being rescored',
+    detail: 'Choose when all of them have their territory by the charter in force.',
+  },
   'form-too-old': {
     status: 409,
     title: 'This page is too old to be sent',

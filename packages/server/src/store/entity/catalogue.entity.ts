@@ -149,6 +149,10 @@ export class SpellingCorrectionEntity {
 
   @Column({ type: 'text' })
   raw!: string;
+
+  /** What the spelling meant then. */
+  @Column({ type: 'varchar', length: 190 })
+  means!: string;
 }
 
 /** A region that the admin added under a country. */

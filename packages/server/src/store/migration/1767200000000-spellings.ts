@@ -18,6 +18,7 @@ export class Spellings1767200000000 implements MigrationInterface {
       \`record\` int UNSIGNED NOT NULL,
       \`field\` varchar(48) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
       \`raw\` text NOT NULL,
+      \`means\` varchar(190) NOT NULL,
       PRIMARY KEY (\`list\`, \`folded\`, \`record\`, \`field\`)
     ) ENGINE=InnoDB`);
     await runner.query(`CREATE TABLE \`own_region\` (
