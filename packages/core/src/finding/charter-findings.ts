@@ -1,6 +1,7 @@
 import type { Charter } from '../charter/charter';
 import { placeInCharter } from '../charter/charter-place';
 import { bindCharter } from '../charter/ready-charter';
+import { coverageOf } from '../territory/coverage';
 import type { Finding } from './finding';
 import { swallowedIn, unusedTerritories } from './idle-ground';
 import { overlapsIn } from './overlap';
@@ -14,12 +15,13 @@ type Surroundings = Parameters<typeof bindCharter>[1];
  * warnings.
  */
 export function charterFindings(charter: Charter, around: Surroundings): readonly Finding[] {
+  const coverage = coverageOf(charter.territories.list);
   return [
     ...unusable(charter, around),
     ...missingKinds(charter, around),
     ...scoresReadingGates(charter),
-    ...overlapsIn(charter),
-    ...swallowedIn(charter),
+    ...overlapsIn(charter, coverage),
+    ...swallowedIn(charter, coverage),
     ...unusedTerritories(charter),
     ...emptyTeams(charter, around),
   ];

@@ -49,7 +49,7 @@ export function findingWords(finding: Finding, wording: Wording): string {
     }
     case 'swallowed': {
       const ground = groundWords(finding.ground, ownRegionsIn(wording.fields));
-      return `${names.territory(finding.territory)} has ${ground} anyway: it covers what is around it`;
+      return `${names.territory(finding.territory)} lists ${ground}, which wider ground of its own includes`;
     }
     case 'territory-unused':
       return `No rule asks for the territory ${names.territory(finding.territory)}`;

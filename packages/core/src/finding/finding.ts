@@ -49,7 +49,7 @@ export type Finding =
       readonly counts: TerritoryKey;
       readonly others: readonly TerritoryKey[];
     }
-  /** Ground of a territory that it has anyway, by wider ground. */
+  /** A territory lists ground that wider ground of its own includes. */
   | {
       readonly code: 'swallowed';
       readonly severity: 'warning';

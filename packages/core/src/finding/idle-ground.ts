@@ -12,9 +12,11 @@ import {
 import type { PostalCoverage } from '../territory/territory';
 import type { Finding } from './finding';
 
-/** Ground that a territory would have without naming it, since it covers what is around it, and nobody else covers what lies between. */
-export function swallowedIn({ territories: { list } }: Charter): Finding[] {
-  const coverage = coverageOf(list);
+/** Ground that a territory lists though wider ground of the same territory includes it, with no other territory's between. */
+export function swallowedIn(
+  { territories: { list } }: Pick<Charter, 'territories'>,
+  coverage: Coverage = coverageOf(list),
+): Finding[] {
   return list.flatMap((territory) =>
     groundsOf(territory).flatMap((ground): Finding[] =>
       wider(coverage, ground)?.keys[0] === territory.key && holds(coverage, ground, territory.key)

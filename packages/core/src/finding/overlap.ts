@@ -1,12 +1,21 @@
 import type { Charter } from '../charter/charter';
 import type { TerritoryKey } from '../record/keys';
-import { type Claim, coverageOf, type Ground, type PostalClaims, type RangeClaim } from '../territory/coverage';
+import {
+  type Claim,
+  type Coverage,
+  coverageOf,
+  type Ground,
+  type PostalClaims,
+  type RangeClaim,
+} from '../territory/coverage';
 import { aroundOf } from '../territory/territory';
 import type { Finding } from './finding';
 
 /** Ground that territories cover of which none lies inside another. */
-export function overlapsIn({ territories: { list } }: Charter): Finding[] {
-  const { countries, regions, postalCodes } = coverageOf(list);
+export function overlapsIn(
+  { territories: { list } }: Pick<Charter, 'territories'>,
+  { countries, regions, postalCodes }: Coverage = coverageOf(list),
+): Finding[] {
   const byKey = new Map(list.map((one) => [one.key, one]));
   const crossing = (a: RangeClaim, b: RangeClaim): boolean => {
     const [first, second] = [a.keys[0] as TerritoryKey, b.keys[0] as TerritoryKey];

@@ -1,7 +1,8 @@
+import fc from 'fast-check';
 import type { TerritoryKey } from '../record/keys';
 import { coverageOf } from './coverage';
-import { claimOnGround, type GroundCount, openGroundIn, tallyBy, tallyGrounds } from './ground-tally';
-import { coloursOf, type Drawn, TERRITORY_COLOURS } from './territory';
+import { claimOnGround, type GroundCount, movesBetween, openGroundIn, tallyBy, tallyGrounds } from './ground-tally';
+import { coloursOf, type Drawn, TERRITORY_COLOURS, territoryTree } from './territory';
 
 const drawn = (key: string, covers: Partial<Drawn>): Drawn => ({
   ...{ key: key as TerritoryKey, parent: null, countries: [], regions: [], postalCodes: [], ...covers },
@@ -54,5 +55,66 @@ test('territories have the colour that was chosen, else one after the other', ()
   expect([colours.get('t0' as TerritoryKey), colours.get('t9' as TerritoryKey)]).toEqual([
     TERRITORY_COLOURS[1],
     TERRITORY_COLOURS[0],
+  ]);
+});
+
+test('a country that is given away takes along its leads, but not those in regions of others, of postal codes or pinned', () => {
+  const list = [drawn('states', { countries: ['US'] }), drawn('pacific', { regions: ['US-CA'] })];
+  const before = coverageOf(list);
+  const after = coverageOf([drawn('pacific', { regions: ['US-CA'] }), drawn('north', { countries: ['US', 'NO'] })]);
+  const counts = [
+    count('US', 'US-CA', 'pacific', 5),
+    count('US', 'US-TX', 'states', 3),
+    count('US', 'US-TX', 'pinned-elsewhere', 9),
+    count('US', null, 'states', 2),
+  ];
+  expect(movesBetween(counts, before, before, after)).toEqual([
+    { territory: 'states', leads: -5, open: -5 },
+    { territory: 'north', leads: 5, open: 5 },
+  ]);
+  // To or from open ground.
+  expect(movesBetween(counts, before, before, coverageOf([])).at(-1)).toEqual({ territory: '', leads: 10, open: 10 });
+});
+
+test('the moves between two drawings are the differences of what each territory has in them', () => {
+  const some = fc
+    .array(fc.record({ countries: fc.subarray(['US', 'NO']), regions: fc.subarray(['US-CA', 'US-TX', 'NO-46']) }), {
+      maxLength: 3,
+    })
+    .map((list) => coverageOf(list.map((covers, i) => drawn(`t${i}`, covers))));
+  const places = fc.array(fc.constantFrom('US', 'NO', 'US-CA', 'US-TX', 'NO-46', 'NO-03'), { maxLength: 12 });
+  fc.assert(
+    fc.property(some, some, places, (before, after, codes) => {
+      const has = (coverage: typeof before, code: string): string => claimOnGround(coverage, code)?.keys[0] ?? '';
+      const counts = codes.map((code) => {
+        const region = code.includes('-') ? code : null;
+        return count(code.slice(0, 2), region, has(before, code) || null, 1);
+      });
+      const difference = new Map<string, number>();
+      for (const code of codes) {
+        const [from, to] = [has(before, code), has(after, code)];
+        difference.set(from, (difference.get(from) ?? 0) - 1);
+        difference.set(to, (difference.get(to) ?? 0) + 1);
+      }
+      const moved = new Map<string, number>();
+      for (const { territory, leads } of movesBetween(counts, before, before, after))
+        moved.set(territory, (moved.get(territory) ?? 0) + leads);
+      for (const key of new Set([...difference.keys(), ...moved.keys()]))
+        expect(moved.get(key) ?? 0).toBe(difference.get(key) ?? 0);
+    }),
+  );
+});
+
+test('a tree has each territory followed by those inside it; a circle of parents is left out', () => {
+  const one = (key: string, parent: string | null) => ({
+    key: key as TerritoryKey,
+    parent: parent as TerritoryKey | null,
+  });
+  const list = [one('b', null), one('a1', 'a'), one('a', null), one('a11', 'a1'), one('x', 'y'), one('y', 'x')];
+  expect(territoryTree(list).map(({ territory, depth }) => `${territory.key} ${depth}`)).toEqual([
+    'b 0',
+    'a 0',
+    'a1 1',
+    'a11 2',
   ]);
 });

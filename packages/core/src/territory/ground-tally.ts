@@ -49,6 +49,45 @@ export function claimOnGround(coverage: Coverage, code: string): Claim | null {
   return claimOnRegion(coverage, code) ?? coverage.countries.get(countryOfRegion(code)) ?? null;
 }
 
+/** Leads that leave a territory, or come to it; the key is empty for open ground. */
+export interface GroundMove {
+  readonly territory: TerritoryKey | '';
+  /** Below zero: they leave. */
+  readonly leads: number;
+  readonly open: number;
+}
+
+/**
+ * The leads that change territory between two coverages, by territory: those that leave first.
+ *
+ * Leads that lie in another territory than their country and region tell, by their postal code or pinned, are taken to stay.
+ *
+ * @param counts with the territories in force
+ */
+export function movesBetween(
+  counts: readonly GroundCount[],
+  inForce: Coverage,
+  before: Coverage,
+  after: Coverage,
+): readonly GroundMove[] {
+  const codeOf = ({ country, region }: GroundCount): string => region ?? country;
+  const ownerOf = (coverage: Coverage, count: GroundCount): TerritoryKey | '' =>
+    claimOnGround(coverage, codeOf(count))?.keys[0] ?? '';
+  const moving = counts.filter(
+    (count) => (count.territory ?? '') === ownerOf(inForce, count) && ownerOf(before, count) !== ownerOf(after, count),
+  );
+  const left = tallyBy(moving, (count) => ownerOf(before, count));
+  const come = tallyBy(moving, (count) => ownerOf(after, count));
+  return [
+    ...[...left].map(([territory, { leads, open }]) => ({
+      territory: territory as TerritoryKey,
+      leads: -leads,
+      open: -open,
+    })),
+    ...[...come].map(([territory, { leads, open }]) => ({ territory: territory as TerritoryKey, leads, open })),
+  ];
+}
+
 /** Leads on ground that no territory covers, by the code of their region where it is told, else of their country; most first. */
 export function openGroundIn(
   counts: readonly GroundCount[],

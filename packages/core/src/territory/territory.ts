@@ -70,6 +70,25 @@ export function coloursOf(
   );
 }
 
+/** A territory, and how many others it lies inside. */
+export interface TreePlace<T> {
+  readonly territory: T;
+  readonly depth: number;
+}
+
+/** Territories in the order of a tree: each followed by those inside it. Those in a circle of parents are left out. */
+export function territoryTree<T extends Pick<Territory, 'key' | 'parent'>>(territories: readonly T[]): TreePlace<T>[] {
+  const inside = new Map<TerritoryKey | null, T[]>();
+  for (const one of territories) {
+    const siblings = inside.get(one.parent);
+    if (siblings === undefined) inside.set(one.parent, [one]);
+    else siblings.push(one);
+  }
+  const below = (parent: TerritoryKey | null, depth: number): TreePlace<T>[] =>
+    (inside.get(parent) ?? []).flatMap((territory) => [{ territory, depth }, ...below(territory.key, depth + 1)]);
+  return below(null, 0);
+}
+
 /** How many territories a territory lies inside; a circle of parents ends where it began. */
 export function depthOf(key: TerritoryKey, byKey: ReadonlyMap<TerritoryKey, Pick<Territory, 'parent'>>): number {
   return aroundOf(key, byKey).length;

@@ -1,23 +1,8 @@
 import { HttpClient } from '@angular/common/http';
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type {
-  CharterFile,
-  CharterState,
-  JournalRow,
-  PipelineFigures,
-  ProblemDocument,
-  RuleCounts,
-  SaveDraft,
-} from '@relvik/contracts';
-import {
-  type BroughtUpToDate,
-  type Charter,
-  type GroundCount,
-  placeInCharter,
-  readCharter,
-  type Wording,
-} from '@relvik/core';
+import type { CharterFile, CharterState, JournalRow, ProblemDocument, SaveDraft } from '@relvik/contracts';
+import { type BroughtUpToDate, type Charter, placeInCharter, readCharter, type Wording } from '@relvik/core';
 import {
   catchError,
   concatMap,
@@ -307,18 +292,5 @@ export class CharterService {
       }),
     );
     return this.inTurn(this.saveAll().pipe(switchMap((saved) => (saved ? done : of(false)))));
-  }
-
-  pipelines(): Observable<PipelineFigures> {
-    return this.http.get<PipelineFigures>('/api/pipelines');
-  }
-
-  /** Leads by country, region and territory. */
-  groundCounts(): Observable<GroundCount[]> {
-    return this.http.get<GroundCount[]>('/api/ground-counts');
-  }
-
-  counts(): Observable<RuleCounts> {
-    return this.http.get<RuleCounts>('/api/rule-counts');
   }
 }

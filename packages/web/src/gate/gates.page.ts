@@ -4,6 +4,7 @@ import { addStage, moveStage } from '@relvik/core';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { CountsService } from '../charter/counts.service';
 import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
 import { GateTable } from './gate-table';
@@ -20,7 +21,7 @@ import { StageEditor } from './stage-editor';
 })
 export class GatesPage {
   protected readonly charters = inject(CharterService);
-  private readonly loaded = toSignal(asLoaded(this.charters.pipelines()), { initialValue: LOADING });
+  private readonly loaded = toSignal(asLoaded(inject(CountsService).pipelines()), { initialValue: LOADING });
   protected readonly figures = computed(() => valueOf(this.loaded()));
   private readonly chosen = signal<string | null>(null);
   protected readonly stage = signal<string | null>(null);

@@ -7,6 +7,7 @@ import { type Band, cellKey, gradeOfKeys, PIPELINE_KINDS, type VerdictKey, wilso
 import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { CharterService } from '../charter/charter.service';
+import { CountsService } from '../charter/counts.service';
 import { SetChoice } from '../charter/set-choice';
 import { ImpactService } from '../impact/impact.service';
 import { pathOf, pluralOf } from '../wording/kind-words';
@@ -26,7 +27,7 @@ export class GradeGrid {
   protected readonly charters = inject(CharterService);
   private readonly impacts = inject(ImpactService);
   private readonly choice = inject(SetChoice);
-  protected readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
+  protected readonly counts = toSignal(asLoaded(inject(CountsService).rules()), { initialValue: LOADING });
   protected readonly grid = computed(() => this.choice.set()?.grid ?? null);
   private readonly kind = computed(() => this.impacts.otherKind() ?? 'lead');
   protected readonly plural = computed(() => pluralOf(this.kind()));

@@ -22,6 +22,7 @@ import { catchError, of } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { CountsService } from '../charter/counts.service';
 import { freshKey } from '../charter/fresh-key';
 import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
@@ -97,7 +98,7 @@ export class RoutesPage {
       .pipe(catchError(() => of(null))),
     { initialValue: null },
   );
-  private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
+  private readonly counts = toSignal(asLoaded(inject(CountsService).rules()), { initialValue: LOADING });
 
   protected readonly targets = computed(() => {
     const people = this.people();

@@ -7,7 +7,6 @@ import {
   type AddressFields,
   coloursOf,
   countryName,
-  coverageOf,
   findingWords,
   type Fix,
   fixOf,
@@ -19,11 +18,13 @@ import {
   type OwnRegion,
   regionLabel,
   type Territory,
+  territoryTree,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
+import { CountsService } from '../charter/counts.service';
 import { freshKey } from '../charter/fresh-key';
 import { DraftNote } from '../frame/draft-note';
 import { ImpactService } from '../impact/impact.service';
@@ -31,6 +32,7 @@ import { standing } from '../impact/shifts';
 import { WordingService } from '../wording/wording.service';
 import { GroundPane } from './map/ground-pane';
 import { INKS } from './map/map-colours';
+import { TerritoryDrawing } from './territory-drawing';
 import { TerritoryEditor } from './territory-editor';
 import { Redrawn } from '../enact/redrawn';
 import { TerritoryFiles } from './territory-files';
@@ -80,14 +82,15 @@ export class TerritoriesPage {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
   private readonly impacts = inject(ImpactService);
-  private readonly counts = toSignal(asLoaded(this.charters.counts()), { initialValue: LOADING });
+  private readonly figures = inject(CountsService);
+  private readonly counts = toSignal(asLoaded(this.figures.rules()), { initialValue: LOADING });
   /** The territory whose editor is open, by key. */
   protected readonly editing = signal<string | null>(null);
   protected readonly fields = computed(() => this.charters.shown()?.territories ?? null);
-  private readonly list = computed(() => this.fields()?.list ?? []);
+  private readonly drawing = inject(TerritoryDrawing);
 
   protected readonly territories = computed((): Row[] => {
-    const list = this.list();
+    const list = this.drawing.list();
     const { ownRegions } = this.words.places();
     const leads = valueOf(this.counts())?.territories ?? {};
     const facet = this.charters.draft() ? this.impacts.impact()?.facets.territory : undefined;
@@ -98,36 +101,24 @@ export class TerritoriesPage {
     const inks = coloursOf(list);
     const { names } = this.words.wording();
     const before = new Map((this.charters.inForce()?.charter.territories.list ?? []).map((one) => [one.key, one]));
-    const rowsIn = (key: string | null, depth: number): Row[] =>
-      list
-        .filter(({ parent }) => parent === key)
-        .flatMap((territory) => [
-          {
-            ...{
-              key: territory.key,
-              name: territory.name,
-              depth,
-              territory,
-              covers: coversWords(territory, ownRegions),
-            },
-            leads: leads[territory.key] ?? 0,
-            change: changeOf(territory.key),
-            ink: INKS[inks.get(territory.key) ?? 'slate'],
-            team: territory.team === null ? '' : names.team(territory.team),
-            changed: JSON.stringify(before.get(territory.key)) !== JSON.stringify(territory),
-          },
-          ...rowsIn(territory.key, depth + 1),
-        ]);
-    return rowsIn(null, 0);
+    return territoryTree(list).map(({ territory, depth }) => ({
+      ...{ key: territory.key, name: territory.name, depth, territory },
+      covers: coversWords(territory, ownRegions),
+      leads: leads[territory.key] ?? 0,
+      change: changeOf(territory.key),
+      ink: INKS[inks.get(territory.key) ?? 'slate'],
+      team: territory.team === null ? '' : names.team(territory.team),
+      changed: JSON.stringify(before.get(territory.key)) !== JSON.stringify(territory),
+    }));
   });
 
-  private readonly grounds = toSignal(asLoaded(this.charters.groundCounts()), { initialValue: LOADING });
+  private readonly grounds = toSignal(asLoaded(this.figures.grounds()), { initialValue: LOADING });
   protected readonly chosen = signal<ReadonlySet<string>>(new Set());
   protected readonly groundCounts = computed(() => valueOf(this.grounds()) ?? NO_COUNTS);
   /** Ground with leads that no territory covers, as it is drawn now. */
   protected readonly openGround = computed(() => {
     const { ownRegions } = this.words.places();
-    return openGroundIn(this.groundCounts(), coverageOf(this.list())).map(({ code, leads }) => ({
+    return openGroundIn(this.groundCounts(), this.drawing.coverage()).map(({ code, leads }) => ({
       ...{ code, leads },
       name: code.includes('-') ? regionLabel(code, ownRegions) : countryName(code),
     }));
@@ -138,7 +129,7 @@ export class TerritoriesPage {
     const wording = this.charters.wording();
     return charter === null
       ? []
-      : overlapsIn(charter).map((finding) => ({
+      : overlapsIn(charter, this.drawing.coverage()).map((finding) => ({
           words: findingWords(finding, wording),
           fix: fixOf(finding, charter, wording),
         }));
@@ -168,7 +159,7 @@ export class TerritoriesPage {
   protected add(): void {
     const key = freshKey(
       'territory',
-      this.list().map((one) => one.key),
+      this.drawing.list().map((one) => one.key),
     );
     this.charters.change((charter) => addTerritory(charter, key, 'New territory'));
     this.editing.set(key);

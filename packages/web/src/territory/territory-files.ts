@@ -1,19 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import {
-  changesBetween,
-  claimOnGround,
-  coverageOf,
-  groundsOf,
-  type Problem,
-  readCharter,
-  type Territory,
-} from '@relvik/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { changesBetween, claimOnGround, groundsOf, type Problem, readCharter, type Territory } from '@relvik/core';
 import { groundText, readCsv, territoriesFromTable, territoryTable, writeCsv } from '@relvik/formats';
 import { ButtonModule } from 'primeng/button';
 import { firstValueFrom } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
 import { chosenFile, saveFile } from '../ui/save-file';
 import { WordingService } from '../wording/wording.service';
+import { TerritoryDrawing } from './territory-drawing';
 import { territoriesAsGeoJson } from './map/territories-geojson';
 import { WorldShapes } from './map/world-shapes.service';
 
@@ -87,19 +80,18 @@ export class TerritoryFiles {
   private readonly shapes = inject(WorldShapes);
   protected readonly problems = signal<readonly string[]>([]);
   protected readonly file = signal<ReadFile | null>(null);
-  private readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
+  private readonly drawing = inject(TerritoryDrawing);
 
   protected exportCsv(): void {
-    saveFile('territories.csv', writeCsv(territoryTable(this.list())), 'text/csv');
+    saveFile('territories.csv', writeCsv(territoryTable(this.drawing.list())), 'text/csv');
   }
 
   protected async exportGeoJson(): Promise<void> {
     const world = await firstValueFrom(this.shapes.world);
-    const list = this.list();
-    const coverage = coverageOf(list);
+    const coverage = this.drawing.coverage();
     const collection = territoriesAsGeoJson(
       world,
-      list.map((territory) => ({
+      this.drawing.list().map((territory) => ({
         ...{ key: territory.key, name: territory.name, code: territory.code },
         covers: groundsOf(territory).map(groundText),
       })),

@@ -5,7 +5,6 @@ import {
   COUNTRY_LIST,
   countryCode,
   countryOfRegion,
-  coverageOf,
   type Ground,
   giveGround,
   groundWords,
@@ -16,6 +15,7 @@ import {
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
+import { TerritoryDrawing } from './territory-drawing';
 import { WordingService } from '../wording/wording.service';
 
 /** As many are shown. */
@@ -85,17 +85,14 @@ export class WhoCovers {
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
   protected readonly find = signal('');
-  private readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
-  private readonly coverage = computed(() => coverageOf(this.list()));
-  private readonly options = computed(() => this.list().map(({ key, name }) => ({ key, name })));
-
-  private readonly names = computed(() => new Map<string, string>(this.list().map(({ key, name }) => [key, name])));
+  private readonly drawing = inject(TerritoryDrawing);
+  private readonly options = computed(() => this.drawing.list().map(({ key, name }) => ({ key, name })));
 
   private readonly found = computed((): Ground[] => {
     const find = spellingKey(this.find());
     const matches = (code: string, name: string): boolean =>
       spellingKey(name).includes(find) || spellingKey(code) === find;
-    const { countries, regions } = this.coverage();
+    const { countries, regions } = this.drawing.coverage();
     const someCountries = COUNTRY_LIST.filter(({ code, name }) => matches(code, name)).map(({ code }) => code);
     // Regions are many: without a search only those with a territory of their own, and with a country all of its regions.
     const within = countryCode(this.find(), this.words.countrySpellings());
@@ -121,11 +118,11 @@ export class WhoCovers {
   protected readonly more = computed(() => this.found().length - this.shown().length);
 
   private row(ground: Ground) {
-    const coverage = this.coverage();
+    const coverage = this.drawing.coverage();
     const code = ground.kind === 'region' ? ground.region : ground.kind === 'country' ? ground.country : '';
     const claim = coverage.regions.get(code) ?? coverage.countries.get(code);
     const around = ground.kind === 'region' ? claimAround(coverage, code) : null;
-    const nameOf = (key: string | undefined): string => this.names().get(key ?? '') ?? '';
+    const nameOf = (key: string | undefined): string => this.drawing.nameOf(key);
     const [counts, ...others] = claim?.keys ?? [];
     const nobody = around === null ? 'open ground' : `with ${nameOf(around.keys[0])}`;
     return {

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
-  coverageOf,
   countryCode,
+  destinationWords,
   readValue,
   rulesAskingForTerritory,
   type TerritoryKey,
@@ -12,12 +12,13 @@ import {
 } from '@relvik/core';
 import { InputTextModule } from 'primeng/inputtext';
 import { CharterService } from '../charter/charter.service';
+import { TerritoryDrawing } from './territory-drawing';
 import { WordingService } from '../wording/wording.service';
 
 /** Countries, regions and codes do not depend on the day on which they were entered. */
 const NO_DAY = '2000-01-01';
 
-/** "Whose is this address?": one is typed, and its territory is told, by which part of it, and the rules that ask for that territory. */
+/** "Whose is this address?": shows the territory of a typed address, the part that tells it, and the rules for that territory with where they lead. */
 @Component({
   selector: 'rv-whose-address',
   imports: [FormsModule, InputTextModule],
@@ -54,7 +55,7 @@ export class WhoseAddress {
     { key: 'postalCode', label: 'Postal code' },
   ] as const;
   protected readonly typed = signal({ country: '', region: '', postalCode: '' });
-  private readonly coverage = computed(() => coverageOf(this.charters.shown()?.territories.list ?? []));
+  private readonly drawing = inject(TerritoryDrawing);
 
   protected readonly answer = computed(() => {
     const charter = this.charters.shown();
@@ -68,19 +69,26 @@ export class WhoseAddress {
       const known = type === 'postal-code' ? {} : own[type];
       return readValue({ key: type, name: type, type, options: [], retired: false, ...known }, written, NO_DAY, code);
     };
-    const found = territoryOf(this.coverage(), null, {
+    const found = territoryOf(this.drawing.coverage(), null, {
       country: read('country', country),
       region: read('region', region),
       postalCode: read('postal-code', postalCode),
     });
     const key: TerritoryKey | null = 'territory' in found ? found.territory : null;
+    const { names } = this.charters.wording();
+    const routes = new Map(
+      charter.streams.flatMap((stream) => stream.routes.map((one) => [one.key as string, one.to])),
+    );
     return {
-      words: territoryWords(found, this.charters.wording().names),
+      words: territoryWords(found, names),
       rules:
         key === null
           ? ''
           : rulesAskingForTerritory(charter, key)
-              .map(({ kind, name }) => `${kind} ${name}`)
+              .map(({ kind, key: rule, name }) => {
+                const to = kind === 'route' ? routes.get(rule) : undefined;
+                return `${kind} ${name}${to === undefined ? '' : ` → ${destinationWords(to, names)}`}`;
+              })
               .join(', '),
     };
   });

@@ -1,21 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
+  type Charter,
   claimOnGround,
   coverageOf,
   type Ground,
   giveGround,
   type GroundCount,
+  type GroundMove,
   groundWords,
+  movesBetween,
   NO_LEADS,
   type Tally,
-  tallyBy,
   type TerritoryKey,
 } from '@relvik/core';
-import { sum } from 'd3';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../../charter/charter.service';
+import { WordingService } from '../../wording/wording.service';
+import { TerritoryDrawing } from '../territory-drawing';
 import { TeamLoads } from './team-loads';
 
 /** One side of a move: a territory, the leads that come or go, and the load of its team. */
@@ -38,6 +41,8 @@ interface Side {
 export class ChosenGround {
   protected readonly charters = inject(CharterService);
   private readonly loads = inject(TeamLoads);
+  private readonly drawing = inject(TerritoryDrawing);
+  private readonly words = inject(WordingService);
   readonly codes = input.required<ReadonlySet<string>>();
   readonly counts = input.required<readonly GroundCount[]>();
   readonly tallies = input.required<ReadonlyMap<string, Tally>>();
@@ -47,63 +52,58 @@ export class ChosenGround {
   /** To whom it is to be given; null: not said yet; empty: to nobody. */
   protected readonly to = signal<string | null>(null);
 
-  private readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
-  private readonly names = computed(() => new Map<string, string>(this.list().map(({ key, name }) => [key, name])));
-  private readonly coverage = computed(() => coverageOf(this.list()));
   protected readonly options = computed(() => [
     { key: '', name: 'nobody: open ground' },
-    ...this.list().map(({ key, name }) => ({ key, name })),
+    ...this.drawing.list().map(({ key, name }) => ({ key, name })),
   ]);
 
   protected readonly rows = computed(() =>
     [...this.codes()].map((code) => {
-      const claim = claimOnGround(this.coverage(), code);
+      const claim = claimOnGround(this.drawing.coverage(), code);
       const keys = claim?.keys.slice(0, Math.max(1, claim.equal)) ?? [];
       return {
-        ...{ code, words: groundWords(groundOf(code)), ...(this.tallies().get(code) ?? NO_LEADS) },
-        whose: keys.map((key) => this.names().get(key) ?? key).join(' and ') || 'open ground',
+        ...{
+          code,
+          words: groundWords(groundOf(code), this.words.places().ownRegions),
+          ...(this.tallies().get(code) ?? NO_LEADS),
+        },
+        whose: keys.length === 0 ? 'open ground' : keys.map((key) => this.drawing.nameOf(key)).join(' and '),
       };
     }),
   );
 
-  /** Both sides of the move, as far as country and region tell. */
+  /** Both sides of the move. */
   protected readonly sides = computed((): Side[] => {
+    const charter = this.charters.shown();
     const to = this.to();
-    if (to === null) return [];
-    const codes = this.codes();
-    const leaving = tallyBy(this.counts(), ({ country, region, territory }) =>
-      territory !== to && (codes.has(country) || (region !== null && codes.has(region))) ? (territory ?? '') : null,
+    if (to === null || charter === null) return [];
+    const after = coverageOf(this.given(charter, to).territories.list);
+    return movesBetween(this.counts(), this.drawing.inForce(), this.drawing.coverage(), after).map((one) =>
+      this.side(one),
     );
-    const sides = [...leaving].map(([key, { leads, open }]) => this.side(key, -leads, -open));
-    const coming = [...leaving.values()];
-    return [
-      ...sides,
-      this.side(
-        to,
-        sum(coming, ({ leads }) => leads),
-        sum(coming, ({ open }) => open),
-      ),
-    ];
   });
 
-  private side(key: string, leads: number, open: number): Side {
-    const team = this.loads.teams().find((one) => one.key === this.list().find((own) => own.key === key)?.team);
+  private side({ territory: key, leads, open }: GroundMove): Side {
+    const own = this.drawing.list().find((one) => one.key === key);
+    const team = this.loads.teams().find((one) => one.key === own?.team);
     const share = (count: number): string =>
       team?.limit ? `${Math.round((100 * count) / team.limit)} %` : `${count} open`;
     return {
-      ...{ key, leads, open, name: this.names().get(key) ?? 'open ground' },
+      ...{ key, leads, open, name: this.drawing.nameOf(key) },
       team: team?.name ?? '',
       load: team === undefined ? '' : `${share(team.open)} → ${share(Math.max(0, team.open + open))}`,
     };
   }
 
+  private given(charter: Charter, to: string): Charter {
+    const key = to === '' ? null : (to as TerritoryKey);
+    return [...this.codes()].reduce((drawn, code) => giveGround(drawn, groundOf(code), key), charter);
+  }
+
   protected give(): void {
     const to = this.to();
     if (to === null) return;
-    const key = to === '' ? null : (to as TerritoryKey);
-    this.charters.change((charter) =>
-      [...this.codes()].reduce((drawn, code) => giveGround(drawn, groundOf(code), key), charter),
-    );
+    this.charters.change((charter) => this.given(charter, to));
     this.to.set(null);
   }
 }

@@ -11,13 +11,14 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { coverageOf, type GroundCount, tallyGrounds } from '@relvik/core';
+import { countryName, type GroundCount, groundWords, tallyGrounds } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { asLoaded, LOADING, valueOf } from '../../api/loaded';
 import { Waiting } from '../../api/waiting';
-import { CharterService } from '../../charter/charter.service';
+import { WordingService } from '../../wording/wording.service';
+import { TerritoryDrawing } from '../territory-drawing';
 import { ChosenGround } from './chosen-ground';
-import { COLOUR_BY, type ColourBy, mapPicture, notDrawn } from './map-looks';
+import { COLOUR_BY, type ColourBy, groundsBeyond, mapPicture } from './map-looks';
 import { MAP_VIEWS, viewWithMost } from './map-views';
 import { TeamLoads } from './team-loads';
 import { type Chosen, TerritoryMap } from './territory-map';
@@ -31,7 +32,8 @@ import { WorldShapes } from './world-shapes.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class GroundPane {
-  private readonly charters = inject(CharterService);
+  private readonly drawing = inject(TerritoryDrawing);
+  private readonly words = inject(WordingService);
   private readonly loads = inject(TeamLoads);
   private readonly map = viewChild(TerritoryMap);
   readonly counts = input.required<readonly GroundCount[]>();
@@ -41,23 +43,27 @@ export class GroundPane {
   protected readonly measures = [...COLOUR_BY];
   protected readonly colourBy = signal<ColourBy>('territory');
   protected readonly lasso = signal(false);
+  protected readonly mostRows = 200;
   /** The codes of the ground that is chosen. */
   readonly chosen = model<ReadonlySet<string>>(new Set());
-
-  private readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
-  private readonly coverage = computed(() => coverageOf(this.list()));
-  private readonly before = computed(() => coverageOf(this.charters.inForce()?.charter.territories.list ?? []));
 
   /** At first the part of the world where most leads are. */
   protected readonly view = linkedSignal(() => viewWithMost(this.counts(), this.shapes() ?? []));
 
   protected readonly picture = computed(() =>
     mapPicture(this.shapes() ?? [], {
-      ...{ territories: this.list(), coverage: this.coverage(), before: this.before() },
+      ...{ territories: this.drawing.list(), coverage: this.drawing.coverage(), before: this.drawing.inForce() },
       ...{ counts: this.counts(), loads: this.loads.shares(), colourBy: this.colourBy() },
     }),
   );
-  protected readonly beyond = computed(() => notDrawn(this.list(), this.shapes() ?? []));
+  /** Ground that no map has: postal codes, own regions, and regions of other countries, by country. */
+  protected readonly beyond = computed(() => {
+    const { ownRegions } = this.words.places();
+    return groundsBeyond(this.drawing.list(), this.shapes() ?? []).map(({ country, ground, territory }) => ({
+      ...{ country: countryName(country), words: groundWords(ground, ownRegions) },
+      whose: this.drawing.nameOf(territory),
+    }));
+  });
   /** Every ground that can be chosen, for those who use no mouse. */
   protected readonly choosable = computed(() =>
     (this.shapes() ?? [])
@@ -78,7 +84,7 @@ export class GroundPane {
     });
   }
 
-  /** Picked from the list for a moment: it is empty again afterwards. */
+  /** The value of the list, which is empty again at once after something was chosen. */
   protected readonly picked = signal<string | null>(null);
 
   protected add(code: string | null): void {

@@ -3,6 +3,8 @@ import {
   claimOnGround,
   type Coverage,
   coloursOf,
+  countryOfRegion,
+  type Ground,
   type GroundCount,
   groundsOf,
   NO_LEADS,
@@ -131,13 +133,26 @@ function scaleWords(colourBy: ColourBy, few: number, many: number, known: number
   return { few: words(few), many: words(many) };
 }
 
-/** Ground that a territory covers and that the map can't draw: postal codes, and regions of other countries. */
-export function notDrawn(territories: MapFacts['territories'], shapes: readonly GroundShape[]): number {
+/** A ground that the map can't draw, and the territory that lists it. */
+export interface GroundBeyond {
+  /** Alpha-2. */
+  readonly country: string;
+  readonly ground: Ground;
+  readonly territory: TerritoryKey;
+}
+
+/** The grounds of territories that the map can't draw, by country: postal codes, and regions without a shape. */
+export function groundsBeyond(
+  territories: MapFacts['territories'],
+  shapes: readonly GroundShape[],
+): readonly GroundBeyond[] {
   const drawn = new Set(shapes.map(({ code }) => code));
-  // A country drawn by its regions is drawn as well.
-  const countries = new Set([...drawn].map((code) => code.slice(0, 2)));
-  return territories.flatMap(groundsOf).filter((ground) => {
-    if (ground.kind === 'country') return !countries.has(ground.country);
-    return ground.kind === 'postal' || !drawn.has(ground.region);
-  }).length;
+  const beyond = territories.flatMap((territory) =>
+    groundsOf(territory).flatMap((ground): GroundBeyond[] => {
+      if (ground.kind === 'country' || (ground.kind === 'region' && drawn.has(ground.region))) return [];
+      const country = ground.kind === 'region' ? countryOfRegion(ground.region) : ground.coverage.country;
+      return [{ country, ground, territory: territory.key }];
+    }),
+  );
+  return beyond.sort((a, b) => (a.country < b.country ? -1 : a.country > b.country ? 1 : 0));
 }

@@ -1,0 +1,19 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { coverageOf } from '@relvik/core';
+import { CharterService } from '../charter/charter.service';
+
+/** The territories of the charter that is shown, and their coverage, computed once for all parts of the page. */
+@Injectable({ providedIn: 'root' })
+export class TerritoryDrawing {
+  private readonly charters = inject(CharterService);
+  readonly list = computed(() => this.charters.shown()?.territories.list ?? []);
+  readonly coverage = computed(() => coverageOf(this.list()));
+  /** The coverage of the charter in force. */
+  readonly inForce = computed(() => coverageOf(this.charters.inForce()?.charter.territories.list ?? []));
+  private readonly names = computed(() => new Map<string, string>(this.list().map(({ key, name }) => [key, name])));
+
+  /** The name of a territory, or of none. */
+  nameOf(key: string | null | undefined): string {
+    return (key ?? '') === '' ? 'open ground' : (this.names().get(key ?? '') ?? key ?? '');
+  }
+}
