@@ -107,7 +107,7 @@ test('a misspelled region is taken for what it means, corrects what waits, and i
   const [, written = '', means = ''] = /^Take (.+) for (.+)$/.exec((await take.getAttribute('aria-label')) ?? '') ?? [];
   await take.click();
   await expect(page.locator('rv-take-spelling')).toContainText(/It corrects \d+ leads? in State or region/);
-  await page.getByRole('button', { name: 'Take it for this' }).click();
+  await page.getByRole('button', { name: 'Add the spelling' }).click();
   await expect(page.getByText(`“${written}” stands for ${means}`)).toBeVisible();
   await expect(page.getByRole('button', { name: `Take ${written} for ${means}` })).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();

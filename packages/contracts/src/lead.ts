@@ -49,7 +49,7 @@ export interface EditLead extends Pick<Intake, 'values'> {
 export const assignSchema = object({ rep: keyText().required('Choose who takes the lead') }).exact();
 export type Assign = InferType<typeof assignSchema>;
 
-/** Leads that are kept in a territory, whatever their address; null: they follow it again. */
+/** Pins leads to a territory, whatever their address; null: unpins them. */
 export const pinSchema = object({
   ids: array(number().integer().min(1).required()).min(1, 'Choose at least one').max(1000).required(),
   territory: keyText().nullable().defined(),
@@ -107,7 +107,7 @@ export interface LeadDetail extends ShortLead {
   /** Made to try something. */
   readonly test: boolean;
   readonly closeReason: string | null;
-  /** The territory in which a hand keeps it; null: it follows its address. */
+  /** The territory it is pinned to; null: it follows its address. */
   readonly pin: string | null;
   /** Its contact and its company, as far as they are known. */
   readonly ties: TieNames;

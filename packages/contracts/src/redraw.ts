@@ -1,6 +1,6 @@
 import { number, object, string } from 'yup';
 
-/** What becomes of open leads with an owner that lie in another territory since a charter came into force. */
+/** Choices for open leads with an owner whose territory changed when a charter came into force. */
 export const REDRAW_CHOICES = ['keep', 'all', 'untouched'] as const;
 export type RedrawChoice = (typeof REDRAW_CHOICES)[number];
 
@@ -22,7 +22,7 @@ export interface Redraw {
   readonly untouched: number;
   /** The first of them. */
   readonly some: readonly RedrawnLead[];
-  /** What was chosen; null: nothing yet. */
+  /** The choice made; null: none yet. */
   readonly chosen: {
     readonly choice: RedrawChoice;
     readonly handedOn: number;

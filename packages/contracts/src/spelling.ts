@@ -2,10 +2,10 @@ import { array, boolean, object, string } from 'yup';
 import { keyText, trimmed } from './text';
 import type { UnjudgedRow } from './unjudged';
 
-/** As many characters has a spelling at most. */
+/** The most characters of a spelling. */
 const LONGEST = 190;
 
-/** What came in a field is taken for one of its options, a country or a region: from now on, and wherever it waits. */
+/** Adds a spelling of an option, country or region; values that wait with it are corrected. */
 export const takeSchema = object({
   field: keyText().required(),
   raw: trimmed().required().max(LONGEST),
@@ -17,7 +17,7 @@ export interface Take {
   readonly means: string;
 }
 
-/** What taking it would do. */
+/** The effect of adding it. */
 export interface TakePreview {
   /** Records whose value would be corrected, by field. */
   readonly corrects: readonly { readonly field: string; readonly records: number; readonly inBay: number }[];
@@ -74,7 +74,7 @@ export interface SpellingsFile {
 }
 export interface SpellingsRead {
   readonly fresh: number;
-  /** Those that stood for something else. */
+  /** Known spellings that get another meaning. */
   readonly changed: readonly { readonly written: string; readonly from: string; readonly to: string }[];
   readonly known: number;
   /** `row` counts from 1, without the heading. */

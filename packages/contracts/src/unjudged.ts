@@ -11,7 +11,7 @@ export interface UnjudgedRow {
   readonly raw: string;
   /** For amounts without a rate: the earliest day on which one was entered. */
   readonly rateFrom: Day | null;
-  /** What was probably meant: an option, a country or a region by its code; null: nothing is near enough. */
+  /** The likely meaning: an option, a country or a region by its code; null: none is near enough. */
   readonly likely: string | null;
   /** Of a region: the country of the newest record, alpha-2; null: not known, or of no region. */
   readonly country: string | null;

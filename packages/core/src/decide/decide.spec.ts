@@ -266,7 +266,7 @@ test('every decision gives exactly one place, keeps a right owner, and is the sa
         stage: place === null ? null : stage('new'),
       });
       const decision = decide(charter, record, world, occasion, NOW);
-      // What is handed on goes to another owner or queue, never into the bay.
+      // A lead that is handed on goes to an owner or a queue, never into the bay.
       if (place?.kind === 'owner' && occasion === 'handed-on')
         expect(['owner', 'queue']).toContain(decision.place.kind);
       else if (place?.kind === 'owner') expect(decision.place).toEqual(place);

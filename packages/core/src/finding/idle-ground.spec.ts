@@ -43,6 +43,6 @@ test('a territory with ground for which no rule asks is told; one by hand is not
   const drawn = addTerritory(addTerritory(charter, 'isles', 'Isles'), 'named', 'Named');
   const used = addGrounds(drawn, 'isles' as TerritoryKey, grounds('IS'));
   expect(unusedTerritories(used)).toEqual([{ code: 'territory-unused', severity: 'warning', territory: 'isles' }]);
-  // What lies inside a territory that rules ask for with all inside it is asked for, too.
+  // A rule for a territory and all inside it asks for those inside, too.
   expect(unusedTerritories(charter)).toEqual([]);
 });

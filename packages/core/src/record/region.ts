@@ -18,7 +18,7 @@ export interface OwnRegion {
   readonly name: string;
 }
 
-/** What the admin added to the standard's regions. */
+/** The admin's additions to the standard's regions. */
 export interface OwnPlaces {
   readonly ownRegions?: readonly OwnRegion[];
   /** Other spellings of regions, by code. */

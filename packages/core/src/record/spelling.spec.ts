@@ -25,7 +25,7 @@ test('a spelling stands for an option, a country or a region, whatever its case 
   expect(read(several, 'Fish farm; brauerei')).toBe('Brewery; Fish farm');
   const country = field('country', { spellings: [{ written: 'Holand', means: 'NL' }] });
   expect([read(country, 'holand'), read(country, 'Norway')]).toEqual(['NL', 'NO']);
-  // What the standard tells is not told otherwise by a spelling.
+  // A spelling can't override the standard.
   expect(read(field('country', { spellings: [{ written: 'Norway', means: 'SE' }] }), 'Norway')).toBe('NO');
 });
 

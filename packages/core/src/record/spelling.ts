@@ -53,7 +53,7 @@ export function keyedNames(names: readonly Spelling[]): KeyedName[] {
 
 const readSpellings = new WeakMap<readonly Spelling[], Spellings>();
 
-/** What a text stands for by the admin's spellings; undefined: it is none of them, or one of several things. */
+/** The meaning of a text by the admin's spellings; undefined: it has none, or several. */
 export function meaningOf(spellings: readonly Spelling[] | undefined, written: string): string | undefined {
   if (spellings === undefined || spellings.length === 0) return undefined;
   let known = readSpellings.get(spellings);

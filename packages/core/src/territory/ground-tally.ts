@@ -49,7 +49,7 @@ export function claimOnGround(coverage: Coverage, code: string): Claim | null {
   return claimOnRegion(coverage, code) ?? coverage.countries.get(countryOfRegion(code)) ?? null;
 }
 
-/** Leads that leave a territory, or come to it; the key is empty for open ground. */
+/** Leads that leave or enter a territory; the key is empty for open ground. */
 export interface GroundMove {
   readonly territory: TerritoryKey | '';
   /** Below zero: they leave. */

@@ -32,7 +32,7 @@ export interface Territory {
   readonly colour: TerritoryColour | null;
   /** The team that works it; null: none. */
   readonly team: TeamKey | null;
-  /** Who answers for it; null: nobody. */
+  /** The person responsible for it; null: nobody. */
   readonly manager: RepKey | null;
   /** The territory inside which this one lies, or null. */
   readonly parent: TerritoryKey | null;
@@ -55,7 +55,7 @@ export function addressFields({ field, regionField, postalField }: AddressFields
   return [field, regionField, postalField];
 }
 
-/** What tells the ground of a territory. */
+/** The members of a territory that define its ground. */
 export type Drawn = Pick<Territory, 'key' | 'parent' | 'countries' | 'regions' | 'postalCodes'>;
 
 /** The colours of territories: as chosen, else one after the other. */

@@ -93,7 +93,7 @@ export function movedOn(
   return { ...edited(lead, changed, occasion, cause, asOf), change: { kind: 'decide', occasion, person } };
 }
 
-/** A stored lead that is kept in a territory by hand, or follows its address again; it is decided again. */
+/** A stored lead pinned to a territory, or unpinned; it is decided again. */
 export function pinned(
   { entity, record }: StoredLead,
   pin: TerritoryKey | null,

@@ -21,7 +21,7 @@ export interface FieldChange {
   noted?(manager: EntityManager, ids: readonly number[]): Promise<void>;
 }
 
-/** So many records are changed in one transaction. */
+/** Number of records changed in one transaction. */
 export const BATCH = 200;
 
 /**

@@ -10,7 +10,7 @@ import { byHand, type Hand } from './hand';
 import { perform } from './perform';
 
 /**
- * Keeps leads in a territory by hand, whatever their address, or lets them follow it again; each by itself, by those who may assign it.
+ * Pins leads to a territory, whatever their address, or unpins them; each by itself. Needs the right to assign the lead.
  *
  * @throws Refused for a territory that the charter in force does not have
  */

@@ -62,7 +62,7 @@ test('after a redraw leads keep their owners until it is chosen; those that are 
   expect(await leadOf(ids[1] as number)).toMatchObject({ place: 'queue', queue: 'projects', owner: null });
   expect((await leadOf(called)).owner).toBe(owners[0]);
   await choose('all').expect(422);
-  // Whoever gave a lead away carries one less.
+  // The former owner's load goes down by one.
   const after = await loads();
   expect(after[owners[1] as string]).toBe((before[owners[1] as string] ?? 0) - 1);
 

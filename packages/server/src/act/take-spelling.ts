@@ -120,7 +120,7 @@ async function restore(
           const value = values.get(key);
           if (field === undefined || value === undefined) return null;
           const stands = value.kind === 'choices' ? value.texts.includes(means) : showValue(value) === means;
-          // What can't be read does not depend on the day.
+          // Unreadable values are the same on every day.
           const before = readFor(field, raw, governing, values, '2000-01-01');
           return stands && before.kind === 'unreadable' ? before : null;
         },

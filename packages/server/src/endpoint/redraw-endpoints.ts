@@ -6,7 +6,7 @@ import { ADMIN, type Endpoint, endpoint, json } from '../http/endpoint';
 /** Handing on thousands of leads may take this long. */
 const PATIENCE = 180_000;
 
-/** What becomes of leads with an owner after their territories were redrawn. */
+/** The choice for leads with an owner whose territory changed when a charter came into force. */
 export function redrawEndpoints(source: DataSource): Endpoint[] {
   const { manager } = source;
   return [

@@ -53,7 +53,7 @@ test('a text that is not recognised is proposed, previewed, taken for a region w
   const later = await bring({ country: 'USA', state: ' californa.' });
   expect(await states([later])).toEqual(['US-CA']);
 
-  // What a hand changed since is left alone.
+  // A value changed by hand since then is left alone.
   const { version } = await server.source.manager.findOneByOrFail(LeadEntity, { id: ids[1] });
   await admin
     .patch(`/api/leads/${ids[1]}`)

@@ -101,7 +101,7 @@ export class CatalogueService {
     return this.http.get<SpellingRow[]>('/api/spellings');
   }
 
-  /** What taking a text for something would correct. */
+  /** The number of values that a spelling would correct. */
   previewTake(take: Take): Observable<TakePreview> {
     return this.http.post<TakePreview>('/api/spellings/preview', take);
   }

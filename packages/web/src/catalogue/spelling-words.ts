@@ -1,7 +1,7 @@
 import { countryName, type Names, regionLabel } from '@relvik/core';
 import type { WordingService } from '../wording/wording.service';
 
-/** What a list of spellings is called: "Countries", "Regions of Germany", "Industry". */
+/** The name of a list of spellings: "Countries", "Regions of Germany", "Industry". */
 export function listWords(list: string, names: Pick<Names, 'field'>): string {
   const [kind = '', of = ''] = list.split(/:(.*)/s);
   switch (kind) {
@@ -16,7 +16,7 @@ export function listWords(list: string, names: Pick<Names, 'field'>): string {
   }
 }
 
-/** What a spelling means, as people call it. */
+/** The meaning of a spelling by its name. */
 export function meaningWords(list: string, means: string, words: WordingService): string {
   if (list === 'countries') return countryName(means);
   return list.startsWith('regions:') ? regionLabel(means, words.places().ownRegions) : means;

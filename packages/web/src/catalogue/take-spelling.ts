@@ -19,7 +19,7 @@ import { countOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { CatalogueService } from './catalogue.service';
 
-/** Takes a text that is not recognised for an option, a country or a region: what it corrects is told before. */
+/** Adds a spelling for a value that is not recognised, after a preview of the values that it corrects. */
 @Component({
   selector: 'rv-take-spelling',
   imports: [ButtonModule, ProblemNote, ValueField],
@@ -33,7 +33,7 @@ import { CatalogueService } from './catalogue.service';
         [country]="country()"
         (changed)="means.set($event)"
       />
-      <button pButton type="submit" [disabled]="busy() || means() === ''">Take it for this</button>
+      <button pButton type="submit" [disabled]="busy() || means() === ''">Add the spelling</button>
       <button type="button" class="link" (click)="closed.emit()">Cancel</button>
     </form>
     @if (told()) {

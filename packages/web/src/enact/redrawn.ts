@@ -10,7 +10,7 @@ import { countOf } from '../wording/kind-words';
 import { RedrawService } from './redraw.service';
 import { WordingService } from '../wording/wording.service';
 
-/** After a redraw: leads with an owner that lie in another territory now, and whether they are handed on. */
+/** Leads with an owner whose territory changed when the charter came into force: keep their owners, or hand them on. */
 @Component({
   selector: 'rv-redrawn',
   imports: [AgoPipe, DecimalPipe, RouterLink, ProblemNote],

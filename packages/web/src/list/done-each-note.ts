@@ -3,7 +3,7 @@ import { RouterLink } from '@angular/router';
 import type { DoneEach } from '@relvik/contracts';
 import { countOf } from '../wording/kind-words';
 
-/** How many leads something was done with, and those that stay as they are, with why. */
+/** The result of work on several leads: how many were done, and the refused ones with the reason. */
 @Component({
   selector: 'rv-done-each',
   imports: [RouterLink],
@@ -19,7 +19,7 @@ import { countOf } from '../wording/kind-words';
 })
 export class DoneEachNote {
   readonly each = input.required<DoneEach>();
-  /** What was done: "moved". */
+  /** The verb for the count: "moved". */
   readonly verb = input.required<string>();
   protected readonly countOf = countOf;
 }

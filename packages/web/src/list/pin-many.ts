@@ -6,7 +6,7 @@ import { LeadService } from '../record/lead.service';
 import { PinTerritory, type TerritoryPin } from '../record/pin-territory';
 import { DoneEachNote } from './done-each-note';
 
-/** Keeps the leads chosen in a list in a territory, or lets them go; those that stay as they are are told why. */
+/** Pins the leads chosen in a list to a territory, or unpins them. */
 @Component({
   selector: 'rv-pin-many',
   imports: [DoneEachNote, PinTerritory, ProblemNote],

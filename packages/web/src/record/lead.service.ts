@@ -101,7 +101,7 @@ export class LeadService {
     return this.http.post<DoneEach>('/api/leads/move', moves);
   }
 
-  /** Keeps leads in a territory, whatever their address; null: they follow it again. */
+  /** Pins leads to a territory, or unpins them. */
   pin(pin: Pin): Observable<DoneEach> {
     return this.http.post<DoneEach>('/api/leads/pin', pin);
   }

@@ -5,7 +5,7 @@ import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { WordingService } from '../wording/wording.service';
 
-/** In which territory a hand keeps leads, and why; null: they follow their address again. */
+/** The territory that leads are pinned to, and why; null: they are unpinned. */
 export interface TerritoryPin {
   readonly territory: string | null;
   readonly reason: string | null;
@@ -13,7 +13,7 @@ export interface TerritoryPin {
 
 const FOLLOW = '';
 
-/** Chooses a territory in which leads are kept, whatever their address, with a note. */
+/** Chooses the territory that leads are pinned to, with a note. */
 @Component({
   selector: 'rv-pin-territory',
   imports: [FormsModule, ButtonModule, InputTextModule, SelectModule],

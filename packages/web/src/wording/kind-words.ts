@@ -12,7 +12,7 @@ export function pluralOf(kind: RecordKind): string {
   return PLURALS[kind];
 }
 
-/** So many records of a kind: "1 company", "12 companies". */
+/** A number of records of a kind: "1 company", "12 companies". */
 export function countOf(kind: RecordKind, n: number): string {
   return `${n} ${n === 1 ? kind : PLURALS[kind]}`;
 }

@@ -150,7 +150,7 @@ export class SpellingCorrectionEntity {
   @Column({ type: 'text' })
   raw!: string;
 
-  /** What the spelling meant then. */
+  /** The meaning of the spelling at that time. */
   @Column({ type: 'varchar', length: 190 })
   means!: string;
 }

@@ -2,7 +2,7 @@ import type { RedrawChoice } from '@relvik/contracts';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { instant, key, whole } from './columns';
 
-/** What was chosen for the owners of leads that a charter put into other territories. */
+/** The choice made for leads with an owner whose territory a charter changed. */
 @Entity('redraw')
 export class RedrawEntity {
   /** The number of the charter. */
@@ -19,7 +19,7 @@ export class RedrawEntity {
   at!: Date;
 }
 
-/** A lead that was handed on then, and from whom to whom, so that it can be given back. */
+/** A lead that was handed on, with its former and new owner, for undoing. */
 @Entity('redraw_move')
 export class RedrawMoveEntity {
   @PrimaryColumn(whole)

@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** What becomes of leads with an owner after their territories were redrawn. */
+/** Choices for leads with an owner whose territory a charter changed. */
 export class Redraws1767400000000 implements MigrationInterface {
   name = 'Redraws1767400000000';
 

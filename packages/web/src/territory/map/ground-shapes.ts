@@ -40,7 +40,7 @@ interface Area {
   readonly geometry: Polygon | MultiPolygon;
 }
 
-/** What is drawn, by code: the regions of a country that has some, else the country as a whole. */
+/** The areas drawn, by code: the regions of a country where the file has them, else the country. */
 function areasOf({ objects }: World): Area[] {
   const isArea = (one: Areas['geometries'][number]): one is (Polygon | MultiPolygon) & typeof one =>
     one.type === 'Polygon' || one.type === 'MultiPolygon';

@@ -18,7 +18,7 @@ import type { GroundShape } from './ground-shapes';
 import { FEW_INK, INKS, MANY_INK, OPEN_INK } from './map-colours';
 import type { GroundLook, MapLabel } from './territory-map';
 
-/** What the colours of the map tell. */
+/** Measures that the map can be coloured by. */
 export const COLOUR_BY = [
   { key: 'territory', name: 'Territory' },
   { key: 'leads', name: 'Leads' },
@@ -27,7 +27,7 @@ export const COLOUR_BY = [
 ] as const;
 export type ColourBy = (typeof COLOUR_BY)[number]['key'];
 
-/** What the map shows. */
+/** The data of the map. */
 export interface MapFacts {
   readonly territories: Charter['territories']['list'];
   readonly coverage: Coverage;

@@ -1,6 +1,6 @@
 import { areaCodes, joinedGround, type World } from './ground-shapes';
 
-/** What a feature tells of its territory. */
+/** The properties of a feature. */
 export interface TerritoryProperties {
   readonly key: string;
   readonly name: string;

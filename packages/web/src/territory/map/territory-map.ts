@@ -22,7 +22,7 @@ export interface GroundLook {
   readonly hatch: 'open' | 'overlap' | null;
   /** Its territory is another in the draft. */
   readonly moves: boolean;
-  /** What the pointer tells. */
+  /** The tooltip. */
   readonly words: string;
 }
 
