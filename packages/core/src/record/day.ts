@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { keepingAnswers } from './kept-answers';
 import type { Day, Instant } from './keys';
 
 /**
@@ -10,10 +11,14 @@ import type { Day, Instant } from './keys';
  * @throws RangeError when the zone is unknown
  */
 export function dayOf(instant: Instant, zone: string): Day {
+  return keptDay(instant, zone);
+}
+
+const keptDay = keepingAnswers((instant: Instant, zone: string): Day => {
   const day = DateTime.fromMillis(instant, { zone }).toISODate();
   if (day === null) throw new RangeError(`No such time zone: ${zone}`);
   return day;
-}
+});
 
 /** Whether text is a day of the calendar written `YYYY-MM-DD` (2026-02-30 is not). */
 export function isDay(text: string): text is Day {

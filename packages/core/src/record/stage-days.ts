@@ -1,11 +1,12 @@
 import { DateTime } from 'luxon';
 import { dayNumber, dayOf } from './day';
+import { keepingAnswers } from './kept-answers';
 import type { Instant } from './keys';
 
 /** The same hour of the clock so many days later; in a gap of the clock, the first instant after it. */
-function daysLater(since: Instant, days: number, zone: string): Instant {
-  return DateTime.fromMillis(since, { zone }).plus({ days }).toMillis();
-}
+const daysLater = keepingAnswers(
+  (since: Instant, days: number, zone: string): Instant => DateTime.fromMillis(since, { zone }).plus({ days }).toMillis(),
+);
 
 /**
  * Whole days by the clock of a time zone from one instant to another: the first is over at the same hour of the next day,
