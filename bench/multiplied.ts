@@ -58,7 +58,8 @@ export async function multiply(source: DataSource, wanted: Wanted): Promise<void
     if (k <= copies.lead)
       await copy(
         'lead',
-        { ...ownId, ...ties, email: `CONCAT('${k}-', email)`, open_email: `CONCAT('${k}-', open_email)` },
+        // Later copies share contacts, of whom each has one open lead in a pipeline.
+        { ...ownId, ...ties, email: `CONCAT('${k}-', email)`, open_for: k <= parties ? `open_for + ${by}` : 'NULL' },
         `id < ${STEP}`,
       );
     if (k <= parties) {

@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, release, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
@@ -8,6 +8,7 @@ import { loadDemoWorld } from '../packages/server/src/demo/demo-world';
 import { openDatabase } from '../packages/server/src/store/open-database';
 import { median } from './measure';
 import { multiply } from './multiplied';
+import { signedIn } from './opened-page';
 import { pause, TrustServer } from './trust-server';
 
 /** How long the requests of each page take with many records: `npm run bench:pages`. */
@@ -76,17 +77,7 @@ async function pathsOf(source: DataSource): Promise<string[]> {
 }
 
 async function measure(source: DataSource): Promise<Seen[]> {
-  const args = ['--disable-gpu', '--no-first-run', '--disable-background-networking', '--disable-component-update'];
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [...args, '--disable-sync', '--disable-dev-shm-usage', ...(process.getuid?.() === 0 ? ['--no-sandbox'] : [])],
-  });
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-  await page.goto(`http://127.0.0.1:${PORT}/sign-in`);
-  await page.getByLabel('E-mail').fill('admin@ostervane.example');
-  await page.getByLabel('Password').fill('brackish harbour 7');
-  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await page.getByRole('button', { name: 'Sign out' }).waitFor();
+  const { browser, page } = await signedIn(PORT);
   const seen: Seen[] = [];
   for (const path of await pathsOf(source)) {
     const first = await opened(page, path);

@@ -1,5 +1,4 @@
 import {
-  type Address,
   addressOf,
   coverageOf,
   encodePopulation,
@@ -19,8 +18,8 @@ import {
 import { Dice } from './dice';
 import { atLeast, atMost, type Figure, letGo, ROUNDS, timeOf } from './measure';
 
-const LOOKED = { field: 'country', regionField: 'region', postalField: 'postal' } as const;
-const FIELDS: readonly Field[] = (
+export const LOOKED = { field: 'country', regionField: 'region', postalField: 'postal' } as const;
+export const ADDRESS_FIELDS: readonly Field[] = (
   [
     ['country', 'country'],
     ['region', 'region'],
@@ -31,7 +30,8 @@ const FIELDS: readonly Field[] = (
 const COUNTRIES = ['US', 'DE', 'GB', 'CA', 'AU', 'NO', 'SE', 'FR', 'ES', 'IT'];
 const DEEP = ['US', 'DE', 'CA', 'AU'];
 
-function drawn(count: number, dice: Dice): Drawn[] {
+/** Territories of countries, regions and postal codes of every kind. */
+export function drawnTerritories(count: number, dice: Dice): Drawn[] {
   const regions = REGION_LIST.filter(({ code }) => DEEP.includes(code.slice(0, 2))).map(({ code }) => code);
   const digits = (length: number): string => String(dice.whole(10 ** length)).padStart(length, '0');
   return Array.from({ length: count }, (_, i): Drawn => {
@@ -52,9 +52,10 @@ function drawn(count: number, dice: Dice): Drawn[] {
   });
 }
 
-function addresses(count: number, dice: Dice): MovingRecord[] {
+/** Records with nothing but an address. */
+export function addressed(count: number, dice: Dice): MovingRecord[] {
   const value = (i: number, written: string, country: string): Value =>
-    readValue(FIELDS[i] as Field, written, '2026-03-01', country);
+    readValue(ADDRESS_FIELDS[i] as Field, written, '2026-03-01', country);
   const regions = new Map(
     DEEP.map((country) => [country, REGION_LIST.filter(({ code }) => code.startsWith(`${country}-`))]),
   );
@@ -77,20 +78,19 @@ function addresses(count: number, dice: Dice): MovingRecord[] {
 /** Addresses resolved over columns against one by one: 2,000 territories of countries, regions, and postal codes of every kind. */
 export function territoryFigures(count: number): Figure[] {
   const dice = new Dice(15);
-  const list = drawn(2000, dice);
-  const records = addresses(count, dice);
+  const list = drawnTerritories(2000, dice);
+  const records = addressed(count, dice);
   const coverage = coverageOf(list);
-  const fields = new Map(FIELDS.map((one) => [one.key, one]));
+  const fields = new Map(ADDRESS_FIELDS.map((one) => [one.key, one]));
   const population = encodePopulation(
     records.map((record) => ({ record, touched: 0, closed: null })),
     fields,
   );
   const territories = { ...LOOKED, list };
-  const byRecord = records.map(({ values }): Address =>
-    addressOf(LOOKED, (field) => values.get(field) ?? { kind: 'blank' }),
-  );
+  // As a record is decided: its address is read from its values, then found.
   const oneByOne = (): (string | null)[] =>
-    byRecord.map((address) => {
+    records.map(({ values }) => {
+      const address = addressOf(LOOKED, (field) => values.get(field) ?? { kind: 'blank' });
       const found = territoryOf(coverage, null, address);
       return 'territory' in found ? fold(found.territory) : null;
     });

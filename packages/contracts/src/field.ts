@@ -38,17 +38,19 @@ export type NewField = Pick<Field, 'key' | 'name' | 'type' | 'options' | 'person
   readonly optionList?: string | null;
 };
 
-/** A field never changes its key, its type or its role. */
+/** A field never changes its key or its type. Its role is given once, but that of an amount of leads, which nothing stored depends on. */
 export const changeFieldSchema = object({
   name,
   options,
   retired: boolean().required(),
   personal: boolean(),
+  role: string().oneOf(['amount']).nullable(),
   feeds: keyText().nullable(),
   optionList: keyText().nullable(),
 }).exact();
 export type ChangeField = Pick<Field, 'name' | 'options' | 'retired' | 'personal' | 'feeds'> & {
   readonly optionList?: string | null;
+  readonly role?: 'amount' | null;
 };
 
 /** Options that several fields share. */

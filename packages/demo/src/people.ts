@@ -115,7 +115,7 @@ export const FIELDS: readonly Field[] = [
   field('points', 'Measuring points', 'number', [], feeds('company.points')),
   field('product', 'Product interest', 'choice', PRODUCTS),
   field('measures', 'Wants to measure', 'choices', MEASURES),
-  field('deal_value', 'Deal value', 'money', [], feeds('company.deal_value')),
+  field('deal_value', 'Deal value', 'money', [], { ...feeds('company.deal_value'), role: 'amount' }),
   field('volume', 'Yearly volume, hl', 'number'),
   field('by_hand', 'Measures by hand today', 'yes-no'),
   field('wanted_by', 'Wanted by', 'date'),

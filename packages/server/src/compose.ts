@@ -59,7 +59,7 @@ export function compose(settings: Settings): Service {
     ...proposalEndpoints(source),
     ...viewEndpoints(source),
     ...fieldEndpoints(source, counts),
-    ...spellingEndpoints(source),
+    ...spellingEndpoints(source, counts),
     ...redrawEndpoints(source),
     ...activityEndpoints(source),
     ...intakeEndpoints(source, writer, background, counts),
@@ -68,7 +68,7 @@ export function compose(settings: Settings): Service {
     ...recordEndpoints(source, settings.desks),
     ...joinEndpoints(source),
     ...peopleEndpoints(source, counts),
-    ...rateEndpoints(source),
+    ...rateEndpoints(source, counts),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];
   const inFlight = new InFlight();

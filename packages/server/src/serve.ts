@@ -4,15 +4,12 @@ import type { Express } from 'express';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pino from 'pino';
-import type { DataSource } from 'typeorm';
-import { charterInForce } from './store/governing';
 import { IntakeThread } from './intake/intake-thread';
 import { type Access, describeDatabase, LONG_PATIENCE, openDatabase, PATIENCE } from './store/open-database';
-import { compose, type Service } from './compose';
+import { compose } from './compose';
 import type { Limits } from './http/limits';
 import { FarDesk } from './population/far-desk';
-import type { PopulationDesk } from './population/population-desk';
-import { hasMoreThan } from './population/read-population';
+import { readAhead } from './population/read-ahead';
 import { BackgroundThread } from './job/background-worker';
 import { DEMO_SIGN_INS, loadDemoWorld } from './demo/demo-world';
 
@@ -61,18 +58,6 @@ function listen(app: Express, { port, host, sentWithin = SENT_WITHIN }: ServeSet
       reject(error.code === 'EADDRINUSE' ? new Error(taken) : error);
     });
   });
-}
-
-/** From this number of leads on, the population is read at the start. */
-const SLOW_TO_READ = 10_000;
-
-/** Makes counts, the population and its indexes for the charter in force ahead of the first request, if there are many leads. */
-async function readAhead({ manager }: DataSource, { counts }: Service, desk: PopulationDesk): Promise<void> {
-  if (!(await hasMoreThan(manager, SLOW_TO_READ))) return;
-  await counts.warm();
-  await desk.load();
-  const { body } = await charterInForce(manager, 'none');
-  await desk.ask({ question: 'impact', asks: { pair: { inForce: body, draft: body } } });
 }
 
 /** Starts Relvik on a database: migrates, loads the demo world if asked, and listens. */
@@ -125,7 +110,9 @@ export async function serve(settings: ServeSettings): Promise<Serving> {
     service.counts.refresh().catch(() => undefined);
   }, HALF_MINUTE);
 
-  void readAhead(source, service, desk).catch(() => undefined);
+  void readAhead(source.manager, service.counts, [desk, desks.deal]).catch((why: unknown) => {
+    log.warn({ why }, 'counts and populations were not read ahead; the first requests take longer');
+  });
 
   return {
     address: `http://${host}:${(listening.address() as AddressInfo).port}`,

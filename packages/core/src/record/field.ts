@@ -47,6 +47,7 @@ export const ROLES_OF: Readonly<Record<RecordKind, Partial<Record<FieldRole, rea
     company: ['text'],
     source: ['choice', 'text'],
     country: ['country'],
+    amount: ['money'],
   },
   contact: { name: ['text'], email: ['email'], phone: ['text'] },
   company: { name: ['text'], domain: ['text'], country: ['country'] },

@@ -4,8 +4,8 @@ import { keepingAnswers } from './kept-answers';
 import type { Instant } from './keys';
 
 /** The same hour of the clock so many days later; in a gap of the clock, the first instant after it. */
-const daysLater = keepingAnswers(
-  (since: Instant, days: number, zone: string): Instant => DateTime.fromMillis(since, { zone }).plus({ days }).toMillis(),
+const daysLater = keepingAnswers((since: Instant, days: number, zone: string): Instant =>
+  DateTime.fromMillis(since, { zone }).plus({ days }).toMillis(),
 );
 
 /**

@@ -16,8 +16,15 @@ const LOOKED = { field: 'country', regionField: 'region', postalField: 'postal-c
 
 const postal: fc.Arbitrary<PostalCoverage> = fc.constantFrom<PostalCoverage>(
   { kind: 'code', country: 'US', code: '10001' },
+  { kind: 'code', country: 'US', code: '10500' },
   { kind: 'prefix', country: 'US', prefix: '10' },
+  { kind: 'prefix', country: 'US', prefix: '109' },
+  { kind: 'range', country: 'US', from: '10000', to: '10999' },
+  { kind: 'range', country: 'US', from: '10400', to: '10600' },
+  { kind: 'range', country: 'US', from: '10550', to: '90001' },
+  { kind: 'range', country: 'US', from: '100', to: '999' },
   { kind: 'range', country: 'GB', from: 'AB1', to: 'AB9' },
+  { kind: 'prefix', country: 'GB', prefix: 'AB5' },
 );
 const territories: fc.Arbitrary<Drawn[]> = fc
   .array(
@@ -33,7 +40,7 @@ const addresses = fc.array(
   fc.record({
     country: fc.constantFrom('', 'US', 'GB', 'NO', 'Nowhere'),
     region: fc.constantFrom('', 'US-CA', 'US-NY', 'GB-SCT', 'GB-EDH', 'Nowhere'),
-    code: fc.constantFrom('', '10001', '10999', '90001', 'AB5', '#'),
+    code: fc.constantFrom('', '10001', '10500', '10500-1234', '10999', '109', '90001', 'AB5', 'AB51', 'ab 5', '#'),
     pin: fc.constantFrom(null, null, null, 't0', 'gone'),
   }),
   { minLength: 1, maxLength: 70 },

@@ -1,43 +1,29 @@
-import { type Bits, clearBit, hasBit, noBits, setBit } from '../column/bits';
+import { type Bits, clearBit, eachBit, noBits, setBit } from '../column/bits';
 import { CodeColumn, type Column } from '../column/column';
 import { fold } from '../record/fold';
 import type { TerritoryKey } from '../record/keys';
 import { BLANK, type Value } from '../record/value';
-import {
-  type Address,
-  byPostalCode,
-  countryOf,
-  type Coverage,
-  type TerritoryAnswer,
-  territoryOf,
-} from '../territory/coverage';
+import { countryOf, type Coverage, territoryOf } from '../territory/coverage';
 import type { AddressFields, Drawn } from '../territory/territory';
+import { postalAnswers } from './postal-answers';
 import type { Population } from './population';
 
-/** The answers to addresses, by territory: 0 none, else one more than its place; {@link UNJUDGED}: it can't be told. */
-type Answers = Int32Array;
+/** Answers by number: 0 no territory, else one more than its place in the list; {@link UNJUDGED}: it can't be told. */
 const UNASKED = -1;
 const UNJUDGED = -2;
 
-/** One part of the address over all records: 0 where it is blank, the last place where it can't be read, else as its column has it. */
+/** One part of the address over all records. */
 class Part {
   readonly size: number;
-  private readonly codes: Uint32Array | null;
-  private readonly dictionary: readonly string[];
-  private readonly unreadable: Bits | null;
+  readonly dictionary: readonly string[];
+  /** Of each record: 0 where it is blank, the last place where it can't be read, else as its column has it. */
+  readonly places: Uint32Array;
 
-  constructor(column: Column | undefined) {
+  constructor(column: Column | undefined, records: number) {
     const found = column?.kind === 'codes' ? column : null;
-    this.codes = found?.codes ?? null;
     this.dictionary = found?.dictionary ?? [];
-    this.unreadable = found?.unreadable ?? null;
     this.size = this.dictionary.length + 2;
-  }
-
-  at(i: number): number {
-    if (this.codes === null) return 0;
-    if (this.unreadable !== null && hasBit(this.unreadable, i)) return this.size - 1;
-    return this.codes[i] as number;
+    this.places = found === null ? new Uint32Array(records) : withUnreadable(found, this.size - 1);
   }
 
   /** The value at a place; codes are upper case in values, folded in columns. */
@@ -47,6 +33,20 @@ class Part {
     if (folded === undefined) return { kind: 'unreadable', raw: '', why: '' };
     return { kind: 'text', text: folded.toUpperCase(), folded };
   }
+
+  /** Something for each place. */
+  each(of: (value: Value) => number): Uint32Array {
+    return Uint32Array.from({ length: this.size }, (_, place) => of(this.value(place)));
+  }
+}
+
+function withUnreadable({ codes, unreadable }: CodeColumn, last: number): Uint32Array {
+  if (unreadable === null) return codes;
+  const places = codes.slice();
+  eachBit(unreadable, (i) => {
+    places[i] = last;
+  });
+  return places;
 }
 
 /** The territory of every record, as texts: blank on open ground and without an address, unreadable where it can't be told. */
@@ -58,49 +58,57 @@ export function territoryColumn(
   const keys = territories.list.map((territory) => territory.key);
   const codeOf = new Map<string, number>(keys.map((key, k) => [key, k + 1]));
   const { columns, size } = population;
-  const column = (field: string | null): Column | undefined => (field === null ? undefined : columns.get(field));
-  const country = new Part(column(territories.field));
+  const part = (field: string | null): Part => new Part(field === null ? undefined : columns.get(field), size);
+  const country = part(territories.field);
   // A region tells the country, too, where that is not given.
-  const region = new Part(column(territories.regionField));
-  const postalCode = new Part(coverage.postalCodes.size === 0 ? undefined : column(territories.postalField));
-  const address = (c: number, r: number, p: number): Address => ({
-    country: country.value(c),
-    region: region.value(r),
-    postalCode: postalCode.value(p),
+  const region = part(territories.regionField);
+  const postalCode = part(coverage.postalCodes.size === 0 ? null : territories.postalField);
+
+  // What postal codes tell does not depend on the region: a block of answers for each country whose codes are claimed, after one without.
+  const blocks = [new Int32Array(postalCode.size)];
+  const blockOf = new Map<string, number>();
+  const blockIn = (at: string | null): number => {
+    const claims = at === null ? undefined : coverage.postalCodes.get(at);
+    if (at === null || claims === undefined) return 0;
+    const known = blockOf.get(at);
+    if (known !== undefined) return known;
+    const answers = new Int32Array(postalCode.size);
+    answers.set(
+      postalAnswers(postalCode.dictionary, at, claims, (key) => codeOf.get(key) ?? 0),
+      1,
+    );
+    answers[postalCode.size - 1] = UNJUDGED;
+    const block = (blocks.push(answers) - 1) * postalCode.size;
+    blockOf.set(at, block);
+    return block;
+  };
+  const byCountry = country.each((value) => blockIn(countryOf({ country: value, region: BLANK })));
+  const byRegion = region.each((value) => blockIn(countryOf({ country: BLANK, region: value })));
+  const told = new Int32Array(blocks.length * postalCode.size);
+  blocks.forEach((answers, b) => {
+    told.set(answers, b * postalCode.size);
   });
-  const codeFor = (answer: TerritoryAnswer): number => {
+
+  // Without a claimed postal code there is one answer for each pair of country and region.
+  const withoutPostal = { ...coverage, postalCodes: new Map() };
+  const plain = new Int32Array(country.size * region.size).fill(UNASKED);
+  const answerFor = (c: number, r: number): number => {
+    const address = { country: country.value(c), region: region.value(r), postalCode: BLANK };
+    const answer = territoryOf(withoutPostal, null, address);
     if (answer.found === 'unjudged') return UNJUDGED;
     return answer.found === 'covered' ? (codeOf.get(answer.territory) ?? 0) : 0;
   };
-  // The answer of a postal code does not depend on the region: one for each code of a country, and one for each pair of country and region.
-  const withoutPostal = { ...coverage, postalCodes: new Map() };
-  const plain: Answers = new Int32Array(country.size * region.size).fill(UNASKED);
-  const byPostal = new Map<string, Answers>();
-  const postalOf = Array.from({ length: country.size * region.size }, (_, pair): Answers | null => {
-    const at = countryOf(address(Math.floor(pair / region.size), pair % region.size, 0));
-    if (at === null || !coverage.postalCodes.has(at)) return null;
-    const answers = byPostal.get(at) ?? new Int32Array(postalCode.size).fill(UNASKED);
-    byPostal.set(at, answers);
-    return answers;
-  });
   const codes = new Uint32Array(size);
   let unjudged: Bits | null = null;
+  const [countries, regions, postalCodes] = [country.places, region.places, postalCode.places];
   for (let i = 0; i < size; i += 1) {
-    const c = country.at(i);
-    const r = region.at(i);
-    const pair = c * region.size + r;
-    const answers = postalOf[pair] as Answers | null;
-    let found = 0;
-    if (answers !== null) {
-      const p = postalCode.at(i);
-      if (answers[p] === UNASKED) {
-        const told = byPostalCode(coverage, address(c, r, p));
-        answers[p] = told === null ? 0 : codeFor(told);
-      }
-      found = answers[p] as number;
-    }
+    const c = countries[i] as number;
+    const r = regions[i] as number;
+    const block = (c === 0 ? byRegion[r] : byCountry[c]) as number;
+    let found = told[block + (postalCodes[i] as number)] as number;
     if (found === 0) {
-      if (plain[pair] === UNASKED) plain[pair] = codeFor(territoryOf(withoutPostal, null, address(c, r, 0)));
+      const pair = c * region.size + r;
+      if (plain[pair] === UNASKED) plain[pair] = answerFor(c, r);
       found = plain[pair] as number;
     }
     if (found === UNJUDGED) {

@@ -251,7 +251,7 @@ export function countryOf({ country, region }: Pick<Address, 'country' | 'region
 }
 
 /** A postal code as it was read, in the form that its country has: one that came before its country was known may be longer. */
-function codeIn(country: string | null, code: string): string {
+export function codeIn(country: string | null, code: string): string {
   return code.length > 5 && country === 'US' ? postalForm(code, country) : code;
 }
 

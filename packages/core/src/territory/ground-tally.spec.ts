@@ -8,7 +8,16 @@ const drawn = (key: string, covers: Partial<Drawn>): Drawn => ({
   ...{ key: key as TerritoryKey, parent: null, countries: [], regions: [], postalCodes: [], ...covers },
 });
 const count = (country: string, region: string | null, territory: string | null, leads: number): GroundCount => ({
-  ...{ country, region, territory: territory as TerritoryKey | null, leads, open: leads, won: 0, closed: 0 },
+  ...{
+    country,
+    region,
+    territory: territory as TerritoryKey | null,
+    leads,
+    open: leads,
+    won: 0,
+    closed: 0,
+    value: 100 * leads,
+  },
 });
 const COUNTS = [
   count('US', 'US-CA', 'pacific', 5),
@@ -69,11 +78,13 @@ test('a country that is given away takes along its leads, but not those in regio
     count('US', null, 'states', 2),
   ];
   expect(movesBetween(counts, before, before, after)).toEqual([
-    { territory: 'states', leads: -5, open: -5 },
-    { territory: 'north', leads: 5, open: 5 },
+    { territory: 'states', leads: -5, open: -5, value: -500 },
+    { territory: 'north', leads: 5, open: 5, value: 500 },
   ]);
   // To or from open ground.
-  expect(movesBetween(counts, before, before, coverageOf([])).at(-1)).toEqual({ territory: '', leads: 10, open: 10 });
+  expect(movesBetween(counts, before, before, coverageOf([])).at(-1)).toEqual({
+    ...{ territory: '', leads: 10, open: 10, value: 1000 },
+  });
 });
 
 test('the moves between two drawings are the differences of what each territory has in them', () => {

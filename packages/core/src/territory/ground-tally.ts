@@ -9,6 +9,8 @@ export interface Tally {
   readonly won: number;
   /** Won and lost. */
   readonly closed: number;
+  /** Amounts of the open leads together, in minor units of the base currency; those without a rate are left out. */
+  readonly value: number;
 }
 
 /** Leads of one country, of one of its regions or of none that is known, that lie in one territory or in none. */
@@ -19,10 +21,16 @@ export interface GroundCount extends Tally {
   readonly territory: TerritoryKey | null;
 }
 
-export const NO_LEADS: Tally = { leads: 0, open: 0, won: 0, closed: 0 };
+export const NO_LEADS: Tally = { leads: 0, open: 0, won: 0, closed: 0, value: 0 };
 
 function plus(a: Tally, b: Tally): Tally {
-  return { leads: a.leads + b.leads, open: a.open + b.open, won: a.won + b.won, closed: a.closed + b.closed };
+  return {
+    leads: a.leads + b.leads,
+    open: a.open + b.open,
+    won: a.won + b.won,
+    closed: a.closed + b.closed,
+    value: a.value + b.value,
+  };
 }
 
 /** Adds counts up under a key; those with the key null are left out. */
@@ -55,6 +63,8 @@ export interface GroundMove {
   /** Below zero: they leave. */
   readonly leads: number;
   readonly open: number;
+  /** Of the open ones, as in {@link Tally}. */
+  readonly value: number;
 }
 
 /**
@@ -79,12 +89,18 @@ export function movesBetween(
   const left = tallyBy(moving, (count) => ownerOf(before, count));
   const come = tallyBy(moving, (count) => ownerOf(after, count));
   return [
-    ...[...left].map(([territory, { leads, open }]) => ({
+    ...[...left].map(([territory, { leads, open, value }]) => ({
       territory: territory as TerritoryKey,
       leads: -leads,
       open: -open,
+      value: -value,
     })),
-    ...[...come].map(([territory, { leads, open }]) => ({ territory: territory as TerritoryKey, leads, open })),
+    ...[...come].map(([territory, { leads, open, value }]) => ({
+      territory: territory as TerritoryKey,
+      leads,
+      open,
+      value,
+    })),
   ];
 }
 

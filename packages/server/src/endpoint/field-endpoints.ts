@@ -15,6 +15,7 @@ import {
   hasChoice,
   isChosen,
   kindOfField,
+  roleOf,
   takesAnyOption,
 } from '@relvik/core';
 import type { DataSource } from 'typeorm';
@@ -27,7 +28,6 @@ import { correctTogether } from '../act/correct-together';
 import { refuseIfNeededInForce } from '../act/needed-in-force';
 import { saidRows } from '../list/said-rows';
 import { isTieKind, listsOf, optionListEndpoints } from './option-list-endpoints';
-import { unjudgedRows } from '../list/unjudged';
 import type { WatershedCounts } from '../watershed/watershed-counts';
 
 /** @throws Refused if a field may not be among the others as it is */
@@ -70,7 +70,7 @@ export function fieldEndpoints(source: DataSource, counts: WatershedCounts): End
       path: '/api/unjudged',
       who: ADMIN,
       answer: json<UnjudgedRow[]>(),
-      call: () => unjudgedRows(manager),
+      call: () => counts.unjudged(),
     }),
     endpoint({
       method: 'get',
@@ -88,7 +88,7 @@ export function fieldEndpoints(source: DataSource, counts: WatershedCounts): End
       answer: json<Corrected>(),
       async call({ caller, body, now }) {
         const corrected = await correctTogether(source, body, { user: caller, at: now });
-        return { corrected, rows: await unjudgedRows(manager) };
+        return { corrected, rows: await counts.unjudgedNow() };
       },
     }),
     endpoint({ method: 'get', path: '/api/fields', who: ADMIN, answer: json<FieldRow[]>(), call: () => fields() }),
@@ -133,13 +133,16 @@ export function fieldEndpoints(source: DataSource, counts: WatershedCounts): End
         if (field === undefined) throw Refused.notFound();
         const feeds = body.feeds === undefined ? (field.feeds ?? null) : body.feeds;
         const optionList = body.optionList === undefined ? (field.optionList ?? null) : body.optionList;
-        refuseProblems({ ...field, feeds, retired }, known);
+        const role = body.role === undefined ? roleOf(field) : body.role;
+        if (role !== roleOf(field) && !(kindOfField(field.key) === 'lead' && field.type === 'money'))
+          throw Refused.invalid([{ path: '/role', message: 'is given once' }]);
+        refuseProblems({ ...field, role, feeds, retired }, known);
         const lists = await listsOf(manager, optionList, field.type);
         const chosen = isChosen(field.type) && !takesAnyOption(field) && lists === null;
         if (chosen && options.length === 0)
           throw Refused.invalid([{ path: '/options', message: 'needs at least one option' }]);
         const kept = {
-          ...{ name, retired, feeds, optionList },
+          ...{ name, retired, role, feeds, optionList },
           options: chosen ? [...options] : [],
           retiredOptions: chosen ? await retiredOptions(field, options) : [],
           personal: personal ?? field.personal ?? false,

@@ -3,8 +3,8 @@ import { showRate } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { giveRate } from '../act/give-rate';
 import { ADMIN, type Endpoint, endpoint, json } from '../http/endpoint';
-import { unjudgedRows } from '../list/unjudged';
 import { readRates } from '../store/governing';
+import type { WatershedCounts } from '../watershed/watershed-counts';
 
 async function rateList(manager: EntityManager): Promise<RateList> {
   const rates = await readRates(manager);
@@ -15,7 +15,7 @@ async function rateList(manager: EntityManager): Promise<RateList> {
 }
 
 /** Rates of currencies: outside the charter, effective at once. */
-export function rateEndpoints(source: DataSource): Endpoint[] {
+export function rateEndpoints(source: DataSource, counts: Pick<WatershedCounts, 'unjudgedNow'>): Endpoint[] {
   const { manager } = source;
   return [
     endpoint({
@@ -34,7 +34,7 @@ export function rateEndpoints(source: DataSource): Endpoint[] {
       answer: json<RateGiven>(201),
       async call({ body, now }) {
         const due = await giveRate(source, body, 'new', now);
-        return { due, rates: await rateList(manager), rows: await unjudgedRows(manager) };
+        return { due, rates: await rateList(manager), rows: await counts.unjudgedNow() };
       },
     }),
     endpoint({
@@ -47,7 +47,7 @@ export function rateEndpoints(source: DataSource): Endpoint[] {
       answer: json<RateGiven>(),
       async call({ params, body, now }) {
         const due = await giveRate(source, { ...params, ...body }, 'correction', now);
-        return { due, rates: await rateList(manager), rows: await unjudgedRows(manager) };
+        return { due, rates: await rateList(manager), rows: await counts.unjudgedNow() };
       },
     }),
   ];

@@ -17,14 +17,14 @@ import { addOwnRegion, removeOwnRegion, renameOwnRegion } from '../act/own-regio
 import { readSpellingsFile } from '../act/spellings-file';
 import { previewTake, spellingRows, takeBackSpelling, takeSpelling } from '../act/take-spelling';
 import { ADMIN, type Endpoint, endpoint, json } from '../http/endpoint';
-import { unjudgedRows } from '../list/unjudged';
 import { OwnRegionEntity } from '../store/entity/catalogue.entity';
+import type { WatershedCounts } from '../watershed/watershed-counts';
 
 /** Correcting all that waits may take this long. */
 const PATIENCE = 180_000;
 
 /** Spellings of options, countries and regions, and regions of the admin's own: outside the charter, effective at once. */
-export function spellingEndpoints(source: DataSource): Endpoint[] {
+export function spellingEndpoints(source: DataSource, counts: Pick<WatershedCounts, 'unjudgedNow'>): Endpoint[] {
   const { manager } = source;
   const regions = (): Promise<OwnRegion[]> => manager.find(OwnRegionEntity, { order: { name: 'ASC' } });
   return [
@@ -53,7 +53,7 @@ export function spellingEndpoints(source: DataSource): Endpoint[] {
       async call({ caller, body, now }) {
         const { spelling, corrected } = await takeSpelling(source, body, { user: caller, at: now });
         const { list, written, means } = spelling;
-        return { spelling: { list, written, means }, corrected, rows: await unjudgedRows(manager) };
+        return { spelling: { list, written, means }, corrected, rows: await counts.unjudgedNow() };
       },
     }),
     endpoint({
@@ -65,7 +65,7 @@ export function spellingEndpoints(source: DataSource): Endpoint[] {
       answer: json<TakenBack>(),
       async call({ caller, body, now }) {
         const restored = await takeBackSpelling(source, body, { user: caller, at: now });
-        return { restored, spellings: await spellingRows(manager), rows: await unjudgedRows(manager) };
+        return { restored, spellings: await spellingRows(manager), rows: await counts.unjudgedNow() };
       },
     }),
     endpoint({

@@ -60,12 +60,14 @@ async function groupsOf(manager: EntityManager, { ready, world }: Governing): Pr
     return [...unreadable.sort((a, b) => Number(b.leads) - Number(a.leads)).slice(0, SHOWN), ...unrated];
   };
   const all = [...world.fields.values()];
-  const ofLeads = await found(fieldsOf(world.fields, 'lead'), COUNTED, 'JOIN `lead` l ON l.id = v.record');
-  const others = await found(
-    all.filter(({ key }) => kindOfField(key) !== 'lead'),
-    COUNTED_OTHERS,
-    '',
-  );
+  const [ofLeads, others] = await Promise.all([
+    found(fieldsOf(world.fields, 'lead'), COUNTED, 'JOIN `lead` l ON l.id = v.record'),
+    found(
+      all.filter(({ key }) => kindOfField(key) !== 'lead'),
+      COUNTED_OTHERS,
+      '',
+    ),
+  ]);
   return [...ofLeads, ...others].sort((a, b) => Number(b.in_bay) - Number(a.in_bay));
 }
 

@@ -27,11 +27,8 @@ export function withheldOf({ personal, type }: Field): Withheld | null {
 
 /** Whether there are more leads than so many; those beyond aren't counted. */
 export async function hasMoreThan(manager: EntityManager, most: number): Promise<boolean> {
-  const [row] = await manager.query<{ found: string | number }[]>(
-    'SELECT COUNT(*) AS found FROM (SELECT 1 FROM `lead` LIMIT ?) AS some',
-    [most + 1],
-  );
-  return Number(row?.found) > most;
+  const rows = await manager.query<unknown[]>('SELECT 1 FROM `lead` LIMIT 1 OFFSET ?', [most]);
+  return rows.length > 0;
 }
 
 export interface ReadPopulation {

@@ -1,4 +1,5 @@
-import type { Distribution, Home, LeadPage, RuleCounts } from '@relvik/contracts';
+import type { Accepted, Distribution, Home, LeadPage, RuleCounts } from '@relvik/contracts';
+import type { GroundCount } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
 
@@ -107,4 +108,25 @@ test('in the watershed as many leads leave a part as came into it, but those tha
   expect(flow('from', 'stage')).toEqual({ 'stage:qualified': flow('to', 'stage')['stage:qualified'] });
   expect(total(flow('from', 'territory'))).toBeLessThanOrEqual(total(flow('to', 'territory')));
   expect(total(flow('to', 'team')) + total(flow('to', 'rep'))).toBe(course.people);
+});
+
+test('leads are counted by the ground of their address, with the amounts of the open ones in the base currency', async () => {
+  const grounds = async () =>
+    ((await admin.get('/api/ground-counts')).body as GroundCount[]).filter(({ country }) => country === 'IS');
+  const bring = (i: number, amount: string) =>
+    admin.post('/api/leads').send({ values: { email: `i${i}@is.example`, country: 'Iceland', deal_value: amount } });
+  for (const [i, amount] of ['1000 EUR', '2000 NOK', '7 XXX'].entries()) await bring(i, amount);
+  const { id } = (await bring(3, '300 EUR')).body as Accepted;
+  await admin.post(`/api/leads/${id}/close`).send({ outcome: 'won', reason: 'signed' });
+  const counted = { country: 'IS', region: null, territory: null, leads: 4, open: 3, won: 1, closed: 1 };
+  expect(await grounds()).toEqual([{ ...counted, value: 0 }]);
+  // Of the field that says what leads are worth: 1,000.00 EUR, and 2,000.00 NOK at 0.085.
+  await admin
+    .patch('/api/fields/deal_value')
+    .send({ name: 'Deal value', options: [], retired: false, role: 'amount' })
+    .expect(200);
+  expect(await grounds()).toEqual([{ ...counted, value: 117_000 }]);
+  // Other roles are given once.
+  const country = { name: 'Country', options: [], retired: false, role: null };
+  await admin.patch('/api/fields/country').send(country).expect(422);
 });

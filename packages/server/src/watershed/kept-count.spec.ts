@@ -31,6 +31,17 @@ test('few records are counted whenever it is asked for, however long it once too
   expect([await valueOf(kept), await valueOf(kept)]).toEqual([1, 2]);
 });
 
+test('what is known to be wrong is counted now, and kept instead of a count that began before', async () => {
+  takes = 60;
+  const kept = keptCount();
+  const slow = kept.get();
+  await pause(10);
+  [now, takes] = [5, 1];
+  expect(await kept.now()).toBe(2);
+  await slow;
+  expect(await valueOf(kept)).toBe(2);
+});
+
 test('of many records the last count is given at once; an old one is counted again meanwhile, once for all who ask', async () => {
   takes = 100;
   const kept = keptCount();

@@ -44,6 +44,11 @@ export class KeptCount<T> {
     if (kept !== null && (await this.areMany())) await this.renew(kept);
   }
 
+  /** Counts now, and keeps the result: what was counted before is known to be wrong. */
+  async now(): Promise<T> {
+    return (await this.anew()).value;
+  }
+
   private async renew({ asOf, took }: Kept<T>): Promise<void> {
     if (this.clock() - asOf > took * REST) await this.again();
   }
@@ -60,7 +65,9 @@ export class KeptCount<T> {
     const asOf = this.clock();
     const began = performance.now();
     const value = await this.count();
-    this.kept = { value, asOf, took: performance.now() - began };
-    return this.kept;
+    const fresh = { value, asOf, took: performance.now() - began };
+    // A slow count that began earlier does not replace a later one.
+    if (this.kept === null || this.kept.asOf <= asOf) this.kept = fresh;
+    return fresh;
   }
 }

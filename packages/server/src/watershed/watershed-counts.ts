@@ -1,8 +1,9 @@
-import type { Distribution, Home, IntakeState, PipelineFigures, RuleCounts } from '@relvik/contracts';
+import type { Distribution, Home, IntakeState, PipelineFigures, RuleCounts, UnjudgedRow } from '@relvik/contracts';
 import { type GroundCount, keyOfRole } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import type { User } from '../session/session-store';
 import type { Sight } from '../session/sight';
+import { unjudgedRows } from '../list/unjudged';
 import { charterInForce, readGoverning } from '../store/governing';
 import { type FieldCounts, readFieldCounts, readWays } from './catalogue-counts';
 import { groundCounts } from './ground-counts';
@@ -14,6 +15,8 @@ import { readTally, type Tally } from './tally';
 
 /** From so many records on, counts over all of them take about half a second. */
 const MANY = 200_000;
+/** The same of counts that look up several values of each record. */
+const MANY_VALUES = 20_000;
 /** Most score sets whose distribution is kept. */
 const MOST_SETS = 100;
 
@@ -25,6 +28,7 @@ export class WatershedCounts {
   private readonly ofPipelines: KeptCount<PipelineFigures>;
   private readonly ofFields: KeptCount<FieldCounts>;
   private readonly ofWays: KeptCount<IntakeState['ways']>;
+  private readonly ofUnjudged: KeptCount<UnjudgedRow[]>;
   private readonly distributions = new Map<string, KeptCount<Distribution>>();
 
   /**
@@ -42,19 +46,22 @@ export class WatershedCounts {
       return readTally(manager, keyOfRole(world.fields, 'lead', 'source'), this.now());
     });
     this.ruled = this.keptOf(() => ruleCounts(manager));
-    this.ofGrounds = this.keptOf(() => groundCounts(manager));
+    this.ofGrounds = this.keptOf(() => groundCounts(manager), MANY_VALUES);
     this.ofPipelines = this.keptOf(() => pipelineFigures(manager, this.now()));
     this.ofFields = this.keptOf(() => readFieldCounts(manager));
     this.ofWays = this.keptOf(() => readWays(manager, this.now()));
+    this.ofUnjudged = this.keptOf(() => unjudgedRows(manager));
   }
 
   /** Makes all counts once, so that the first request does not wait for them. */
   async warm(): Promise<void> {
     await this.tally.get();
     await this.ruled.get();
+    await this.ofGrounds.get();
     await this.ofPipelines.get();
     await this.ofFields.get();
     await this.ofWays.get();
+    await this.ofUnjudged.get();
     const { body } = await charterInForce(this.counting.manager, 'none');
     for (const { key } of body.scoreSets) await this.distribution(key);
   }
@@ -68,6 +75,7 @@ export class WatershedCounts {
       this.ofPipelines,
       this.ofFields,
       this.ofWays,
+      this.ofUnjudged,
       ...this.distributions.values(),
     ])
       await kept.refresh();
@@ -97,6 +105,15 @@ export class WatershedCounts {
     return (await this.ofWays.get()).value;
   }
 
+  async unjudged(): Promise<UnjudgedRow[]> {
+    return (await this.ofUnjudged.get()).value;
+  }
+
+  /** The same after values were corrected. */
+  unjudgedNow(): Promise<UnjudgedRow[]> {
+    return this.ofUnjudged.now();
+  }
+
   async distribution(set: string): Promise<Distribution> {
     if (this.distributions.size > MOST_SETS) this.distributions.clear();
     const kept = this.distributions.get(set) ?? this.keptOf(() => distributionOf(this.counting.manager, set));
@@ -104,17 +121,17 @@ export class WatershedCounts {
     return (await kept.get()).value;
   }
 
-  private keptOf<T>(count: () => Promise<T>): KeptCount<T> {
+  private keptOf<T>(count: () => Promise<T>, many = MANY): KeptCount<T> {
     return new KeptCount(
       count,
-      () => this.areMany(),
+      () => this.areMany(many),
       () => this.now().getTime(),
     );
   }
 
   /** Ids are given in order, so the last one says it without counting. */
-  private async areMany(): Promise<boolean> {
+  private async areMany(many: number): Promise<boolean> {
     const [row] = await this.source.query<{ last: number | null }[]>('SELECT MAX(id) AS last FROM record');
-    return (row?.last ?? 0) >= MANY;
+    return (row?.last ?? 0) >= many;
   }
 }

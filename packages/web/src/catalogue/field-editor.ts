@@ -16,6 +16,7 @@ import {
   hasOptions,
   keyFrom,
   listChoices,
+  mayChangeRole,
   ROLE_WORDS,
   TYPE_WORDS,
 } from './field-form';
@@ -55,24 +56,24 @@ import {
             [ngModel]="one.type"
             (ngModelChange)="typed($event)"
           />
-          @if (roles().length > 1) {
-            <p-select
-              ariaLabel="What it is"
-              name="role"
-              [options]="roles()"
-              optionLabel="label"
-              optionValue="value"
-              [ngModel]="one.role"
-              (ngModelChange)="set({ role: $event })"
-            />
-          }
         } @else {
           <span class="quiet"
             >key and type never change
-            @if (one.role) {
+            @if (one.role && !roleCanChange()) {
               ; it is {{ roleWords[one.role] }}
             }
           </span>
+        }
+        @if (roleCanChange() && roles().length > 1) {
+          <p-select
+            ariaLabel="What it is"
+            name="role"
+            [options]="roles()"
+            optionLabel="label"
+            optionValue="value"
+            [ngModel]="one.role"
+            (ngModelChange)="set({ role: $event })"
+          />
         }
         <span class="ends">
           @if (field(); as known) {
@@ -155,7 +156,8 @@ export class FieldEditor {
   protected readonly form = linkedSignal(() => this.begun());
   protected readonly types = FIELD_TYPES.map((value) => ({ value, label: TYPE_WORDS[value] }));
   protected readonly roleWords = ROLE_WORDS;
-  protected readonly roles = computed(() => freeRoles(this.kind(), this.form().type, this.fields()));
+  protected readonly roles = computed(() => freeRoles(this.kind(), this.form().type, this.fields(), this.field()?.key));
+  protected readonly roleCanChange = computed(() => this.field() === null || mayChangeRole(this.kind(), this.form()));
   protected readonly targets = computed(() =>
     feedTargets(this.form().type, this.fields(), (key) => this.words.wording().names.field(key)),
   );

@@ -103,9 +103,17 @@ export function newField(kind: RecordKind, form: FieldForm): NewField {
   };
 }
 
-export function changedField(form: FieldForm, retired: boolean): ChangeField {
-  const { name, feeds, optionList, options, personal } = form;
-  return { name, feeds, optionList, personal, retired, options: optionList === null ? optionsIn(options) : [] };
+export function changedField(kind: RecordKind, form: FieldForm, retired: boolean): ChangeField {
+  const { name, role, feeds, optionList, options, personal } = form;
+  return {
+    ...{ name, feeds, optionList, personal, retired, options: optionList === null ? optionsIn(options) : [] },
+    ...(mayChangeRole(kind, form) ? { role: role === 'amount' ? role : null } : {}),
+  };
+}
+
+/** Whether a field's role can be given later: nothing stored depends on what leads are worth. */
+export function mayChangeRole(kind: RecordKind, { type }: Pick<FieldForm, 'type'>): boolean {
+  return kind === 'lead' && type === 'money';
 }
 
 /** Whether the admin says what can be chosen. */
@@ -118,9 +126,19 @@ interface Choice<T> {
   readonly value: T | null;
 }
 
-/** The roles that a new field of a kind may have: those that suit its type and that no other has. */
-export function freeRoles(kind: RecordKind, type: FieldType, fields: readonly Field[]): Choice<FieldRole>[] {
-  const taken = new Set(fields.filter((field) => kindOfField(field.key) === kind && !field.retired).map(roleOf));
+/**
+ * The roles that a field of a kind may have: those that suit its type and that no other has.
+ *
+ * @param own the key of the field itself; undefined: it is new
+ */
+export function freeRoles(
+  kind: RecordKind,
+  type: FieldType,
+  fields: readonly Field[],
+  own: string | undefined,
+): Choice<FieldRole>[] {
+  const others = fields.filter(({ key, retired }) => kindOfField(key) === kind && !retired && key !== own);
+  const taken = new Set(others.map(roleOf));
   const free = FIELD_ROLES.filter((role) => ROLES_OF[kind][role]?.includes(type) && !taken.has(role));
   return [{ label: 'read by rules alone', value: null }, ...free.map((value) => ({ label: ROLE_WORDS[value], value }))];
 }

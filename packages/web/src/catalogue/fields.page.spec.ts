@@ -121,9 +121,15 @@ test('the fields of another kind stand apart; a new one has its kind before its 
   editor.add(form);
   const { body } = page.sent('/api/fields', 'POST');
   expect(body).toMatchObject({ key: 'company.trade', type: 'choice', optionList: 'trades', options: [], role: null });
-  expect(freeRoles('company', 'text', []).map(({ value }) => value)).toEqual([null, 'name', 'domain']);
+  expect(freeRoles('company', 'text', [], undefined).map(({ value }) => value)).toEqual([null, 'name', 'domain']);
   const named = [{ key: 'company.title', name: 'x', type: 'text', options: [], retired: false, role: 'name' } as const];
-  expect(freeRoles('company', 'text', named).map(({ value }) => value)).toEqual([null, 'domain']);
+  expect(freeRoles('company', 'text', named, undefined).map(({ value }) => value)).toEqual([null, 'domain']);
+  // A field keeps its own.
+  expect(freeRoles('company', 'text', named, 'company.title').map(({ value }) => value)).toEqual([
+    null,
+    'name',
+    'domain',
+  ]);
   expect(feedTargets('text', named, (key) => key).map(({ value }) => value)).toEqual([null, 'company.title']);
   expect(feedTargets('number', named, (key) => key)).toHaveLength(1);
 });

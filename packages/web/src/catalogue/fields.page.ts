@@ -92,7 +92,7 @@ export class FieldsPage {
   }
 
   protected save(field: FieldRow, form: FieldForm, retired = field.retired): void {
-    this.run(this.catalogue.changeField(field.key, changedField(form, retired)));
+    this.run(this.catalogue.changeField(field.key, changedField(kindOfField(field.key), form, retired)));
   }
 
   /** The fields after an option list was changed: they show its options. */

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { SaveDraft } from '@relvik/contracts';
 import type { Charter, GroundCount, TerritoryKey } from '@relvik/core';
+import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
 import { charterState, CHARTER, PageTest, PEOPLE, wordsOf } from '../page.fixture';
 import { TerritoriesPage } from './territories.page';
 
@@ -12,7 +13,7 @@ const COUNTS = {
 };
 const leads = (country: string, territory: string | null, count: number): GroundCount => ({
   ...{ country, region: null, territory: territory as TerritoryKey | null },
-  ...{ leads: count, open: count, won: 0, closed: 0 },
+  ...{ leads: count, open: count, won: 0, closed: 0, value: 0 },
 });
 const GROUNDS = [leads('NO', 'nordics', 41), leads('IS', 'fjords', 6), leads('PT', null, 9)];
 const none = { countries: [], regions: [], postalCodes: [], code: null, colour: null, team: null, manager: null };
@@ -85,9 +86,11 @@ test('a country or region is found by name or code, with who covers it, also by 
 test('an address is typed, and its territory told, by which part, and who asks for it', async () => {
   const page = await open();
   await page.type('input[aria-label=Country]', 'norge');
-  expect(wordsOf(page.find('rv-whose-address [role=status]'))).toBe(
-    'Nordics asked for by route Nordics → Team north, round robin',
-  );
+  const told = (): string => wordsOf(page.find('rv-whose-address [role=status]'));
+  expect(told()).toBe('Nordics asked for by route Nordics → Team north, round robin');
+  const turns = [{ route: 'north', lastServed: 'ada', order: ['ada', 'cai', 'bo'] }];
+  await page.answer('/api/world', { ...SMALL_WORLD, turns });
+  expect(told()).toBe('Nordics asked for by route Nordics → Team north, round robin: Bo Rask next');
   await page.type('input[aria-label=Region]', 'Vestland');
   expect(wordsOf(page.find('rv-whose-address [role=status]'))).toBe('Fjords, by its region');
   await page.type('input[aria-label=Region]', 'Vestlund');

@@ -1,24 +1,33 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import {
+  choose,
   countryCode,
   destinationWords,
+  type Names,
+  placeWords,
   readValue,
+  type Route,
   rulesAskingForTerritory,
   type TerritoryKey,
   territoryOf,
   territoryWords,
   type Value,
+  type World,
 } from '@relvik/core';
 import { InputTextModule } from 'primeng/inputtext';
 import { CharterService } from '../charter/charter.service';
+import { WorldService } from '../people/world.service';
 import { TerritoryDrawing } from './territory-drawing';
 import { WordingService } from '../wording/wording.service';
 
 /** Countries, regions and codes do not depend on the day on which they were entered. */
 const NO_DAY = '2000-01-01';
 
-/** "Whose is this address?": shows the territory of a typed address, the part that tells it, and the rules for that territory with where they lead. */
+/**
+ * "Whose is this address?": shows the territory of a typed address, the part that tells it, and the rules for that territory with
+ * where they lead: of a team, whose turn it is.
+ */
 @Component({
   selector: 'rv-whose-address',
   imports: [FormsModule, InputTextModule],
@@ -56,6 +65,10 @@ export class WhoseAddress {
   ] as const;
   protected readonly typed = signal({ country: '', region: '', postalCode: '' });
   private readonly drawing = inject(TerritoryDrawing);
+  private readonly worlds = inject(WorldService);
+  /** Null until an address is typed. */
+  private readonly world = signal<World | null>(null);
+  private asked = false;
 
   protected readonly answer = computed(() => {
     const charter = this.charters.shown();
@@ -76,9 +89,10 @@ export class WhoseAddress {
     });
     const key: TerritoryKey | null = 'territory' in found ? found.territory : null;
     const { names } = this.charters.wording();
-    const routes = new Map(
-      charter.streams.flatMap((stream) => stream.routes.map((one) => [one.key as string, one.to])),
+    const routes = new Map<string, Route>(
+      charter.streams.flatMap((stream) => stream.routes.map((one) => [one.key, one])),
     );
+    const world = this.world();
     return {
       words: territoryWords(found, names),
       rules:
@@ -86,8 +100,8 @@ export class WhoseAddress {
           ? ''
           : rulesAskingForTerritory(charter, key)
               .map(({ kind, key: rule, name }) => {
-                const to = kind === 'route' ? routes.get(rule) : undefined;
-                return `${kind} ${name}${to === undefined ? '' : ` → ${destinationWords(to, names)}`}`;
+                const route = kind === 'route' ? routes.get(rule) : undefined;
+                return `${kind} ${name}${route === undefined ? '' : ` → ${takerWords(route, world, names)}`}`;
               })
               .join(', '),
     };
@@ -95,5 +109,25 @@ export class WhoseAddress {
 
   protected type(part: 'country' | 'region' | 'postalCode', written: string): void {
     this.typed.update((typed) => ({ ...typed, [part]: written }));
+    if (this.asked) return;
+    this.asked = true;
+    this.worlds.read().subscribe({
+      next: (world) => {
+        this.world.set(world);
+      },
+      // The answer is told without the next person; it is asked for again with what is typed next.
+      error: () => {
+        this.asked = false;
+      },
+    });
   }
+}
+
+/** Where a route leads, and who would get the next lead there. */
+function takerWords({ key, to }: Route, world: World | null, names: Names): string {
+  const leads = destinationWords(to, names);
+  if (world === null || to.kind === 'queue') return leads;
+  const { place } = choose(key, to, world, world.rota);
+  if (place.kind !== 'owner') return `${leads}: nobody free now`;
+  return to.kind === 'rep' ? leads : `${leads}: ${placeWords(place, names)} next`;
 }

@@ -23,7 +23,6 @@ import {
   namesOf,
   readValue,
   type RecordKind,
-  readWorld,
   showValue,
   tiedFields,
   type Value,
@@ -34,6 +33,7 @@ import {
 } from '@relvik/core';
 import { type Observable, Subscription } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
+import { WorldService } from '../people/world.service';
 import { pathOf, singularHeadingOf } from '../wording/kind-words';
 
 /**
@@ -75,6 +75,7 @@ function valueIn(record: AnyRecord | null, field: string): Value | undefined {
 export class TracerService {
   private readonly http = inject(HttpClient);
   private readonly charters = inject(CharterService);
+  private readonly worlds = inject(WorldService);
   private readonly carried = signal<Carried | null>(null);
   private readonly world = signal<World | null>(null);
   private readonly asOf = signal(Date.now());
@@ -219,9 +220,8 @@ export class TracerService {
     this.failed.set(false);
     this.choosing.set(false);
     this.asOf.set(Date.now());
-    this.http.get<unknown>('/api/world').subscribe((document) => {
-      const reading = readWorld(document);
-      if (reading.ok) this.world.set(reading.world);
+    this.worlds.read().subscribe((world) => {
+      this.world.set(world);
     });
   }
 }

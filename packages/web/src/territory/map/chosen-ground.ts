@@ -4,11 +4,13 @@ import {
   type Charter,
   claimOnGround,
   coverageOf,
+  currencyDecimals,
   type Ground,
   giveGround,
   type GroundCount,
   type GroundMove,
   groundWords,
+  keyOfRole,
   movesBetween,
   NO_LEADS,
   type Tally,
@@ -27,6 +29,8 @@ interface Side {
   readonly name: string;
   readonly leads: number;
   readonly open: number;
+  /** What the open ones are worth. */
+  readonly value: string;
   readonly team: string;
   readonly load: string;
 }
@@ -72,6 +76,16 @@ export class ChosenGround {
     }),
   );
 
+  /** Whether a field says what leads are worth. */
+  protected readonly hasValues = computed(() => keyOfRole(this.words.catalogue(), 'lead', 'amount') !== null);
+
+  /** Whole units of the base currency of the charter in force, in which values are counted. */
+  protected valueWords(minor: number): string {
+    const { baseCurrency } = this.words.wording();
+    const units = minor / 10 ** (currencyDecimals(baseCurrency) ?? 0);
+    return `${units.toLocaleString('en', { maximumFractionDigits: 0 })} ${baseCurrency}`;
+  }
+
   /** Both sides of the move. */
   protected readonly sides = computed((): Side[] => {
     const charter = this.charters.shown();
@@ -83,13 +97,14 @@ export class ChosenGround {
     );
   });
 
-  private side({ territory: key, leads, open }: GroundMove): Side {
+  private side({ territory: key, leads, open, value }: GroundMove): Side {
     const own = this.drawing.list().find((one) => one.key === key);
     const team = this.loads.teams().find((one) => one.key === own?.team);
     const share = (count: number): string =>
       team?.limit ? `${Math.round((100 * count) / team.limit)} %` : `${count} open`;
     return {
       ...{ key, leads, open, name: this.drawing.nameOf(key) },
+      value: `${value > 0 ? '+' : ''}${this.valueWords(value)}`,
       team: team?.name ?? '',
       load: team === undefined ? '' : `${share(team.open)} → ${share(Math.max(0, team.open + open))}`,
     };
