@@ -60,7 +60,7 @@ export async function installClock(page: Page): Promise<void> {
       impact() {
         const panel = document.querySelector('rv-impact-panel');
         const textOf = (part: string): string => panel?.querySelector(part)?.textContent ?? '';
-        return `${textOf('.headline')}${textOf('.effects').slice(0, 60)}`;
+        return `${textOf('.headline')}${textOf('.effects')}`;
       },
       async untilOther(shown, act) {
         const before = shown();

@@ -31,7 +31,7 @@ const COUNTRIES = ['US', 'DE', 'GB', 'CA', 'AU', 'NO', 'SE', 'FR', 'ES', 'IT'];
 const DEEP = ['US', 'DE', 'CA', 'AU'];
 
 /** Territories of countries, regions and postal codes of every kind. */
-export function drawnTerritories(count: number, dice: Dice): Drawn[] {
+function drawnTerritories(count: number, dice: Dice): Drawn[] {
   const regions = REGION_LIST.filter(({ code }) => DEEP.includes(code.slice(0, 2))).map(({ code }) => code);
   const digits = (length: number): string => String(dice.whole(10 ** length)).padStart(length, '0');
   return Array.from({ length: count }, (_, i): Drawn => {

@@ -5,10 +5,12 @@ import { readCharter } from '../charter/read-charter';
 import { bindCharter } from '../charter/ready-charter';
 import { namesOf } from '../charter/charter-names';
 import { BLANK, readValue } from '../record/value';
-import { aroundOf } from '../territory/territory';
+import type { TerritoryKey } from '../record/keys';
+import { aroundOf, type Drawn } from '../territory/territory';
 import { territoryOf } from '../territory/coverage';
 import { charterFindings } from './charter-findings';
 import { findingPlace, findingWords } from './finding-words';
+import { overlapsIn } from './overlap';
 
 const world = smallWorld();
 
@@ -82,6 +84,29 @@ test('a country that two territories cover of which none lies inside the other i
     found: 'covered',
     territory: 'dach',
   });
+});
+
+test('ranges of postal codes overlap where they cross, each pair once (against a search of all pairs)', () => {
+  const range = fc.tuple(fc.integer({ min: 10, max: 40 }), fc.integer({ min: 0, max: 12 }));
+  fc.assert(
+    fc.property(fc.uniqueArray(range, { maxLength: 12, selector: String }), (drawn) => {
+      const list = drawn.map(([from, wide], i): Drawn => ({
+        ...{ key: `t${i}` as TerritoryKey, parent: null, countries: [], regions: [] },
+        postalCodes: [{ kind: 'range', country: 'NO', from: String(from), to: String(from + wide) }],
+      }));
+      const pairs = overlapsIn({
+        territories: { field: 'country', regionField: null, postalField: null, list } as never,
+      }).flatMap((one) => (one.code === 'overlap' ? [[one.counts, ...one.others].sort().join(' ')] : []));
+      const expected = drawn.flatMap(([from, wide], i) =>
+        drawn.flatMap(([other, width], j) =>
+          from < other && other <= from + wide && from + wide < other + width
+            ? [[`t${i}`, `t${j}`].sort().join(' ')]
+            : [],
+        ),
+      );
+      expect(pairs.sort()).toEqual(expected.sort());
+    }),
+  );
 });
 
 test('overlaps are exactly the countries that two territories claim of which none has a third inside it, nor lies in the other (against a search of all pairs)', () => {

@@ -56,26 +56,39 @@ function overlapsOfCodes(
     ...[...prefixes].flatMap(([prefix, claim]) =>
       overlapOn({ kind: 'postal', coverage: { kind: 'prefix', country, prefix } }, claim),
     ),
-    ...ranges.flatMap((one, i): Finding[] => [
-      ...overlapOn(range(one), one),
-      ...ranges.slice(i + 1).flatMap((other): Finding[] =>
-        crossing(one, other)
-          ? [
-              {
-                ...{ code: 'overlap', severity: 'error' },
-                ground: range({
-                  ...one,
-                  from: one.from > other.from ? one.from : other.from,
-                  to: one.to < other.to ? one.to : other.to,
-                }),
-                counts: one.keys[0] as TerritoryKey,
-                others: [other.keys[0] as TerritoryKey],
-              },
-            ]
-          : [],
-      ),
-    ]),
+    ...ranges.flatMap((one) => overlapOn(range(one), one)),
+    ...crossingPairs(ranges, crossing).map(([one, other]): Finding => ({
+      ...{ code: 'overlap', severity: 'error' },
+      ground: range({
+        ...one,
+        from: one.from > other.from ? one.from : other.from,
+        to: one.to < other.to ? one.to : other.to,
+      }),
+      counts: one.keys[0] as TerritoryKey,
+      others: [other.keys[0] as TerritoryKey],
+    })),
   ];
+}
+
+/** The pairs of ranges that cross, the one that counts first. Each range is compared only with those that begin before it ends. */
+function crossingPairs(
+  ranges: readonly RangeClaim[],
+  crossing: (a: RangeClaim, b: RangeClaim) => boolean,
+): readonly (readonly [RangeClaim, RangeClaim])[] {
+  const places = new Map(ranges.map((range, i) => [range, i]));
+  const placeOf = (range: RangeClaim): number => places.get(range) as number;
+  const sorted = [...ranges].sort(
+    (a, b) => a.from.length - b.from.length || (a.from < b.from ? -1 : a.from > b.from ? 1 : 0),
+  );
+  const pairs: (readonly [RangeClaim, RangeClaim])[] = [];
+  sorted.forEach((one, i) => {
+    for (let j = i + 1; j < sorted.length; j += 1) {
+      const other = sorted[j] as RangeClaim;
+      if (other.from.length !== one.from.length || other.from > one.to) break;
+      if (crossing(one, other)) pairs.push(placeOf(one) < placeOf(other) ? [one, other] : [other, one]);
+    }
+  });
+  return pairs.sort((a, b) => placeOf(a[0]) - placeOf(b[0]) || placeOf(a[1]) - placeOf(b[1]));
 }
 
 /** Whether two ranges have codes in common, and neither lies inside the other. */

@@ -62,19 +62,18 @@ interface PostalDraft {
 /** Collects the claims of territories. Countries and regions that do not exist are ignored. */
 export function coverageOf(territories: readonly Drawn[]): Coverage {
   const byKey = new Map(territories.map((one) => [one.key, one]));
-  const claims = new Map<string, { readonly ground: Ground; readonly keys: Set<TerritoryKey> }>();
-  for (const { key, ...covers } of territories)
-    for (const ground of groundsOf(covers)) {
-      const id = JSON.stringify(ground);
-      const own = claims.get(id) ?? { ground, keys: new Set() };
-      own.keys.add(key);
-      claims.set(id, own);
+  const claims = new Map<string, { readonly ground: Ground; readonly keys: TerritoryKey[] }>();
+  for (const territory of territories)
+    for (const { ground, id } of namedGrounds(territory)) {
+      const own = claims.get(id);
+      if (own === undefined) claims.set(id, { ground, keys: [territory.key] });
+      else if (!own.keys.includes(territory.key)) own.keys.push(territory.key);
     }
   const countries = new Map<string, Claim>();
   const regions = new Map<string, Claim>();
   const postal = new Map<string, PostalDraft>();
   for (const { ground, keys } of claims.values()) {
-    const claim = claimOf([...keys], byKey);
+    const claim = keys.length === 1 ? { keys, equal: 1 } : claimOf(keys, byKey);
     switch (ground.kind) {
       case 'country':
         countries.set(ground.country, claim);
@@ -101,20 +100,35 @@ export function coverageOf(territories: readonly Drawn[]): Coverage {
   return { countries, regions, withRegions: new Set([...regions.keys()].map(countryOfRegion)), postalCodes };
 }
 
-/** The grounds that a territory covers, in the form in which they are compared. */
-export function groundsOf({
-  countries,
-  regions,
-  postalCodes,
-}: Pick<Drawn, 'countries' | 'regions' | 'postalCodes'>): Ground[] {
-  return [
-    ...countries.flatMap((written): Ground[] => {
+interface NamedGround {
+  readonly ground: Ground;
+  /** The same for all territories that cover it. */
+  readonly id: string;
+}
+
+/** The ground of territories. It is kept with them: an edit of one territory leaves thousands of others as they are. */
+const known = new WeakMap<Covers, readonly NamedGround[]>();
+type Covers = Pick<Drawn, 'countries' | 'regions' | 'postalCodes'>;
+
+function namedGrounds(covers: Covers): readonly NamedGround[] {
+  const before = known.get(covers);
+  if (before !== undefined) return before;
+  const grounds: Ground[] = [
+    ...covers.countries.flatMap((written): Ground[] => {
       const country = countryCode(written);
       return country === undefined ? [] : [{ kind: 'country', country }];
     }),
-    ...regions.map((region): Ground => ({ kind: 'region', region })),
-    ...postalCodes.map((coverage): Ground => ({ kind: 'postal', coverage: plainPostal(coverage) })),
+    ...covers.regions.map((region): Ground => ({ kind: 'region', region })),
+    ...covers.postalCodes.map((coverage): Ground => ({ kind: 'postal', coverage: plainPostal(coverage) })),
   ];
+  const named = grounds.map((ground) => ({ ground, id: JSON.stringify(ground) }));
+  known.set(covers, named);
+  return named;
+}
+
+/** The grounds that a territory covers, in the form in which they are compared. */
+export function groundsOf(covers: Covers): Ground[] {
+  return namedGrounds(covers).map(({ ground }) => ground);
 }
 
 /** Codes as they are compared. */
@@ -146,10 +160,13 @@ function claimOf(keys: readonly TerritoryKey[], byKey: ReadonlyMap<TerritoryKey,
 function byInner(byKey: ReadonlyMap<TerritoryKey, Drawn>): (a: RangeClaim, b: RangeClaim) => number {
   const widthOf = ({ from, to }: RangeClaim): number => Number.parseInt(to, 36) - Number.parseInt(from, 36);
   return (a, b) => {
-    if (lies(a, b) !== lies(b, a)) return lies(a, b) ? -1 : 1;
+    const isInner = lies(a, b);
+    if (isInner !== lies(b, a)) return isInner ? -1 : 1;
+    const width = widthOf(a) - widthOf(b);
+    if (width !== 0) return width;
     const [first, second] = [a.keys[0] as TerritoryKey, b.keys[0] as TerritoryKey];
     const depth = aroundOf(second, byKey).length - aroundOf(first, byKey).length;
-    return widthOf(a) - widthOf(b) || depth || (first < second ? -1 : 1);
+    return depth || (first < second ? -1 : 1);
   };
 }
 

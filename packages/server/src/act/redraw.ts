@@ -40,7 +40,7 @@ async function redrawnLeads(manager: EntityManager): Promise<{ readonly charter:
   >(
     `SELECT l.id, COALESCE(NULLIF(l.name, ''), l.company, '') AS name, l.owner, JSON_UNQUOTE(c.\`from\`) AS \`from\`,
        l.territory AS \`to\`,
-       EXISTS (SELECT 1 FROM activity a WHERE a.record = l.id AND a.kind IN (?) AND a.at >= l.since) AS touched
+       EXISTS (SELECT 1 FROM activity a FORCE INDEX (activity_by_record) WHERE a.record = l.id AND a.kind IN (?) AND a.at >= l.since) AS touched
      FROM record_change c JOIN \`lead\` l ON l.id = c.record
      WHERE c.field = 'territory' AND c.at >= ? AND c.cause = 'charter' AND c.charter = ?
        AND l.status = 'open' AND l.place = 'owner' AND l.since <= c.at AND l.pin IS NULL

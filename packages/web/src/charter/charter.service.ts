@@ -20,6 +20,7 @@ import {
 } from 'rxjs';
 import { DraftSteps } from './draft-steps';
 import { keepEqual } from '../api/keep-equal';
+import { plainJson } from '../api/plain-json';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 import { WordingService } from '../wording/wording.service';
@@ -120,7 +121,7 @@ export class CharterService {
   change(change: Change): void {
     const draft = this.draft();
     if (draft === null) return;
-    const reading = readCharter(JSON.parse(JSON.stringify(change(draft.charter))));
+    const reading = readCharter(plainJson(change(draft.charter)));
     if (!reading.ok) {
       const errors = reading.problems.map(({ path, message }) => ({
         path: `/charter${path}`,

@@ -136,7 +136,12 @@ test('what is too many for the browser is asked of the server, and a population 
       const { question, asks } = one.request.body as { question: ImpactQuestionName; asks: { pair: Pair } };
       const { pair, ...rest } = asks;
       asked.push(question);
-      const charters = [[1, JSON.stringify(pair.inForce)] as const, [2, JSON.stringify(pair.draft)] as const];
+      const whole = (number: number, charter: object) => ({
+        number,
+        from: null,
+        delta: JSON.stringify({ is: charter }),
+      });
+      const charters = [whole(1, pair.inForce), whole(2, pair.draft)];
       const numbers = { inForce: 1, draft: 2 };
       const said = desk.answer({ id: 1, kind: 'ask', question, asks: rest, pair: numbers, charters });
       one.flush({

@@ -3,9 +3,10 @@ import { inject, Injectable } from '@angular/core';
 import type { PopulationState } from '@relvik/contracts';
 import type { Answers, Asks, Charter, Found, ImpactQuestionName, Pair } from '@relvik/core';
 import { firstValueFrom, forkJoin, Subject } from 'rxjs';
+import { deltaOf } from './charter-delta';
 import type { DeskLink } from './desk-link';
 import { IMPACT_WORKER } from './worker-factory';
-import type { FromWorker, SentPair, ToWorker } from './worker-messages';
+import type { FromWorker, SentCharter, SentPair, ToWorker } from './worker-messages';
 
 interface Waiting {
   readonly resolve: (said: FromWorker) => void;
@@ -56,15 +57,18 @@ export class BrowserDesk implements DeskLink {
     return this.send({ kind: 'ask', question, asks: rest, ...this.numbered(pair) });
   }
 
-  private numbered({ inForce, draft }: Pair): { pair: SentPair; charters: (readonly [number, string])[] } {
-    const charters: (readonly [number, string])[] = [];
+  private numbered({ inForce, draft }: Pair): { pair: SentPair; charters: SentCharter[] } {
+    const charters: SentCharter[] = [];
+    // The draft before the edit is the last that was sent.
+    const [base = null] = [...this.sent].reverse();
     const numberOf = (charter: Charter): number => {
       const known = this.sent.get(charter);
       if (known !== undefined) return known;
       const number = this.nextCharter;
       this.nextCharter += 1;
       this.sent.set(charter, number);
-      charters.push([number, JSON.stringify(charter)]);
+      const delta = JSON.stringify(deltaOf(base?.[0], charter));
+      charters.push({ number, from: base?.[1] ?? null, delta });
       return number;
     };
     const pair = { inForce: numberOf(inForce), draft: numberOf(draft) };

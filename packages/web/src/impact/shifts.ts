@@ -20,14 +20,31 @@ function shift(key: string, name: string, before: number, after: number, limit: 
   return { key, name, before, after, change: difference({ before, after }), limit };
 }
 
-/** How many had a label and have it now. */
-export function standing({ flows }: FacetChange, label: string): { readonly before: number; readonly after: number } {
-  let [before, after] = [0, 0];
+/** How many had a label, and have it now. */
+export interface Standing {
+  readonly before: number;
+  readonly after: number;
+}
+
+const NOBODY: Standing = { before: 0, after: 0 };
+
+/** How many had each label and have it now. */
+export function standings({ flows }: FacetChange): ReadonlyMap<string, Standing> {
+  const counts = new Map<string, Standing>();
+  const add = (label: string, before: number, after: number): void => {
+    const known = counts.get(label) ?? NOBODY;
+    counts.set(label, { before: known.before + before, after: known.after + after });
+  };
   for (const { from, to, count } of flows) {
-    if (from === label) before += count;
-    if (to === label) after += count;
+    add(from, count, 0);
+    add(to, 0, count);
   }
-  return { before, after };
+  return counts;
+}
+
+/** The same of one label. */
+export function standing(change: FacetChange, label: string): Standing {
+  return standings(change).get(label) ?? NOBODY;
 }
 
 /**
@@ -52,9 +69,10 @@ export function stageShifts(change: FacetChange, before: Charter | null, after: 
   const keys = new Set(
     [after, before].flatMap((charter) => (charter ? stagesOf(charter, 'lead') : [])).map(({ key }) => key),
   );
+  const all = standings(change);
   return telling(
     [...keys].map((key) => {
-      const counts = standing(change, key);
+      const counts = all.get(key) ?? NOBODY;
       return shift(key, labelWords('stage', key, names), counts.before, counts.after);
     }),
   );
@@ -62,11 +80,9 @@ export function stageShifts(change: FacetChange, before: Charter | null, after: 
 
 /** Territories by name, open ground last. */
 export function territoryShifts(change: FacetChange, names: Names): Shift[] {
-  const keys = new Set(change.flows.flatMap(({ from, to }) => [from, to]));
-  const all = [...keys].map((key) => {
-    const counts = standing(change, key);
-    return shift(key, key === '' ? 'Open ground' : names.territory(key), counts.before, counts.after);
-  });
+  const all = [...standings(change)].map(([key, { before, after }]) =>
+    shift(key, key === '' ? 'Open ground' : names.territory(key), before, after),
+  );
   const sorted = all.sort((a, b) => Number(a.key === '') - Number(b.key === '') || a.name.localeCompare(b.name));
   return telling(sorted, '');
 }

@@ -9,6 +9,7 @@ import {
   readWorld,
 } from '@relvik/core';
 import { populationFromArrow } from '@relvik/formats';
+import { applyDelta, type Delta } from './charter-delta';
 import type { FromWorker, ToWorker } from './worker-messages';
 
 /** What stands in the worker: a desk, once a population was loaded, and an answer to every message. */
@@ -40,8 +41,11 @@ export class WorkerDesk {
 
   private asksOf({ asks, pair, charters }: ToWorker & { kind: 'ask' }): Asks<ImpactQuestionName> {
     if (pair === null) return asks as Asks<ImpactQuestionName>;
-    const sent = charters.map(([number, text]) => [number, JSON.parse(text) as Charter] as const);
-    const known = new Map([...this.charters, ...sent]);
+    const known = new Map(this.charters);
+    for (const { number, from, delta } of charters) {
+      const before = from === null ? undefined : this.charters.get(from);
+      known.set(number, applyDelta(before, JSON.parse(delta) as Delta) as Charter);
+    }
     const [inForce, draft] = [known.get(pair.inForce), known.get(pair.draft)];
     if (inForce === undefined || draft === undefined) throw new Error('A charter of the question was not sent');
     this.charters = new Map([

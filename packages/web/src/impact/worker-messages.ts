@@ -6,6 +6,15 @@ export interface SentPair {
   readonly draft: number;
 }
 
+/** A charter by what differs from one that the worker holds. */
+export interface SentCharter {
+  readonly number: number;
+  /** The number of the one that it differs from; null: from none. */
+  readonly from: number | null;
+  /** A delta as JSON: a browser copies a long text faster than a deep object. */
+  readonly delta: string;
+}
+
 /** What the page sends to the worker. */
 export type ToWorker = { readonly id: number } & (
   | { readonly kind: 'load'; readonly bytes: ArrayBuffer; readonly world: unknown }
@@ -18,8 +27,8 @@ export type ToWorker = { readonly id: number } & (
       readonly asks: object;
       /** Null: the question is about no charters. */
       readonly pair: SentPair | null;
-      /** Those of the pair that were not sent before, as JSON: a browser copies a long text faster than a deep object. */
-      readonly charters: readonly (readonly [number, string])[];
+      /** Those of the pair that were not sent before. */
+      readonly charters: readonly SentCharter[];
     }
 );
 

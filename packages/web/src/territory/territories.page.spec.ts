@@ -97,6 +97,27 @@ test('an address is typed, and its territory told, by which part, and who asks f
   expect(wordsOf(page.find('rv-whose-address [role=status]'))).toContain('“Vestlund” is not a region');
 });
 
+test('of many territories a hundred are shown, and those that the draft changes; others are found by name or code', async () => {
+  const more = Array.from({ length: 300 }, (_, i) => ({ ...none, key: `m${i}`, name: `Market ${i}`, code: `M${i}` }));
+  const list = [...charter.territories.list, ...more.map((one) => ({ ...one, parent: null }))];
+  const many = { ...charter, territories: { ...charter.territories, list } } as unknown as Charter;
+  const changed = { ...list.at(-1), name: 'Farthest' };
+  const draft = { ...many, territories: { ...many.territories, list: [...list.slice(0, -1), changed] } };
+  const state = charterState({ charter: draft as unknown as Charter });
+  const page = await PageTest.open(TerritoriesPage, {}, { ...state, inForce: { ...state.inForce, charter: many } });
+  await page.answer('/api/rule-counts', COUNTS);
+  expect(listed(page).slice(100)).toEqual([
+    expect.stringMatching(/^Farthest M299/),
+    'and 203 more: type a part of the name',
+    '+ territory',
+  ]);
+  await page.type('input[aria-label="Find a territory"]', 'm29');
+  expect(listed(page).map((row) => /^(Market \d+|Farthest)/.exec(row)?.[0])).toEqual([
+    ...['Market 29', ...Array.from({ length: 9 }, (_, i) => `Market ${290 + i}`)],
+    ...['Farthest', undefined],
+  ]);
+});
+
 test('ground is pasted into a territory, taken out again, and what is not recognised stays beside', async () => {
   const page = await open({});
   await page.click('Edit Fjords');

@@ -21,6 +21,7 @@ import { CharterService } from '../charter/charter.service';
 import { INK_WORDS, INKS } from './map/map-colours';
 import { TeamLoads } from './map/team-loads';
 import { WordingService } from '../wording/wording.service';
+import { sameOptions, TerritoryDrawing, type TerritoryOption } from './territory-drawing';
 
 /** Edits a territory in the draft: its name, code and colour, the one around it, who works it, and the ground that it covers. */
 @Component({
@@ -40,6 +41,7 @@ import { WordingService } from '../wording/wording.service';
         <p-select
           ariaLabel="Territory around it"
           [options]="parents()"
+          [filter]="parents().length > 12"
           optionLabel="name"
           optionValue="key"
           [ngModel]="territory().parent"
@@ -142,6 +144,7 @@ import { WordingService } from '../wording/wording.service';
 export class TerritoryEditor {
   private readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
+  private readonly drawing = inject(TerritoryDrawing);
   readonly territory = input.required<Territory>();
   readonly closed = output();
   private readonly loads = inject(TeamLoads);
@@ -166,12 +169,13 @@ export class TerritoryEditor {
   protected readonly unknown = computed(() => this.read().flatMap(({ written, ground }) => (ground ? [] : [written])));
 
   /** Those that do not lie inside it. */
-  protected readonly parents = computed(() => {
-    const list = this.charters.shown()?.territories.list ?? [];
-    const inside = insideOf(list).get(this.territory().key) ?? [];
-    const others = list.filter(({ key }) => !inside.includes(key)).map(({ key, name }) => ({ key, name }));
-    return [{ key: null, name: 'no other' }, ...others];
-  });
+  protected readonly parents = computed(
+    (): TerritoryOption[] => {
+      const inside = new Set<string | null>(insideOf(this.drawing.list()).get(this.territory().key) ?? []);
+      return [{ key: null, name: 'no other' }, ...this.drawing.options().filter(({ key }) => !inside.has(key))];
+    },
+    { equal: sameOptions },
+  );
   protected readonly naming = computed(() => {
     const charter = this.charters.shown();
     if (charter === null) return '';

@@ -15,7 +15,7 @@ import {
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
-import { TerritoryDrawing } from './territory-drawing';
+import { TerritoryDrawing, type TerritoryOption } from './territory-drawing';
 import { WordingService } from '../wording/wording.service';
 
 /** As many are shown. */
@@ -86,7 +86,16 @@ export class WhoCovers {
   private readonly words = inject(WordingService);
   protected readonly find = signal('');
   private readonly drawing = inject(TerritoryDrawing);
-  private readonly options = computed(() => this.drawing.list().map(({ key, name }) => ({ key, name })));
+  /** The territories after what it means to choose none; made once for all rows of which that is the same. */
+  private readonly optionsAfter = computed(() => {
+    const options = this.drawing.options();
+    const made = new Map<string, TerritoryOption[]>();
+    return (nobody: string): TerritoryOption[] => {
+      const known = made.get(nobody) ?? [{ key: null, name: nobody }, ...options];
+      made.set(nobody, known);
+      return known;
+    };
+  });
 
   private readonly found = computed((): Ground[] => {
     const find = spellingKey(this.find());
@@ -135,7 +144,7 @@ export class WhoCovers {
       },
       by: counts === undefined ? nobody : nameOf(counts),
       also: others.map(nameOf).join(', '),
-      options: [{ key: null, name: nobody }, ...this.options()],
+      options: this.optionsAfter()(nobody),
     };
   }
 

@@ -3,6 +3,7 @@ import { readCondition } from '../../condition/read-condition';
 import type { Spot } from '../../document/problem';
 import {
   distinctKeys,
+  kept,
   key,
   list,
   number,
@@ -73,16 +74,25 @@ const effect: Read<GateEffect> = oneByKind<GateEffect>('kind', {
   tag: object<GateEffect & { kind: 'tag' }>({ kind: oneOf(['tag']), tag: text({ most: LONGEST_OPTION }) }),
 });
 
-const gate: Read<Gate> = object<Gate>(
-  {
-    ...{ key: key(), name: text({ most: 120 }), from: key(), to: key(), on: orElse(yesNo, true), when: readCondition },
-    requiredFields: orElse(list(text({ most: 100 }), { most: MOST_REQUIRED }), []),
-    minDays: orElse(number({ least: 0, most: MOST_DAYS }), 0),
-    minHours: orElse(number({ least: 0, most: MOST_HOURS }), 0),
-    decider: orElse(decider, BY_RULE),
-    effects: orElse(list(effect, { most: MOST_EFFECTS }), []),
-  },
-  ['on', 'requiredFields', 'minDays', 'minHours', 'decider', 'effects'],
+const gate: Read<Gate> = kept(
+  object<Gate>(
+    {
+      ...{
+        key: key(),
+        name: text({ most: 120 }),
+        from: key(),
+        to: key(),
+        on: orElse(yesNo, true),
+        when: readCondition,
+      },
+      requiredFields: orElse(list(text({ most: 100 }), { most: MOST_REQUIRED }), []),
+      minDays: orElse(number({ least: 0, most: MOST_DAYS }), 0),
+      minHours: orElse(number({ least: 0, most: MOST_HOURS }), 0),
+      decider: orElse(decider, BY_RULE),
+      effects: orElse(list(effect, { most: MOST_EFFECTS }), []),
+    },
+    ['on', 'requiredFields', 'minDays', 'minHours', 'decider', 'effects'],
+  ),
 );
 
 export const GATES: CharterPart<'gates'> = {

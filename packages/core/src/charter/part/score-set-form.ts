@@ -1,6 +1,7 @@
 import { readHaving } from '../../activity/read-having';
 import { readCondition } from '../../condition/read-condition';
 import {
+  kept,
   key,
   list,
   number,
@@ -41,24 +42,26 @@ const group: Read<SignalGroup> = object<SignalGroup>({ key: key(), name, axis: o
 
 const common = { key: key<string>(), name, axis: oneOf(AXES), on, points, group: orNull(key<string>()) };
 const most = orNull(number({ least: 1, most: 10_000 }));
-const signal: Read<Signal> = oneByKind<Signal>('kind', {
-  attribute: object<AttributeSignal>({ kind: oneOf(['attribute']), ...common, when: readCondition }, ['on', 'group']),
-  activity: object<ActivitySignal>(
-    {
-      kind: oneOf(['activity']),
-      ...common,
-      activity: key<string>(),
-      having: orElse(readHaving, []),
-      times: orElse(oneOf(['each', 'first'] as const), 'each'),
-      window: orNull(days),
-      most,
-      fade: orNull(fade),
-      cap: orNull(cap),
-    },
-    ['on', 'group', 'having', 'times', 'window', 'most', 'fade', 'cap'],
-  ),
-  silence: object<SilenceSignal>({ kind: oneOf(['silence']), ...common, every: days, most }, ['on', 'group', 'most']),
-});
+const signal: Read<Signal> = kept(
+  oneByKind<Signal>('kind', {
+    attribute: object<AttributeSignal>({ kind: oneOf(['attribute']), ...common, when: readCondition }, ['on', 'group']),
+    activity: object<ActivitySignal>(
+      {
+        kind: oneOf(['activity']),
+        ...common,
+        activity: key<string>(),
+        having: orElse(readHaving, []),
+        times: orElse(oneOf(['each', 'first'] as const), 'each'),
+        window: orNull(days),
+        most,
+        fade: orNull(fade),
+        cap: orNull(cap),
+      },
+      ['on', 'group', 'having', 'times', 'window', 'most', 'fade', 'cap'],
+    ),
+    silence: object<SilenceSignal>({ kind: oneOf(['silence']), ...common, every: days, most }, ['on', 'group', 'most']),
+  }),
+);
 
 const edge = number({ least: -1_000_000, most: 1_000_000, decimals: 2 });
 const bounds: Read<AxisBounds> = refined(

@@ -3,6 +3,7 @@ import { readCondition } from '../../condition/read-condition';
 import type { Spot } from '../../document/problem';
 import {
   distinctKeys,
+  kept,
   key,
   list,
   object,
@@ -34,7 +35,7 @@ const destination: Read<Destination> = oneByKind<Destination>('kind', {
   queue: object<Destination & { kind: 'queue' }>({ kind: oneOf(['queue']), queue: key() }),
 });
 
-const route: Read<Route> = object<Route>({ key: key(), name, on, when: readCondition, to: destination }, ['on']);
+const route: Read<Route> = kept(object<Route>({ key: key(), name, on, when: readCondition, to: destination }, ['on']));
 
 const stream: Read<Stream> = object<Stream>(
   {

@@ -1,6 +1,7 @@
-import { type Spot } from '../../document/problem';
+import { type Problem, Spot } from '../../document/problem';
 import {
   distinctKeys,
+  kept,
   key,
   list,
   object,
@@ -38,15 +39,17 @@ const postal: Read<PostalCoverage> = oneByKind<PostalCoverage>('kind', {
   }),
 });
 
-const territory: Read<Territory> = object<Territory>(
-  {
-    ...{ key: key(), name: text({ most: 120 }), parent: orNull(key()), countries: list(text()) },
-    ...{ code: orNull(text({ most: 16 })), colour: orNull(oneOf(TERRITORY_COLOURS)) },
-    ...{ team: orNull(key<TeamKey>()), manager: orNull(key<RepKey>()) },
-    regions: orElse(list(text(), { most: MOST_GROUNDS }), []),
-    postalCodes: orElse(list(postal, { most: MOST_GROUNDS }), []),
-  },
-  ['parent', 'regions', 'postalCodes', 'code', 'colour', 'team', 'manager'],
+const territory: Read<Territory> = kept(
+  object<Territory>(
+    {
+      ...{ key: key(), name: text({ most: 120 }), parent: orNull(key()), countries: list(text()) },
+      ...{ code: orNull(text({ most: 16 })), colour: orNull(oneOf(TERRITORY_COLOURS)) },
+      ...{ team: orNull(key<TeamKey>()), manager: orNull(key<RepKey>()) },
+      regions: orElse(list(text(), { most: MOST_GROUNDS }), []),
+      postalCodes: orElse(list(postal, { most: MOST_GROUNDS }), []),
+    },
+    ['parent', 'regions', 'postalCodes', 'code', 'colour', 'team', 'manager'],
+  ),
 );
 
 export const TERRITORIES: CharterPart<'territories'> = {
@@ -68,18 +71,12 @@ export const TERRITORIES: CharterPart<'territories'> = {
     distinctKeys(territories, at);
     checkCodes(territories, at);
     checkParents(territories, at);
-    territories.forEach(({ countries, regions, postalCodes }, i) => {
-      const own = at.at(i);
-      countries.forEach((country, j) => {
-        if (countryCode(country) === undefined) own.at('countries').at(j).say(`is not a country: ${country}`);
-      });
-      regions.forEach((region, j) => {
-        if (!isRegion(region) && !isOwnRegion(region))
-          own.at('regions').at(j).say(`is not a region such as US-CA: ${region}`);
-      });
-      postalCodes.forEach((codes, j) => {
-        checkPostal(codes, own.at('postalCodes').at(j));
-      });
+    territories.forEach((one, i) => {
+      if (sound.has(one)) return;
+      const problems: Problem[] = [];
+      checkGround(one, Spot.root(problems));
+      if (problems.length === 0) sound.add(one);
+      else checkGround(one, at.at(i));
     });
   },
   bind({ field, regionField, postalField, list: territories }, { people }, spot) {
@@ -130,6 +127,22 @@ export const TERRITORIES: CharterPart<'territories'> = {
     notes.note('Territories go by', fieldsOf(before), fieldsOf(after));
   },
 };
+
+/** Territories whose ground was checked: an edit leaves most of them as they are. */
+const sound = new WeakSet<Territory>();
+
+function checkGround({ countries, regions, postalCodes }: Territory, own: Spot): void {
+  countries.forEach((country, j) => {
+    if (countryCode(country) === undefined) own.at('countries').at(j).say(`is not a country: ${country}`);
+  });
+  regions.forEach((region, j) => {
+    if (!isRegion(region) && !isOwnRegion(region))
+      own.at('regions').at(j).say(`is not a region such as US-CA: ${region}`);
+  });
+  postalCodes.forEach((codes, j) => {
+    checkPostal(codes, own.at('postalCodes').at(j));
+  });
+}
 
 function fieldsOf(territories: Charter['territories']): string {
   return addressFields(territories)

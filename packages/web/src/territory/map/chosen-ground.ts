@@ -56,10 +56,7 @@ export class ChosenGround {
   /** To whom it is to be given; null: not said yet; empty: to nobody. */
   protected readonly to = signal<string | null>(null);
 
-  protected readonly options = computed(() => [
-    { key: '', name: 'nobody: open ground' },
-    ...this.drawing.list().map(({ key, name }) => ({ key, name })),
-  ]);
+  protected readonly options = computed(() => [{ key: '', name: 'nobody: open ground' }, ...this.drawing.options()]);
 
   protected readonly rows = computed(() =>
     [...this.codes()].map((code) => {
