@@ -76,11 +76,13 @@ export class ChosenGround {
   /** Whether a field says what leads are worth. */
   protected readonly hasValues = computed(() => keyOfRole(this.words.catalogue(), 'lead', 'amount') !== null);
 
-  /** Whole units of the base currency of the charter in force, in which values are counted. */
+  /** That of the charter in force, in which values are counted. */
+  protected readonly currency = computed(() => this.words.wording().baseCurrency);
+
+  /** Whole units of the currency. */
   protected valueWords(minor: number): string {
-    const { baseCurrency } = this.words.wording();
-    const units = minor / 10 ** (currencyDecimals(baseCurrency) ?? 0);
-    return `${units.toLocaleString('en', { maximumFractionDigits: 0 })} ${baseCurrency}`;
+    const units = minor / 10 ** (currencyDecimals(this.currency()) ?? 0);
+    return units.toLocaleString('en', { maximumFractionDigits: 0 });
   }
 
   /** Both sides of the move. */
