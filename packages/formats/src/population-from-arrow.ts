@@ -12,8 +12,13 @@ import {
 import { type Data, tableFromIPC } from 'apache-arrow';
 import type { PopulationMeta } from './population-to-arrow';
 
-function hasBitIn(bitmap: Uint8Array, i: number): boolean {
-  return (((bitmap[i >>> 3] as number) >>> (i & 7)) & 1) === 1;
+/** Calls back with each place whose bit is not set, below `length`; bytes in which all are set are passed over. */
+function eachUnset(bitmap: Uint8Array, length: number, visit: (i: number) => void): void {
+  for (let byte = 0; byte << 3 < length; byte += 1) {
+    const set = bitmap[byte] as number;
+    if (set === 0xff) continue;
+    for (let i = byte << 3; i < Math.min(length, (byte + 1) << 3); i += 1) if (((set >>> (i & 7)) & 1) === 0) visit(i);
+  }
 }
 
 /**
@@ -53,7 +58,9 @@ export function populationFromArrow(bytes: Uint8Array): {
     for (const [data, from] of partsOf(name)) {
       values.set((data.values as Float64Array).subarray(0, data.length), from);
       if (data.nullCount > 0)
-        for (let i = 0; i < data.length; i += 1) if (!hasBitIn(data.nullBitmap, i)) values[from + i] = NaN;
+        eachUnset(data.nullBitmap, data.length, (i) => {
+          values[from + i] = NaN;
+        });
     }
     return values;
   };
@@ -62,9 +69,11 @@ export function populationFromArrow(bytes: Uint8Array): {
     let dictionary: string[] = [];
     for (const [data, from] of partsOf(name)) {
       const keys = data.values as Int32Array;
-      const known = data.nullCount === 0 ? null : data.nullBitmap;
-      for (let i = 0; i < data.length; i += 1)
-        if (known === null || hasBitIn(known, i)) codes[from + i] = (keys[i] as number) + 1;
+      for (let i = 0; i < data.length; i += 1) codes[from + i] = (keys[i] as number) + 1;
+      if (data.nullCount > 0)
+        eachUnset(data.nullBitmap, data.length, (i) => {
+          codes[from + i] = 0;
+        });
       // All batches share one dictionary.
       if (from === 0) dictionary = [...((data.dictionary ?? []) as Iterable<string>)];
     }

@@ -1,16 +1,16 @@
 import fc from 'fast-check';
 import { ascending } from './ascending';
 
-const whole = fc.oneof(
-  fc.integer({ min: -3, max: 3 }),
-  fc.integer({ min: -70_000, max: 70_000 }),
-  fc.maxSafeInteger(),
-  fc.constant(NaN),
+/** Lists whose numbers lie in one digit, in several, at the end of 32 bits, and wider apart. */
+const lists = fc.oneof(
+  ...[3, 70_000, 2 ** 31, 2 ** 33, Number.MAX_SAFE_INTEGER].map((far) =>
+    fc.array(fc.oneof({ weight: 5, arbitrary: fc.integer({ min: -far, max: far - 1 }) }, fc.constant(NaN))),
+  ),
 );
 
 test('places come in the order of their numbers, those of one number in their own', () => {
   fc.assert(
-    fc.property(fc.array(whole), (list) => {
+    fc.property(lists, (list) => {
       const filled = list.flatMap((value, i) => (Number.isNaN(value) ? [] : [i]));
       const sorted = filled.sort((a, b) => (list[a] as number) - (list[b] as number) || a - b);
       expect([...ascending(Float64Array.from(list))]).toEqual(sorted);

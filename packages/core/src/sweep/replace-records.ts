@@ -139,11 +139,24 @@ class Recoder {
     return codes.map((code) => this.partCodes[code] as number);
   }
 
-  /** @param old a code of the population before, or one from {@link fromPart} */
-  code(old: number): number {
-    if (old === 0) return 0;
-    const known = this.newCodes[old] as number;
-    if (known !== 0) return known;
+  /**
+   * Gives codes in place: codes of the population before, or from {@link fromPart}, become codes into the dictionary.
+   *
+   * @param columns those of one record together, one record after the other
+   */
+  recode(...columns: readonly Uint32Array[]): void {
+    const { newCodes } = this;
+    const size = columns[0]?.length ?? 0;
+    for (let i = 0; i < size; i += 1)
+      for (const codes of columns) {
+        const old = codes[i] as number;
+        if (old === 0) continue;
+        const known = newCodes[old] as number;
+        codes[i] = known === 0 ? this.added(old) : known;
+      }
+  }
+
+  private added(old: number): number {
     const { before, part } = this;
     const code = this.dictionary.push(
       (old <= before.length ? before[old - 1] : part[old - 1 - before.length]) as string,
@@ -156,7 +169,7 @@ class Recoder {
 function mergeCodes(origins: Origins, before: CodeColumn, part: CodeColumn): CodeColumn {
   const recoder = new Recoder(before.dictionary, part.dictionary);
   const codes = mergeInto(new Uint32Array(origins.size), origins, before.codes, recoder.fromPart(part.codes));
-  for (let i = 0; i < codes.length; i += 1) codes[i] = recoder.code(codes[i] as number);
+  recoder.recode(codes);
   return new CodeColumn(codes, recoder.dictionary, mergeBits(origins, before.unreadable, part.unreadable));
 }
 
@@ -226,7 +239,7 @@ function mergeStanding(origins: Origins, before: StandingColumns, part: Standing
   const merged = KEYED.map((name) =>
     mergeInto(new Uint32Array(size), origins, before[name], recoder.fromPart(part[name])),
   );
-  for (let i = 0; i < size; i += 1) for (const codes of merged) codes[i] = recoder.code(codes[i] as number);
+  recoder.recode(...merged);
   const [stage, pin, cameInto, owner, queue] = merged as [
     Uint32Array,
     Uint32Array,
