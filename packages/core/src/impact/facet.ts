@@ -105,6 +105,9 @@ function unchanged({ labels, sizes }: Facet): Flow[] {
   return [...counts].flatMap(([label, count]) => (count === 0 ? [] : [{ from: label, to: label, count }]));
 }
 
+/** Up to so many pairs of labels are counted in a table. */
+const MOST_CELLS = 2 ** 14;
+
 /**
  * Counts who went from where to where.
  *
@@ -118,13 +121,15 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   const from = Uint16Array.from(before.labels, (label) => place.get(label) ?? 0);
   const to = Uint16Array.from(after.labels, (label) => place.get(label) ?? 0);
   const many = labels.length;
-  const counts = new Uint32Array(many * many);
+  const stay = new Uint32Array(many);
   // All stay, until one is found that does not.
   before.sizes.forEach((size, code) => {
-    const stays = (from[code] as number) * (many + 1);
+    const label = from[code] as number;
     // Grades of two sets may have the same keys.
-    counts[stays] = (counts[stays] as number) + size;
+    stay[label] = (stay[label] as number) + size;
   });
+  // Of thousands of territories few pairs have a flow between them.
+  const moves = many * many <= MOST_CELLS ? new Uint32Array(many * many) : new Map<number, number>();
   const [old, now] = [before.codes, after.codes];
   // Mostly both mean the same by a code, and most records keep theirs.
   const alike =
@@ -135,8 +140,10 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
     const was = from[old[i] as number] as number;
     const is = to[now[i] as number] as number;
     if (was === is || !hasBit(chosen, i)) return;
-    counts[was * (many + 1)] = (counts[was * (many + 1)] as number) - 1;
-    counts[was * many + is] = (counts[was * many + is] as number) + 1;
+    stay[was] = (stay[was] as number) - 1;
+    const cell = was * many + is;
+    if (moves instanceof Map) moves.set(cell, (moves.get(cell) ?? 0) + 1);
+    else moves[cell] = (moves[cell] as number) + 1;
     changed += 1;
     mark(i);
   };
@@ -149,14 +156,17 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
     visit(2 * p + 1);
   }
   if ((old.length & 1) === 1) visit(old.length - 1);
-  const flows: Flow[] = [];
-  counts.forEach((count, cell) => {
-    if (count > 0)
-      flows.push({
-        from: labels[Math.floor(cell / many)] ?? '',
-        to: labels[cell % many] ?? '',
-        count,
-      });
+  const cells: (readonly [number, number])[] = Array.from(stay, (count, label) => [label * (many + 1), count] as const);
+  moves.forEach((count, cell) => {
+    cells.push([cell, count]);
   });
+  const flows = cells
+    .filter(([, count]) => count > 0)
+    .sort(([a], [b]) => a - b)
+    .map(([cell, count]): Flow => ({
+      from: labels[Math.floor(cell / many)] ?? '',
+      to: labels[cell % many] ?? '',
+      count,
+    }));
   return { changed, flows };
 }
