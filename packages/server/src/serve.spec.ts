@@ -50,6 +50,11 @@ test('answers forbid foreign scripts and framing, and do not name the software',
   expect(headers.get('x-powered-by')).toBeNull();
 });
 
+test('an idle connection outlives the minute for which proxies keep theirs', async () => {
+  const { headers } = await get('/');
+  expect(Number(/timeout=(\d+)/.exec(headers.get('keep-alive') ?? '')?.[1])).toBeGreaterThan(60);
+});
+
 test('without the demo there are no demo sign-ins; a taken port is said with what to do', async () => {
   expect(serving.signIns).toEqual([]);
   expect(await (await get('/api/demo')).json()).toEqual([]);

@@ -44,11 +44,16 @@ const FINISH_WITHIN = 15_000;
 
 /** Headers, and then the whole request, must have come within this time, ms: a file of leads may take a while. */
 const SENT_WITHIN = { headers: 15_000, request: 180_000 };
+/** An idle connection is kept longer than proxies and browsers keep theirs, so that none sends a request into one that is being closed, ms. */
+const IDLE = 75_000;
 
 function listen(app: Express, { port, host, sentWithin = SENT_WITHIN }: ServeSettings): Promise<Server> {
   return new Promise((resolve, reject) => {
     const { headers, request } = sentWithin;
-    const times = { headersTimeout: headers, requestTimeout: request, connectionsCheckingInterval: headers / 3 };
+    const times = {
+      ...{ headersTimeout: headers, requestTimeout: request, connectionsCheckingInterval: headers / 3 },
+      keepAliveTimeout: IDLE,
+    };
     const listening = createServer(times, app).listen(port, host);
     listening.once('listening', () => {
       resolve(listening);
