@@ -57,7 +57,7 @@ test('another system sends a lead with a key made here; wrong keys, fields and b
 
   const send = (values: object, headers: Record<string, string> = {}) =>
     request.post('/api/intake/leads', { data: { values }, headers: { Authorization: `Bearer ${secret}`, ...headers } });
-  const lead = { name: 'Maren Prøve', email: 'maren@system.example', country: 'Noreg?', deal_value: 'a lot' };
+  const lead = { name: 'Maren Prøve', email: 'maren@system.example', country: 'Norwey?', deal_value: 'a lot' };
   const first = await send(lead, { 'Idempotency-Key': 'one' });
   expect(first.status()).toBe(201);
   const accepted = (await first.json()) as { id: number; warnings: { field: string }[] };

@@ -29,7 +29,7 @@ writeFileSync(
 );
 
 // Names under which countries are known elsewhere: in the languages of the markets, and in the likeliest language of each country.
-const COMMON = ['de', 'fr', 'es', 'pt', 'it', 'nl', 'sv', 'nb', 'da', 'fi', 'pl'];
+const COMMON = ['de', 'fr', 'es', 'pt', 'it', 'nl', 'sv', 'nb', 'nn', 'da', 'fi', 'pl'];
 const locales = new Set(countries.getSupportedLanguages());
 const own = (code) => new Intl.Locale('und', { region: code }).maximize().language;
 const langs = new Map();

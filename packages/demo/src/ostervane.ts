@@ -1,4 +1,4 @@
-import { REGIONS, UNKNOWN_REGIONS } from './regions';
+import { REGIONS, unknownRegions } from './regions';
 import { charterInForce, draft } from './charters';
 import { Dice } from './dice';
 import { FIELDS, type INDUSTRIES, MEASURES, PEOPLE, PRODUCTS, QUEUES, RATES, TAG_WORDS, TEAMS } from './people';
@@ -273,7 +273,7 @@ function withPlace(lead: DemoLead, dice: Dice): DemoLead {
   const regions = REGIONS[country?.name ?? ''];
   if (regions === undefined || dice.chance(0.2)) return lead;
   const { spellings, codes } = dice.pick(regions);
-  const region = dice.chance(0.015) ? dice.pick(UNKNOWN_REGIONS) : dice.pick(spellings);
+  const region = dice.chance(0.015) ? dice.pick(unknownRegions(country?.name ?? '')) : dice.pick(spellings);
   return {
     ...lead,
     values: { ...lead.values, region, ...(dice.chance(0.6) ? { postal_code: dice.pick(codes) } : {}) },

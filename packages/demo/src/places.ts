@@ -242,4 +242,4 @@ export const COUNTRIES: readonly Country[] = [
 ];
 
 /** Spellings that no list knows. */
-export const UNKNOWN_SPELLINGS = ['Noreg', 'Deutchland', 'Scotlandd', 'U. States', 'Espania'];
+export const UNKNOWN_SPELLINGS = ['Norwey', 'Deutchland', 'Scotlandd', 'U. States', 'Espania'];

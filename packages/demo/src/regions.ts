@@ -47,5 +47,17 @@ export const SPELLINGS = [
   { list: 'countries', written: 'Germoney', means: 'DE' },
 ] as const;
 
-/** Regions as nobody can know them. */
-export const UNKNOWN_REGIONS = ['Californa', 'the north', 'Baveria'] as const;
+/** Regions as they are misspelled in each country. */
+const MISSPELLED: Readonly<Record<string, string>> = {
+  'United States': 'Californa',
+  Canada: 'Ontaro',
+  Australia: 'Tasmanya',
+  Germany: 'Baveria',
+  'United Kingdom': 'Scottland',
+};
+
+/** Regions of a country that no list knows: mostly misspelled, so that the likely one is found. */
+export function unknownRegions(country: string): readonly string[] {
+  const misspelled = MISSPELLED[country] ?? 'the south';
+  return [misspelled, 'the north', misspelled, misspelled, misspelled];
+}

@@ -143,7 +143,7 @@ test('no route: the last resort; open ground and a country nobody knows', () => 
     effects: [{ kind: 'tell-operations', of: 'last-resort' }],
   });
   expect(at('').territory).toEqual({ found: 'no-address' });
-  expect(at('Noreg?').place).toEqual({ kind: 'bay', reason: { why: 'unjudged', fields: ['country'] } });
+  expect(at('Norwey?').place).toEqual({ kind: 'bay', reason: { why: 'unjudged', fields: ['country'] } });
   expect(
     decide(
       charter,

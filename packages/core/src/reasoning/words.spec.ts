@@ -188,7 +188,7 @@ test.each<[TerritoryAnswer, string]>([
   [{ found: 'pinned', territory: 'dach' as never }, 'D-A-CH, pinned by hand'],
   [{ found: 'open-ground' }, 'open ground: no territory covers the address'],
   [{ found: 'no-address' }, 'none: no country is given'],
-  [{ found: 'unjudged', raw: 'Noreg' }, 'can’t be told: “Noreg” is not a country'],
+  [{ found: 'unjudged', raw: 'Norwey' }, 'can’t be told: “Norwey” is not a country'],
   [{ found: 'unjudged', raw: 'Calif', part: 'region' }, 'can’t be told: “Calif” is not a region'],
   [{ found: 'covered', territory: 'nordics' as never, by: 'postalCode' }, 'Nordics, by its postal code'],
 ])('the territory %j reads “%s”', (answer, words) => {

@@ -24,6 +24,7 @@ test.each([
   ['reunion', 'RE'],
   ['Vatican', 'VA'],
   ['Holland', 'NL'],
+  ['Noreg', 'NO'],
   ['England', 'GB'],
   ['scotland', 'GB'],
   ['Macau', 'MO'],
