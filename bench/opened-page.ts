@@ -38,7 +38,7 @@ export async function signedIn(port: number): Promise<{ browser: Browser; page: 
   return { browser, page };
 }
 
-/** What the clock of {@link installClock} gives in the page. */
+/** The clock that {@link installClock} puts into a page. */
 export interface Clock {
   /** Acts, and gives the ms until what `shown` reads is another; 3,000 where it stays. */
   untilOther(shown: () => string, act: () => void): Promise<number>;

@@ -14,7 +14,7 @@ const csv = readCsv(
 );
 const text = (code: string): Value => ({ kind: 'text', text: code, folded: code.toLowerCase() });
 
-/** Codes in order, as ranges of those of one state between which no other state has any. */
+/** The sorted codes as ranges: consecutive codes of the same state make one range. */
 function rangesOf(list: readonly { readonly zip: string; readonly state: string }[]): string[][] {
   const rows: { state: string; from: string; to: string }[] = [];
   for (const { zip, state } of [...list].sort((a, b) => (a.zip < b.zip ? -1 : 1))) {

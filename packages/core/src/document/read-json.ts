@@ -29,8 +29,8 @@ export function refined<T>(read: Read<T>, check: (value: T, spot: Spot) => void)
 }
 
 /**
- * The same reader, which remembers the objects that it read without a problem: a document of which one part changed is read again
- * quickly, and the other parts stay the objects that they were. For documents that are never changed in place.
+ * Caches the results of a reader by the object that was read, if it had no problems: after an edit of one part, only that part is read
+ * again, and the results of the others stay the same objects. Only for documents that are never mutated.
  */
 export function kept<T extends object>(read: Read<T>): Read<T> {
   const known = new WeakMap<object, T>();

@@ -105,7 +105,7 @@ function unchanged({ labels, sizes }: Facet): Flow[] {
   return [...counts].flatMap(([label, count]) => (count === 0 ? [] : [{ from: label, to: label, count }]));
 }
 
-/** Up to so many pairs of labels are counted in a table. */
+/** Up to this number of pairs of labels are counted in a table, more in a map. */
 const MOST_CELLS = 2 ** 14;
 
 /**

@@ -24,7 +24,7 @@ function hasNumber(code: string): boolean {
   return code.length <= LONGEST && /^[0-9A-Z]+$/.test(code);
 }
 
-/** The codes of a dictionary in order, so that those between two of them lie side by side. */
+/** The codes of a dictionary, sorted, so that all codes of a range or prefix are neighbours. */
 interface InOrder {
   /** Ascending. */
   readonly numbers: Float64Array;
@@ -61,8 +61,8 @@ function orderOf(dictionary: readonly string[]): InOrder {
 }
 
 /**
- * The territory by the postal code alone, for every code of a dictionary at once: each claim is laid over the codes that it
- * covers, the most specific last. It tells the same as `claimOnPostal`.
+ * The territory by the postal code alone, for every code of a dictionary at once: each claim overwrites the codes that it covers, the
+ * most specific claim last. The results are those of `claimOnPostal`.
  *
  * @param country alpha-2, whose claims they are
  * @param codeOf the number of a territory, not 0

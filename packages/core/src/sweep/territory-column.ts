@@ -34,7 +34,7 @@ class Part {
     return { kind: 'text', text: folded.toUpperCase(), folded };
   }
 
-  /** Something for each place. */
+  /** Maps the value at each place to a number. */
   each(of: (value: Value) => number): Uint32Array {
     return Uint32Array.from({ length: this.size }, (_, place) => of(this.value(place)));
   }
@@ -64,7 +64,7 @@ export function territoryColumn(
   const region = part(territories.regionField);
   const postalCode = part(coverage.postalCodes.size === 0 ? null : territories.postalField);
 
-  // What postal codes tell does not depend on the region: a block of answers for each country whose codes are claimed, after one without.
+  // Answers by postal code do not depend on the region: one block for each country with claimed codes, after an empty block.
   const blocks = [new Int32Array(postalCode.size)];
   const blockOf = new Map<string, number>();
   const blockIn = (at: string | null): number => {

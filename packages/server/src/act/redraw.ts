@@ -103,7 +103,7 @@ function chosenOf(choice: RedrawChoice, leads: readonly Redrawn[]): readonly Red
 
 async function handOn(acting: Acting, charter: number, found: readonly Redrawn[], hand: Hand): Promise<void> {
   const { manager } = acting;
-  // Whatever happened to them since they were found counts.
+  // Anything that happened to them since they were found counts.
   const ownerThen = new Map(found.map(({ id, owner }) => [id, owner]));
   const leads = (await loadLeads(manager, [...ownerThen.keys()], 'write')).filter(
     ({ entity }) => entity.status === 'open' && entity.pin === null && entity.owner === ownerThen.get(entity.id),

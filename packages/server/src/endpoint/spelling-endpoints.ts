@@ -77,6 +77,7 @@ export function spellingEndpoints(source: DataSource, counts: Pick<WatershedCoun
       answer: json<SpellingsRead>(),
       async call({ caller, body, now }) {
         const read = await readSpellingsFile(source, body, { user: caller, at: now });
+        if (read.corrected > 0) await counts.unjudgedNow();
         return { ...read, spellings: await spellingRows(manager) };
       },
     }),
@@ -96,6 +97,7 @@ export function spellingEndpoints(source: DataSource, counts: Pick<WatershedCoun
       answer: json<OwnRegion[]>(201),
       async call({ caller, body, now }) {
         await addOwnRegion(source, body, { user: caller, at: now });
+        await counts.unjudgedNow();
         return regions();
       },
     }),
@@ -109,6 +111,7 @@ export function spellingEndpoints(source: DataSource, counts: Pick<WatershedCoun
       answer: json<OwnRegion[]>(),
       async call({ caller, params, body, now }) {
         await renameOwnRegion(source, params.code, body.name, { user: caller, at: now });
+        await counts.unjudgedNow();
         return regions();
       },
     }),

@@ -1,6 +1,6 @@
 /**
- * How a document follows from the one before it, where both share the parts that are the same: `same` is that part itself, `is`
- * another in its place. A list is told by stretches of the one before, `[from, count]`, and parts between them.
+ * The difference between a document and the one before it. `same`: the part is unchanged; `is`: a new value in its place. A list is
+ * written as runs of the list before, `[from, count]`, and the new or changed parts between them.
  */
 export type Delta =
   | { readonly same: true }
@@ -12,7 +12,7 @@ function isMembers(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
-/** What turns one document into another. It takes as long as what differs is large, wherever they share the rest. */
+/** Computes the difference between two documents. Parts that both share are skipped, so the time grows with the size of the difference. */
 export function deltaOf(before: unknown, now: unknown): Delta {
   if (Object.is(before, now)) return { same: true };
   if (Array.isArray(before) && Array.isArray(now)) return { list: listDelta(before, now) };

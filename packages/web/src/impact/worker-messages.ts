@@ -6,10 +6,10 @@ export interface SentPair {
   readonly draft: number;
 }
 
-/** A charter by what differs from one that the worker holds. */
+/** A charter, as the difference from one that the worker holds. */
 export interface SentCharter {
   readonly number: number;
-  /** The number of the one that it differs from; null: from none. */
+  /** The number of that charter; null: the whole charter is sent. */
   readonly from: number | null;
   /** A delta as JSON: a browser copies a long text faster than a deep object. */
   readonly delta: string;
@@ -27,7 +27,7 @@ export type ToWorker = { readonly id: number } & (
       readonly asks: object;
       /** Null: the question is about no charters. */
       readonly pair: SentPair | null;
-      /** Those of the pair that were not sent before. */
+      /** Charters of the pair that the worker does not hold yet. */
       readonly charters: readonly SentCharter[];
     }
 );

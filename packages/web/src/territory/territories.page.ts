@@ -30,7 +30,7 @@ import { WhoseAddress } from './whose-address';
 
 const NO_COUNTS: readonly GroundCount[] = [];
 
-/** So many overlaps are told at a time. */
+/** The number of overlaps shown at a time. */
 const TOLD = 4;
 
 /** Territories, drawn from both sides: what each covers, and who covers a country or region. */

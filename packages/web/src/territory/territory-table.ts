@@ -38,11 +38,11 @@ interface Row {
   readonly territory: Territory;
 }
 
-/** Of what a territory covers so much is named in its row. */
+/** The number of grounds named in a territory's row. */
 const NAMED = 8;
-/** From so many territories on, one is found by typing. */
+/** With more territories than this there is a search field. */
 const MANY = 25;
-/** So many rows are shown at a time. */
+/** The number of rows shown at a time. */
 const ROWS = 100;
 
 /** The territories as a tree, with what each covers; edited in the draft. */
@@ -138,7 +138,7 @@ export class TerritoryTable {
   protected readonly editing = signal<string | null>(null);
 
   protected readonly places = computed(() => territoryTree(this.drawing.list()));
-  /** Those that what was typed finds. */
+  /** Territories that match the search text. */
   protected readonly found = computed((): readonly TreePlace<Territory>[] => {
     const text = fold(this.typed());
     const isFound = ({ name, code }: Territory): boolean => fold(`${name} ${code ?? ''}`).includes(text);
@@ -152,7 +152,7 @@ export class TerritoryTable {
     return facet === undefined ? null : standings(facet);
   });
 
-  /** As many as are shown, those that the draft changes in any case. */
+  /** The first rows, and every territory that the draft changes. */
   protected readonly rows = computed((): Row[] => {
     const { ownRegions } = this.words.places();
     const leads = valueOf(this.counts())?.territories ?? {};

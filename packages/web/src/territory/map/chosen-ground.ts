@@ -29,7 +29,7 @@ interface Side {
   readonly name: string;
   readonly leads: number;
   readonly open: number;
-  /** What the open ones are worth. */
+  /** Amounts of the open leads together, in words. */
   readonly value: string;
   readonly team: string;
   readonly load: string;
@@ -79,7 +79,7 @@ export class ChosenGround {
   /** That of the charter in force, in which values are counted. */
   protected readonly currency = computed(() => this.words.wording().baseCurrency);
 
-  /** Whole units of the currency. */
+  /** An amount in whole units of the currency. */
   protected valueWords(minor: number): string {
     const units = minor / 10 ** (currencyDecimals(this.currency()) ?? 0);
     return units.toLocaleString('en', { maximumFractionDigits: 0 });
