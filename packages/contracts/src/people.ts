@@ -1,18 +1,63 @@
-import { boolean, number, object } from 'yup';
+import type { DaysOff, RepSkill, SkillList, WorkHours } from '@relvik/core';
+import { array, boolean, mixed, number, object, string } from 'yup';
 import type { Role } from './session';
 import { trimmed } from './text';
 
+/** What is missing stays as it is, beside the first three. */
 export const changeRepSchema = object({
   mayTakeLeads: boolean().required(),
   /** Null: no limit. */
   limit: number().integer().min(0, 'must be 0 or more').max(100_000).nullable().defined(),
   whyNot: trimmed().max(200).nullable().defined(),
+  /** The share in weighted turns, to two decimals. */
+  weight: number().min(0.01, 'must be from 0.01 to 100').max(100, 'must be from 0.01 to 100'),
+  /** As core reads them; null: those of the team. */
+  hours: mixed().nullable(),
+  /** A country or a part of one whose public holidays are off; null: none are. */
+  holidaysOf: string().max(20).nullable(),
+  daysOff: mixed(),
+  away: boolean(),
+  skills: mixed(),
 }).exact();
 export interface ChangeRep {
   readonly mayTakeLeads: boolean;
   readonly limit: number | null;
   readonly whyNot: string | null;
+  readonly weight?: number;
+  readonly hours?: WorkHours | null;
+  readonly holidaysOf?: string | null;
+  readonly daysOff?: readonly DaysOff[];
+  readonly away?: boolean;
+  readonly skills?: readonly RepSkill[];
 }
+
+/** What everyone says of themselves. */
+export const changePresenceSchema = object({ away: boolean().required(), daysOff: mixed().required() }).exact();
+export interface ChangePresence {
+  readonly away: boolean;
+  readonly daysOff: readonly DaysOff[];
+}
+
+export const changeTeamSchema = object({
+  paused: boolean().required(),
+  /** Null: none. */
+  parent: string().max(48).nullable().defined(),
+  hours: mixed().nullable().defined(),
+  /** In order of joining: the order of turns. */
+  members: array().of(string().max(48).required()).max(2000).required(),
+}).exact();
+export interface ChangeTeam {
+  readonly paused: boolean;
+  readonly parent: string | null;
+  readonly hours: WorkHours | null;
+  readonly members: readonly string[];
+}
+
+export const changeSkillsSchema = object({
+  name: trimmed().min(1).max(120).required(),
+  words: array().of(trimmed().min(1).max(120).required()).max(500).required(),
+}).exact();
+export type ChangeSkills = Pick<SkillList, 'name' | 'words'>;
 
 export interface PersonRow {
   readonly key: string;
@@ -21,6 +66,18 @@ export interface PersonRow {
   readonly mayTakeLeads: boolean;
   readonly whyNot: string | null;
   readonly limit: number | null;
+  readonly weight: number;
+  /** Their own; null: those of their team. */
+  readonly hours: WorkHours | null;
+  readonly holidaysOf: string | null;
+  readonly daysOff: readonly DaysOff[];
+  readonly away: boolean;
+  readonly skills: readonly RepSkill[];
+  /** The time zone of the hours that count for them; null: they work at any hour. */
+  readonly zone: string | null;
+  /** When they work again; null: they work now, or not within three years. */
+  readonly backAt: number | null;
+  readonly worksNow: boolean;
   readonly open: number;
   readonly teams: readonly string[];
 }
@@ -31,6 +88,9 @@ export interface TeamRow {
   readonly leaders: readonly string[];
   readonly members: readonly string[];
   readonly open: number;
+  readonly parent: string | null;
+  readonly paused: boolean;
+  readonly hours: WorkHours | null;
 }
 
 export interface QueueRow {
@@ -45,4 +105,11 @@ export interface People {
   readonly people: readonly PersonRow[];
   readonly teams: readonly TeamRow[];
   readonly queues: readonly QueueRow[];
+  readonly skills: readonly SkillList[];
+}
+
+/** A place whose public holidays are known. */
+export interface HolidayPlace {
+  readonly key: string;
+  readonly name: string;
 }

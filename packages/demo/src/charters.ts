@@ -68,7 +68,13 @@ const gate = (key: string, name: string, source: string, target: string, when: o
   on: true,
   when,
 });
-const route = (key: string, name: string, when: object, to: object) => ({ key, name, on: true, when, to });
+const route = (key: string, name: string, when: object, to: object, how: object = {}) => ({
+  ...{ key, name, on: true, when, to },
+  ...how,
+});
+const method = (by: string) => ({ method: by });
+const whenNobodyIsFree = (kind: string) => ({ nobodyFree: { kind } });
+const BY_INDUSTRY = { skills: [{ skill: 'industries', field: 'industry' }] };
 const territory = (key: string, name: string, parent: string | null, ...countries: string[]) => ({
   key,
   name,
@@ -474,32 +480,47 @@ export function charterInForce() {
         entering: ['qualified'],
         when: all(),
         routes: [
-          route('key-accounts', 'Key accounts', is('company.key_account', 'yes'), person('maren')),
+          route(
+            'key-accounts',
+            'Key accounts',
+            is('company.key_account', 'yes'),
+            person('maren'),
+            whenNobodyIsFree('ignore-limits'),
+          ),
           route('large-projects', 'Projects from 160,000', from('deal_value', 160_000), queue('projects')),
           route('partner-leads', 'Brought by partners', is('source', 'Partner'), queue('partner-desk')),
           route(
             'north-west-fish',
             'Fish farms in the west',
             all(is('territory', 'nordics-west'), is('industry', 'Fish farm'), from('deal_value', 18_000)),
-            person('rep'),
+            team('north'),
+            { ...method('lightest-load'), ...BY_INDUSTRY },
           ),
-          route('nordics', 'Nordics', inside('nordics'), team('north')),
+          route('nordics', 'Nordics', inside('nordics'), team('north'), method('weighted')),
           route(
             'dach-mills',
             'Mills and waterworks, D-A-CH',
             all(inside('dach'), oneOf('industry', 'Pulp mill', 'Waterworks')),
-            person('lorenz'),
+            team('centre'),
+            { ...method('first-on-the-list'), ...BY_INDUSTRY, ...whenNobodyIsFree('next-route') },
           ),
           route('dach', 'D-A-CH', inside('dach'), team('centre')),
-          route('isles', 'Britain and Ireland', inside('britain-ireland'), team('isles')),
+          route('isles', 'Britain and Ireland', inside('britain-ireland'), team('isles'), method('lightest-load')),
           route('iberia', 'Iberia', is('territory', 'iberia'), team('south')),
           route(
             'america-large',
             'North America from 45,000',
             all(inside('united-states', 'canada'), from('deal_value', 45_000)),
             person('delia'),
+            whenNobodyIsFree('next-route'),
           ),
-          route('overseas', 'Overseas', inside('united-states', 'canada', 'australia'), team('overseas')),
+          route(
+            'overseas',
+            'Overseas',
+            inside('united-states', 'canada', 'australia'),
+            team('overseas'),
+            method('first-free'),
+          ),
         ],
       },
     ],

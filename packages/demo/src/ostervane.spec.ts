@@ -18,6 +18,7 @@ test('the charter in force and the draft are valid with its fields and people', 
     reps: world.people.map(({ key, name, mayTakeLeads, limit }) => ({ key, name, mayTakeLeads, limit })),
     teams: world.teams.map(({ key, name, members }) => ({ key, name, members })),
     queues: world.queues.map(({ key, name }) => ({ key, name, members: [] })),
+    skills: world.skills,
     rates: world.rates,
   });
   if (!reading.ok) throw new Error(JSON.stringify(reading.problems));

@@ -1,7 +1,7 @@
 import { REGIONS, unknownRegions } from './regions';
 import { charterInForce, draft } from './charters';
 import { Dice } from './dice';
-import { FIELDS, type INDUSTRIES, MEASURES, PEOPLE, PRODUCTS, QUEUES, RATES, TAG_WORDS, TEAMS } from './people';
+import { FIELDS, type INDUSTRIES, MEASURES, PEOPLE, PRODUCTS, QUEUES, RATES, SKILLS, TAG_WORDS, TEAMS } from './people';
 import { COUNTRIES, type Country, UNKNOWN_SPELLINGS } from './places';
 
 export const DAYS = 120;
@@ -36,6 +36,7 @@ export interface Ostervane {
   readonly fields: typeof FIELDS;
   readonly people: typeof PEOPLE;
   readonly teams: typeof TEAMS;
+  readonly skills: typeof SKILLS;
   readonly queues: typeof QUEUES;
   readonly rates: readonly { readonly currency: string; readonly from: string; readonly rate: string }[];
   /** In order of arrival. */
@@ -300,6 +301,7 @@ export function ostervane(seed: string, today: number): Ostervane {
     fields: FIELDS,
     people: PEOPLE,
     teams: TEAMS,
+    skills: SKILLS,
     queues: QUEUES,
     rates: RATES.flatMap(([currency, before, after]) => [
       { currency, from: early, rate: before },

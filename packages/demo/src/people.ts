@@ -1,5 +1,5 @@
 import type { Role } from '@relvik/contracts';
-import type { Field } from '@relvik/core';
+import type { Field, RepSkill, SkillList, WorkHours } from '@relvik/core';
 
 export interface DemoPerson {
   readonly key: string;
@@ -8,50 +8,61 @@ export interface DemoPerson {
   readonly mayTakeLeads: boolean;
   readonly whyNot: string | null;
   readonly limit: number | null;
+  readonly weight: number;
+  readonly hours: WorkHours | null;
+  readonly holidaysOf: string | null;
+  /** Days off, counted from today; null: none. */
+  readonly leave: { readonly from: number; readonly to: number } | null;
+  readonly skills: readonly RepSkill[];
 }
 
-const rep = (key: string, name: string, limit: number | null, whyNot: string | null = null): DemoPerson => ({
-  key,
-  name,
-  role: 'rep',
-  mayTakeLeads: whyNot === null,
-  whyNot,
-  limit,
+/** Monday to Friday; `friday` is when the week ends there. */
+const week = (timeZone: string, from: string, to: string, friday = to): WorkHours => ({
+  timeZone,
+  weekly: [1, 2, 3, 4, 5].map((day) => ({ day, from, to: day === 5 ? friday : to })),
+});
+const OSLO = { hours: week('Europe/Oslo', '08:00', '16:00', '15:00'), holidaysOf: 'NO' };
+const BERLIN = { hours: week('Europe/Berlin', '08:30', '17:00', '16:00'), holidaysOf: 'DE-BY' };
+const BRITAIN = { hours: week('Europe/London', '09:00', '17:30'), holidaysOf: 'GB-SCT' };
+const LISBON = { hours: week('Europe/Lisbon', '09:00', '18:00'), holidaysOf: 'PT' };
+const MADRID = { hours: week('Europe/Madrid', '09:00', '18:30', '15:00'), holidaysOf: 'ES' };
+const NEW_YORK = { hours: week('America/New_York', '08:30', '17:00'), holidaysOf: 'US' };
+const TORONTO = { hours: week('America/Toronto', '09:00', '17:00'), holidaysOf: 'CA' };
+const SYDNEY = { hours: week('Australia/Sydney', '08:30', '16:30'), holidaysOf: 'AU-NSW' };
+
+const knows = (...has: string[]): Partial<DemoPerson> => ({ skills: [{ skill: 'industries', has }] });
+
+const rep = (key: string, name: string, limit: number | null, ...more: Partial<DemoPerson>[]): DemoPerson =>
+  Object.assign({ ...REP, key, name, limit }, ...more);
+const REP = {
+  ...{ role: 'rep', mayTakeLeads: true, whyNot: null, weight: 1, hours: null, holidaysOf: null, leave: null },
+  skills: [],
+} as const;
+const admin = (key: string, name: string, role: Role, whyNot: string): DemoPerson => ({
+  ...REP,
+  ...{ key, name, role, mayTakeLeads: false, whyNot, limit: null },
 });
 
 /** One admin, two managers, fourteen reps. Each signs in as KEY@ostervane.example. */
 export const PEOPLE: readonly DemoPerson[] = [
-  {
-    key: 'admin',
-    name: 'Runa Vestmar',
-    role: 'admin',
-    mayTakeLeads: false,
-    whyNot: 'runs sales operations',
-    limit: null,
-  },
-  { key: 'manager', name: 'Hedda Storlien', role: 'manager', mayTakeLeads: false, whyNot: 'leads teams', limit: null },
-  {
-    key: 'manager-south',
-    name: 'Bruno Calheta',
-    role: 'manager',
-    mayTakeLeads: false,
-    whyNot: 'leads teams',
-    limit: null,
-  },
-  rep('rep', 'Aksel Dahlstrøm', 30),
-  rep('maren', 'Maren Ytterbø', 30),
-  rep('jorun', 'Jorun Haldorsen', 24),
-  rep('sindre', 'Sindre Ekmark', 24, 'on leave until January'),
-  rep('lorenz', 'Lorenz Achterberg', 32),
-  rep('wiebke', 'Wiebke Tannhof', 32),
-  rep('jost', 'Jost Uhlhorn', 24),
-  rep('rhona', 'Rhona Ardmore', 30),
-  rep('owen', 'Owen Penhallow', 30),
-  rep('ines', 'Inês Ribamar', 8),
-  rep('alvaro', 'Álvaro Montalbo', 8),
-  rep('delia', 'Delia Winslade', 34),
-  rep('harlan', 'Harlan Ferncastle', 34),
-  rep('tess', 'Tess Wattlebrook', 20),
+  admin('admin', 'Runa Vestmar', 'admin', 'runs sales operations'),
+  admin('manager', 'Hedda Storlien', 'manager', 'leads teams'),
+  admin('manager-south', 'Bruno Calheta', 'manager', 'leads teams'),
+  rep('rep', 'Aksel Dahlstrøm', 30, OSLO, knows('Fish farm', 'Waterworks')),
+  rep('maren', 'Maren Ytterbø', 30, OSLO, knows('Fish farm', 'Brewery')),
+  // New since this autumn: half as many as the others.
+  rep('jorun', 'Jorun Haldorsen', 24, OSLO, { weight: 0.5 }),
+  rep('sindre', 'Sindre Ekmark', 24, OSLO, { mayTakeLeads: false, whyNot: 'on leave until January' }),
+  rep('lorenz', 'Lorenz Achterberg', 32, BERLIN, knows('Pulp mill', 'Waterworks')),
+  rep('wiebke', 'Wiebke Tannhof', 32, BERLIN, knows('Brewery', 'Pulp mill', 'Vineyard')),
+  rep('jost', 'Jost Uhlhorn', 24, BERLIN),
+  rep('rhona', 'Rhona Ardmore', 30, BRITAIN),
+  rep('owen', 'Owen Penhallow', 30, BRITAIN, { leave: { from: -2, to: 5 } }),
+  rep('ines', 'Inês Ribamar', 8, LISBON),
+  rep('alvaro', 'Álvaro Montalbo', 8, MADRID),
+  rep('delia', 'Delia Winslade', 34, NEW_YORK),
+  rep('harlan', 'Harlan Ferncastle', 34, TORONTO, { leave: { from: -1, to: 2 } }),
+  rep('tess', 'Tess Wattlebrook', 20, SYDNEY),
 ];
 
 export const TEAMS = [
@@ -86,6 +97,9 @@ export const INDUSTRIES = [
   'Pulp mill',
   'Other',
 ] as const;
+/** Lists of skills. */
+export const SKILLS: readonly SkillList[] = [{ key: 'industries', name: 'Industries', words: INDUSTRIES }];
+
 export const PRODUCTS = ['Buoy', 'Inline probe', 'Mast station', 'Data service'] as const;
 export const MEASURES = ['Flow', 'Nitrate', 'Oxygen', 'Salinity', 'Temperature', 'Turbidity'] as const;
 /** Words that people in the demo have tagged leads with. */

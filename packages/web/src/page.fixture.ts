@@ -22,6 +22,12 @@ export const CHARTER: Charter = (() => {
   return reading.charter;
 })();
 
+/** Someone of whom nothing more is said. */
+const USUAL = {
+  ...{ weight: 1, hours: null, holidaysOf: null, daysOff: [], away: false, skills: [] },
+  ...{ zone: null, worksNow: true, backAt: null },
+};
+
 export const PEOPLE: People = {
   people: [
     {
@@ -31,6 +37,7 @@ export const PEOPLE: People = {
       mayTakeLeads: true,
       whyNot: null,
       limit: 10,
+      ...USUAL,
       open: 10,
       teams: ['north'],
     },
@@ -41,12 +48,25 @@ export const PEOPLE: People = {
       mayTakeLeads: false,
       whyNot: 'has no seat',
       limit: null,
+      ...USUAL,
       open: 0,
       teams: ['north'],
     },
   ],
-  teams: [{ key: 'north', name: 'Team north', leaders: [], members: ['ada', 'cai'], open: 10 }],
+  teams: [
+    {
+      key: 'north',
+      name: 'Team north',
+      leaders: [],
+      members: ['ada', 'cai'],
+      open: 10,
+      parent: null,
+      paused: false,
+      hours: null,
+    },
+  ],
   queues: [{ key: 'projects', name: 'Projects', members: ['ada'], waiting: 3 }],
+  skills: [],
 };
 
 export function charterState(draft: Partial<Draft> | null): CharterState {

@@ -25,6 +25,7 @@ export function nameListsOf(charter: Charter, world: Surroundings): NameLists {
     reps: [...world.reps.values()].map(only),
     teams: [...world.teams.values()].map(only),
     queues: [...world.queues.values()].map(only),
+    skills: [...(world.skills?.values() ?? [])].map(only),
     activities: [...world.kinds.values()].map(only),
   };
 }

@@ -4,7 +4,7 @@ import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
 import { gradeRecord } from './grade-record';
 import { type GateRun, passGates, type PersonMove } from '../gate/pass-gates';
-import type { Rota } from '../people/people';
+import { noteGiven, type Rota } from '../people/people';
 import type { Instant, StageKey } from '../record/keys';
 import { isOpen, type MovingRecord, type RecordFacts, type Standing, type Status } from '../record/record';
 import type { Occasion } from '../record/occasion';
@@ -133,8 +133,11 @@ function warningsOf(record: RecordFacts): Warning[] {
     .sort((a, b) => (a.field < b.field ? -1 : 1));
 }
 
-/** Carries a decision's turns and loads into a rota, so that the next decision sees them. */
-export function advance(rota: Rota, decision: Pick<Decision, 'turn' | 'loads'>): void {
+/** Carries a decision's turns, loads and who got a lead into a rota, so that the next decision sees them. */
+export function advance(rota: Rota, decision: Pick<Decision, 'turn' | 'loads' | 'asOf'>): void {
   if (decision.turn?.after) rota.turns.set(decision.turn.route, decision.turn.after);
-  for (const { rep, by } of decision.loads) rota.loads.set(rep, (rota.loads.get(rep) ?? 0) + by);
+  for (const { rep, by } of decision.loads) {
+    rota.loads.set(rep, (rota.loads.get(rep) ?? 0) + by);
+    if (by > 0) noteGiven(rota, rep, decision.asOf);
+  }
 }

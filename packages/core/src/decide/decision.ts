@@ -1,7 +1,7 @@
 import type { GatePassage } from '../gate/pass-gates';
 import type { Grade } from '../grade/grade';
 import type { Turn } from '../people/people';
-import type { Exclusion } from '../people/eligible';
+import type { Skipped } from '../method/method';
 import type { Instant, QueueKey, RepKey, RouteKey, StageKey } from '../record/keys';
 import type { Occasion } from '../record/occasion';
 import type { Place } from '../record/place';
@@ -15,7 +15,7 @@ export type Effect =
   | { readonly kind: 'tell-owner'; readonly rep: RepKey }
   | { readonly kind: 'tell-queue'; readonly queue: QueueKey }
   /** A lead that no route takes: operations hears of it. */
-  | { readonly kind: 'tell-operations'; readonly of: 'last-resort' | 'bay' };
+  | { readonly kind: 'tell-operations'; readonly of: 'last-resort' | 'bay' | 'nobody-has-skill' };
 
 /** A value that came in and can't be read. */
 export interface Warning {
@@ -45,9 +45,11 @@ export interface Appraisal {
 /** The whole outcome for one record, and the account of how it came about. It does nothing itself. */
 export interface Decision extends Appraisal {
   readonly place: Place;
-  readonly skipped: readonly { readonly rep: RepKey; readonly exclusion: Exclusion }[];
+  readonly skipped: readonly Skipped[];
   /** The route that placed the record, and its turns before and after. */
   readonly turn: { readonly route: RouteKey; readonly before: Turn | null; readonly after: Turn | null } | null;
+  /** The route that placed it, where that is not the first that matched. */
+  readonly placedBy?: RouteKey;
   /** By how many the open leads of each rep change. */
   readonly loads: readonly { readonly rep: RepKey; readonly by: 1 | -1 }[];
   readonly effects: readonly Effect[];

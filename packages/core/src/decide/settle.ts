@@ -4,12 +4,15 @@ import type { RepKey } from '../record/keys';
 import type { BayReason } from '../record/bay';
 import type { MovingRecord, Standing, Status } from '../record/record';
 import type { Place } from '../record/place';
-import { choose } from '../route/choose';
+import { attemptsOf, type Matched } from '../route/attempts';
+import { type CarriedOut, carryOut } from '../route/carry-out';
 import type { World } from '../people/world';
 
-interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn'>> {
+interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn' | 'placedBy'>> {
   readonly place: Place;
   readonly lastResort?: boolean;
+  /** Nobody at all has the skills that it asks for. */
+  readonly hopeless?: boolean;
 }
 
 function bay(reason: BayReason): Placing {
@@ -24,6 +27,7 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
     place: placing.place,
     skipped: placing.skipped ?? [],
     turn: placing.turn ?? null,
+    ...(placing.placedBy === undefined ? {} : { placedBy: placing.placedBy }),
     loads: loadsBetween(record.standing, appraisal.status, placing.place),
     effects: effectsOf(record.standing.place, placing),
   };
@@ -31,12 +35,13 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
 
 function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appraisal, world: World): Placing {
   const before = record.standing.place;
-  const notHandedOver: Placing = { place: { kind: 'not-handed-over', verdict: appraisal.grade?.verdict ?? null } };
+  const verdict = appraisal.grade?.verdict ?? null;
+  const notHandedOver: Placing = { place: { kind: 'not-handed-over', verdict } };
 
   if (appraisal.occasion === 'looked-at') return before === null ? notHandedOver : { place: before };
   // A right owner is not taken away.
   if (before?.kind === 'owner')
-    return appraisal.occasion === 'handed-on' ? onward(before, appraisal, world) : { place: before };
+    return appraisal.occasion === 'handed-on' ? onward(before, charter, record, appraisal, world) : { place: before };
   if (appraisal.status !== 'open') return notHandedOver;
   const { routing, gates } = appraisal;
   // What is in a queue stays there until someone picks it up, or a new charter routes it.
@@ -48,34 +53,59 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   if (routing === null) {
     // A rescore moves nobody: what waits for someone free goes on waiting.
     const enacting = appraisal.occasion === 'enacted' || appraisal.occasion === 'regated';
-    return before?.kind === 'bay' && enacting ? { place: before } : notHandedOver;
+    if (before?.kind === 'bay' && enacting) return { place: before };
+    // What a route led to nobody stays so, until routes are asked again.
+    return before?.kind === 'not-handed-over' && appraisal.stage === record.standing.stage
+      ? { place: { ...before, verdict } }
+      : notHandedOver;
   }
   switch (routing.match.kind) {
     case 'unjudged':
       return bay({ why: 'unjudged', fields: toMend(routing.match.fields, charter, appraisal) });
     case 'none':
       return { place: { kind: 'queue', queue: charter.charter.lastResort.lead }, lastResort: true };
-    case 'matched': {
-      const { route, to } = routing.match;
-      const chosen = choose(route, to, world, world.rota);
-      const turn =
-        to.kind === 'team' ? { route, before: world.rota.turns.get(route) ?? null, after: chosen.turn } : null;
-      return { place: chosen.place, skipped: chosen.skipped, turn };
-    }
+    case 'matched':
+      return placingBy(carriedOut(charter, record, appraisal, routing.match, world), appraisal);
   }
 }
 
 /** The next owner of a lead that is handed on: it stays with the one it has where no route takes it, or nobody is free. */
-function onward(before: Place, { routing }: Appraisal, world: World): Placing {
-  if (routing?.match.kind !== 'matched') return { place: before };
-  const { route, to } = routing.match;
-  const chosen = choose(route, to, world, world.rota);
-  if (chosen.place.kind === 'bay') return { place: before, skipped: chosen.skipped };
-  const turn = to.kind === 'team' ? { route, before: world.rota.turns.get(route) ?? null, after: chosen.turn } : null;
-  return { place: chosen.place, skipped: chosen.skipped, turn };
+function onward(
+  before: Place,
+  charter: ReadyCharter,
+  record: MovingRecord,
+  appraisal: Appraisal,
+  world: World,
+): Placing {
+  const match = appraisal.routing?.match;
+  if (match?.kind !== 'matched') return { place: before };
+  const carried = carriedOut(charter, record, appraisal, match, world);
+  const { kind } = carried.place;
+  if (kind === 'bay' || kind === 'nobody') return { place: before, skipped: carried.skipped };
+  return placingBy(carried, appraisal);
 }
 
-function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect[] {
+function carriedOut(
+  { rules }: ReadyCharter,
+  { id, kind }: MovingRecord,
+  { asOf }: Appraisal,
+  match: Matched,
+  world: World,
+): CarriedOut {
+  return carryOut(attemptsOf(rules[kind].streams, match), { record: id, at: asOf }, world, world.rota);
+}
+
+function placingBy({ place, route, skipped, turn, hopeless }: CarriedOut, { grade, routing }: Appraisal): Placing {
+  const first = routing?.match.kind === 'matched' ? routing.match.route : null;
+  const by = route === first ? {} : { placedBy: route };
+  if (place.kind === 'nobody') {
+    const { reason } = place;
+    return { place: { kind: 'not-handed-over', verdict: grade?.verdict ?? null, reason }, skipped, turn, ...by };
+  }
+  return { place, skipped, turn, hopeless, ...by };
+}
+
+function effectsOf(before: Place | null, { place, lastResort, hopeless = false }: Placing): Effect[] {
   const isOther =
     (before?.kind === 'queue' && place.kind === 'queue' && before.queue !== place.queue) ||
     (before?.kind === 'owner' && place.kind === 'owner' && before.rep !== place.rep);
@@ -89,7 +119,7 @@ function effectsOf(before: Place | null, { place, lastResort }: Placing): Effect
         ? [{ kind: 'tell-operations', of: 'last-resort' }]
         : [{ kind: 'tell-queue', queue: place.queue }];
     case 'bay':
-      return [{ kind: 'tell-operations', of: 'bay' }];
+      return [{ kind: 'tell-operations', of: hopeless ? 'nobody-has-skill' : 'bay' }];
     case 'not-handed-over':
       return [];
   }

@@ -63,7 +63,7 @@ export class ImpactDesk {
   constructor(
     private readonly population: Population,
     private readonly world: World,
-    asOf: Instant,
+    private readonly asOf: Instant,
     private readonly past: readonly PastCharter[] = [],
   ) {
     this.lines = new Lines(population, world, asOf, past);
@@ -233,7 +233,7 @@ export class ImpactDesk {
   private placed(swept: Swept, reading: ImpactReading, chosen: Bits): Placed {
     return reading.kind === 'came-in'
       ? replay(swept, this.lines.resident(swept.charter.charter), this.world)
-      : placeOnEnact(swept, this.population, this.world, this.world.rota, chosen, reading.reach);
+      : placeOnEnact(swept, this.population, this.world, this.world.rota, chosen, reading.reach, this.asOf);
   }
 
   /** On enact as they are stored; else by the charter in force, which seldom changes. */

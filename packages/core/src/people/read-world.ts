@@ -21,15 +21,23 @@ import { isDay } from '../record/day';
 import { optionProblem } from '../record/choices';
 import { fieldProblems, withTags } from '../record/catalogue';
 import { type Field, FIELD_KEY, FIELD_ROLES, FIELD_TYPES, isChosen } from '../record/field';
-import type { RepKey, RouteKey } from '../record/keys';
+import { fold } from '../record/fold';
+import type { Day, Instant, RepKey, RouteKey, TeamKey } from '../record/keys';
 import { isOwnRegion, type OwnRegion } from '../record/region';
 import type { Spelling } from '../record/spelling';
 import { currencyDecimals, type Rate, Rates } from '../record/money';
 import { parseScaled, showScaled } from '../record/scaled';
 import type { World } from './world';
-import type { Queue, Rep, Team, Turn } from './people';
+import type { Queue, Rep, RepSkill, SkillList, Team, Turn } from './people';
+import { readDaysOff, readWorkHours } from './read-hours';
 
 export const WORLD_FORMAT = 'relvik-world';
+
+/** The public holidays of a place, such as `NO` or `DE-BY`. */
+export interface PlaceHolidays {
+  readonly place: string;
+  readonly days: readonly Day[];
+}
 
 /** The world as a document: fields, people, rates, and where loads and turns stand. */
 export interface WorldDocument {
@@ -41,10 +49,15 @@ export interface WorldDocument {
   readonly reps: readonly Rep[];
   readonly teams: readonly Team[];
   readonly queues: readonly Queue[];
+  /** Missing: none. */
+  readonly skills?: readonly SkillList[];
+  /** Public holidays of places. Missing: none. */
+  readonly holidays?: readonly PlaceHolidays[];
   /** The currency in which rates are given. Missing: EUR. */
   readonly referenceCurrency?: string;
   readonly rates: readonly { readonly currency: string; readonly from: string; readonly rate: string }[];
-  readonly loads: readonly { readonly rep: RepKey; readonly open: number }[];
+  /** `last` is when they last got a lead; missing: never. */
+  readonly loads: readonly { readonly rep: RepKey; readonly open: number; readonly last?: Instant }[];
   readonly turns: readonly ({ readonly route: RouteKey } & Turn)[];
 }
 
@@ -106,11 +119,48 @@ const activityKind: Read<ActivityKind> = object<ActivityKind>(
 );
 
 const rep: Read<Rep> = object<Rep>(
-  { key: key(), name, mayTakeLeads: orElse(yesNo, true), limit: orNull(number({ least: 0, most: 100_000 })) },
-  ['mayTakeLeads', 'limit'],
+  {
+    key: key(),
+    name,
+    mayTakeLeads: orElse(yesNo, true),
+    limit: orNull(number({ least: 0, most: 100_000 })),
+    weight: orElse<number | undefined>(number({ least: 0.01, most: 100, decimals: 2 }), undefined),
+    hours: orElse<Rep['hours']>(orNull(readWorkHours), undefined),
+    holidaysOf: orElse<Rep['holidaysOf']>(orNull(text({ most: 20 })), undefined),
+    daysOff: orElse<Rep['daysOff']>(list(readDaysOff, { most: 1000 }), undefined),
+    away: orElse<boolean | undefined>(yesNo, undefined),
+    skills: orElse<Rep['skills']>(
+      list(object<RepSkill>({ skill: key(), has: list(text({ most: 120 }), { most: 500 }) }), { most: 50 }),
+      undefined,
+    ),
+  },
+  ['mayTakeLeads', 'limit', 'weight', 'hours', 'holidaysOf', 'daysOff', 'away', 'skills'],
 );
 
-const team: Read<Team> = object<Team>({ key: key(), name, members: list(key()) });
+const team: Read<Team> = object<Team>(
+  {
+    key: key(),
+    name,
+    members: list(key()),
+    parent: orElse<Team['parent']>(orNull(key<TeamKey>()), undefined),
+    paused: orElse<boolean | undefined>(yesNo, undefined),
+    hours: orElse<Team['hours']>(orNull(readWorkHours), undefined),
+  },
+  ['parent', 'paused', 'hours'],
+);
+const skillList: Read<SkillList> = object<SkillList>({
+  key: key(),
+  name,
+  words: list(text({ most: 120 }), { most: 500 }),
+});
+const holidays: Read<PlaceHolidays> = refined(
+  object<PlaceHolidays>({ place: text({ most: 20 }), days: list(text()) }),
+  ({ days }, spot) => {
+    days.forEach((day, i) => {
+      if (!isDay(day)) spot.at('days').at(i).say('is not a day written YYYY-MM-DD');
+    });
+  },
+);
 const queue: Read<Queue> = object<Queue>({ key: key(), name, members: orElse(list(key()), []) }, ['members']);
 
 const rate: Read<WorldDocument['rates'][number]> = refined(
@@ -125,6 +175,13 @@ const rate: Read<WorldDocument['rates'][number]> = refined(
   },
 );
 
+/** The key of a route, or of where it leads when nobody is free. */
+const turnKey: Read<RouteKey> = reader({ type: 'string', pattern: '^[a-z0-9][a-z0-9_-]{0,47}~?$' }, (json, spot) =>
+  key<RouteKey>()(typeof json === 'string' ? json.replace(/~$/, '') : json, spot) === ''
+    ? ('' as RouteKey)
+    : (json as RouteKey),
+);
+
 const worldForm: Read<WorldDocument> = object<WorldDocument>(
   {
     format: oneOf([WORLD_FORMAT]),
@@ -137,18 +194,39 @@ const worldForm: Read<WorldDocument> = object<WorldDocument>(
     reps: list(rep),
     teams: list(team),
     queues: list(queue),
+    skills: orElse<WorldDocument['skills']>(list(skillList, { most: 50 }), undefined),
+    holidays: orElse<WorldDocument['holidays']>(list(holidays, { most: 1000 }), undefined),
     referenceCurrency: orElse(text(), DEFAULT_REFERENCE),
     rates: orElse(list(rate), []),
     loads: orElse(
-      list(object<WorldDocument['loads'][number]>({ rep: key(), open: number({ least: 0, most: 1e9 }) })),
+      list(
+        object<WorldDocument['loads'][number]>(
+          {
+            rep: key(),
+            open: number({ least: 0, most: 1e9 }),
+            last: orElse<number | undefined>(number({ least: 0, most: 9e15 }), undefined),
+          },
+          ['last'],
+        ),
+      ),
       [],
     ),
     turns: orElse(
-      list(object<WorldDocument['turns'][number]>({ route: key(), lastServed: key(), order: list(key()) })),
+      list(
+        object<WorldDocument['turns'][number]>(
+          {
+            route: turnKey,
+            lastServed: key(),
+            order: list(key()),
+            credits: orElse<Turn['credits']>(list(number({ least: -1e9, most: 1e9 })), undefined),
+          },
+          ['credits'],
+        ),
+      ),
       [],
     ),
   },
-  ['kinds', 'referenceCurrency', 'rates', 'loads', 'turns'],
+  ['kinds', 'skills', 'holidays', 'referenceCurrency', 'rates', 'loads', 'turns'],
 );
 
 /** The form of a world as a JSON Schema. What its parts must be to each other is checked beside, by {@link readWorld}. */
@@ -174,6 +252,8 @@ export function readWorld(json: unknown): WorldReading {
   const kinds = read.kinds ?? STANDARD_KINDS;
   distinctKeys(kinds, spot.at('kinds'));
   for (const part of ['fields', 'reps', 'teams', 'queues'] as const) distinctKeys(read[part], spot.at(part));
+  distinctKeys(read.skills ?? [], spot.at('skills'));
+  checkPeople(read, spot);
   const fields = withTags(read.fields);
   read.fields.forEach((one, i) => {
     for (const { at, message } of fieldProblems(one, fields)) spot.at('fields').at(i).at(at).say(message);
@@ -213,13 +293,39 @@ export function readWorld(json: unknown): WorldReading {
       reps,
       teams: new Map(read.teams.map((t) => [t.key, t])),
       queues: new Map(read.queues.map((q) => [q.key, q])),
+      skills: new Map((read.skills ?? []).map((one) => [one.key, one])),
+      holidays: new Map((read.holidays ?? []).map(({ place, days }) => [place, days])),
       rates: new Rates(read.rates.map(toRate), reference),
       rota: {
         loads: new Map(read.loads.map((l) => [l.rep, l.open])),
+        lastGiven: new Map(read.loads.flatMap((l) => (l.last === undefined ? [] : [[l.rep, l.last] as const]))),
         turns: new Map(read.turns.map(({ route, ...turn }) => [route, turn])),
       },
     },
   };
+}
+
+/** Skills are words of their lists, and teams lie inside teams that are there, in no circle. */
+function checkPeople({ reps, teams, skills = [] }: WorldDocument, spot: Spot): void {
+  reps.forEach((one, i) => {
+    (one.skills ?? []).forEach(({ skill, has }, j) => {
+      const at = spot.at('reps').at(i).at('skills').at(j);
+      const known = skills.find(({ key }) => key === skill);
+      if (known === undefined) at.at('skill').say(`no such list of skills: ${skill}`);
+      const words = new Set(known?.words.map(fold));
+      has.forEach((word, k) => {
+        if (known !== undefined && !words.has(fold(word))) at.at('has').at(k).say(`is not in the list: ${word}`);
+      });
+    });
+  });
+  const parents = new Map(teams.map(({ key, parent = null }) => [key, parent]));
+  teams.forEach(({ key, parent }, i) => {
+    const at = spot.at('teams').at(i).at('parent');
+    if (parent != null && !parents.has(parent)) at.say(`no such team: ${parent}`);
+    const above = new Set<TeamKey>();
+    for (let up = parent ?? null; up !== null && !above.has(up); up = parents.get(up) ?? null) above.add(up);
+    if (above.has(key)) at.say('lies inside itself');
+  });
 }
 
 /** The document of a world whose rota has moved on: the rest as it was read. */
@@ -228,7 +334,10 @@ export function withRota(document: WorldDocument, rota: World['rota']): WorldDoc
     [...map].sort(([a], [b]) => (a < b ? -1 : 1));
   return {
     ...document,
-    loads: inKeyOrder(rota.loads).map(([r, open]) => ({ rep: r, open })),
+    loads: inKeyOrder(rota.loads).map(([r, open]) => {
+      const last = rota.lastGiven.get(r);
+      return { rep: r, open, ...(last === undefined ? {} : { last }) };
+    }),
     turns: inKeyOrder(rota.turns).map(([route, turn]) => ({ route, ...turn })),
   };
 }

@@ -154,7 +154,7 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
     say('route', `${name}: ${answer} (${accountWords(look.account, wording)})`);
   }
   for (const { rep, exclusion } of decision.skipped)
-    say('place', `${names.rep(rep)} skipped: ${exclusionWords(exclusion)}`);
+    say('place', `${names.rep(rep)} skipped: ${exclusionWords(exclusion, names)}`);
   say('place', placeWords(decision.place, names));
   return reasons;
 }

@@ -7,6 +7,8 @@ export type BayReason =
       readonly route: RouteKey;
       readonly rep: RepKey | null;
       readonly team: TeamKey | null;
+      /** Other routes that matched, for whose people it waits too. Missing: none. */
+      readonly also?: readonly RouteKey[];
     }
   | { readonly why: 'unjudged'; readonly fields: readonly string[] }
   | { readonly why: 'loop'; readonly gates: readonly string[] };

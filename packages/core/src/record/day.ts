@@ -52,6 +52,12 @@ export function instantText(at: Instant, zone: string): string {
   return DateTime.fromMillis(at, { zone }).startOf('second').toISO({ suppressMilliseconds: true }) ?? '';
 }
 
+/** An instant as people read it in a time zone: `Mon 30 Nov 08:00`, with `UTC` behind it where that is the zone. */
+export function momentText(at: Instant, zone: string): string {
+  const text = DateTime.fromMillis(at, { zone, locale: 'en-GB' }).toFormat('ccc d LLL HH:mm');
+  return zone === 'UTC' ? `${text} UTC` : text;
+}
+
 /** Whether an IANA time zone of that name is known. */
 export function isTimeZone(name: string): boolean {
   return DateTime.fromMillis(0, { zone: name }).isValid;

@@ -1,35 +1,100 @@
-import { type Exclusion, exclusionOf } from '../people/eligible';
+import { chooseByMethod, takesTurns } from '../method/choose-by-method';
+import type { Skipped } from '../method/method';
+import { type Exclusion, exclusionOf, type Respects, type SkillAsk } from '../people/eligible';
+import { type Members, membersOf, membersOfTeam } from '../people/members';
 import type { Organisation, Rota, Turn } from '../people/people';
-import { roundRobin } from '../people/round-robin';
-import type { RepKey, RouteKey } from '../record/keys';
+import type { Instant, RepKey, RouteKey } from '../record/keys';
 import type { Place } from '../record/place';
-import type { Destination } from './route';
+import type { Destination } from './destination';
+import { RESPECTS_ALL, type Route } from './route';
+import type { RecordSkills } from './skills-asked';
 
-/** Who or what a matched route came to. */
-export interface Chosen {
-  readonly place: Place;
-  readonly skipped: readonly { readonly rep: RepKey; readonly exclusion: Exclusion }[];
-  /** The route's turn afterwards; null when the route takes no turns or none was ever taken. */
-  readonly turn: Turn | null;
+/** The record that is given to someone. */
+export interface ToPlace {
+  readonly record: string;
+  readonly at: Instant;
+  readonly skills: RecordSkills;
 }
 
-/** Carries a matched route out: a queue as it is, a rep or the next of a team if they can, else the bay. Changes nothing. */
-export function choose(route: RouteKey, to: Destination, people: Organisation, rota: Rota): Chosen {
-  const excluded = (rep: RepKey): Exclusion | null => exclusionOf(people.reps.get(rep), rota.loads);
+/** By what a route chooses. */
+export type ChoosingRoute = Pick<Route, 'key' | 'to' | 'method' | 'respects'>;
+
+/** Who or what a route came to. */
+export interface Chosen {
+  /** Null: nobody is free. */
+  readonly place:
+    Extract<Place, { readonly kind: 'owner' | 'queue' }> | { readonly kind: 'nobody'; readonly reason: string } | null;
+  readonly skipped: readonly Skipped[];
+  /** The turn of the route before and afterwards; null where it takes no turns. */
+  readonly turn: { readonly route: RouteKey; readonly before: Turn | null; readonly after: Turn | null } | null;
+}
+
+/** The people of a destination, in order. Nobody is in a queue: who picks up chooses. */
+export function membersAt(to: Destination, people: Organisation): Members {
   switch (to.kind) {
+    case 'nobody':
     case 'queue':
-      return { place: { kind: 'queue', queue: to.queue }, skipped: [], turn: null };
-    case 'rep': {
-      const exclusion = excluded(to.rep);
-      if (exclusion === null) return { place: { kind: 'owner', rep: to.rep }, skipped: [], turn: null };
-      const reason = { why: 'nobody-free', route, rep: to.rep, team: null } as const;
-      return { place: { kind: 'bay', reason }, skipped: [{ rep: to.rep, exclusion }], turn: null };
-    }
-    case 'team': {
-      const members = people.teams.get(to.team)?.members ?? [];
-      const { chosen, skipped, turn } = roundRobin(members, rota.turns.get(route) ?? null, excluded);
-      if (chosen !== null) return { place: { kind: 'owner', rep: chosen }, skipped, turn };
-      return { place: { kind: 'bay', reason: { why: 'nobody-free', route, rep: null, team: to.team } }, skipped, turn };
-    }
+      return membersOf([]);
+    case 'rep':
+      return membersOf([to.rep]);
+    case 'reps':
+      return membersOf(to.reps);
+    case 'team':
+      return membersOfTeam(to.team, to.inside === true, people);
+    case 'skilled':
+      return membersOf(allOf(people.reps));
   }
+}
+
+const everyone = new WeakMap<Organisation['reps'], readonly RepKey[]>();
+
+/** In the order of keys, so that it is the same wherever the people were read. */
+function allOf(reps: Organisation['reps']): readonly RepKey[] {
+  const known = everyone.get(reps);
+  if (known !== undefined) return known;
+  const found = [...reps.keys()].sort();
+  everyone.set(reps, found);
+  return found;
+}
+
+/** Chooses whom a route gives a record to: a queue as it is, else one of its people by its method. Changes nothing. */
+export function choose(
+  { key, to, method = 'round-robin', respects = RESPECTS_ALL }: ChoosingRoute,
+  { record, at, skills }: ToPlace,
+  people: Organisation,
+  rota: Rota,
+): Chosen {
+  if (to.kind === 'queue') return { place: { kind: 'queue', queue: to.queue }, skipped: [], turn: null };
+  if (to.kind === 'nobody') return { place: to, skipped: [], turn: null };
+  const members = membersAt(to, people);
+  const exclusion = exclusionFrom(members, { at, respects, skills: readableSkills(skills) }, people, rota);
+  const turning = takesTurns(method) && to.kind !== 'rep';
+  const before = turning ? (rota.turns.get(key) ?? null) : null;
+  const choice = chooseByMethod(method, {
+    ...{ members: members.reps, exclusion, people, rota },
+    ...{ turn: before, seed: `${record} ${key}` },
+  });
+  return {
+    place: choice.chosen === null ? null : { kind: 'owner', rep: choice.chosen },
+    skipped: choice.skipped,
+    turn: turning ? { route: key, before, after: choice.turn } : null,
+  };
+}
+
+function exclusionFrom(
+  { paused }: Members,
+  demand: { readonly at: Instant; readonly respects: Respects; readonly skills: readonly SkillAsk[] },
+  people: Organisation,
+  rota: Rota,
+): (rep: RepKey) => Exclusion | null {
+  return (rep) => {
+    const team = paused.get(rep);
+    if (team !== undefined) return { why: 'team-paused', team };
+    return exclusionOf(people.reps.get(rep), people, rota.loads, demand);
+  };
+}
+
+/** What a record asks for, without what can't be read. */
+export function readableSkills(skills: RecordSkills): SkillAsk[] {
+  return skills.flatMap(({ skill, words }) => (words === null ? [] : [{ skill, words }]));
 }

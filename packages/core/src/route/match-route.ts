@@ -2,8 +2,10 @@ import { type Account, explain, unjudgedFields } from '../condition/explain';
 import type { Facts } from '../condition/facts';
 import type { ReadyCondition } from '../condition/ready';
 import type { RouteKey, StageKey } from '../record/keys';
-import type { Destination, Route } from './route';
+import type { Destination } from './destination';
+import type { NobodyFree, Route } from './route';
 import type { Stream } from './stream';
+import { type RecordSkills, skillsAsked } from './skills-asked';
 
 export type ReadyRoute = Route & { readonly ready: ReadyCondition };
 export type ReadyStream = Omit<Stream, 'routes'> & {
@@ -19,8 +21,17 @@ export interface RouteLook {
   readonly account: Account;
 }
 
+/** A route that matched. */
+export interface MatchedRoute {
+  readonly route: RouteKey;
+  readonly to: Destination;
+  /** The skills that the record asks for by it. Missing: none. */
+  readonly skills?: RecordSkills;
+}
+
 export type RouteMatch =
-  | { readonly kind: 'matched'; readonly route: RouteKey; readonly to: Destination }
+  /** `then` are the routes that are tried after it while nobody is free, in order. Missing: none. */
+  | ({ readonly kind: 'matched'; readonly then?: readonly MatchedRoute[] } & MatchedRoute)
   | { readonly kind: 'none' }
   /** A route above all matches can't be judged, so none below it may take the lead. */
   | { readonly kind: 'unjudged'; readonly fields: readonly string[] };
@@ -35,9 +46,20 @@ export function routesOnEntering(streams: readonly Pick<Stream, 'on' | 'entering
   return streams.some((stream) => stream.on && stream.entering.includes(stage));
 }
 
-/** Streams in order, then routes in order: the first match wins. */
+const WAIT: NobodyFree = { kind: 'wait' };
+
+/** What happens when nobody is free: the route says, else its stream, else records wait. */
+export function whenNobodyIsFree(stream: Pick<Stream, 'nobodyFree'>, route: Pick<Route, 'nobodyFree'>): NobodyFree {
+  return route.nobodyFree ?? stream.nobodyFree ?? WAIT;
+}
+
+/**
+ * Streams in order, then routes in order: the first match wins. Where it says *next route* for when nobody is free, the search goes on; what can't be
+ * judged ends it.
+ */
 export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, facts: Facts): Routing {
   const looked: RouteLook[] = [];
+  const matched: MatchedRoute[] = [];
 
   function ask(
     stream: string,
@@ -48,18 +70,26 @@ export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, fac
     looked.push({ stream, route: route?.key ?? null, account });
     return account.answer === 'unjudged' ? { fields: [...unjudgedFields(account)] } : account.answer;
   }
+  function found(end: RouteMatch): Routing {
+    const [first, ...then] = matched;
+    if (first === undefined) return { looked, match: end };
+    return { looked, match: { kind: 'matched', ...first, ...(then.length === 0 ? {} : { then }) } };
+  }
 
   for (const stream of streams) {
     if (!stream.on || !stream.entering.includes(stage)) continue;
     const enters = ask(stream.key, null, stream.ready);
-    if (typeof enters === 'object') return { looked, match: { kind: 'unjudged', ...enters } };
+    if (typeof enters === 'object') return found({ kind: 'unjudged', ...enters });
     if (enters === 'no') continue;
     for (const route of stream.routes) {
       if (!route.on) continue;
       const matches = ask(stream.key, route, route.ready);
-      if (typeof matches === 'object') return { looked, match: { kind: 'unjudged', ...matches } };
-      if (matches === 'yes') return { looked, match: { kind: 'matched', route: route.key, to: route.to } };
+      if (typeof matches === 'object') return found({ kind: 'unjudged', ...matches });
+      if (matches === 'no') continue;
+      const skills = skillsAsked(route, facts);
+      matched.push({ route: route.key, to: route.to, ...(skills.length === 0 ? {} : { skills }) });
+      if (whenNobodyIsFree(stream, route).kind !== 'next-route') return found({ kind: 'none' });
     }
   }
-  return { looked, match: { kind: 'none' } };
+  return found({ kind: 'none' });
 }

@@ -1,11 +1,27 @@
 import type { Condition } from '../condition/condition';
-import type { QueueKey, RepKey, RouteKey, TeamKey } from '../record/keys';
+import type { Method } from '../method/method';
+import type { Respects } from '../people/eligible';
+import type { FieldType } from '../record/field';
+import type { RouteKey } from '../record/keys';
+import type { Destination } from './destination';
 
-/** Where a route leads. A team takes turns, round robin. */
-export type Destination =
-  | { readonly kind: 'rep'; readonly rep: RepKey }
-  | { readonly kind: 'team'; readonly team: TeamKey }
-  | { readonly kind: 'queue'; readonly queue: QueueKey };
+/** A field that is held against a list of skills: who gets the record has any of the words in it. A blank field asks for nothing. */
+export interface SkillMatch {
+  /** The key of the list. */
+  readonly skill: string;
+  readonly field: string;
+}
+
+/** What happens to a record whose route leads to people of whom nobody is free. */
+export type NobodyFree =
+  /** It waits in the bay until someone is. */
+  | { readonly kind: 'wait' }
+  /** The next route that matches is tried; when none is left, it waits for all that matched. */
+  | { readonly kind: 'next-route' }
+  /** It goes elsewhere, and waits if nobody is free there either. */
+  | { readonly kind: 'elsewhere'; readonly to: Destination }
+  /** Limits count no more; hours, skills and the rest do. */
+  | { readonly kind: 'ignore-limits' };
 
 export interface Route {
   readonly key: RouteKey;
@@ -13,4 +29,17 @@ export interface Route {
   readonly on: boolean;
   readonly when: Condition;
   readonly to: Destination;
+  /** Missing: round robin. */
+  readonly method?: Method;
+  /** Missing: both. */
+  readonly respects?: Respects;
+  /** Missing: none. */
+  readonly skills?: readonly SkillMatch[];
+  /** Missing: as the stream says. */
+  readonly nobodyFree?: NobodyFree | null;
 }
+
+export const RESPECTS_ALL: Respects = { hours: true, limit: true };
+
+/** Fields whose words can be held against skills. */
+export const SKILL_FIELD_TYPES: readonly FieldType[] = ['choice', 'choices', 'text'];

@@ -1,7 +1,7 @@
 import type { Condition } from '../condition/condition';
 import type { RoutedKind } from '../record/kind';
 import type { StageKey } from '../record/keys';
-import type { Route } from './route';
+import type { NobodyFree, Route } from './route';
 
 /** Routes with one entry condition, which act on entering one of the stages. */
 export interface Stream {
@@ -12,5 +12,7 @@ export interface Stream {
   readonly on: boolean;
   readonly entering: readonly StageKey[];
   readonly when: Condition;
+  /** Missing: records wait. */
+  readonly nobodyFree?: NobodyFree;
   readonly routes: readonly Route[];
 }

@@ -1,6 +1,6 @@
 import type { ReadyTest } from '../condition/ready';
 import { readKeyOf } from '../condition/subject-table';
-import { type Bits, noBits } from '../column/bits';
+import { type Bits, hasBit, noBits } from '../column/bits';
 import { type ReadyEffect, valueAfter } from '../gate/effect';
 import { dayOf } from '../record/day';
 import { tagsOf } from '../record/field';
@@ -71,6 +71,11 @@ export class GateChanges {
     if (!known.includes(own)) known.push(own);
     this.set.set(field, known);
     return { gives: own.records, takes: known.flatMap(({ records }) => (records === own.records ? [] : [records])) };
+  }
+
+  /** The value of a field that gates have given a record; null: none. */
+  givenTo(record: number, field: string): Value | null {
+    return this.set.get(field)?.find(({ records }) => hasBit(records, record))?.value ?? null;
   }
 
   /** Records whose tags can't be read: a person corrects these, and no gate adds any. Null: none. */

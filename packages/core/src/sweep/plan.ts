@@ -1,7 +1,7 @@
 import type { Decider } from '../gate/gate';
 import type { ReadyGate } from '../gate/pass-gates';
 import type { StageKey } from '../record/keys';
-import type { ReadyRoute, ReadyStream } from '../route/match-route';
+import { type ReadyRoute, type ReadyStream, whenNobodyIsFree } from '../route/match-route';
 import type { GradeCell } from './grade-cells';
 
 /** The words of a cell that a condition compares. */
@@ -32,8 +32,11 @@ export interface GatePlan {
   readonly territories: string;
 }
 
+/** A route; `goesOn`: the next that matches is tried while nobody is free. */
+export type PlannedRoute = Pick<ReadyRoute, 'on' | 'ready'> & { readonly goesOn: boolean };
+
 export type PlannedStream = Pick<ReadyStream, 'on' | 'entering' | 'ready'> & {
-  readonly routes: readonly Pick<ReadyRoute, 'on' | 'ready'>[];
+  readonly routes: readonly PlannedRoute[];
 };
 
 /** All that routing reads of a charter, beside what gates read. */
@@ -64,10 +67,13 @@ export const planned = {
     ...{ from, to, on, look, ready, effects, alternatives },
     decider: decider.kind,
   }),
-  stream: ({ on, entering, ready, routes }: ReadyStream): PlannedStream => ({
+  stream: ({ on, entering, ready, routes, nobodyFree }: ReadyStream): PlannedStream => ({
     on,
     entering,
     ready,
-    routes: routes.map((route) => ({ on: route.on, ready: route.ready })),
+    routes: routes.map((route) => ({
+      ...{ on: route.on, ready: route.ready },
+      goesOn: whenNobodyIsFree({ nobodyFree }, route).kind === 'next-route',
+    })),
   }),
 };

@@ -2,7 +2,13 @@ import fc from 'fast-check';
 import { KINDS } from '../charter/charter.fixture';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { advance, appraise, decide } from '../decide/decide';
-import { after, smallWorld, standing } from '../charter/charter.fixture';
+import type { Decision } from '../decide/decision';
+import { settle } from '../decide/settle';
+import { calendarOf } from '../people/calendars';
+import { emptyRota } from '../people/people';
+import type { Instant } from '../record/keys';
+import type { Occasion } from '../record/occasion';
+import { after, standing } from '../charter/charter.fixture';
 import type { MovingRecord } from '../record/record';
 import type { Place } from '../record/place';
 import { FIELDS } from '../condition/conditions.fixture';
@@ -15,13 +21,22 @@ import { AS_OF, busyCharter, RATES, WORLD } from './sweep.fixture';
 import { Sweep } from './sweep';
 import type { World } from '../people/world';
 
+const DAY = 86_400_000;
+
 /** Limits so small that most have to wait. */
 const world = (): World => {
-  const small = smallWorld((document) => {
-    for (const rep of document.reps) Object.assign(rep, { limit: rep.key === 'bo' ? 3 : rep.limit });
-  });
-  return { ...small, fields: FIELDS, rates: RATES };
+  const reps = [...WORLD.reps].map(([key, rep]) => [key, key === 'bo' ? { ...rep, limit: 3 } : rep] as const);
+  return { ...WORLD, reps: new Map(reps), fields: FIELDS, rota: emptyRota() };
 };
+
+/** A decision at another hour than that of its scores, as *as if all came in* has it. */
+const decideAt = (
+  ready: ReadyCharter,
+  record: MovingRecord,
+  people: World,
+  occasion: Occasion,
+  at: Instant,
+): Decision => settle(ready, record, { ...appraise(ready, record, people, occasion, AS_OF), asOf: at }, people);
 const resident = (list: readonly PopulationRecord[], { charter }: ReadyCharter): Resident =>
   new Resident(populationOf(list), AS_OF, charter, { kinds: KINDS, rates: RATES, teams: WORLD.teams });
 
@@ -35,7 +50,12 @@ const words = (place: Place): string =>
   place.kind === 'owner' ? `owner ${place.rep}` : place.kind === 'queue' ? `queue ${place.queue}` : place.kind;
 
 test('owners by replay are those that decide gives, called for each arrival and each freed place in order', () => {
-  let waited = 0;
+  let [waited, offHours, unskilled] = [0, 0, 0];
+  const begins = [...WORLD.reps.values()].flatMap((rep) =>
+    calendarOf(rep, WORLD)
+      .stretches(AS_OF - 91 * DAY, AS_OF + 40 * DAY)
+      .map(({ from }) => from),
+  );
   fc.assert(
     fc.property(busyCharter, records, (ready, list) => {
       const here = resident(list, ready);
@@ -44,24 +64,36 @@ test('owners by replay are those that decide gives, called for each arrival and 
       const people = world();
       const live = new Map<number, MovingRecord>();
       const bay: number[] = [];
-      const occur = (i: number, record: MovingRecord, occasion: 'created' | 'freed'): void => {
-        const decision = decide(ready, record, people, occasion, AS_OF);
+      const occur = (i: number, record: MovingRecord, occasion: 'created' | 'freed', at: Instant): void => {
+        const decision = decideAt(ready, record, people, occasion, at);
         advance(people.rota, decision);
         live.set(i, after(record, decision));
         if (decision.place.kind === 'bay') {
           if (occasion === 'created') bay.push(i);
           if (decision.place.reason.why === 'nobody-free') waited += 1;
+          if (decision.skipped.some(({ exclusion }) => exclusion.why === 'outside-hours')) offHours += 1;
+          if (decision.skipped.some(({ exclusion }) => exclusion.why === 'lacks-skill')) unskilled += 1;
         } else if (occasion === 'freed') bay.splice(bay.indexOf(i), 1);
       };
       const events = list.flatMap(({ record, closed }, i) => [
         { at: record.arrived, i, closes: false },
         ...(closed === null ? [] : [{ at: closed, i, closes: true }]),
       ]);
+      // Whoever's hours begin: all that wait are looked at again.
+      const end = Math.max(AS_OF, ...events.map(({ at }) => at));
+      for (const at of begins) if (at <= end) events.push({ at, i: -1, closes: false });
       events.sort((a, b) => a.at - b.at || a.i - b.i || Number(a.closes) - Number(b.closes));
-      for (const { i, closes } of events) {
+      const look = (at: Instant): void => {
+        for (const waiting of [...bay]) occur(waiting, live.get(waiting)!, 'freed', at);
+      };
+      for (const { i, closes, at } of events) {
+        if (i < 0) {
+          look(at);
+          continue;
+        }
         const stored = list[i]!.record;
         if (!closes) {
-          occur(i, asNew(stored), 'created');
+          occur(i, asNew(stored), 'created', at);
           continue;
         }
         const record = live.get(i)!;
@@ -72,17 +104,17 @@ test('owners by replay are those that decide gives, called for each arrival and 
         }
         if (place?.kind !== 'owner' || status !== 'open') continue;
         live.set(i, standing(record, { status: 'won' }));
-        advance(people.rota, { turn: null, loads: [{ rep: place.rep, by: -1 }] });
-        for (const waiting of [...bay]) occur(waiting, live.get(waiting)!, 'freed');
+        advance(people.rota, { turn: null, asOf: at, loads: [{ rep: place.rep, by: -1 }] });
+        look(at);
       }
       list.forEach((_, i) => expect([i, shown(placed, i)]).toEqual([i, words(live.get(i)!.standing.place!)]));
       for (const rep of people.reps.keys())
         expect([rep, placed.rota.loads.get(rep) ?? 0]).toEqual([rep, people.rota.loads.get(rep) ?? 0]);
       for (const [route, turn] of people.rota.turns) expect(placed.rota.turns.get(route)).toEqual(turn);
     }),
-    { numRuns: 100 },
+    { numRuns: 100, endOnFailure: true },
   );
-  expect(waited).toBeGreaterThan(300);
+  for (const seen of [waited, offHours, unskilled]) expect(seen).toBeGreaterThan(300);
 });
 
 test.each([
@@ -97,10 +129,10 @@ test.each([
       for (const { record } of list) {
         const { status, place } = record.standing;
         if (status === 'open' && place?.kind === 'owner')
-          advance(people.rota, { turn: null, loads: [{ rep: place.rep, by: 1 }] });
+          advance(people.rota, { turn: null, asOf: AS_OF, loads: [{ rep: place.rep, by: 1 }] });
       }
       const swept = new Sweep(here, { kind: 'on-enact', reach }).run(ready);
-      const placed = placeOnEnact(swept, here.population, people, people.rota, allBits(list.length), reach);
+      const placed = placeOnEnact(swept, here.population, people, people.rota, allBits(list.length), reach, AS_OF);
       list.forEach(({ record }, i) => {
         const decision = decide(ready, record, people, occasion, AS_OF);
         advance(people.rota, decision);

@@ -1,10 +1,16 @@
-import type { Organisation, Rota } from '../people/people';
-import type { QueueKey, RepKey } from '../record/keys';
-import { choose } from '../route/choose';
+import type { CodeColumn } from '../column/column';
 import { type Bits, hasBit } from '../column/bits';
+import type { Facts } from '../condition/facts';
+import type { Skipped } from '../method/method';
+import { copyRota, emptyRota, noteGiven, type Organisation, type Rota } from '../people/people';
+import { splitChoices } from '../record/choices';
+import type { Instant, QueueKey, RepKey } from '../record/keys';
+import { BLANK, type Value } from '../record/value';
+import { type Attempt, type CarriedOut, carryOut } from '../route/carry-out';
+import { skillsAsked } from '../route/skills-asked';
 import type { Population } from './population';
 import type { Resident } from './resident';
-import { FIRST_ROUTE, NOT_ROUTED, type PlacedRoute, ROUTE_UNJUDGED } from './route-sweep';
+import { type Asking, FIRST_ROUTE, NOT_ROUTED, type PlacedRoute, ROUTE_UNJUDGED } from './route-sweep';
 import type { Reach, Swept } from './sweep';
 
 /** Where a record is, by itself in `places`; who or which queue it is stands beside it. */
@@ -39,6 +45,7 @@ class Placing implements Placed {
 
   constructor(
     private readonly swept: Swept,
+    private readonly population: Population,
     private readonly people: Organisation,
     { places, owner, queue, reps, queues, rota }: Placed,
   ) {
@@ -68,26 +75,67 @@ class Placing implements Placed {
     );
   }
 
-  /** Carries the record's route out, or sends it to the last resort; false when it has to wait. */
-  place(record: number): boolean {
-    const route = this.routeOf(record);
-    if (route === null)
-      return this.settle(record, { kind: 'queue', queue: this.swept.charter.charter.lastResort.lead });
-    const { place, turn } = choose(route.key, route.to, this.people, this.rota);
-    if (turn !== null) this.rota.turns.set(route.key, turn);
-    if (place.kind === 'owner') this.carry(place.rep, 1);
-    return this.settle(record, place);
+  /** Carries the record's routes out, or sends it to the last resort. */
+  place(record: number, at: Instant): Waiting | null {
+    const attempts = this.attempts(record);
+    if (attempts === null) {
+      this.settle(record, { kind: 'queue', queue: this.swept.charter.charter.lastResort.lead });
+      return null;
+    }
+    const id = String(this.population.ids[record]);
+    const { place, turn, skipped } = carryOut(attempts, { record: id, at }, this.people, this.rota);
+    if (turn?.after) this.rota.turns.set(turn.route, turn.after);
+    if (place.kind === 'owner') this.carry(place.rep, 1, at);
+    this.settle(record, place);
+    if (place.kind !== 'bay' || place.reason.why !== 'nobody-free') return null;
+    const alike = JSON.stringify(attempts.map(({ route, skills }) => [route.key, skills]));
+    return { alike, ...beginsOf(skipped) };
   }
 
-  private settle(record: number, place: ReturnType<typeof choose>['place']): boolean {
+  /** The routes that are tried for a record, in order; null: none takes it. */
+  private attempts(record: number): readonly [Attempt, ...Attempt[]] | null {
+    const first = this.routeOf(record);
+    if (first === null) return null;
+    const attempts: [Attempt, ...Attempt[]] = [this.attempt(record, first)];
+    const { asking, outcome, routes } = this.swept;
+    let goesOn = first.nobodyFree.kind === 'next-route';
+    const start = goesOn ? (asking ?? []).findIndex((one) => one.outcome === outcome[record]) : 0;
+    for (let a = start + 1; goesOn && a < (asking ?? []).length; a += 1) {
+      const { outcome: of, yes, unjudged } = (asking as readonly Asking[])[a] as Asking;
+      if (hasBit(unjudged, record)) break;
+      const route = of === NOT_ROUTED || !hasBit(yes, record) ? undefined : routes[of - FIRST_ROUTE];
+      if (route === undefined) continue;
+      attempts.push(this.attempt(record, route));
+      goesOn = route.nobodyFree.kind === 'next-route';
+    }
+    return attempts;
+  }
+
+  private attempt(record: number, route: PlacedRoute): Attempt {
+    return { route, nobodyFree: route.nobodyFree, skills: skillsAsked(route, this.valuesOf(record)) };
+  }
+
+  /** The texts of a record, as its gates leave them. */
+  private valuesOf(record: number): Pick<Facts, 'value'> {
+    return {
+      value: (field) => {
+        const given = this.swept.changes.givenTo(record, field);
+        if (given !== null) return given;
+        const column = this.population.columns.get(field);
+        return column?.kind === 'codes' ? valueIn(column, record) : BLANK;
+      },
+    };
+  }
+
+  private settle(record: number, place: CarriedOut['place']): void {
     this.owner[record] = place.kind === 'owner' ? (this.repCode.get(place.rep) ?? 0) : 0;
     this.queue[record] = place.kind === 'queue' ? (this.queueCode.get(place.queue) ?? 0) : 0;
-    this.places[record] = PLACES.indexOf(place.kind);
-    return place.kind !== 'bay';
+    this.places[record] = place.kind === 'nobody' ? NOT_HANDED_OVER : PLACES.indexOf(place.kind);
   }
 
-  carry(rep: RepKey, by: 1 | -1): void {
+  carry(rep: RepKey, by: 1 | -1, at: Instant): void {
     this.rota.loads.set(rep, (this.rota.loads.get(rep) ?? 0) + by);
+    if (by > 0) noteGiven(this.rota, rep, at);
   }
 }
 
@@ -99,84 +147,157 @@ function placesOfNone(size: number, { reps, queues }: Organisation): Placed {
     queue: new Uint16Array(size),
     reps: [...reps.keys()],
     queues: [...queues.keys()],
-    rota: { loads: new Map(), turns: new Map() },
+    rota: emptyRota(),
   };
 }
 
-/** Who waits for one route, in order of arrival. */
+/** What a record waits for. */
 interface Waiting {
-  readonly route: PlacedRoute;
-  readonly records: number[];
-  first: number;
+  /** Its routes and the skills it asks for: the same for records that wait for the same. */
+  readonly alike: string;
+  /** Those who were not free, other than for lack of a skill. */
+  readonly reps: readonly RepKey[];
+  /** When the first of them works again; null: none is waited for by the clock. */
+  readonly begins: Instant | null;
 }
 
-function involves({ to }: PlacedRoute, rep: RepKey, people: Organisation): boolean {
-  switch (to.kind) {
-    case 'rep':
-      return to.rep === rep;
-    case 'team':
-      return people.teams.get(to.team)?.members.includes(rep) ?? false;
-    case 'queue':
-      return false;
+/** Whom a record waits for, and when the first of them works again. */
+function beginsOf(skipped: readonly Skipped[]): Omit<Waiting, 'alike'> {
+  let begins: Instant | null = null;
+  const reps: RepKey[] = [];
+  for (const { rep, exclusion } of skipped) {
+    if (exclusion.why !== 'lacks-skill') reps.push(rep);
+    if (exclusion.why === 'outside-hours' && exclusion.next !== null)
+      begins = Math.min(begins ?? Infinity, exclusion.next);
   }
+  return { reps, begins };
 }
+
+/** The value of a record in a column of texts. */
+function valueIn({ codes, dictionary, unreadable }: CodeColumn, record: number): Value {
+  const code = codes[record] as number;
+  if (code === 0) return unreadable !== null && hasBit(unreadable, record) ? UNREADABLE : BLANK;
+  const folded = dictionary[code - 1] as string;
+  // Several at once stand between separators: `;pumps;sensors;`.
+  if (folded.startsWith(';')) return { kind: 'choices', folded, texts: splitChoices(folded) };
+  return { kind: 'text', text: folded, folded };
+}
+
+const UNREADABLE: Value = { kind: 'unreadable', raw: '', why: '' };
 
 /**
  * Gives all records of a sweep read as *came in* their places, one after the other: arrivals and closings in the order of
- * time and ids, with no turns and no loads at the beginning.
+ * time and ids, with no turns and no loads at the beginning, each at its own hour.
  *
- * The same as `decide` called in that order; when a closing frees someone, the oldest that waits for them leaves the bay. A
- * record that is closed while it waits leaves the bay for nobody.
+ * The same as `decide` called in that order: when a closing frees someone, or someone's hours begin, those who wait are tried, the oldest first. Hours that
+ * begin at the moment of an arrival come before it. A record that is closed while it waits leaves the bay for nobody.
  */
 export function replay(swept: Swept, resident: Resident, people: Organisation): Placed {
-  const placing = new Placing(swept, people, placesOfNone(resident.population.size, people));
+  const { population } = resident;
+  const placing = new Placing(swept, population, people, placesOfNone(population.size, people));
   const { places, owner, reps } = placing;
-  const arrivalRank = new Uint32Array(resident.population.size);
-  const waiting = new Map<string, Waiting>();
+  const waiting = new WaitingLines(placing);
 
-  function wait(record: number, route: PlacedRoute): void {
-    const line = waiting.get(route.key) ?? { route, records: [], first: 0 };
-    waiting.set(route.key, line);
-    line.records.push(record);
-  }
-
-  function heads(rep: RepKey): Waiting[] {
-    return [...waiting.values()].filter((line) => {
-      while (line.first < line.records.length && places[line.records[line.first] as number] !== IN_BAY) line.first += 1;
-      return line.first < line.records.length && involves(line.route, rep, people);
-    });
-  }
-
-  function free(rep: RepKey): void {
-    for (;;) {
-      const next = heads(rep).sort(
-        (a, b) =>
-          (arrivalRank[a.records[a.first] as number] as number) - (arrivalRank[b.records[b.first] as number] as number),
-      )[0];
-      if (next === undefined || !placing.place(next.records[next.first] as number)) return;
-      next.first += 1;
-    }
-  }
-
-  resident.timeline().forEach((entry, rank) => {
+  resident.timeline().forEach((entry) => {
     const record = entry >>> 1;
-    if ((entry & 1) === 1) {
+    const closes = (entry & 1) === 1;
+    const at = (closes ? population.closed : population.arrived)[record] as number;
+    waiting.passTime(at);
+    if (closes) {
       if (places[record] === IN_BAY) places[record] = NOT_HANDED_OVER;
       if (places[record] !== WITH_OWNER || !hasBit(swept.open, record)) return;
       const rep = reps[(owner[record] as number) - 1] as RepKey;
-      placing.carry(rep, -1);
-      free(rep);
+      placing.carry(rep, -1, at);
+      waiting.tryFor(rep, at);
       return;
     }
-    arrivalRank[record] = rank;
     if (!hasBit(swept.open, record)) return;
     if (placing.isHeldUp(record)) places[record] = IN_BAY;
-    else if (swept.outcome[record] !== NOT_ROUTED && !placing.place(record)) {
-      const route = placing.routeOf(record);
-      if (route !== null) wait(record, route);
-    }
+    else if (swept.outcome[record] !== NOT_ROUTED) waiting.arrive(record, at);
   });
+  waiting.passTime(resident.asOf);
   return placing;
+}
+
+/** Records that wait for the same: when one of them can't be placed, none of them can. */
+interface Group {
+  readonly records: { readonly record: number; readonly rank: number }[];
+  first: number;
+  /** What came of the last try. */
+  waits: Waiting;
+}
+
+/** Records that wait for someone free, by what they wait for and in order of arrival; and the hours that begin. */
+class WaitingLines {
+  private readonly groups = new Map<string, Group>();
+  /** When the next of those waited for works again. */
+  private next: Instant = Infinity;
+  private arrived = 0;
+
+  constructor(private readonly placing: Placing) {}
+
+  /** Places a record that comes in; where nobody is free, it waits. */
+  arrive(record: number, at: Instant): void {
+    const waits = this.placing.place(record, at);
+    if (waits === null) return;
+    const group = this.groups.get(waits.alike) ?? { records: [], first: 0, waits };
+    this.groups.set(waits.alike, group);
+    group.records.push({ record, rank: this.arrived });
+    this.arrived += 1;
+    this.noteWaiting(group, waits);
+  }
+
+  /** Tries those who wait for a rep, the oldest first. */
+  tryFor(rep: RepKey, at: Instant): void {
+    this.tryAll(({ waits }) => waits.reps.includes(rep), at);
+  }
+
+  /** Tries those who wait each time that hours begin, up to and with an instant. */
+  passTime(until: Instant): void {
+    while (this.next <= until) {
+      const at = this.next;
+      this.next = Infinity;
+      const begins = ({ waits }: Group): boolean => waits.begins !== null && waits.begins <= at;
+      for (const group of this.groups.values())
+        if (!begins(group) && this.headOf(group) !== null) this.noteWaiting(group, group.waits);
+      this.tryAll(begins, at);
+    }
+  }
+
+  private tryAll(concerned: (group: Group) => boolean, at: Instant): void {
+    const left = new Set([...this.groups.values()].filter(concerned));
+    for (;;) {
+      let oldest: { readonly group: Group; readonly record: number; readonly rank: number } | null = null;
+      for (const group of left) {
+        const head = this.headOf(group);
+        if (head === null) left.delete(group);
+        else if (oldest === null || head.rank < oldest.rank) oldest = { group, ...head };
+      }
+      if (oldest === null) return;
+      const waits = this.placing.place(oldest.record, at);
+      if (waits === null) oldest.group.first += 1;
+      else {
+        // Who is placed meanwhile frees nobody.
+        left.delete(oldest.group);
+        this.noteWaiting(oldest.group, waits);
+      }
+    }
+  }
+
+  private noteWaiting(group: Group, waits: Waiting): void {
+    group.waits = waits;
+    this.next = Math.min(this.next, waits.begins ?? Infinity);
+  }
+
+  /** The one that waits longest, past those that were closed meanwhile; null: nobody waits any more. */
+  private headOf(group: Group): Group['records'][number] | null {
+    const { records } = group;
+    for (; group.first < records.length; group.first += 1) {
+      const head = records[group.first];
+      if (head !== undefined && this.placing.places[head.record] === IN_BAY) return head;
+    }
+    return null;
+  }
 }
 
 /** The places of all records as they are stored, with turns and loads as they are. */
@@ -196,7 +317,7 @@ export function placesStored({ size, standing }: Population, people: Organisatio
       placed.queue[i] = queueCode.get(keyOf(queue)) ?? 0;
     } else placed.places[i] = hasBit(standing.inBay, i) ? IN_BAY : NOT_HANDED_OVER;
   }
-  return { ...placed, rota: { loads: new Map(rota.loads), turns: new Map(rota.turns) } };
+  return { ...placed, rota: copyRota(rota) };
 }
 
 /**
@@ -212,8 +333,9 @@ export function placeOnEnact(
   rota: Rota,
   chosen: Bits,
   reach: Reach,
+  asOf: Instant,
 ): Placed {
-  const placing = new Placing(swept, people, placesStored(population, people, rota));
+  const placing = new Placing(swept, population, people, placesStored(population, people, rota));
   const { standing } = population;
   for (let i = 0; i < population.size; i += 1) {
     const rep = standing.owner[i] === 0 ? null : (standing.keys[(standing.owner[i] as number) - 1] as RepKey);
@@ -222,7 +344,7 @@ export function placeOnEnact(
 
     const open = hasBit(swept.open, i);
     if (rep !== null) {
-      if (!open && hasBit(standing.open, i)) placing.carry(rep, -1);
+      if (!open && hasBit(standing.open, i)) placing.carry(rep, -1, asOf);
     } else if (!open) {
       placing.places[i] = NOT_HANDED_OVER;
       placing.queue[i] = 0;
@@ -232,7 +354,7 @@ export function placeOnEnact(
       placing.queue[i] = 0;
     } else if (swept.outcome[i] === NOT_ROUTED) {
       if (reach === 'routes') placing.places[i] = NOT_HANDED_OVER;
-    } else placing.place(i);
+    } else placing.place(i, asOf);
   }
   return placing;
 }

@@ -1,6 +1,6 @@
-import type { RouteKey } from '../record/keys';
-import type { ReadyStream } from '../route/match-route';
-import type { Destination } from '../route/route';
+import { type Bits, noBits } from '../column/bits';
+import { type ReadyStream, whenNobodyIsFree } from '../route/match-route';
+import type { NobodyFree, Route } from '../route/route';
 import { type Chunk, CHUNK } from './chunk';
 import type { RoutePlan } from './plan';
 import { type Term, termOf, type TermSetting } from './term';
@@ -12,33 +12,56 @@ export const NO_ROUTE = 2;
 export const FIRST_ROUTE = 3;
 
 /** A route of a charter, with its place among all of them. */
-export interface PlacedRoute {
-  readonly key: RouteKey;
-  readonly to: Destination;
+export interface PlacedRoute extends Route {
+  /** What the route says, or its stream. */
+  readonly nobodyFree: NobodyFree;
 }
 
 /** All routes of a charter, those that are off too, in the order of streams and routes. */
 export function routesOf(streams: readonly ReadyStream[]): readonly PlacedRoute[] {
-  return streams.flatMap((stream) => stream.routes);
+  return streams.flatMap((stream) =>
+    stream.routes.map((route) => ({ ...route, nobodyFree: whenNobodyIsFree(stream, route) })),
+  );
+}
+
+/** What the entry of a stream, or a route, says of all records that a stream looks at, whatever other routes say. */
+export interface Asking {
+  /** The outcome that the route stands for; {@link NOT_ROUTED} for an entry, which takes none. */
+  readonly outcome: number;
+  readonly yes: Bits;
+  readonly unjudged: Bits;
 }
 
 interface StreamTerm {
   readonly entering: readonly number[];
   readonly entry: Term;
-  readonly routes: readonly { readonly outcome: number; readonly term: Term }[];
+  readonly asksEntry: Asking | null;
+  readonly routes: readonly { readonly outcome: number; readonly term: Term; readonly asks: Asking | null }[];
 }
 
 /** Finds for each record the first route that matches; the same as `matchRoute` for each. */
 export class RouteSweep {
   readonly outcome: Uint16Array;
+  /** Entries and routes in order, where the search goes on after some route; null: it never does. */
+  readonly asking: readonly Asking[] | null;
   private readonly streams: readonly StreamTerm[];
   private readonly left = new Uint32Array(CHUNK);
   private readonly inside = new Uint32Array(CHUNK);
+  private readonly entered = new Uint32Array(CHUNK);
 
   /** @param setting its stages are the charter's, in its order */
   constructor({ streams }: RoutePlan, setting: TermSetting) {
     const { stages } = setting;
-    this.outcome = new Uint16Array(setting.resident.population.size);
+    const { size } = setting.resident.population;
+    this.outcome = new Uint16Array(size);
+    const goesOn = streams.some(({ on, routes }) => on && routes.some((route) => route.on && route.goesOn));
+    const asking: Asking[] = [];
+    const asks = (of: number): Asking | null => {
+      if (!goesOn) return null;
+      const one = { outcome: of, yes: noBits(size), unjudged: noBits(size) };
+      asking.push(one);
+      return one;
+    };
     let outcome = FIRST_ROUTE;
     this.streams = streams.flatMap((stream): StreamTerm[] => {
       const first = outcome;
@@ -48,12 +71,14 @@ export class RouteSweep {
         {
           entering: stream.entering.map((stage) => stages.indexOf(stage)),
           entry: termOf(stream.ready, setting),
+          asksEntry: asks(NOT_ROUTED),
           routes: stream.routes.flatMap((route, r) =>
-            route.on ? [{ outcome: first + r, term: termOf(route.ready, setting) }] : [],
+            route.on ? [{ outcome: first + r, term: termOf(route.ready, setting), asks: asks(first + r) }] : [],
           ),
         },
       ];
     });
+    this.asking = goesOn ? asking : null;
     this.entering = [...new Set(this.streams.flatMap((stream) => stream.entering))];
   }
 
@@ -75,6 +100,7 @@ export class RouteSweep {
       left[k] = routable[k] as number;
     }
     for (const stream of this.streams) {
+      if (stream.asksEntry !== null) this.enter(stream, chunk, routable, stages);
       inside.fill(0, 0, count);
       for (const stage of stream.entering) {
         const here = stages[stage] as Uint32Array;
@@ -87,8 +113,9 @@ export class RouteSweep {
         if (open !== 0) this.settle(words[k] as number, open, ROUTE_UNJUDGED, k);
         inside[k] = (inside[k] as number) & (entry.yes[k] as number);
       }
-      for (const { outcome, term } of stream.routes) {
+      for (const { outcome, term, asks } of stream.routes) {
         const { yes, unjudged } = chunk.ask(term);
+        if (asks !== null) note(asks, chunk, this.entered, yes, unjudged);
         for (let k = 0; k < count; k += 1) {
           const here = inside[k] as number;
           if (here === 0) continue;
@@ -104,9 +131,43 @@ export class RouteSweep {
       if (left[k] !== 0) this.settle(words[k] as number, left[k] as number, NO_ROUTE, k);
   }
 
+  /** Notes whom a stream looks at, whatever those before it did. */
+  private enter(
+    { entering, entry, asksEntry }: StreamTerm,
+    chunk: Chunk,
+    routable: Uint32Array,
+    stages: readonly Uint32Array[],
+  ): void {
+    const { entered } = this;
+    const { count } = chunk;
+    entered.fill(0, 0, count);
+    for (const stage of entering) {
+      const here = stages[stage] as Uint32Array;
+      for (let k = 0; k < count; k += 1)
+        entered[k] = (entered[k] as number) | ((routable[k] as number) & (here[k] as number));
+    }
+    const { yes, unjudged } = chunk.ask(entry);
+    if (asksEntry !== null) note(asksEntry, chunk, entered, yes, unjudged);
+    for (let k = 0; k < count; k += 1) entered[k] = (entered[k] as number) & (yes[k] as number);
+  }
+
   private settle(w: number, bits: number, outcome: number, k: number): void {
     this.left[k] = (this.left[k] as number) & ~bits;
     for (let rest = bits; rest !== 0; rest &= rest - 1)
       this.outcome[(w << 5) + 31 - Math.clz32(rest & -rest)] = outcome;
+  }
+}
+
+function note(
+  { yes, unjudged }: Asking,
+  { words, count }: Chunk,
+  of: Uint32Array,
+  says: Uint32Array,
+  not: Uint32Array,
+): void {
+  for (let k = 0; k < count; k += 1) {
+    const w = words[k] as number;
+    yes[w] = (of[k] as number) & (says[k] as number);
+    unjudged[w] = (of[k] as number) & (not[k] as number);
   }
 }

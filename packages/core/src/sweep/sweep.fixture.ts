@@ -8,6 +8,7 @@ import type { ScoreAxis, Subject } from '../condition/subject';
 import { VERDICT_KEYS } from '../grade/verdict';
 import { Rates } from '../record/money';
 import type { World } from '../people/world';
+import { METHODS } from '../method/method';
 
 import { effect } from './effect.fixture';
 
@@ -17,7 +18,26 @@ export const TERRITORIES = ['north', 'south'];
 
 export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
 export const WORLD: World = {
-  ...smallWorld(({ teams }) => (teams as object[]).push({ key: 'south', name: 'Team south', members: ['bo'] })),
+  ...smallWorld((document) => {
+    const { teams, reps } = document as unknown as { teams: object[]; reps: object[] };
+    teams.push({ key: 'south', name: 'Team south', members: ['bo', 'dee', 'eli', 'fay'], parent: 'north' });
+    Object.assign(document, {
+      skills: [{ key: 'trades', name: 'Trades', words: ['Brewery', 'Fish farm', 'Käserei'] }],
+    });
+    const days = [1, 2, 3, 4, 5];
+    const hours = (timeZone: string, from: string, to: string) => ({
+      ...{ timeZone, weekly: days.map((day) => ({ day, from, to })) },
+    });
+    reps.push(
+      // Records come in at 13:00 in Oslo: it has just begun, begins later, and has ended.
+      { key: 'dee', name: 'Dee', limit: 4, hours: hours('Europe/Oslo', '13:00', '15:00'), weight: 2 },
+      { key: 'eli', name: 'Eli', limit: 5, hours: hours('America/New_York', '09:00', '17:00'), holidaysOf: 'US' },
+      { key: 'fay', name: 'Fay', limit: 3, hours: hours('Asia/Kathmandu', '09:15', '17:45') },
+    );
+    Object.assign(document, { holidays: [{ place: 'US', days: ['2026-01-01', '2026-02-16'] }] });
+    Object.assign(reps[1] as object, { skills: [{ skill: 'trades', has: ['Brewery', 'Käserei'] }], weight: 0.5 });
+    Object.assign(reps[3] as object, { skills: [{ skill: 'trades', has: ['Fish farm', 'Käserei'] }] });
+  }),
   fields: ALL_FIELDS,
   rates: RATES,
 };
@@ -185,15 +205,37 @@ const gate = fc
 const destination = fc.constantFrom(
   { kind: 'rep', rep: 'ada' },
   { kind: 'rep', rep: 'bo' },
+  { kind: 'reps', reps: ['eli', 'ada', 'dee'] },
   { kind: 'team', team: 'north' },
+  { kind: 'team', team: 'south' },
+  { kind: 'team', team: 'north', inside: true },
   { kind: 'queue', queue: 'projects' },
+  { kind: 'nobody', reason: 'a competitor' },
 );
-const route = fc.record({ on, when: mixed(inRoutes), to: destination });
+const nobodyFree = fc.oneof(
+  fc.constantFrom({ kind: 'wait' }, { kind: 'next-route' }, { kind: 'next-route' }, { kind: 'ignore-limits' }),
+  destination.map((to) => ({ kind: 'elsewhere', to })),
+);
+const skills = fc.subarray([
+  { skill: 'trades', field: 'trade' },
+  { skill: 'trades', field: 'likes' },
+]);
+const route = fc
+  .record(
+    {
+      ...{ on, when: mixed(inRoutes), to: destination, skills },
+      method: fc.constantFrom(...METHODS),
+      respects: fc.record({ hours: fc.boolean(), limit: fc.boolean() }),
+      nobodyFree: option(nobodyFree),
+    },
+    { requiredKeys: ['on', 'when', 'to'] },
+  )
+  .map((one) => (one.skills !== undefined && one.skills.length > 1 ? { ...one, to: { kind: 'skilled' } } : one));
 const stream = fc.record({
   on,
   entering: fc.subarray(STAGES, { minLength: 1 }),
   when: fc.oneof(fc.constant<Condition>({ test: 'all', of: [] }), mixed(inRoutes)),
-  routes: fc.array(route, { maxLength: 5 }),
+  ...{ nobodyFree, routes: fc.array(route, { maxLength: 5 }) },
 });
 
 function keyed<T extends object>(prefix: string, list: readonly T[]): (T & { key: string; name: string })[] {

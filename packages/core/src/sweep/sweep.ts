@@ -10,7 +10,8 @@ import { enteringAt, standingIn } from './gate-starts';
 import { GateSweep } from './gate-sweep';
 import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './plan';
 import type { Population } from './population';
-import { type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
+import type { GateChanges } from './gate-changes';
+import { type Asking, type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
 import type { Resident } from './resident';
 import { type GradeCell, gradeCells, NO_CELL } from './grade-cells';
 import { type Scored, ScoreSweep, type SweptSet, type Unscored } from './score-sweep';
@@ -60,6 +61,10 @@ export interface Swept {
   /** By record; see route-sweep. */
   readonly outcome: Uint16Array;
   readonly routes: readonly PlacedRoute[];
+  /** Where some route says *next route*: what each entry and route says by itself; null: none does. */
+  readonly asking: readonly Asking[] | null;
+  /** The values that gates change. */
+  readonly changes: GateChanges;
   /** Records that are still open at the end of the way. */
   readonly open: Bits;
 }
@@ -152,6 +157,8 @@ export class Sweep {
       territory,
       outcome: routes.sweep.outcome,
       routes: routesOf(rules.streams),
+      asking: routes.sweep.asking,
+      changes: gates.sweep.changes,
       open: this.open,
     };
   }

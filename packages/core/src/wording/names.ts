@@ -13,6 +13,8 @@ export interface Names {
   rep(key: string): string;
   team(key: string): string;
   queue(key: string): string;
+  /** A list of skills. */
+  skill(key: string): string;
   group(key: string): string;
   activity(key: string): string;
   fitBand(key: string): string;
@@ -55,6 +57,8 @@ export interface NameLists {
   readonly reps: readonly Named[];
   readonly teams: readonly Named[];
   readonly queues: readonly Named[];
+  /** Missing: none has a name. */
+  readonly skills?: readonly Named[];
   readonly groups: readonly Named[];
   readonly activities: readonly Named[];
   readonly fitBands: readonly Named[];
@@ -99,6 +103,7 @@ export function namesFrom(lists: NameLists): Names {
     rep: byKey(lists.reps, () => 'a colleague'),
     team: byKey(lists.teams),
     queue: byKey(lists.queues),
+    skill: byKey(lists.skills ?? []),
     group: byKey(lists.groups),
     activity: byKey(lists.activities, kindInWords),
     fitBand: byKey(lists.fitBands),
@@ -122,6 +127,7 @@ export function namesOver(lists: Partial<NameLists>, known: Names): Names {
     rep: over(lists.reps, known.rep),
     team: over(lists.teams, known.team),
     queue: over(lists.queues, known.queue),
+    skill: over(lists.skills, known.skill),
     group: over(lists.groups, known.group),
     activity: over(lists.activities, known.activity),
     fitBand: over(lists.fitBands, known.fitBand),

@@ -1,7 +1,7 @@
 import type { Exclusion } from '../people/eligible';
 import type { BayReason } from '../record/bay';
+import { momentText } from '../record/day';
 import type { Place } from '../record/place';
-import type { Destination } from '../route/route';
 import type { TerritoryAnswer } from '../territory/coverage';
 import type { Names } from './names';
 
@@ -16,11 +16,23 @@ export function gradeWords(kept: string, names: Names): string {
     : `${names.fitBand(fit)} ${names.engagementBand(engagement)}`;
 }
 
-/** Why someone was skipped. */
-export function exclusionWords(exclusion: Exclusion): string {
+/**
+ * Why someone was skipped.
+ *
+ * @param zone in which the hour is told at which they work again
+ */
+export function exclusionWords(exclusion: Exclusion, names: Names, zone = 'UTC'): string {
   switch (exclusion.why) {
     case 'may-not-take-leads':
       return 'may not take leads';
+    case 'away':
+      return 'is away';
+    case 'team-paused':
+      return `${names.team(exclusion.team)} is paused`;
+    case 'lacks-skill':
+      return `does not have ${exclusion.asked.join(' or ')} (${names.skill(exclusion.skill)})`;
+    case 'outside-hours':
+      return exclusion.next === null ? 'does not work' : `does not work until ${momentText(exclusion.next, zone)}`;
     case 'at-limit':
       return `has ${exclusion.open} open leads, the limit is ${exclusion.limit}`;
     case 'not-here':
@@ -34,8 +46,12 @@ export function exclusionWords(exclusion: Exclusion): string {
 export function bayWords(reason: BayReason, names: Names): string {
   switch (reason.why) {
     case 'nobody-free': {
-      const who = reason.rep === null ? `nobody in ${names.team(reason.team ?? '')}` : names.rep(reason.rep);
-      return `Route “${names.route(reason.route)}” matches, but ${who} ${reason.rep === null ? 'is free' : 'is not free'}`;
+      const { rep, team, also = [] } = reason;
+      const routes = [reason.route, ...also].map((route) => `“${names.route(route)}”`);
+      const matches = routes.length === 1 ? `Route ${routes[0]} matches` : `Routes ${routes.join(', ')} match`;
+      if (also.length > 0) return `${matches}, but nobody is free`;
+      if (rep !== null) return `${matches}, but ${names.rep(rep)} is not free`;
+      return `${matches}, but nobody ${team === null ? 'it leads to' : `in ${names.team(team)}`} is free`;
     }
     case 'unjudged':
       return `Can’t be judged: ${reason.fields.map((field) => names.field(field)).join(', ')}`;
@@ -54,19 +70,8 @@ export function placeWords(place: Place, names: Names): string {
     case 'bay':
       return `Bay: ${bayWords(place.reason, names)}`;
     case 'not-handed-over':
+      if (place.reason !== undefined) return `Not handed over: ${place.reason}`;
       return place.verdict === null ? 'Not handed over' : `Not handed over: ${names.verdict(place.verdict)}`;
-  }
-}
-
-/** Where a route leads. */
-export function destinationWords(to: Destination, names: Names): string {
-  switch (to.kind) {
-    case 'rep':
-      return names.rep(to.rep);
-    case 'team':
-      return `${names.team(to.team)}, round robin`;
-    case 'queue':
-      return `queue ${names.queue(to.queue)}`;
   }
 }
 

@@ -1,11 +1,14 @@
+import { attemptsOf, type Destination, isAnyoneFree, type RouteKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { eachAlone, notFailing } from '../store/failures';
+import { readGoverning } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
+import { peekLoads } from '../store/rota';
 import { inTransaction } from '../store/transaction';
 import { again } from './act';
 import { RELVIK } from './cause';
 import { perform } from './perform';
-import { FOR_SOMEONE } from './waiters';
+import { FOR_SOMEONE, waitingRoutes } from './waiters';
 
 const BATCH = 500;
 
@@ -20,13 +23,15 @@ export async function freeBay(
   now: Date,
   waiting: 'for-someone' | 'all' = 'for-someone',
 ): Promise<number> {
+  const routes = waiting === 'all' ? null : await routesWithSomeoneFree(source, now);
+  if (routes?.length === 0) return 0;
   let left = 0;
   let after = { since: new Date(0), id: 0 };
   for (;;) {
     const batch = await source.query<{ id: number; since: Date }[]>(
-      `SELECT id, since FROM \`lead\` WHERE place = 'bay' AND status = 'open' AND ${waiting === 'all' ? 'TRUE' : FOR_SOMEONE}
+      `SELECT id, since FROM \`lead\` WHERE place = 'bay' AND status = 'open' AND ${waiting === 'all' ? 'TRUE' : `${FOR_SOMEONE} AND route IN (?)`}
        AND (since > ? OR (since = ? AND id > ?)) AND ${notFailing('`lead`.id')} ORDER BY since, id LIMIT ${BATCH}`,
-      [after.since, after.since, after.id, 'bay', now],
+      [...(routes === null ? [] : [routes]), after.since, after.since, after.id, 'bay', now],
     );
     await eachAlone(
       source,
@@ -59,3 +64,19 @@ async function letLeave(source: DataSource, ids: readonly number[], now: Date): 
     return outcomes.filter(({ after: { place } }) => place !== 'bay').length;
   });
 }
+
+/** The routes of leads that wait for someone, as far as anyone is free there or on another route for which they wait. */
+async function routesWithSomeoneFree(source: DataSource, now: Date): Promise<string[]> {
+  const waiting = await waitingRoutes(source.manager);
+  if (waiting.length === 0) return [];
+  const { ready, world } = await readGoverning(source.manager, 'none');
+  const loads = await peekLoads(source.manager);
+  const isFree = (route: RouteKey): boolean => {
+    const [attempt] = attemptsOf(ready.rules.lead.streams, { kind: 'matched', route, to: NOWHERE });
+    // A route that is no more: what waited for it is decided anew.
+    return attempt.route.to === NOWHERE || isAnyoneFree(attempt, world, loads, now.getTime());
+  };
+  return waiting.flatMap(({ route, also }) => ([route, ...also].some(isFree) ? [route] : []));
+}
+
+const NOWHERE: Destination = { kind: 'nobody', reason: '' };

@@ -25,8 +25,10 @@ function whoseColumns(
   return { ...identityOf(record, rules), contact: ties.contact, companyId: ties.company };
 }
 
-function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'bayTeam'> {
-  const nowhere = { place: place.kind, owner: null, queue: null, bay: null, bayTeam: null };
+function placeColumns(
+  place: Place,
+): Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'bayTeam' | 'nobodyBecause'> {
+  const nowhere = { place: place.kind, owner: null, queue: null, bay: null, bayTeam: null, nobodyBecause: null };
   switch (place.kind) {
     case 'owner':
       return { ...nowhere, owner: place.rep };
@@ -35,7 +37,7 @@ function placeColumns(place: Place): Pick<LeadEntity, 'place' | 'owner' | 'queue
     case 'bay':
       return { ...nowhere, bay: place.reason, bayTeam: place.reason.why === 'nobody-free' ? place.reason.team : null };
     case 'not-handed-over':
-      return nowhere;
+      return { ...nowhere, nobodyBecause: place.reason ?? null };
   }
 }
 
@@ -81,7 +83,7 @@ export function leadAfter(
     ...scoredColumns(decision),
     territory: 'territory' in decision.territory ? decision.territory.territory : null,
     pin: record.standing.pin,
-    route: match?.kind === 'matched' ? match.route : (stored?.route ?? null),
+    route: decision.placedBy ?? (match?.kind === 'matched' ? match.route : (stored?.route ?? null)),
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
     touchedAt: stored === null || TOUCHING.includes(decision.occasion) ? asOf : stored.touchedAt,

@@ -2,15 +2,20 @@ import {
   advance,
   appraise,
   type Appraisal,
+  type Attempt,
+  attemptsOf,
+  candidatesFor,
   changesAt,
   type Decision,
-  exclusionOf,
+  isAnyoneFree,
   type GradedBefore,
   loadsBetween,
   type RepKey,
   type Rota,
   type RouteKey,
+  routesThatGoOn,
   settle,
+  turnsFor,
   recipientsOfVerdict,
   type World,
 } from '@relvik/core';
@@ -43,41 +48,26 @@ export interface Acting {
   frees: boolean;
 }
 
-type Matched = Extract<NonNullable<Appraisal['routing']>['match'], { kind: 'matched' }>;
-
-function matchOf({ appraisal }: Prepared): Matched | null {
+/** The routes that are tried for an act, in order; none where no route matched. */
+function attempts({ act, charter, appraisal }: Prepared): readonly Attempt[] {
   const match = appraisal?.routing?.match;
-  return match?.kind === 'matched' ? match : null;
+  return match?.kind === 'matched' ? attemptsOf(charter.ready.rules[act.record.kind].streams, match) : [];
 }
 
-/** The reps to whom a matched route may lead. */
-function candidates({ to }: Matched, world: Omit<World, 'rota'>): readonly RepKey[] {
-  switch (to.kind) {
-    case 'rep':
-      return [to.rep];
-    case 'team':
-      return world.teams.get(to.team)?.members ?? [];
-    case 'queue':
-      return [];
-  }
-}
-
-/** Reps whose load may change: candidates of the matched route, the current owner, the new owner of a move. */
+/** Reps whose load may change: candidates of the matched routes, the current owner, the new owner of a move. */
 function repsOf(prepared: Prepared, world: Omit<World, 'rota'>): RepKey[] {
   const { record, change } = prepared.act;
-  const reps: RepKey[] = [];
   const before = record.standing.place;
   const place = change.kind === 'move' ? change.place : before;
-  if (before?.kind === 'owner') reps.push(before.rep);
-  if (place?.kind === 'owner') reps.push(place.rep);
-  const match = matchOf(prepared);
-  if (match !== null) reps.push(...candidates(match, world));
-  return reps;
+  return [
+    ...(before?.kind === 'owner' ? [before.rep] : []),
+    ...(place?.kind === 'owner' ? [place.rep] : []),
+    ...attempts(prepared).flatMap((attempt) => candidatesFor(attempt, world)),
+  ];
 }
 
 function turnsOf(prepared: Prepared): RouteKey[] {
-  const match = matchOf(prepared);
-  return match?.to.kind === 'team' ? [match.route] : [];
+  return attempts(prepared).flatMap(turnsFor);
 }
 
 /**
@@ -115,10 +105,12 @@ export async function perform(
     settled.map((act) => prepare(act, by ?? inForce)),
   );
   const incoming = await keepOutOfTaken(manager, appraised, prepare);
-  const matches = incoming.flatMap((one) => (isFreed(one) ? [] : (matchOf(one) ?? [])));
-  const isFree = (match: Matched, loads: Rota['loads']): boolean =>
-    candidates(match, world).some((rep) => exclusionOf(world.reps.get(rep), loads) === null);
-  const waiters = await waitersBefore(manager, matches, isFree, settled);
+  const tried = incoming.flatMap((one) => (isFreed(one) ? [] : attempts(one)));
+  const now = acts[0]?.asOf ?? new Date(0);
+  const isFree = (attempt: Attempt, loads: Rota['loads']): boolean =>
+    isAnyoneFree(attempt, world, loads, now.getTime());
+  const goingOn = routesThatGoOn(inForce.ready.rules.lead.streams);
+  const waiters = await waitersBefore(manager, tried, goingOn, isFree, settled);
   const waiting = await withTied(manager, waiters.acts, inForce);
   const freed = waiting.map((act) => prepare(act, inForce));
   const all = [...(await keepOutOfTaken(manager, freed, prepare)), ...incoming];
@@ -128,14 +120,16 @@ export async function perform(
     all.flatMap((one) => repsOf(one, world)),
   );
   // Someone became free since the bay was looked at: begin again, so that nobody passes those who wait.
-  if (waiters.left.some((match) => isFree(match, rota.loads))) throw new PassedOver();
+  if (waiters.left.some((attempt) => isFree(attempt, rota.loads))) throw new PassedOver();
 
   const outcomes: Outcome[] = [];
   const turns = new Set<RouteKey>();
   const reps = new Set<RepKey>();
   for (const { act, charter, appraisal } of all) {
     const decision = appraisal === null ? null : settle(charter.ready, act.record, appraisal, { ...world, rota });
-    const moved: Pick<Decision, 'turn' | 'loads'> = decision ?? { turn: null, loads: loadsOfMove(act) };
+    const moved: Pick<Decision, 'turn' | 'loads' | 'asOf'> = decision ?? {
+      ...{ turn: null, loads: loadsOfMove(act), asOf: act.asOf.getTime() },
+    };
     advance(rota, moved);
     if (moved.turn?.after) turns.add(moved.turn.route);
     for (const { rep, by } of moved.loads) {

@@ -10,7 +10,7 @@ import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { placeOf, type StoredLead, tiesOf } from '../store/load-leads';
-import { lockRota, writeRota } from '../store/rota';
+import { lockRota, turnColumns, writeRota } from '../store/rota';
 import { insertRows } from '../store/rows';
 import type { Cause } from './cause';
 import { byCause } from './history';
@@ -110,9 +110,5 @@ async function giveTurnBack(manager: EntityManager, { record, route, before }: L
     [route, record, route, record],
   );
   if (later.length > 0) return;
-  await manager.update(
-    RotaEntity,
-    { route },
-    { lastServed: before?.lastServed ?? null, order: before === null ? null : [...before.order] },
-  );
+  await manager.update(RotaEntity, { route }, turnColumns(before));
 }

@@ -1,4 +1,4 @@
-import type { RepKey, RouteKey } from '@relvik/core';
+import type { Attempt, RepKey, RouteKey } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { loadLeads } from '../store/load-leads';
 import { peekLoads } from '../store/rota';
@@ -12,40 +12,41 @@ export class PassedOver extends OutOfDate {}
 /** At most this many waiting leads join the transaction; the bay job takes the rest. */
 const MOST = 500;
 
-interface Route {
-  readonly route: RouteKey;
-}
-
 /**
  * Leads that wait in the bay for one of the matched routes, if a rep of it seems to be free: oldest first, locked.
  *
+ * @param tried the routes that are tried for the leads that come in
+ * @param goingOn routes that say *next route*: who waits for one of them may wait for others too
  * @param isFree whether anyone a route leads to can be given a lead, by these loads
- * @returns acts that decide them again, and the matches for which others wait that were not taken along
+ * @returns acts that decide them again, and the routes for which others wait that were not taken along
  */
-export async function waitersBefore<M extends Route>(
+export async function waitersBefore(
   manager: EntityManager,
-  matches: readonly M[],
-  isFree: (match: M, loads: Map<RepKey, number>) => boolean,
+  tried: readonly Attempt[],
+  goingOn: readonly RouteKey[],
+  isFree: (attempt: Attempt, loads: Map<RepKey, number>) => boolean,
   acts: readonly Act[],
-): Promise<{ readonly acts: Act[]; readonly left: M[] }> {
-  const byRoute = new Map(matches.map((match) => [match.route, match]));
+): Promise<{ readonly acts: Act[]; readonly left: Attempt[] }> {
+  const byRoute = new Map(tried.map((attempt) => [attempt.route.key, attempt]));
   if (byRoute.size === 0) return { acts: [], left: [] };
-  const waited = await manager.query<{ route: RouteKey }[]>(
-    `SELECT DISTINCT route FROM \`lead\` WHERE route IN (?) AND place = 'bay' AND status = 'open' AND ${FOR_SOMEONE}`,
-    [[...byRoute.keys()]],
-  );
-  const contested = waited.flatMap(({ route }) => byRoute.get(route) ?? []);
+  const waited = await waitingRoutes(manager, [...new Set([...byRoute.keys(), ...goingOn])]);
+  const waiting = waited.map(({ route, also }) => ({
+    route,
+    for: [route, ...also].flatMap((key) => byRoute.get(key) ?? []),
+  }));
+  const contested = [...new Set(waiting.flatMap((one) => one.for))];
   if (contested.length === 0) return { acts: [], left: [] };
   const loads = await peekLoads(manager);
-  const free = contested.filter((match) => isFree(match, loads));
-  const left = contested.filter((match) => !free.includes(match));
+  const free = contested.filter((attempt) => isFree(attempt, loads));
+  const left = contested.filter((attempt) => !free.includes(attempt));
   if (free.length === 0) return { acts: [], left };
+  const routes = waiting.flatMap((one) => (one.for.some((attempt) => free.includes(attempt)) ? [one.route] : []));
 
   const own = new Set(acts.map(({ record }) => record.id));
   const ids = await manager.query<{ id: number }[]>(
     `SELECT id FROM \`lead\` WHERE route IN (?) AND place = 'bay' AND status = 'open' AND ${FOR_SOMEONE}
      ORDER BY since, id LIMIT ${MOST} FOR UPDATE SKIP LOCKED`,
-    [free.map(({ route }) => route)],
+    [routes],
   );
   const order = ids.map(({ id }) => id).filter((id) => !own.has(String(id)));
   const leads = new Map((await loadLeads(manager, order, 'write')).map((lead) => [lead.entity.id, lead]));
@@ -55,3 +56,20 @@ export async function waitersBefore<M extends Route>(
 
 /** Waits for someone free, not for a value. */
 export const FOR_SOMEONE = "JSON_VALUE(bay, '$.why') = 'nobody-free'";
+
+/**
+ * The routes for which leads wait in the bay, each with the others that matched after it.
+ *
+ * @param of only those; missing: all
+ */
+export async function waitingRoutes(
+  manager: EntityManager,
+  of: readonly RouteKey[] | null = null,
+): Promise<{ readonly route: RouteKey; readonly also: readonly RouteKey[] }[]> {
+  const rows = await manager.query<{ route: RouteKey; also: readonly RouteKey[] | null }[]>(
+    `SELECT DISTINCT route, JSON_EXTRACT(bay, '$.also') AS also FROM \`lead\`
+     WHERE ${of === null ? 'TRUE' : 'route IN (?)'} AND place = 'bay' AND status = 'open' AND ${FOR_SOMEONE}`,
+    of === null ? [] : [of],
+  );
+  return rows.map(({ route, also }) => ({ route, also: also ?? [] }));
+}

@@ -1,4 +1,4 @@
-import { dayOf, readValue, type RepKey, countryToReadBy } from '@relvik/core';
+import { calendarOf, dayOf, readValue, type RepKey, countryToReadBy } from '@relvik/core';
 import { DAYS, type DemoLead, type Ostervane } from '@relvik/demo';
 import { type DataSource, In } from 'typeorm';
 import { acceptLeads } from '../act/accept-leads';
@@ -13,6 +13,7 @@ import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { QueueMemberEntity } from '../store/entity/people.entity';
 import { readGoverning } from '../store/governing';
+import { readOrganisation } from '../store/organisation';
 import { loadLeads, placeOf, type StoredLead } from '../store/load-leads';
 import { insertRows } from '../store/rows';
 import { answerProposals } from './demo-answers';
@@ -44,7 +45,8 @@ export async function liveThrough(
       arrived.push(lead);
       next += 1;
     }
-    for (const one of await takeIn(source, arrived, new Date(end))) if (!living.has(one.id)) living.set(one.id, one);
+    for (const one of await takeInByHours(source, arrived, first + day * DAY, end))
+      if (!living.has(one.id)) living.set(one.id, one);
     await happen(source, [...living.values()], first + day * DAY, end);
     await work(source, living, end, names);
     await answerProposals(source, end, names);
@@ -52,6 +54,30 @@ export async function liveThrough(
     if (day % 7 === 6 || day === DAYS) await passTime(source, new Date(end));
     if (day % 30 === 29) progress(`  ${day + 1} of ${DAYS} days, ${next} leads`);
   }
+}
+
+/** Takes a day's leads in, and lets those who wait go whenever someone's hours begin. */
+async function takeInByHours(
+  source: DataSource,
+  leads: readonly DemoLead[],
+  from: number,
+  to: number,
+): Promise<Living[]> {
+  const people = await readOrganisation(source.manager);
+  const begins = [...people.reps.values()].flatMap((rep) =>
+    calendarOf(rep, people)
+      .stretches(from, to)
+      .map((one) => one.from),
+  );
+  const taken: Living[] = [];
+  let since = from;
+  for (const at of [...new Set([...begins.filter((begin) => begin > from), to])].sort((a, b) => a - b)) {
+    const some = leads.filter((lead) => lead.at >= since && lead.at < at);
+    if (some.length > 0) taken.push(...(await takeIn(source, some, new Date(at))));
+    await freeBay(source, new Date(at));
+    since = at;
+  }
+  return taken;
 }
 
 async function takeIn(source: DataSource, leads: readonly DemoLead[], now: Date): Promise<Living[]> {

@@ -10,6 +10,7 @@ import {
   QueueEntity,
   QueueMemberEntity,
   RepLoadEntity,
+  SkillListEntity,
   TeamEntity,
   TeamMemberEntity,
 } from '../store/entity/people.entity';
@@ -56,6 +57,10 @@ function charterOf(json: object) {
 /** Personal fields. */
 const PERSONAL: readonly string[] = ['email', 'name', 'phone'];
 
+function dayAfter(now: Date, days: number): string {
+  return new Date(now.getTime() + days * DAY).toISOString().slice(0, 10);
+}
+
 /** Stores people, fields, rates, charters, views and the form of a demo world, without its leads. */
 export async function storeWorld(source: DataSource, world: Ostervane, now: Date): Promise<void> {
   const password = await hashPassword(PUBLISHED_PASSWORD);
@@ -90,7 +95,7 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
     await insertRows(
       manager,
       PersonEntity,
-      world.people.map(({ key, name, role, mayTakeLeads, whyNot, limit }) => ({
+      world.people.map(({ key, name, role, mayTakeLeads, whyNot, limit, weight, leave, ...own }) => ({
         key,
         name,
         role,
@@ -100,17 +105,20 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
         email: `${key}@ostervane.example`,
         password,
         retired: false,
+        ...{ weight: weight * 100, hours: own.hours, holidaysOf: own.holidaysOf, away: false, skills: own.skills },
+        daysOff: leave === null ? [] : [{ from: dayAfter(now, leave.from), to: dayAfter(now, leave.to), hours: null }],
       })),
     );
+    await insertRows(manager, SkillListEntity, [...world.skills]);
     await insertRows(
       manager,
       RepLoadEntity,
-      world.people.map(({ key }) => ({ rep: key, open: 0 })),
+      world.people.map(({ key }) => ({ rep: key, open: 0, lastGiven: null })),
     );
     await insertRows(
       manager,
       TeamEntity,
-      world.teams.map(({ key, name }) => ({ key, name, parent: null })),
+      world.teams.map(({ key, name }) => ({ key, name, parent: null, paused: false, hours: null })),
     );
     await insertRows(
       manager,

@@ -1,9 +1,21 @@
-import { changeRepSchema, type Home, type People } from '@relvik/contracts';
+import {
+  changePresenceSchema,
+  changeRepSchema,
+  changeSkillsSchema,
+  changeTeamSchema,
+  type HolidayPlace,
+  type Home,
+  type People,
+  type PersonRow,
+} from '@relvik/contracts';
+import { calendarOf, hoursOf, type Organisation, type RepKey } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
+import { object, string } from 'yup';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byKey } from '../http/read';
-import { Refused } from '../problem/refused';
-import { freeBay } from '../act/free-bay';
+import { changePresence, changeRep, changeSkills, changeTeam, removeSkills } from '../act/change-people';
+import { readOrganisation } from '../store/organisation';
+import { holidayPlaces } from '../store/public-holidays';
 import type { WatershedCounts } from '../watershed/watershed-counts';
 import { LeadEntity } from '../store/entity/lead.entity';
 import {
@@ -17,14 +29,15 @@ import {
 import { type Sight, sightOf } from '../session/sight';
 
 /** People, teams and queues as far as a user sees them. */
-async function peopleInSight(manager: EntityManager, sight: Sight): Promise<People> {
-  const [people, loads, teams, members, queues, pickers, waiting] = await Promise.all([
+async function peopleInSight(manager: EntityManager, sight: Sight, now: Date): Promise<People> {
+  const [people, loads, teams, members, queues, pickers, organisation, waiting] = await Promise.all([
     manager.find(PersonEntity, { where: { retired: false }, order: { name: 'ASC' } }),
     manager.find(RepLoadEntity),
     manager.find(TeamEntity, { order: { name: 'ASC' } }),
     manager.find(TeamMemberEntity, { order: { joined: 'ASC' } }),
     manager.find(QueueEntity, { order: { name: 'ASC' } }),
     manager.find(QueueMemberEntity),
+    readOrganisation(manager),
     manager
       .createQueryBuilder(LeadEntity, 'lead')
       .select('lead.queue', 'queue')
@@ -38,21 +51,21 @@ async function peopleInSight(manager: EntityManager, sight: Sight): Promise<Peop
   const seenKeys = new Set(seen.map((person) => person.key));
   const inTeam = (team: string): TeamMemberEntity[] => members.filter((m) => m.team === team && seenKeys.has(m.person));
   return {
-    people: seen.map(({ key, name, role, mayTakeLeads, whyNot, takes }) => ({
-      key,
-      name,
-      role,
-      mayTakeLeads,
-      whyNot,
-      limit: takes,
-      open: openOf(key),
-      teams: members.filter((m) => m.person === key).map((m) => m.team),
-    })),
+    people: seen.map(
+      ({ key, name, role, mayTakeLeads, whyNot, takes, weight, hours, holidaysOf, daysOff, ...own }) => ({
+        ...{ key, name, role, mayTakeLeads, whyNot, limit: takes, weight: weight / 100, hours, holidaysOf },
+        // A colleague’s days off are their own affair, and their managers’.
+        ...{ daysOff: sight.all || sight.leads.length > 0 || sight.self === key ? (daysOff ?? []) : [] },
+        ...{ away: own.away, skills: own.skills ?? [] },
+        ...clockOf(key, organisation, now),
+        open: openOf(key),
+        teams: members.filter((m) => m.person === key).map((m) => m.team),
+      }),
+    ),
     teams: teams
       .filter(({ key }) => sight.all || inTeam(key).length > 0)
-      .map(({ key, name }) => ({
-        key,
-        name,
+      .map(({ key, name, parent, paused, hours }) => ({
+        ...{ key, name, parent, paused, hours },
         leaders: inTeam(key)
           .filter((m) => m.leads)
           .map((m) => m.person),
@@ -67,6 +80,20 @@ async function peopleInSight(manager: EntityManager, sight: Sight): Promise<Peop
         members: pickers.filter((m) => m.queue === key).map((m) => m.person),
         waiting: Number(waiting.find((w) => w.queue === key)?.count ?? 0),
       })),
+    skills: [...(organisation.skills?.values() ?? [])],
+  };
+}
+
+/** Whether someone works now, else when again. */
+function clockOf(key: string, organisation: Organisation, now: Date): Pick<PersonRow, 'zone' | 'worksNow' | 'backAt'> {
+  const rep = organisation.reps.get(key as RepKey);
+  if (rep === undefined) return { zone: null, worksNow: false, backAt: null };
+  const calendar = calendarOf(rep, organisation);
+  const worksNow = calendar.isWorking(now.getTime());
+  return {
+    zone: hoursOf(rep, organisation)?.timeZone ?? null,
+    worksNow,
+    backAt: worksNow ? null : calendar.nextStart(now.getTime()),
   };
 }
 
@@ -78,7 +105,7 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       path: '/api/people',
       who: EVERYONE,
       answer: json<People>(),
-      call: async ({ caller }) => peopleInSight(manager, await sightOf(manager, caller)),
+      call: async ({ caller, now }) => peopleInSight(manager, await sightOf(manager, caller), now),
     }),
     endpoint({
       method: 'patch',
@@ -87,17 +114,64 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       params: byKey,
       body: changeRepSchema,
       answer: json<People>(),
-      async call({ caller, params, body: { mayTakeLeads, limit, whyNot }, now }) {
-        const { affected } = await manager.update(
-          PersonEntity,
-          { key: params.key, retired: false },
-          { mayTakeLeads, takes: limit, whyNot: mayTakeLeads ? null : whyNot },
-        );
-        if (affected === 0) throw Refused.notFound();
-        // Someone may be free now.
-        await freeBay(source, now);
-        return peopleInSight(manager, await sightOf(manager, caller));
+      async call({ caller, params, body, now }) {
+        await changeRep(source, params.key, body, now);
+        return peopleInSight(manager, await sightOf(manager, caller), now);
       },
+    }),
+    endpoint({
+      method: 'patch',
+      path: '/api/presence',
+      who: EVERYONE,
+      body: changePresenceSchema,
+      answer: json<People>(),
+      async call({ caller, body, now }) {
+        await changePresence(source, caller.key, body, now);
+        return peopleInSight(manager, await sightOf(manager, caller), now);
+      },
+    }),
+    endpoint({
+      method: 'patch',
+      path: '/api/teams/:key',
+      who: ADMIN,
+      params: byKey,
+      body: changeTeamSchema,
+      answer: json<People>(),
+      async call({ caller, params, body, now }) {
+        await changeTeam(source, params.key, body, now);
+        return peopleInSight(manager, await sightOf(manager, caller), now);
+      },
+    }),
+    endpoint({
+      method: 'put',
+      path: '/api/skills/:key',
+      who: ADMIN,
+      params: byKey,
+      body: changeSkillsSchema,
+      answer: json<People>(),
+      async call({ caller, params, body, now }) {
+        await changeSkills(source, params.key, body);
+        return peopleInSight(manager, await sightOf(manager, caller), now);
+      },
+    }),
+    endpoint({
+      method: 'delete',
+      path: '/api/skills/:key',
+      who: ADMIN,
+      params: byKey,
+      answer: json<People>(),
+      async call({ caller, params, now }) {
+        await removeSkills(source, params.key);
+        return peopleInSight(manager, await sightOf(manager, caller), now);
+      },
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/holiday-places',
+      who: ADMIN,
+      query: object({ country: string().max(8) }).exact(),
+      answer: json<readonly HolidayPlace[]>(),
+      call: ({ query }) => holidayPlaces(query.country ?? null),
     }),
     endpoint({
       method: 'get',

@@ -15,7 +15,17 @@ import { ShownGrades } from './shown-grades';
 type Listed = Scored &
   Pick<
     LeadEntity,
-    'company' | 'status' | 'stage' | 'pipeline' | 'territory' | 'arrived' | 'place' | 'owner' | 'queue' | 'bay'
+    | 'company'
+    | 'status'
+    | 'stage'
+    | 'pipeline'
+    | 'territory'
+    | 'arrived'
+    | 'place'
+    | 'owner'
+    | 'queue'
+    | 'bay'
+    | 'nobodyBecause'
   >;
 
 /** The same as it is read. */

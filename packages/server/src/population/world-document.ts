@@ -1,4 +1,4 @@
-import { showRate, type WorldDocument } from '@relvik/core';
+import { type RepKey, type RouteKey, showRate, type WorldDocument } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { readFields, readKinds, readRates } from '../store/governing';
 import { RepLoadEntity, RotaEntity } from '../store/entity/people.entity';
@@ -6,7 +6,7 @@ import { readOrganisation } from '../store/organisation';
 
 /** Fields, people, rates, loads and turns as they are: what a draft is held against. */
 export async function worldDocument(manager: EntityManager): Promise<WorldDocument> {
-  const [fields, kinds, { reps, teams, queues }, rates, loads, turns] = await Promise.all([
+  const [fields, kinds, { reps, teams, queues, skills, holidays }, rates, loads, turns] = await Promise.all([
     readFields(manager),
     readKinds(manager),
     readOrganisation(manager),
@@ -24,11 +24,22 @@ export async function worldDocument(manager: EntityManager): Promise<WorldDocume
     queues: [...queues.values()],
     referenceCurrency: rates.reference,
     rates: rates.all().map(({ currency, from, micro }) => ({ currency, from, rate: showRate(micro) })),
-    loads: loads.flatMap(({ rep, open }) =>
-      reps.has(rep as never) ? [{ rep: rep as never, open: Math.max(0, open) }] : [],
+    skills: [...(skills?.values() ?? [])],
+    holidays: [...(holidays ?? [])].map(([place, days]) => ({ place, days })),
+    loads: loads.flatMap(({ rep, open, lastGiven }) =>
+      reps.has(rep as RepKey)
+        ? [
+            {
+              ...{ rep: rep as RepKey, open: Math.max(0, open) },
+              ...(lastGiven === null ? {} : { last: Number(lastGiven) }),
+            },
+          ]
+        : [],
     ),
-    turns: turns.flatMap(({ route, lastServed, order }) =>
-      lastServed && order ? [{ route: route as never, lastServed, order }] : [],
+    turns: turns.flatMap(({ route, lastServed, order, credits }) =>
+      lastServed && order
+        ? [{ ...{ route: route as RouteKey, lastServed, order }, ...(credits === null ? {} : { credits }) }]
+        : [],
     ),
   };
 }

@@ -3,6 +3,7 @@ import {
   appraise,
   bindCharter,
   decide,
+  emptyRota,
   gateAlong,
   stagesByHand,
   type Decision,
@@ -161,7 +162,7 @@ export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user
     number,
     name: charters.find((c) => c.number === number)?.name ?? '',
   });
-  const world = { ...governing.world, rota: { loads: new Map(), turns: new Map() } };
+  const world = { ...governing.world, rota: emptyRota() };
   const decisionNow = decide(governing.ready, stored.record, world, 'looked-at', now.getTime());
   return {
     then: {

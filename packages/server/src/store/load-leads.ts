@@ -25,7 +25,9 @@ export function tiesOf({ contact, companyId }: Pick<LeadEntity, 'contact' | 'com
 }
 
 /** Where a stored lead is. */
-export function placeOf(lead: Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'verdict'>): Place {
+export function placeOf(
+  lead: Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'verdict' | 'nobodyBecause'>,
+): Place {
   switch (lead.place) {
     case 'owner':
       return { kind: 'owner', rep: lead.owner as RepKey };
@@ -34,7 +36,10 @@ export function placeOf(lead: Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'ba
     case 'bay':
       return { kind: 'bay', reason: lead.bay ?? { why: 'unjudged', fields: [] } };
     case 'not-handed-over':
-      return { kind: 'not-handed-over', verdict: lead.verdict };
+      return {
+        ...{ kind: 'not-handed-over', verdict: lead.verdict },
+        ...(lead.nobodyBecause === null ? {} : { reason: lead.nobodyBecause }),
+      };
   }
 }
 

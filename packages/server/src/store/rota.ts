@@ -1,4 +1,4 @@
-import type { RepKey, Rota, RouteKey } from '@relvik/core';
+import type { RepKey, Rota, RouteKey, Turn } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { RepLoadEntity, RotaEntity } from './entity/people.entity';
 import { replaceRows } from './rows';
@@ -7,6 +7,7 @@ interface TurnRow {
   readonly route: RouteKey;
   readonly lastServed: RepKey | null;
   readonly order: string | null;
+  readonly credits: string | null;
 }
 
 /**
@@ -24,11 +25,13 @@ export async function lockRota(
 
   const lockTurns = (): Promise<TurnRow[]> =>
     manager.query(
-      'SELECT route, last_served AS lastServed, `order` FROM rota WHERE route IN (?) ORDER BY route FOR UPDATE',
+      'SELECT route, last_served AS lastServed, `order`, credits FROM rota WHERE route IN (?) ORDER BY route FOR UPDATE',
       [routeKeys],
     );
   const lockLoads = (): Promise<RepLoadEntity[]> =>
-    manager.query('SELECT rep, open FROM rep_load WHERE rep IN (?) ORDER BY rep FOR UPDATE', [repKeys]);
+    manager.query('SELECT rep, open, last_given AS lastGiven FROM rep_load WHERE rep IN (?) ORDER BY rep FOR UPDATE', [
+      repKeys,
+    ]);
 
   let turns = routeKeys.length > 0 ? await lockTurns() : [];
   if (turns.length < routeKeys.length) {
@@ -37,7 +40,7 @@ export async function lockRota(
       .insert()
       .orIgnore()
       .into(RotaEntity)
-      .values(routeKeys.map((route) => ({ route, lastServed: null, order: null })))
+      .values(routeKeys.map((route) => ({ route, lastServed: null, order: null, credits: null })))
       .updateEntity(false)
       .execute();
     turns = await lockTurns();
@@ -49,18 +52,31 @@ export async function lockRota(
       .insert()
       .orIgnore()
       .into(RepLoadEntity)
-      .values(repKeys.map((rep) => ({ rep, open: 0 })))
+      .values(repKeys.map((rep) => ({ rep, open: 0, lastGiven: null })))
       .updateEntity(false)
       .execute();
     loads = await lockLoads();
   }
   return {
     turns: new Map(
-      turns.flatMap(({ route, lastServed, order }) =>
-        lastServed && order ? [[route, { lastServed, order: JSON.parse(order) as RepKey[] }] as const] : [],
+      turns.flatMap(({ route, lastServed, order, credits }) =>
+        lastServed && order
+          ? [
+              [
+                route,
+                {
+                  ...{ lastServed, order: JSON.parse(order) as RepKey[] },
+                  ...(credits === null ? {} : { credits: JSON.parse(credits) as number[] }),
+                },
+              ] as const,
+            ]
+          : [],
       ),
     ),
     loads: new Map(loads.map(({ rep, open }) => [rep as RepKey, open])),
+    lastGiven: new Map(
+      loads.flatMap(({ rep, lastGiven }) => (lastGiven === null ? [] : [[rep as RepKey, Number(lastGiven)] as const])),
+    ),
   };
 }
 
@@ -79,9 +95,22 @@ export async function writeRota(
 ): Promise<void> {
   const turns = [...new Set(routes)].flatMap((route) => {
     const turn = rota.turns.get(route);
-    return turn ? [{ route, lastServed: turn.lastServed, order: [...turn.order] }] : [];
+    return turn ? [{ route, ...turnColumns(turn) }] : [];
   });
   await replaceRows(manager, RotaEntity, turns);
-  const loads = [...new Set(reps)].map((rep) => ({ rep, open: rota.loads.get(rep) ?? 0 }));
+  const loads = [...new Set(reps)].map((rep) => ({
+    rep,
+    open: rota.loads.get(rep) ?? 0,
+    lastGiven: rota.lastGiven.get(rep)?.toString() ?? null,
+  }));
   await replaceRows(manager, RepLoadEntity, loads);
+}
+
+/** A turn as it is stored. */
+export function turnColumns(turn: Turn | null): Omit<RotaEntity, 'route'> {
+  return {
+    lastServed: turn?.lastServed ?? null,
+    order: turn === null ? null : [...turn.order],
+    credits: turn?.credits === undefined ? null : [...turn.credits],
+  };
 }

@@ -37,6 +37,7 @@ const NOTICES: Readonly<Record<string, string>> = {
   'in-queue': 'Lead in a queue',
   'last-resort': 'Lead that no route takes',
   bay: 'Lead in the bay',
+  'nobody-has-skill': 'Lead that asks for a skill nobody has',
   graded: 'Lead with another verdict',
   rescored: 'Rescore done',
   imported: 'File taken in',

@@ -10,6 +10,7 @@ import { GradeBadge } from '../ui/grade-badge';
 import { LeadService } from '../record/lead.service';
 import { PlaceLabel } from '../record/place-label';
 import { WordingService } from '../wording/wording.service';
+import { OwnPresence } from '../people/own-presence';
 import { SessionService } from '../session/session.service';
 import { HomeService } from './home.service';
 import { WatershedChart } from './watershed-chart';
@@ -28,7 +29,7 @@ interface Need {
 /** Home: what needs someone, and how many leads stand where. For a rep: what is mine to do. */
 @Component({
   selector: 'rv-home',
-  imports: [DatePipe, DecimalPipe, RouterLink, AgoPipe, Waiting, GradeBadge, PlaceLabel, WatershedChart],
+  imports: [DatePipe, DecimalPipe, RouterLink, AgoPipe, Waiting, GradeBadge, OwnPresence, PlaceLabel, WatershedChart],
   templateUrl: './home.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -66,6 +67,7 @@ export class HomePage {
         'in-queue': 'waits in your queue',
         'last-resort': 'was taken by no route',
         bay: 'waits in the bay',
+        'nobody-has-skill': 'asks for a skill that nobody has',
         graded: 'has another grade, of which you are told',
         rescored: 'has rescored all the leads that you chose',
         imported: 'was taken in',

@@ -1,38 +1,37 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { People, PersonRow, ProblemDocument } from '@relvik/contracts';
-import { ButtonModule } from 'primeng/button';
-import { CheckboxModule } from 'primeng/checkbox';
-import { InputTextModule } from 'primeng/inputtext';
+import type { ChangeRep, People, PersonRow, ProblemDocument } from '@relvik/contracts';
+import type { Observable } from 'rxjs';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { SessionService } from '../session/session.service';
+import { hoursWords } from './hours-words';
+import { momentWords } from './moment-words';
 import { PeopleService } from './people.service';
+import { PersonEditor } from './person-editor';
+import { SkillLists } from './skill-lists';
+import { TeamEditor } from './team-editor';
 
 /** People: open leads against limits, who may take leads, teams and queues. Changes act at once. */
 @Component({
   selector: 'rv-people',
-  imports: [FormsModule, RouterLink, ButtonModule, CheckboxModule, InputTextModule, ProblemNote, Waiting],
+  imports: [RouterLink, ProblemNote, Waiting, PersonEditor, TeamEditor, SkillLists],
   templateUrl: './people.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PeoplePage {
-  private readonly service = inject(PeopleService);
+  protected readonly service = inject(PeopleService);
   protected readonly admin = inject(SessionService).is('admin');
   protected readonly loaded = signal<Loaded<People>>(LOADING);
   protected readonly people = computed(() => valueOf(this.loaded()));
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly editing = signal<string | null>(null);
-  protected mayTakeLeads = true;
-  /** What stands in the number field: null when it is empty. */
-  protected limit: number | null = null;
-  protected whyNot = '';
+  protected readonly editingTeam = signal<string | null>(null);
 
   protected readonly rows = computed(() => {
-    const { people = [], teams = [] } = this.people() ?? {};
+    const { people = [], teams = [], skills = [] } = this.people() ?? {};
     const most = Math.max(1, ...people.map((person) => Math.max(person.limit ?? 0, person.open)));
     return people.map((person) => ({
       ...person,
@@ -40,6 +39,16 @@ export class PeoplePage {
       load: (100 * person.open) / most,
       room: person.limit === null ? null : (100 * person.limit) / most,
       full: person.limit !== null && person.open >= person.limit,
+      works: worksWords(person),
+      hoursNote: [
+        hoursWords(person.hours) || (person.zone ?? ''),
+        person.holidaysOf === null ? '' : `holidays ${person.holidaysOf}`,
+      ]
+        .filter((note) => note !== '')
+        .join(', '),
+      skillWords: person.skills
+        .map(({ skill, has }) => `${skills.find(({ key }) => key === skill)?.name ?? skill}: ${has.join(', ')}`)
+        .join(' · '),
     }));
   });
   protected readonly queues = computed(() => {
@@ -62,6 +71,8 @@ export class PeoplePage {
         .filter((key) => !team.leaders.includes(key))
         .map(nameOf)
         .join(', '),
+      inside: teams.find(({ key }) => key === team.parent)?.name ?? '',
+      hoursNote: hoursWords(team.hours),
     }));
   });
 
@@ -72,25 +83,30 @@ export class PeoplePage {
   }
 
   protected edit(person: PersonRow): void {
-    this.editing.set(person.key);
-    this.mayTakeLeads = person.mayTakeLeads;
-    this.limit = person.limit;
-    this.whyNot = person.whyNot ?? '';
+    this.editing.update((key) => (key === person.key ? null : person.key));
     this.problem.set(null);
   }
 
-  protected save(key: string): void {
-    this.service
-      .change(key, { mayTakeLeads: this.mayTakeLeads, limit: this.limit, whyNot: this.whyNot.trim() || null })
-      .subscribe({
-        next: (people) => {
-          this.loaded.set({ state: 'ready', value: people });
-          this.editing.set(null);
-          this.problem.set(null);
-        },
-        error: (error: unknown) => {
-          this.problem.set(problemOf(error));
-        },
-      });
+  protected save(key: string, change: ChangeRep): void {
+    this.run(this.service.change(key, change));
   }
+
+  protected run(change: Observable<People>): void {
+    change.subscribe({
+      next: (people) => {
+        this.loaded.set({ state: 'ready', value: people });
+        this.editing.set(null);
+        this.editingTeam.set(null);
+        this.problem.set(null);
+      },
+      error: (error: unknown) => {
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+}
+
+function worksWords({ worksNow, backAt, zone }: PersonRow): string {
+  if (worksNow) return zone === null ? 'any hour' : 'now';
+  return backAt === null ? 'not in sight' : `from ${momentWords(backAt)}`;
 }

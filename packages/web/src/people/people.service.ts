@@ -1,6 +1,6 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { ChangeRep, People } from '@relvik/contracts';
+import type { ChangePresence, ChangeRep, ChangeSkills, ChangeTeam, HolidayPlace, People } from '@relvik/contracts';
 import type { Observable } from 'rxjs';
 
 @Injectable({ providedIn: 'root' })
@@ -13,5 +13,28 @@ export class PeopleService {
 
   change(key: string, change: ChangeRep): Observable<People> {
     return this.http.patch<People>(`/api/people/${encodeURIComponent(key)}`, change);
+  }
+
+  changePresence(change: ChangePresence): Observable<People> {
+    return this.http.patch<People>('/api/presence', change);
+  }
+
+  changeTeam(key: string, change: ChangeTeam): Observable<People> {
+    return this.http.patch<People>(`/api/teams/${encodeURIComponent(key)}`, change);
+  }
+
+  changeSkills(key: string, change: ChangeSkills): Observable<People> {
+    return this.http.put<People>(`/api/skills/${encodeURIComponent(key)}`, change);
+  }
+
+  removeSkills(key: string): Observable<People> {
+    return this.http.delete<People>(`/api/skills/${encodeURIComponent(key)}`);
+  }
+
+  /** @param country null: all countries; else the parts of one */
+  holidayPlaces(country: string | null): Observable<readonly HolidayPlace[]> {
+    return this.http.get<readonly HolidayPlace[]>('/api/holiday-places', {
+      params: country === null ? {} : { country },
+    });
   }
 }

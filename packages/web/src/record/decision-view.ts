@@ -16,6 +16,7 @@ import {
 } from '@relvik/core';
 import type { GradeMove } from '@relvik/contracts';
 import { occasionWords } from './occasion-words';
+import { OWN_ZONE } from '../people/moment-words';
 import { ScoreAccount } from './score-account';
 
 /** The whole account of one decision, step by step. */
@@ -70,7 +71,8 @@ export class DecisionView {
   });
   protected readonly skipped = computed(() =>
     this.decision().skipped.map(
-      ({ rep, exclusion }) => `${this.wording().names.rep(rep)} ${exclusionWords(exclusion)}`,
+      ({ rep, exclusion }) =>
+        `${this.wording().names.rep(rep)} ${exclusionWords(exclusion, this.wording().names, OWN_ZONE)}`,
     ),
   );
   protected readonly territory = computed(() => territoryWords(this.decision().territory, this.wording().names));

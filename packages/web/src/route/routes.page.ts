@@ -7,15 +7,20 @@ import { RouterLink } from '@angular/router';
 import {
   type Condition,
   conditionWords,
+  demandsWords,
   type Destination,
+  destinationWords,
   type Finding,
   findingWords,
   fixOf,
   type QueueKey,
-  type RepKey,
+  METHOD_WORDS,
+  choosesAmong,
+  type NobodyFree,
+  nobodyFreeWords,
   type Route,
   type RouteKey,
-  type TeamKey,
+  type Stream,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { catchError, of } from 'rxjs';
@@ -30,23 +35,10 @@ import { ImpactService } from '../impact/impact.service';
 import { PeopleService } from '../people/people.service';
 import { WordingService } from '../wording/wording.service';
 import { TracerService } from '../tracer/tracer.service';
-
-function codeOf(to: Destination): string {
-  switch (to.kind) {
-    case 'rep':
-      return `rep:${to.rep}`;
-    case 'team':
-      return `team:${to.team}`;
-    case 'queue':
-      return `queue:${to.queue}`;
-  }
-}
-
-function destinationOf(code: string): Destination {
-  const [kind, key = ''] = code.split(':');
-  if (kind === 'rep') return { kind, rep: key as RepKey };
-  return kind === 'team' ? { kind, team: key as TeamKey } : { kind: 'queue', queue: key as QueueKey };
-}
+import { codeOf, destinationOf } from './destinations';
+import { NobodyFreeForm } from './nobody-free-form';
+import { RouteChoice } from './route-choice';
+import { type Funnel, funnelOf } from './funnel';
 
 /** The route beside which a finding is shown: of two, the one that stands first in words. Null: it is of no route. */
 function standsAt(finding: Finding): RouteKey | null {
@@ -66,6 +58,10 @@ function standsAt(finding: Finding): RouteKey | null {
   }
 }
 
+const WAIT: NobodyFree = { kind: 'wait' };
+/** Who counts as free where a route says nothing of it. */
+const USUAL = 'by working hours and limits';
+
 /** Routes in order, first match wins; order and targets are changed in the draft. */
 @Component({
   selector: 'rv-routes',
@@ -79,6 +75,8 @@ function standsAt(finding: Finding): RouteKey | null {
     SelectModule,
     ConditionEditor,
     DraftNote,
+    NobodyFreeForm,
+    RouteChoice,
     Waiting,
   ],
   templateUrl: './routes.page.html',
@@ -92,7 +90,7 @@ export class RoutesPage {
   protected readonly editing = signal<string | null>(null);
   /** What no route takes, as if all came in. */
   protected readonly left = computed(() => this.impacts.tally()?.lastResort ?? null);
-  private readonly people = toSignal(
+  protected readonly people = toSignal(
     inject(PeopleService)
       .people()
       .pipe(catchError(() => of(null))),
@@ -104,7 +102,7 @@ export class RoutesPage {
     const people = this.people();
     return [
       {
-        label: 'Teams, round robin',
+        label: 'Teams',
         items: (people?.teams ?? []).map(({ key, name }) => ({ label: name, value: `team:${key}` })),
       },
       {
@@ -143,9 +141,17 @@ export class RoutesPage {
     const counts = valueOf(this.counts())?.routes ?? {};
     const tally = this.impacts.tally();
     const { names } = this.words.wording();
-    return (this.charters.shown()?.streams ?? []).map((stream) => ({
+    const streams = this.charters.shown()?.streams ?? [];
+    const funnel = funnelOf(
+      streams.flatMap(({ routes }) => routes),
+      (route) => tally?.routes[route]?.takes ?? counts[route] ?? 0,
+      tally?.lastResort ?? 0,
+    );
+    return streams.map((stream) => ({
       stream,
       entering: stream.entering.map((stage) => names.stage(stage)).join(', '),
+      nobodyFree: stream.nobodyFree ?? WAIT,
+      nobodyFreeWords: nobodyFreeWords(stream.nobodyFree ?? WAIT, names),
       routes: stream.routes.map((route, at) => {
         const old = before.findIndex((one) => one.key === route.key);
         const oldTo = before[old]?.to;
@@ -155,6 +161,9 @@ export class RoutesPage {
           when: conditionWords(route.when, this.charters.wording()),
           target: codeOf(route.to),
           targetName: this.targetName(route.to),
+          options: this.targetsWith(route.to),
+          how: this.howWords(route),
+          funnel: funnel.get(route.key),
           oldTarget,
           fresh: old < 0,
           moved: this.isMoved(stream.routes, at, before),
@@ -179,13 +188,57 @@ export class RoutesPage {
   }
 
   private targetName(to: Destination): string {
-    return (
-      this.targets()
-        .flatMap((group) => group.items)
-        .find((item) => item.value === codeOf(to))?.label ??
-      codeOf(to).split(':')[1] ??
-      ''
+    const words = destinationWords(to, this.words.wording().names);
+    return words.charAt(0).toUpperCase() + words.slice(1);
+  }
+
+  /** The destinations that can be chosen at once, and the one that it has. */
+  private targetsWith(to: Destination): ReturnType<typeof this.targets> {
+    const groups = this.targets();
+    const code = codeOf(to);
+    if (groups.some(({ items }) => items.some(({ value }) => value === code))) return groups;
+    return [{ label: 'As it is', items: [{ label: this.targetName(to), value: code }] }, ...groups];
+  }
+
+  /** How one of several is chosen, and what differs from the usual. */
+  private howWords(route: Route): string {
+    const { names } = this.words.wording();
+    const method = choosesAmong(route.to) ? METHOD_WORDS[route.method ?? 'round-robin'] : '';
+    if (!choosesAmong(route.to) && route.to.kind !== 'rep') return '';
+    const demands = demandsWords(route, names);
+    return [method, demands === USUAL ? '' : demands].filter((part) => part !== '').join('; ');
+  }
+
+  protected whenNobodyIsFree(stream: string, nobodyFree: NobodyFree | null): void {
+    this.changeStream(stream, (one) => ({ ...one, nobodyFree: nobodyFree ?? WAIT }));
+  }
+
+  protected replace(stream: string, changed: Route): void {
+    this.edit(stream, changed.key, () => changed);
+  }
+
+  /** A copy stands right below, off, so that it takes nothing before it is looked at. */
+  protected copy(stream: string, route: Route): void {
+    const key = this.freshRouteKey();
+    this.changeRoutes(stream, (routes) =>
+      routes.flatMap((one) =>
+        one.key === route.key ? [one, { ...one, key, name: `${one.name}, copy`, on: false }] : [one],
+      ),
     );
+    this.editing.set(key);
+  }
+
+  private freshRouteKey(): RouteKey {
+    const taken = (this.charters.shown()?.streams ?? []).flatMap((one) =>
+      one.routes.map((route) => route.key as string),
+    );
+    return freshKey('route', taken) as RouteKey;
+  }
+
+  /** A trapezium: as wide above as what comes to the route, as wide below as what is left after it. */
+  protected shapeOf({ comes, left }: Funnel): string {
+    const [above, below] = [50 * comes, 50 * left];
+    return `${50 - above},0 ${50 + above},0 ${50 + below},30 ${50 - below},30`;
   }
 
   protected drop(stream: string, event: CdkDragDrop<unknown>): void {
@@ -225,10 +278,7 @@ export class RoutesPage {
 
   /** A new route stands last and takes nothing before it is told what: broad ones above would swallow it, and it others. */
   protected add(stream: string): void {
-    const taken = (this.charters.shown()?.streams ?? []).flatMap((one) =>
-      one.routes.map((route) => route.key as string),
-    );
-    const key = freshKey('route', taken) as RouteKey;
+    const key = this.freshRouteKey();
     const queue = this.charters.shown()?.lastResort.lead as QueueKey;
     const fresh: Route = {
       key,
@@ -246,9 +296,13 @@ export class RoutesPage {
   }
 
   private changeRoutes(stream: string, change: (routes: readonly Route[]) => readonly Route[]): void {
+    this.changeStream(stream, (one) => ({ ...one, routes: change(one.routes) }));
+  }
+
+  private changeStream(key: string, change: (stream: Stream) => Stream): void {
     this.charters.change((charter) => ({
       ...charter,
-      streams: charter.streams.map((one) => (one.key === stream ? { ...one, routes: change(one.routes) } : one)),
+      streams: charter.streams.map((one) => (one.key === key ? change(one) : one)),
     }));
   }
 }

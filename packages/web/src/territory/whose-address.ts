@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import {
   choose,
   countryCode,
-  destinationWords,
+  leadsToWords,
   type Names,
   placeWords,
   readValue,
@@ -124,10 +124,12 @@ export class WhoseAddress {
 }
 
 /** Where a route leads, and who would get the next lead there. */
-function takerWords({ key, to }: Route, world: World | null, names: Names): string {
-  const leads = destinationWords(to, names);
-  if (world === null || to.kind === 'queue') return leads;
-  const { place } = choose(key, to, world, world.rota);
-  if (place.kind !== 'owner') return `${leads}: nobody free now`;
-  return to.kind === 'rep' ? leads : `${leads}: ${placeWords(place, names)} next`;
+function takerWords(route: Route, world: World | null, names: Names): string {
+  const leads = leadsToWords(route, names);
+  const { kind } = route.to;
+  // Whom skills choose depends on the lead.
+  if (world === null || kind === 'queue' || kind === 'nobody' || (route.skills ?? []).length > 0) return leads;
+  const { place } = choose(route, { record: '', at: Date.now(), skills: [] }, world, world.rota);
+  if (place?.kind !== 'owner') return `${leads}: nobody free now`;
+  return kind === 'rep' ? leads : `${leads}: ${placeWords(place, names)} next`;
 }

@@ -10,6 +10,7 @@ import {
   oneByKind,
   oneOf,
   orElse,
+  orNull,
   type Read,
   text,
   yesNo,
@@ -18,10 +19,14 @@ import { stagesOf } from '../../gate/pipeline';
 import { ROUTED_KINDS } from '../../record/kind';
 import type { Organisation } from '../../people/people';
 import type { ReadyRoute, ReadyStream } from '../../route/match-route';
-import type { Destination, Route } from '../../route/route';
+import type { Scope } from '../../condition/scope';
+import { type Method, METHODS } from '../../method/method';
+import type { Respects } from '../../people/eligible';
+import type { Destination } from '../../route/destination';
+import { type NobodyFree, type Route, SKILL_FIELD_TYPES, type SkillMatch } from '../../route/route';
 import type { Stream } from '../../route/stream';
 import { conditionWords } from '../../wording/condition-words';
-import { destinationWords } from '../../wording/place-words';
+import { demandsWords, leadsToWords, nobodyFreeWords } from '../../wording/route-words';
 import type { Wording } from '../../wording/subject-words';
 import type { ChangeNotes } from '../../wording/change-notes';
 import type { CharterPart } from './part';
@@ -29,13 +34,48 @@ import type { CharterPart } from './part';
 const name = text({ most: 120 });
 const on = orElse(yesNo, true);
 
+type DestinationOf<K extends Destination['kind']> = Extract<Destination, { readonly kind: K }>;
+
 const destination: Read<Destination> = oneByKind<Destination>('kind', {
-  rep: object<Destination & { kind: 'rep' }>({ kind: oneOf(['rep']), rep: key() }),
-  team: object<Destination & { kind: 'team' }>({ kind: oneOf(['team']), team: key() }),
-  queue: object<Destination & { kind: 'queue' }>({ kind: oneOf(['queue']), queue: key() }),
+  rep: object<DestinationOf<'rep'>>({ kind: oneOf(['rep']), rep: key() }),
+  team: object<DestinationOf<'team'>>(
+    { kind: oneOf(['team']), team: key(), inside: orElse<boolean | undefined>(yesNo, undefined) },
+    ['inside'],
+  ),
+  queue: object<DestinationOf<'queue'>>({ kind: oneOf(['queue']), queue: key() }),
+  reps: object<DestinationOf<'reps'>>({ kind: oneOf(['reps']), reps: list(key(), { least: 1, most: 2000 }) }),
+  skilled: object<DestinationOf<'skilled'>>({ kind: oneOf(['skilled']) }),
+  nobody: object<DestinationOf<'nobody'>>({ kind: oneOf(['nobody']), reason: text() }),
 });
 
-const route: Read<Route> = kept(object<Route>({ key: key(), name, on, when: readCondition, to: destination }, ['on']));
+type NobodyFreeOf<K extends NobodyFree['kind']> = Extract<NobodyFree, { readonly kind: K }>;
+
+const nobodyFree: Read<NobodyFree> = oneByKind<NobodyFree>('kind', {
+  wait: object<NobodyFreeOf<'wait'>>({ kind: oneOf(['wait']) }),
+  'next-route': object<NobodyFreeOf<'next-route'>>({ kind: oneOf(['next-route']) }),
+  elsewhere: object<NobodyFreeOf<'elsewhere'>>({ kind: oneOf(['elsewhere']), to: destination }),
+  'ignore-limits': object<NobodyFreeOf<'ignore-limits'>>({ kind: oneOf(['ignore-limits']) }),
+});
+
+const route: Read<Route> = kept(
+  object<Route>(
+    {
+      key: key(),
+      name,
+      on,
+      when: readCondition,
+      to: destination,
+      method: orElse<Method | undefined>(oneOf(METHODS), undefined),
+      respects: orElse<Respects | undefined>(object<Respects>({ hours: yesNo, limit: yesNo }), undefined),
+      skills: orElse<readonly SkillMatch[] | undefined>(
+        list(object<SkillMatch>({ skill: key(), field: text({ most: 48 }) }), { most: 20 }),
+        undefined,
+      ),
+      nobodyFree: orElse<NobodyFree | null | undefined>(orNull(nobodyFree), undefined),
+    },
+    ['on', 'method', 'respects', 'skills', 'nobodyFree'],
+  ),
+);
 
 const stream: Read<Stream> = object<Stream>(
   {
@@ -45,9 +85,10 @@ const stream: Read<Stream> = object<Stream>(
     on,
     entering: list(key(), { least: 1 }),
     when: orElse(readCondition, { test: 'all', of: [] }),
+    nobodyFree: orElse<NobodyFree | undefined>(nobodyFree, undefined),
     routes: list(route, { most: 1000 }),
   },
-  ['of', 'on', 'when'],
+  ['of', 'on', 'when', 'nobodyFree'],
 );
 
 export const STREAMS: CharterPart<'streams'> = {
@@ -77,8 +118,12 @@ export const STREAMS: CharterPart<'streams'> = {
       const routes = one.routes.map((own, j): ReadyRoute => {
         const routeAt = at.at('routes').at(j);
         checkDestination(own.to, people, routeAt.at('to'));
-        return { ...own, ready: bindCondition(own.when, scope('route', one.of), routeAt.at('when')) };
+        checkElsewhere(own.nobodyFree, people, routeAt);
+        const inScope = scope('route', one.of);
+        checkSkills(own, people, inScope, routeAt);
+        return { ...own, ready: bindCondition(own.when, inScope, routeAt.at('when')) };
       });
+      checkElsewhere(one.nobodyFree, people, at);
       return { ...one, ready: bindCondition(one.when, scope('route', one.of), at.at('when')), routes };
     }),
   }),
@@ -92,9 +137,9 @@ export const STREAMS: CharterPart<'streams'> = {
   changes(notes, before, after, wording) {
     const routesOf = (streams: readonly Stream[]): Route[] => streams.flatMap(({ routes }) => routes);
     noteRoutes(notes, routesOf(before), routesOf(after), wording);
-    notes.each('Stream', before, after, ({ entering, when, on: isOn }) => {
+    notes.each('Stream', before, after, ({ entering, when, nobodyFree, on: isOn }) => {
       const stages = entering.map((stage) => wording.names.stage(stage)).join(', ');
-      return `on entering ${stages} when ${conditionWords(when, wording)}${isOn ? '' : ', off'}`;
+      return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${isOn ? '' : ', off'}`;
     });
   },
 };
@@ -109,23 +154,53 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
       return;
     case 'queue':
       if (!people.queues.has(to.queue)) spot.at('queue').say(`no such queue: ${to.queue}`);
+      return;
+    case 'reps':
+      to.reps.forEach((rep, i) => {
+        const at = spot.at('reps').at(i);
+        if (!people.reps.has(rep)) at.say(`no such rep: ${rep}`);
+        if (to.reps.indexOf(rep) < i) at.say(`stands twice: ${rep}`);
+      });
+      return;
+    case 'skilled':
+    case 'nobody':
+      return;
   }
+}
+
+function checkElsewhere(said: NobodyFree | null | undefined, people: Organisation, spot: Spot): void {
+  if (said?.kind === 'elsewhere') checkDestination(said.to, people, spot.at('nobodyFree').at('to'));
+}
+
+function checkSkills(route: Route, people: Organisation, { fields }: Pick<Scope, 'fields'>, spot: Spot): void {
+  const skills = route.skills ?? [];
+  skills.forEach(({ skill, field }, i) => {
+    const at = spot.at('skills').at(i);
+    if (!(people.skills?.has(skill) ?? false)) at.at('skill').say(`no such list of skills: ${skill}`);
+    const known = fields.get(field);
+    if (known === undefined) at.at('field').say(`no such field: ${field}`);
+    else if (!SKILL_FIELD_TYPES.includes(known.type) || known.personal === true)
+      at.at('field').say(`must be a choice, choices or a text that is not personal: ${field}`);
+  });
+  if (route.to.kind === 'skilled' && skills.length === 0)
+    spot.at('skills').say('must name a list of skills, since the route leads to everyone who has them');
 }
 
 function noteRoutes(notes: ChangeNotes, was: readonly Route[], is: readonly Route[], wording: Wording): void {
   const { names } = wording;
   is.forEach((route, i) => {
     const old = was.find((one) => one.key === route.key);
-    const [when, to] = [conditionWords(route.when, wording), destinationWords(route.to, names)];
+    const [when, to] = [conditionWords(route.when, wording), leadsToWords(route, names)];
     if (old === undefined) {
       notes.note('New route', null, `${i + 1}. ${route.name}: ${when}, to ${to}`);
       return;
     }
-    notes.note(`Route “${route.name}” leads to`, destinationWords(old.to, names), to);
+    notes.note(`Route “${route.name}” leads to`, leadsToWords(old, names), to);
     notes.note(`Route “${route.name}” when`, conditionWords(old.when, wording), when);
   });
   for (const route of was)
     if (!is.some((one) => one.key === route.key)) notes.note(`Route “${route.name}”`, 'there', 'taken out');
   notes.order('Order of routes', was, is);
   notes.eachInBoth('Route', was, is, ({ on }) => (on ? 'on' : 'off'));
+  notes.eachInBoth('Who counts as free for route', was, is, (route) => demandsWords(route, names));
 }

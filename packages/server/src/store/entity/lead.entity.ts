@@ -101,6 +101,10 @@ export class LeadEntity extends ScoredEntity {
   @Column({ ...json, nullable: true })
   bay!: BayReason | null;
 
+  /** Why a route leads it to nobody; null: none does. */
+  @Column({ type: 'varchar', length: 200, nullable: true })
+  nobodyBecause!: string | null;
+
   /** The team for which it waits in the bay, so that its managers see it. */
   @Column({ ...key, nullable: true })
   bayTeam!: string | null;

@@ -6,7 +6,16 @@ export interface OutboxNotice {
   readonly person: string | null;
   readonly queue: string | null;
   readonly notice:
-    'assigned' | 'in-queue' | 'last-resort' | 'bay' | 'graded' | 'rescored' | 'imported' | 'said' | 'asked';
+    | 'assigned'
+    | 'in-queue'
+    | 'last-resort'
+    | 'bay'
+    | 'nobody-has-skill'
+    | 'graded'
+    | 'rescored'
+    | 'imported'
+    | 'said'
+    | 'asked';
   /** The job that ended. */
   readonly job: number | null;
 }

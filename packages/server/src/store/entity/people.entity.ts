@@ -1,5 +1,5 @@
 import type { Role } from '@relvik/contracts';
-import type { RepKey } from '@relvik/core';
+import type { DaysOff, RepKey, RepSkill, WorkHours } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from './columns';
 
@@ -34,6 +34,30 @@ export class PersonEntity {
 
   @Column({ type: 'boolean' })
   retired!: boolean;
+
+  /** The share in weighted turns, in hundredths. */
+  @Column({ ...whole, default: 100 })
+  weight!: number;
+
+  /** Null: those of the team. */
+  @Column({ ...json, nullable: true })
+  hours!: WorkHours | null;
+
+  /** The place whose public holidays are off; null: none are. */
+  @Column({ type: 'varchar', length: 20, nullable: true })
+  holidaysOf!: string | null;
+
+  /** Null: none. */
+  @Column({ ...json, nullable: true })
+  daysOff!: readonly DaysOff[] | null;
+
+  /** They said that they are not here. */
+  @Column({ type: 'boolean', default: false })
+  away!: boolean;
+
+  /** Null: none. */
+  @Column({ ...json, nullable: true })
+  skills!: readonly RepSkill[] | null;
 }
 
 @Entity('team')
@@ -47,6 +71,27 @@ export class TeamEntity {
   /** The team inside which it lies. */
   @Column({ ...key, nullable: true })
   parent!: string | null;
+
+  /** Nobody gets leads as a member of it. */
+  @Column({ type: 'boolean', default: false })
+  paused!: boolean;
+
+  /** The hours of members who have none of their own; null: none. */
+  @Column({ ...json, nullable: true })
+  hours!: WorkHours | null;
+}
+
+/** A list of skills: languages, say. */
+@Entity('skill_list')
+export class SkillListEntity {
+  @PrimaryColumn(key)
+  key!: string;
+
+  @Column({ type: 'varchar', length: 120 })
+  name!: string;
+
+  @Column(json)
+  words!: readonly string[];
 }
 
 @Entity('team_member')
@@ -91,12 +136,17 @@ export class RepLoadEntity {
 
   @Column({ type: 'int' })
   open!: number;
+
+  /** When they last got a lead, in ms since 1970, later for who got one later; null: never. */
+  @Column({ type: 'bigint', nullable: true })
+  lastGiven!: string | null;
 }
 
 /** Turns of a route: locked while someone is chosen. */
 @Entity('rota')
 export class RotaEntity {
-  @PrimaryColumn(key)
+  /** The key of a route, or that with `~` behind it: where it leads when nobody is free. */
+  @PrimaryColumn({ ...key, length: 49 })
   route!: string;
 
   @Column({ ...key, nullable: true })
@@ -104,6 +154,10 @@ export class RotaEntity {
 
   @Column({ ...json, nullable: true })
   order!: RepKey[] | null;
+
+  /** Of weighted turns: what each of `order` has in hand. */
+  @Column({ ...json, nullable: true })
+  credits!: number[] | null;
 }
 
 @Entity('session')

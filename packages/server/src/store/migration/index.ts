@@ -26,6 +26,7 @@ import { Regions1767100000000 } from './1767100000000-regions';
 import { Spellings1767200000000 } from './1767200000000-spellings';
 import { TeamsOfTerritories1767300000000 } from './1767300000000-teams-of-territories';
 import { Redraws1767400000000 } from './1767400000000-redraws';
+import { People1767500000000 } from './1767500000000-people';
 import { Proposals1766600000000 } from './1766600000000-proposals';
 import { GatesInFull1766300000000 } from './1766300000000-gates-in-full';
 import { FilesOfKinds1766200000000 } from './1766200000000-files-of-kinds';
@@ -71,4 +72,5 @@ export const MIGRATIONS = [
   Spellings1767200000000,
   TeamsOfTerritories1767300000000,
   Redraws1767400000000,
+  People1767500000000,
 ];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { RepKey } from '../record/keys';
-import type { Turn } from './people';
+import type { Turn } from '../people/people';
 import { roundRobin } from './round-robin';
 
 const keys = (text: string) => Array.from(text) as RepKey[];
@@ -10,9 +10,11 @@ function serve(members: string, times: number, away = '', from: Turn | null = nu
   let turn = from;
   let served = '';
   for (let i = 0; i < times; i += 1) {
-    const choice = roundRobin(keys(members), turn, (rep) =>
-      away.includes(rep) ? { why: 'may-not-take-leads' } : null,
-    );
+    const choice = roundRobin({
+      members: keys(members),
+      turn,
+      exclusion: (rep) => (away.includes(rep) ? { why: 'may-not-take-leads' } : null),
+    });
     served += choice.chosen ?? '-';
     turn = choice.turn;
   }

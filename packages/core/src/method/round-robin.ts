@@ -1,13 +1,6 @@
+import type { Turn } from '../people/people';
 import type { RepKey } from '../record/keys';
-import type { Exclusion } from './eligible';
-import type { Turn } from './people';
-
-export interface Choice {
-  readonly chosen: RepKey | null;
-  readonly skipped: readonly { readonly rep: RepKey; readonly exclusion: Exclusion }[];
-  /** The turn to keep; unchanged when nobody was chosen. */
-  readonly turn: Turn | null;
-}
+import type { Choice, Choosing, Skipped } from './method';
 
 /** Who is asked first: the next after the one served last, past those who have left since. */
 function startOf(members: readonly RepKey[], turn: Turn | null): number {
@@ -24,16 +17,9 @@ function startOf(members: readonly RepKey[], turn: Turn | null): number {
  *
  * Who is skipped loses the turn, not the place. Where the one served last has left, the turn goes to whoever stood after
  * them. Newcomers stand last.
- *
- * @param members in order of joining
- * @param exclusion why a member can't be served now, or null
  */
-export function roundRobin(
-  members: readonly RepKey[],
-  turn: Turn | null,
-  exclusion: (rep: RepKey) => Exclusion | null,
-): Choice {
-  const skipped: { rep: RepKey; exclusion: Exclusion }[] = [];
+export function roundRobin({ members, turn, exclusion }: Omit<Choosing, 'people' | 'rota' | 'seed'>): Choice {
+  const skipped: Skipped[] = [];
   const start = startOf(members, turn);
   for (let step = 0; step < members.length; step += 1) {
     const rep = members[(start + step) % members.length];

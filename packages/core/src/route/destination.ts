@@ -1,0 +1,14 @@
+import type { QueueKey, RepKey, TeamKey } from '../record/keys';
+
+/** Where a route leads. Of several people one is chosen by the route's method. */
+export type Destination =
+  /** Nobody gets it: competitors, students. */
+  | { readonly kind: 'nobody'; readonly reason: string }
+  | { readonly kind: 'rep'; readonly rep: RepKey }
+  /** Some people, in the order given. */
+  | { readonly kind: 'reps'; readonly reps: readonly RepKey[] }
+  /** `inside`: also the members of the teams inside it. Missing: no. */
+  | { readonly kind: 'team'; readonly team: TeamKey; readonly inside?: boolean }
+  /** Everyone who has the skills that the route asks for. */
+  | { readonly kind: 'skilled' }
+  | { readonly kind: 'queue'; readonly queue: QueueKey };

@@ -1,0 +1,64 @@
+import type { Method } from '../method/method';
+import type { Destination } from '../route/destination';
+import { type NobodyFree, RESPECTS_ALL, type Route } from '../route/route';
+import type { Names } from './names';
+
+export const METHOD_WORDS: Readonly<Record<Method, string>> = {
+  'round-robin': 'round robin',
+  weighted: 'weighted round robin',
+  'lightest-load': 'lightest load',
+  'first-free': 'first free',
+  'first-on-the-list': 'first on the list',
+  random: 'random',
+};
+
+/** Where a route leads. */
+export function destinationWords(to: Destination, names: Names): string {
+  switch (to.kind) {
+    case 'nobody':
+      return `nobody: ${to.reason}`;
+    case 'rep':
+      return names.rep(to.rep);
+    case 'reps':
+      return to.reps.map((rep) => names.rep(rep)).join(', ');
+    case 'team':
+      return `${names.team(to.team)}${to.inside === true ? ' with teams inside' : ''}`;
+    case 'skilled':
+      return 'everyone with the skills';
+    case 'queue':
+      return `queue ${names.queue(to.queue)}`;
+  }
+}
+
+/** Whether one of several people has to be chosen. */
+export function choosesAmong({ kind }: Destination): boolean {
+  return kind === 'reps' || kind === 'team' || kind === 'skilled';
+}
+
+/** Where a route leads, and how one of several people is chosen. */
+export function leadsToWords({ to, method = 'round-robin' }: Pick<Route, 'to' | 'method'>, names: Names): string {
+  return `${destinationWords(to, names)}${choosesAmong(to) ? `, ${METHOD_WORDS[method]}` : ''}`;
+}
+
+export function nobodyFreeWords(said: NobodyFree, names: Names): string {
+  switch (said.kind) {
+    case 'wait':
+      return 'wait';
+    case 'next-route':
+      return 'next route';
+    case 'elsewhere':
+      return destinationWords(said.to, names);
+    case 'ignore-limits':
+      return 'ignore limits';
+  }
+}
+
+/** What a route pays heed to in choosing someone, and what happens when nobody is free, where it says so itself. */
+export function demandsWords({ respects = RESPECTS_ALL, skills = [], nobodyFree = null }: Route, names: Names): string {
+  const heeds = [respects.hours ? 'working hours' : '', respects.limit ? 'limits' : ''].filter((one) => one !== '');
+  return [
+    heeds.length === 0 ? 'whatever hours and limits' : `by ${heeds.join(' and ')}`,
+    ...skills.map(({ skill, field }) => `${names.field(field)} must be among ${names.skill(skill)}`),
+    ...(nobodyFree === null ? [] : [`nobody free: ${nobodyFreeWords(nobodyFree, names)}`]),
+  ].join('; ');
+}

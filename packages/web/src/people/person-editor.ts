@@ -1,0 +1,89 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { ChangeRep, HolidayPlace, People, PersonRow } from '@relvik/contracts';
+import type { RepSkill, SkillList } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { SelectModule } from 'primeng/select';
+import { DaysOffForm } from './days-off-form';
+import { HoursForm } from './hours-form';
+import { PeopleService } from './people.service';
+
+/** What someone can take on, and when. */
+@Component({
+  selector: 'rv-person-editor',
+  imports: [FormsModule, ButtonModule, MultiSelectModule, SelectModule, HoursForm, DaysOffForm],
+  templateUrl: './person-editor.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PersonEditor {
+  private readonly service = inject(PeopleService);
+  readonly person = input.required<PersonRow>();
+  readonly people = input.required<People>();
+  readonly saved = output<ChangeRep>();
+  readonly cancelled = output();
+
+  protected readonly form = linkedSignal((): Required<ChangeRep> => {
+    const { mayTakeLeads, limit, whyNot, weight, hours, holidaysOf, daysOff, away, skills } = this.person();
+    return { mayTakeLeads, limit, whyNot, weight, hours, holidaysOf, daysOff, away, skills };
+  });
+  private readonly countries = signal<readonly HolidayPlace[]>([]);
+  private readonly parts = signal<readonly HolidayPlace[]>([]);
+  protected readonly country = computed(() => this.form().holidaysOf?.split('-')[0] ?? null);
+  protected readonly countryChoices = computed(() => [{ key: null, name: 'no public holidays' }, ...this.countries()]);
+  protected readonly partChoices = computed(() => {
+    const country = this.country();
+    return this.parts().length === 0 ? [] : [{ key: country, name: 'the whole country' }, ...this.parts()];
+  });
+
+  constructor() {
+    this.service.holidayPlaces(null).subscribe((places) => {
+      this.countries.set(places);
+      this.readParts(this.country());
+    });
+  }
+
+  protected set(change: Partial<ChangeRep>): void {
+    this.form.update((form) => ({ ...form, ...change }));
+  }
+
+  protected setLimit(text: string): void {
+    this.set({ limit: text.trim() === '' ? null : Number(text) });
+  }
+
+  protected chooseCountry(country: string | null): void {
+    this.set({ holidaysOf: country });
+    this.readParts(country);
+  }
+
+  private readParts(country: string | null): void {
+    this.parts.set([]);
+    if (country !== null)
+      this.service.holidayPlaces(country).subscribe((parts) => {
+        if (this.country() === country) this.parts.set(parts);
+      });
+  }
+
+  protected has({ key }: SkillList): readonly string[] {
+    return this.form().skills.find(({ skill }) => skill === key)?.has ?? [];
+  }
+
+  protected setSkill({ key }: SkillList, has: string[]): void {
+    const others: RepSkill[] = this.form().skills.filter(({ skill }) => skill !== key);
+    this.set({ skills: has.length === 0 ? others : [...others, { skill: key, has }] });
+  }
+
+  protected save(): void {
+    const form = this.form();
+    this.saved.emit({ ...form, whyNot: form.whyNot?.trim() ? form.whyNot.trim() : null });
+  }
+}

@@ -1,0 +1,123 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { ChangeTeam, People, TeamRow } from '@relvik/contracts';
+import { ButtonModule } from 'primeng/button';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { SelectModule } from 'primeng/select';
+import { HoursForm } from './hours-form';
+
+/** A team: who is in it, in the order of turns, where it lies, its hours, whether it is paused. */
+@Component({
+  selector: 'rv-team-editor',
+  imports: [FormsModule, ButtonModule, MultiSelectModule, SelectModule, HoursForm],
+  template: `
+    <form class="editor at-once" (ngSubmit)="saved.emit(form())" (keydown.escape)="cancelled.emit()">
+      <div class="joint">
+        <label
+          ><input type="checkbox" [checked]="form().paused" (change)="set({ paused: !form().paused })" /> paused: nobody
+          gets leads as a member of it</label
+        >
+        <span class="quiet">inside</span>
+        <p-select
+          ariaLabel="Inside which team"
+          [options]="parents()"
+          optionLabel="name"
+          optionValue="key"
+          [ngModel]="form().parent"
+          [ngModelOptions]="{ standalone: true }"
+          (ngModelChange)="set({ parent: $event })"
+        />
+      </div>
+      <div class="joint">
+        <rv-hours-form
+          label="hours of members who have none of their own"
+          [hours]="form().hours"
+          (changed)="set({ hours: $event })"
+        />
+      </div>
+      <ol class="members">
+        @for (member of members(); track member.key) {
+          <li>
+            {{ member.name }}
+            <button
+              type="button"
+              class="link"
+              [disabled]="$first"
+              [attr.aria-label]="'Move ' + member.name + ' up'"
+              (click)="lift($index)"
+            >
+              ↑
+            </button>
+            <button
+              type="button"
+              class="link"
+              [attr.aria-label]="'Take ' + member.name + ' out'"
+              (click)="drop(member.key)"
+            >
+              ×
+            </button>
+          </li>
+        }
+      </ol>
+      <div class="joint">
+        <p-select
+          ariaLabel="Add someone"
+          [filter]="true"
+          placeholder="+ someone"
+          [options]="others()"
+          optionLabel="name"
+          optionValue="key"
+          [ngModel]="null"
+          [ngModelOptions]="{ standalone: true }"
+          (ngModelChange)="add($event)"
+        />
+        <p-button type="submit" label="Save" size="small" />
+        <button type="button" class="link" (click)="cancelled.emit()">Cancel</button>
+      </div>
+    </form>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TeamEditor {
+  readonly team = input.required<TeamRow>();
+  readonly people = input.required<People>();
+  readonly saved = output<ChangeTeam>();
+  readonly cancelled = output();
+
+  protected readonly form = linkedSignal((): ChangeTeam => {
+    const { paused, parent, hours, members } = this.team();
+    return { paused, parent, hours, members };
+  });
+  protected readonly parents = computed(() => [
+    { key: null, name: 'no team' },
+    ...this.people()
+      .teams.filter(({ key }) => key !== this.team().key)
+      .map(({ key, name }) => ({ key, name })),
+  ]);
+  protected readonly members = computed(() => {
+    const { people } = this.people();
+    return this.form().members.map((key) => ({ key, name: people.find((one) => one.key === key)?.name ?? key }));
+  });
+  protected readonly others = computed(() => {
+    const { members } = this.form();
+    return this.people().people.filter(({ key }) => !members.includes(key));
+  });
+
+  protected set(change: Partial<ChangeTeam>): void {
+    this.form.update((form) => ({ ...form, ...change }));
+  }
+
+  protected add(key: string): void {
+    this.set({ members: [...this.form().members, key] });
+  }
+
+  protected drop(key: string): void {
+    this.set({ members: this.form().members.filter((one) => one !== key) });
+  }
+
+  protected lift(at: number): void {
+    const members = [...this.form().members];
+    members.splice(at - 1, 0, ...members.splice(at, 1));
+    this.set({ members });
+  }
+}

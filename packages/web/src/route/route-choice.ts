@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { People } from '@relvik/contracts';
+import {
+  choosesAmong,
+  type Destination,
+  fieldName,
+  type Method,
+  METHOD_WORDS,
+  METHODS,
+  type NobodyFree,
+  nobodyFreeWords,
+  type Respects,
+  RESPECTS_ALL,
+  type Route,
+  SKILL_FIELD_TYPES,
+  type SkillMatch,
+} from '@relvik/core';
+import { SelectModule } from 'primeng/select';
+import { WordingService } from '../wording/wording.service';
+import { DestinationForm } from './destination-form';
+import { NobodyFreeForm } from './nobody-free-form';
+
+/** Whom a route gives its leads to: where it leads, by which method, who counts as free, and what if nobody is. */
+@Component({
+  selector: 'rv-route-choice',
+  imports: [FormsModule, SelectModule, DestinationForm, NobodyFreeForm],
+  templateUrl: './route-choice.html',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RouteChoice {
+  private readonly words = inject(WordingService);
+  readonly route = input.required<Route>();
+  readonly people = input.required<People>();
+  /** What the stream says for when nobody is free. */
+  readonly ofStream = input.required<NobodyFree>();
+  readonly changed = output<Route>();
+
+  protected readonly methods = METHODS.map((value) => ({ value, label: METHOD_WORDS[value] }));
+  protected readonly method = computed(() => this.route().method ?? 'round-robin');
+  protected readonly respects = computed(() => this.route().respects ?? RESPECTS_ALL);
+  protected readonly skills = computed(() => this.route().skills ?? []);
+  protected readonly said = computed(() => this.route().nobodyFree ?? null);
+  protected readonly choosing = computed(() => choosesAmong(this.route().to));
+  protected readonly givesToPeople = computed(() => this.choosing() || this.route().to.kind === 'rep');
+  protected readonly streamWords = computed(() => nobodyFreeWords(this.ofStream(), this.words.wording().names));
+  protected readonly lists = computed(() => [...this.people().skills]);
+  protected readonly fields = computed(() =>
+    [...this.words.catalogue().values()]
+      .filter(
+        ({ key, type, personal }) =>
+          SKILL_FIELD_TYPES.includes(type) && personal !== true && !/^(contact|deal)\./.test(key) && key !== 'tags',
+      )
+      .map((field) => ({ key: field.key, name: fieldName(field) })),
+  );
+
+  protected aim(to: Destination): void {
+    const route = this.route();
+    const [list] = this.people().skills;
+    const [field] = this.fields();
+    const asks = to.kind === 'skilled' && this.skills().length === 0 && list !== undefined && field !== undefined;
+    this.changed.emit(asks ? { ...route, to, skills: [{ skill: list.key, field: field.key }] } : { ...route, to });
+  }
+
+  protected choose(method: Method): void {
+    this.changed.emit({ ...this.route(), method });
+  }
+
+  protected turn(part: keyof Respects): void {
+    const respects = this.respects();
+    this.changed.emit({ ...this.route(), respects: { ...respects, [part]: !respects[part] } });
+  }
+
+  protected ask(at: number, match: Partial<SkillMatch>): void {
+    this.changed.emit({
+      ...this.route(),
+      skills: this.skills().map((one, i) => (i === at ? { ...one, ...match } : one)),
+    });
+  }
+
+  protected addSkill(): void {
+    const [list] = this.people().skills;
+    const [field] = this.fields();
+    if (list === undefined || field === undefined) return;
+    this.changed.emit({ ...this.route(), skills: [...this.skills(), { skill: list.key, field: field.key }] });
+  }
+
+  protected dropSkill(at: number): void {
+    this.changed.emit({ ...this.route(), skills: this.skills().filter((_, i) => i !== at) });
+  }
+
+  protected say(nobodyFree: NobodyFree | null): void {
+    this.changed.emit({ ...this.route(), nobodyFree });
+  }
+}
