@@ -1,4 +1,4 @@
-import { changesAt, decide, JUST_IN, scoresChangeAt, type PopulationRecord } from '@relvik/core';
+import { changesAt, decide, emptyRota, JUST_IN, scoresChangeAt, type PopulationRecord } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { JobEntity } from '../packages/server/src/store/entity/charter.entity';
 import { inTransaction } from '../packages/server/src/store/transaction';
@@ -176,7 +176,7 @@ export async function gradeAll(source: DataSource): Promise<void> {
   const asOf = new Date();
   const { ties } = await readGoverning(source.manager, 'none');
   const { tied } = charter.rules.lead;
-  const people = { ...world(), rota: { turns: new Map(), loads: new Map() } };
+  const people = { ...world(), rota: emptyRota() };
   const columns = source
     .getMetadata(LeadEntity)
     .columns.filter((column) => !column.isPrimary)

@@ -22,6 +22,8 @@ import {
   type Value,
   WAYS,
   type World,
+  type Method,
+  METHODS,
 } from '@relvik/core';
 import { Dice } from './dice';
 
@@ -356,6 +358,36 @@ export const CHARTER_JSON = {
   ],
   lastResort: { lead: 'operations' },
 };
+
+const ZONES = ['Europe/Oslo', 'America/New_York', 'Asia/Kathmandu', 'Australia/Sydney', 'America/Sao_Paulo'];
+const KNOWN_TRADES = ['Brewery', 'Fish farm', 'Waterworks', 'Vineyard'];
+
+/** People with hours in five zones, holidays, days off and skills. */
+export function workingWorld(): World {
+  const { reps, ...rest } = world();
+  const weekly = [1, 2, 3, 4, 5].map((day) => ({ day, from: '09:00', to: '17:00' }));
+  const working = [...reps].map(([key, rep], i) => {
+    const daysOff = [{ from: '2026-07-01', to: '2026-07-14', hours: null }];
+    const skills = [{ skill: 'trades', has: KNOWN_TRADES.filter((_, t) => (i + t) % 3 !== 0) }];
+    const hours = { timeZone: ZONES[i % ZONES.length] as string, weekly };
+    return [key, { ...rep, hours, daysOff, skills, holidaysOf: 'NO', weight: 1 + (i % 3) }] as const;
+  });
+  const holidays = new Map([['NO', ['2026-01-01', '2026-05-01', '2026-05-17', '2026-12-25']]]);
+  return { ...rest, reps: new Map(working), holidays };
+}
+
+/** The same charter with every method, skills, and the next route where nobody is free. */
+export function methodical(charter: ReadyCharter): ReadyCharter {
+  const streams = charter.rules.lead.streams.map((stream) => ({
+    ...stream,
+    routes: stream.routes.map((route, i) => ({
+      ...{ ...route, method: METHODS[i % METHODS.length] as Method },
+      ...(i % 4 === 0 ? { skills: [{ skill: 'trades', field: 'industry' }] } : {}),
+      ...(i % 3 === 0 ? { nobodyFree: { kind: 'next-route' } as const } : {}),
+    })),
+  }));
+  return { ...charter, rules: { ...charter.rules, lead: { ...charter.rules.lead, streams } } };
+}
 
 export function world(): World {
   const reps = Array.from({ length: 40 }, (_, i) => ({

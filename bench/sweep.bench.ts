@@ -1,4 +1,5 @@
 import {
+  exclusionOf,
   FIRST_ROUTE,
   hasBit,
   NO_ROUTE,
@@ -6,6 +7,8 @@ import {
   type MovingRecord,
   type PopulationRecord,
   type ReadyCharter,
+  type Rep,
+  type RepKey,
   replay,
   Resident,
   ROUTE_UNJUDGED,
@@ -18,7 +21,7 @@ import {
 import { populationFromArrow, populationToArrow } from '@relvik/formats';
 import { judgeOne, type Outcome } from './judge-one';
 import { atLeast, atMost, type Figure, letGo, median, ratios, ROUNDS, timeOf } from './measure';
-import { AS_OF, populationOf, RATES, ready, recordsOf, world } from './setting';
+import { AS_OF, methodical, populationOf, RATES, ready, recordsOf, workingWorld, world } from './setting';
 
 const CAME_IN = { kind: 'came-in' } as const;
 
@@ -178,7 +181,48 @@ export function sweepFigures(count: number): Figure[] {
         Array.from({ length: ROUNDS }, () => timeOf(() => replay(swept, resident, people))),
       ),
     );
+  if (count <= 100_000) figures.push(methodFigure(resident, methodical(charter), name), eligibleFigure());
   return figures;
+}
+
+/** Owners with hours, holidays, skills, all methods, and the next route where nobody is free. */
+function methodFigure(resident: Resident, charter: ReadyCharter, name: string): Figure {
+  const swept = new Sweep(resident, { kind: 'came-in' }).run(charter);
+  const people = workingWorld();
+  replay(swept, resident, people);
+  const times = Array.from({ length: ROUNDS }, () => timeOf(() => replay(swept, resident, people)));
+  return atMost('S3', `owners of ${name} by replay, with hours, skills and all methods`, 300, 'ms', times);
+}
+
+/** Who of 2,000 people can be given one lead. */
+function eligibleFigure(): Figure {
+  const { reps, ...rest } = workingWorld();
+  const [one] = reps.values();
+  const many = new Map(
+    Array.from({ length: 2000 }, (_, i) => {
+      const key = `rep${i}` as RepKey;
+      return [key, { ...(reps.get(`rep${i % 40}` as RepKey) ?? (one as Rep)), key }] as const;
+    }),
+  );
+  const people = { ...rest, reps: many };
+  const skills = [{ skill: 'trades', words: ['brewery'] }];
+  let at = Date.parse('2026-03-02T09:00:00Z');
+  const sieve = (): number => {
+    let free = 0;
+    // The next lead comes a second later.
+    at += 1000;
+    const demand = { at, respects: { hours: true, limit: true }, skills };
+    for (const rep of many.values()) if (exclusionOf(rep, people, people.rota.loads, demand) === null) free += 1;
+    return free;
+  };
+  for (let lead = 0; lead < 200; lead += 1) sieve();
+  return atMost(
+    'S3',
+    'eligibility of 2,000 people for one lead',
+    1,
+    'ms',
+    Array.from({ length: ROUNDS }, () => timeOf(sieve)),
+  );
 }
 
 /**

@@ -7,6 +7,7 @@ const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
 export default defineConfig({
   testDir: __dirname,
   testMatch: '*.e2e.ts',
+  globalSetup: join(__dirname, 'around-the-clock.ts'),
   outputDir: join(__dirname, '../test-results'),
   // One world for all: the tests work on different leads, in one order.
   workers: 1,

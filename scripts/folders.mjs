@@ -6,7 +6,7 @@ import { ROOT } from './build.mjs';
 const PACKAGES = {
   core: {
     order:
-      'document grade record activity column people condition signal score territory gate route wording charter decide reasoning finding sweep impact party .',
+      'document grade record calendar activity column people method condition signal score territory gate route wording charter decide reasoning finding sweep impact party .',
     upwards: [],
   },
   server: {

@@ -206,3 +206,17 @@ export interface SaidValue {
 
 /** Whether what was said of a field is taken over; else what is known stays. */
 export const settleSaidSchema = object({ field: keyText().required(), take: boolean().required() }).exact();
+
+/** The leads that routes are tried with: ids and e-mails, or null for the last that routes placed. */
+export const nextLeadsSchema = object({
+  written: array(string().min(1).max(320).required())
+    .min(1, 'Name at least one')
+    .max(50, 'may be at most 50')
+    .nullable()
+    .defined(),
+}).exact();
+export interface NextLeads {
+  readonly leads: readonly { readonly name: string; readonly company: string; readonly record: RecordDocument }[];
+  /** What is written and no lead’s. */
+  readonly unknown: readonly string[];
+}

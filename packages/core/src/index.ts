@@ -33,6 +33,7 @@ export * from './condition/tied-fields';
 export type { HeldType, Holds } from './condition/subject-row';
 export * from './condition/subject-table';
 export * from './decide/decide';
+export * from './decide/decide-in-turn';
 export * from './decide/gate-now';
 export * from './decide/decision';
 export * from './decide/facts';

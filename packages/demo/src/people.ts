@@ -32,12 +32,12 @@ const SYDNEY = { hours: week('Australia/Sydney', '08:30', '16:30'), holidaysOf: 
 
 const knows = (...has: string[]): Partial<DemoPerson> => ({ skills: [{ skill: 'industries', has }] });
 
+const REP: Omit<DemoPerson, 'key' | 'name' | 'limit'> = {
+  ...{ mayTakeLeads: true, whyNot: null, weight: 1, hours: null, holidaysOf: null, leave: null, skills: [] },
+  role: 'rep',
+};
 const rep = (key: string, name: string, limit: number | null, ...more: Partial<DemoPerson>[]): DemoPerson =>
-  Object.assign({ ...REP, key, name, limit }, ...more);
-const REP = {
-  ...{ role: 'rep', mayTakeLeads: true, whyNot: null, weight: 1, hours: null, holidaysOf: null, leave: null },
-  skills: [],
-} as const;
+  more.reduce<DemoPerson>((one, part) => ({ ...one, ...part }), { ...REP, key, name, limit });
 const admin = (key: string, name: string, role: Role, whyNot: string): DemoPerson => ({
   ...REP,
   ...{ key, name, role, mayTakeLeads: false, whyNot, limit: null },

@@ -1,3 +1,4 @@
+import type { Select } from 'primeng/select';
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import {
@@ -222,7 +223,7 @@ export class PageTest<T> {
   /** Chooses a value of a list that is told by its label. */
   async choose(label: string, value: unknown): Promise<void> {
     const lists = (getDebugNode(this.element) as DebugElement).queryAll(By.css('p-select'));
-    const found = lists.find(({ attributes }) => attributes['ariaLabel'] === label);
+    const found = lists.find(({ componentInstance: list }) => (list as Select).ariaLabel === label);
     if (found === undefined) throw new Error(`No list ${label}`);
     found.triggerEventHandler('ngModelChange', value);
     await this.settle();

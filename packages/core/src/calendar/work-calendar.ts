@@ -16,6 +16,12 @@ interface DaySpan {
   readonly to: number;
 }
 
+/** A stretch of time that is worked, or is not: then `next` is when work begins again; null: not in sight. */
+interface Seen extends Stretch {
+  readonly working: boolean;
+  readonly next: Instant | null;
+}
+
 /** A stretch of time `[from, to)`. */
 export interface Stretch {
   readonly from: Instant;
@@ -36,7 +42,7 @@ export class WorkCalendar {
   /** Whether there is no time at all that is not worked. */
   private readonly always: boolean;
   /** The last stretch that was asked about, so that many records of one hour look once. */
-  private seen = { from: 0, to: 0, working: false };
+  private seen: Seen = { from: 0, to: 0, working: false, next: null };
 
   constructor(
     private readonly hours: WorkHours,
@@ -65,9 +71,8 @@ export class WorkCalendar {
 
   /** The first instant of working time at or after another; null: none within three years. */
   nextStart(at: Instant): Instant | null {
-    if (this.always) return at;
-    for (const { from } of this.onwards(at)) return from;
-    return null;
+    if (this.isWorking(at)) return at;
+    return this.seen.next;
   }
 
   /**
@@ -110,18 +115,21 @@ export class WorkCalendar {
       for (const { from, to } of this.block(block)) if (to > at) yield { from: Math.max(from, at), to };
   }
 
-  private lookAt(at: Instant): { from: Instant; to: Instant; working: boolean } {
+  private lookAt(at: Instant): Seen {
     const number = Math.floor(at / BLOCK);
-    let [from, to] = [number * BLOCK, (number + 1) * BLOCK];
+    let from = number * BLOCK;
+    const to = (number + 1) * BLOCK;
     for (const one of this.block(number)) {
-      if (at >= one.from && at < one.to) return { ...one, working: true };
-      if (one.to <= at) from = one.to;
-      else {
-        to = one.from;
-        break;
+      if (one.to <= at) {
+        from = one.to;
+        continue;
       }
+      if (one.from <= at) return { ...one, working: true, next: null };
+      return { from, to: one.from, working: false, next: one.from };
     }
-    return { from, to, working: false };
+    // It begins again in a later block, if at all.
+    for (const next of this.onwards(to)) return { from, to, working: false, next: next.from };
+    return { from, to, working: false, next: null };
   }
 
   private block(number: number): readonly Stretch[] {

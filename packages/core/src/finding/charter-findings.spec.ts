@@ -166,3 +166,27 @@ test.each([
 ])('%j is named %j, in words “%s”', (pointer, path, words) => {
   expect(placeInCharter(SMALL_CHARTER, pointer)).toEqual({ path, words });
 });
+
+test('a route to people of whom none could ever be given a lead is said, also for want of a whole list of skills', () => {
+  const found = (change: Parameters<typeof smallWorld>[0], skills: object[] = []) => {
+    const world = smallWorld(change);
+    const json = structuredClone(SMALL_CHARTER) as { streams: { routes: object[] }[] };
+    Object.assign(json.streams[0]!.routes[1]!, { skills });
+    const reading = readCharter(json);
+    if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
+    return charterFindings(reading.charter, world)
+      .filter(({ code }) => code === 'nobody-can-take')
+      .map((finding) =>
+        findingWords(finding, { names: namesOf(reading.charter, world), fields: world.fields, baseCurrency: 'EUR' }),
+      );
+  };
+  const trades: Parameters<typeof smallWorld>[0] = (document) =>
+    Object.assign(document, { skills: [{ key: 'trades', name: 'Trades', words: ['Brewery'] }] });
+  const north = 'Nobody to whom the route Nordics leads could ever take a lead: what it matches waits in the bay';
+  expect(found(() => undefined)).toEqual([]);
+  expect(found(({ reps }) => Object.assign(reps[1]!, { mayTakeLeads: false }))).toEqual([]);
+  expect(found(({ reps }) => Object.assign(reps[1]!, { limit: 0 }) && Object.assign(reps[0]!, { limit: 0 }))).toContain(
+    north,
+  );
+  expect(found(trades, [{ skill: 'trades', field: 'industry' }])).toEqual([north]);
+});

@@ -2,6 +2,8 @@ import type { Charter } from '../charter/charter';
 import { placeInCharter } from '../charter/charter-place';
 import { bindCharter } from '../charter/ready-charter';
 import { coverageOf } from '../territory/coverage';
+import { membersAt } from '../route/choose';
+import type { RepKey } from '../record/keys';
 import type { Finding } from './finding';
 import { swallowedIn, unusedTerritories } from './idle-ground';
 import { overlapsIn } from './overlap';
@@ -23,6 +25,7 @@ export function charterFindings(charter: Charter, around: Surroundings): readonl
     ...overlapsIn(charter, coverage),
     ...swallowedIn(charter, coverage),
     ...unusedTerritories(charter),
+    ...nobodyCanTake(charter, around),
     ...emptyTeams(charter, around),
   ];
 }
@@ -51,6 +54,24 @@ function missingKinds(charter: Charter, { kinds }: Surroundings): Finding[] {
         ? [{ code: 'no-such-kind', severity: 'error', set, signal: signal.key, activity: signal.activity }]
         : [],
     ),
+  );
+}
+
+/** Routes to people of whom none may take leads, or who lack a whole list of skills that the route asks for. */
+function nobodyCanTake(charter: Charter, people: Surroundings): Finding[] {
+  const could = (key: RepKey, lists: readonly string[]): boolean => {
+    const rep = people.reps.get(key);
+    if (rep === undefined || !rep.mayTakeLeads || rep.limit === 0) return false;
+    return lists.every((list) => (rep.skills ?? []).some(({ skill, has }) => skill === list && has.length > 0));
+  };
+  return charter.streams.flatMap(({ key: stream, routes }) =>
+    routes.flatMap(({ key: route, on, to, skills = [] }): Finding[] => {
+      const { reps } = membersAt(to, people);
+      const lists = skills.map(({ skill }) => skill);
+      return on && (reps.length > 0 || to.kind === 'skilled') && !reps.some((rep) => could(rep, lists))
+        ? [{ code: 'nobody-can-take', severity: 'warning', stream, route }]
+        : [];
+    }),
   );
 }
 

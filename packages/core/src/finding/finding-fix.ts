@@ -33,6 +33,7 @@ export function fixOf(
     case 'unusable':
     case 'territory-unused':
     case 'empty-team':
+    case 'nobody-can-take':
       return null;
     case 'no-such-kind':
       return {

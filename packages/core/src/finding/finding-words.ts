@@ -20,6 +20,7 @@ export function findingPlace(finding: Finding): string {
     case 'overlap':
       return `/territories/list/${finding.counts}`;
     case 'empty-team':
+    case 'nobody-can-take':
       return `/streams/${finding.stream}/routes/${finding.route}/to`;
     case 'route-never-reached':
       return `/streams/${finding.stream}/routes/${finding.route}`;
@@ -53,6 +54,8 @@ export function findingWords(finding: Finding, wording: Wording): string {
     }
     case 'territory-unused':
       return `No rule asks for the territory ${names.territory(finding.territory)}`;
+    case 'nobody-can-take':
+      return `Nobody to whom the route ${names.route(finding.route)} leads could ever take a lead: what it matches waits in the bay`;
     case 'empty-team':
       return `Nobody is in ${names.team(finding.team)}: what the route ${names.route(finding.route)} matches waits in the bay`;
     case 'route-never-reached': {

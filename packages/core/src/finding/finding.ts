@@ -70,6 +70,13 @@ export type Finding =
       readonly route: RouteKey;
       readonly team: TeamKey;
     }
+  /** A route to people of whom none could ever be given a lead: none may take any, or has what the route asks for. */
+  | {
+      readonly code: 'nobody-can-take';
+      readonly severity: 'warning';
+      readonly stream: string;
+      readonly route: RouteKey;
+    }
   /** No record can come to a route: its own condition never holds, or those before it take all that it would. */
   | {
       readonly code: 'route-never-reached';

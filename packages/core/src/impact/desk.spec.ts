@@ -1,4 +1,5 @@
 import { changingCharter } from '../sweep/changing-charter.fixture';
+import { emptyRota } from '../people/people';
 import { cellKey } from '../grade/grade';
 import fc from 'fast-check';
 import type { Charter } from '../charter/charter';
@@ -250,13 +251,7 @@ test('routes: what each matches alone, and what those above leave for it', () =>
       const taken = new Map<string, number>();
       let last = 0;
       for (const { record } of list) {
-        const match = decide(
-          ready,
-          asNew(record),
-          { ...WORLD, rota: { loads: new Map(), turns: new Map() } },
-          'created',
-          AS_OF,
-        ).routing?.match;
+        const match = decide(ready, asNew(record), { ...WORLD, rota: emptyRota() }, 'created', AS_OF).routing?.match;
         if (match?.kind === 'matched') taken.set(match.route, (taken.get(match.route) ?? 0) + 1);
         if (match?.kind === 'none') last += 1;
       }

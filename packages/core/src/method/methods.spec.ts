@@ -133,7 +133,7 @@ test('weighted: over a whole cycle each gets as many as their weight says, where
         const team = new Team(
           'weighted',
           names,
-          Object.fromEntries(weights.map((weight, i) => [names[i], { weight }])),
+          Object.fromEntries(weights.map((weight, i) => [names[i]!, { weight }])),
         );
         const sum = weights.reduce((a, b) => a + b, 0);
         team.give(start);

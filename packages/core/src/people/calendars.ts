@@ -1,22 +1,24 @@
 import { WorkCalendar } from '../calendar/work-calendar';
 import type { WorkHours } from '../calendar/work-hours';
-import type { RepKey } from '../record/keys';
 import { type Organisation, type Rep, teamsOf } from './people';
 
 const ALWAYS: WorkHours = { timeZone: 'UTC', weekly: null };
 
-/** Calendars by the people that they were made of: people are never changed, but read anew. */
-const kept = new WeakMap<Organisation['reps'], Map<RepKey, WorkCalendar>>();
+interface Kept extends Pick<Organisation, 'teams' | 'holidays'> {
+  readonly calendar: WorkCalendar;
+}
+
+/** Calendars by person, with what else they were made of: people are never changed, but read anew. */
+const kept = new WeakMap<Rep, Kept>();
 
 /** The working time of someone, with the hours of their team where they have none of their own. */
 export function calendarOf(rep: Rep, people: Organisation): WorkCalendar {
-  const known = kept.get(people.reps) ?? new Map<RepKey, WorkCalendar>();
-  kept.set(people.reps, known);
-  const found = known.get(rep.key);
-  if (found !== undefined) return found;
-  const holidays = rep.holidaysOf == null ? [] : (people.holidays?.get(rep.holidaysOf) ?? []);
-  const calendar = new WorkCalendar(hoursOf(rep, people) ?? ALWAYS, rep.daysOff ?? [], holidays);
-  known.set(rep.key, calendar);
+  const { teams, holidays } = people;
+  const known = kept.get(rep);
+  if (known?.teams === teams && known.holidays === holidays) return known.calendar;
+  const off = rep.holidaysOf == null ? [] : (holidays?.get(rep.holidaysOf) ?? []);
+  const calendar = new WorkCalendar(hoursOf(rep, people) ?? ALWAYS, rep.daysOff ?? [], off);
+  kept.set(rep, { teams, holidays, calendar });
   return calendar;
 }
 

@@ -3,20 +3,15 @@ import type { Condition } from '../condition/condition';
 import { decide } from '../decide/decide';
 import type { BayReason } from '../record/bay';
 import type { Place } from '../record/place';
-import type { Destination } from '../route/route';
+import type { Exclusion } from '../people/eligible';
+import type { NobodyFree, Route } from '../route/route';
 import type { TerritoryAnswer } from '../territory/coverage';
 import { conditionWords } from '../wording/condition-words';
 import { groupDigits } from '../wording/subject-words';
 import { accountWords, reasonsOf } from './decision-words';
 import { namesOf } from '../charter/charter-names';
-import {
-  bayWords,
-  destinationWords,
-  exclusionWords,
-  gradeWords,
-  placeWords,
-  territoryWords,
-} from '../wording/place-words';
+import { bayWords, exclusionWords, gradeWords, placeWords, territoryWords } from '../wording/place-words';
+import { demandsWords, leadsToWords, nobodyFreeWords } from '../wording/route-words';
 
 const world = smallWorld();
 const charter = smallCharter(world);
@@ -175,12 +170,37 @@ test.each<[Place, string]>([
   expect(placeWords(place, names)).toBe(words);
 });
 
-test.each<[Destination, string]>([
-  [{ kind: 'rep', rep: 'ada' as never }, 'Ada Lindqvist'],
-  [{ kind: 'team', team: 'north' as never }, 'Team north, round robin'],
-  [{ kind: 'queue', queue: 'projects' as never }, 'queue Projects'],
-])('the destination %j reads “%s”', (to, words) => {
-  expect(destinationWords(to, names)).toBe(words);
+test.each<[Pick<Route, 'to' | 'method'>, string]>([
+  [{ to: { kind: 'rep', rep: 'ada' as never }, method: 'weighted' }, 'Ada Lindqvist'],
+  [{ to: { kind: 'reps', reps: ['bo', 'ada'] as never }, method: 'random' }, 'Bo Rask, Ada Lindqvist, random'],
+  [{ to: { kind: 'team', team: 'north' as never } }, 'Team north, round robin'],
+  [
+    { to: { kind: 'team', team: 'north' as never, inside: true }, method: 'lightest-load' },
+    'Team north with teams inside, lightest load',
+  ],
+  [{ to: { kind: 'skilled' }, method: 'first-free' }, 'everyone with the skills, first free'],
+  [{ to: { kind: 'queue', queue: 'projects' as never } }, 'queue Projects'],
+  [{ to: { kind: 'nobody', reason: 'a competitor' } }, 'nobody: a competitor'],
+])('the destination %j reads “%s”', (route, words) => {
+  expect(leadsToWords(route, names)).toBe(words);
+});
+
+test('who counts as free is told as far as it is not the usual', () => {
+  const route = charter.charter.streams[0]!.routes[0]!;
+  expect(demandsWords(route, names)).toBe('');
+  const elsewhere: NobodyFree = { kind: 'elsewhere', to: { kind: 'team', team: 'north' as never } };
+  expect(
+    demandsWords(
+      {
+        ...route,
+        respects: { hours: false, limit: false },
+        skills: [{ skill: 'trades', field: 'industry' }],
+        nobodyFree: elsewhere,
+      },
+      names,
+    ),
+  ).toBe('at any hour; beyond limits; Industry among their trades; nobody free: Team north');
+  expect(nobodyFreeWords({ kind: 'ignore-limits' }, names)).toBe('ignore limits');
 });
 
 test.each<[TerritoryAnswer, string]>([
@@ -196,10 +216,20 @@ test.each<[TerritoryAnswer, string]>([
 });
 
 test('why someone was skipped', () => {
-  expect(exclusionWords({ why: 'may-not-take-leads' })).toBe('may not take leads');
-  expect(exclusionWords({ why: 'at-limit', open: 7, limit: 7 })).toBe('has 7 open leads, the limit is 7');
-  expect(exclusionWords({ why: 'not-here' })).toBe('is not here any more');
-  expect(exclusionWords({ why: 'not-available' })).toBe('not available');
+  const why = (exclusion: Exclusion, zone?: string): string => exclusionWords(exclusion, names, zone);
+  expect(why({ why: 'may-not-take-leads' })).toBe('may not take leads');
+  expect(why({ why: 'at-limit', open: 7, limit: 7 })).toBe('has 7 open leads, the limit is 7');
+  expect(why({ why: 'not-here' })).toBe('is not here any more');
+  expect(why({ why: 'not-available' })).toBe('not available');
+  expect(why({ why: 'away' })).toBe('is away');
+  expect(why({ why: 'team-paused', team: 'north' as never })).toBe('Team north is paused');
+  expect(why({ why: 'lacks-skill', skill: 'trades', asked: ['brewery', 'mill'] })).toBe(
+    'does not have brewery or mill (trades)',
+  );
+  const next = Date.parse('2026-03-02T07:00:00Z');
+  expect(why({ why: 'outside-hours', next })).toBe('does not work until Mon 2 Mar 07:00 UTC');
+  expect(why({ why: 'outside-hours', next }, 'Europe/Oslo')).toBe('does not work until Mon 2 Mar 08:00');
+  expect(why({ why: 'outside-hours', next: null })).toBe('does not work');
 });
 
 test('an account names only the tests that settled the answer, each with what it read', () => {

@@ -1,4 +1,5 @@
 import type { Skipped } from '../method/method';
+import type { Exclusion } from '../people/eligible';
 import type { Organisation, Rota } from '../people/people';
 import type { BayReason } from '../record/bay';
 import type { RouteKey } from '../record/keys';
@@ -43,33 +44,48 @@ export function carryOut(
   people: Organisation,
   rota: Rota,
 ): CarriedOut {
-  const skipped: Skipped[] = [];
+  let skipped: readonly Skipped[] = [];
   const [first] = attempts;
   for (const attempt of attempts) {
     const { route, nobodyFree, skills } = attempt;
-    const unread = skills.flatMap(({ field, words }) => (words === null ? [field] : []));
+    const unread =
+      skills.length === 0 ? NO_FIELDS : skills.flatMap(({ field, words }) => (words === null ? [field] : []));
     // What can't be read stops those below, as a condition does.
     if (unread.length > 0 && attempt === first)
       return { ...waiting({ why: 'unjudged', fields: unread }), route: route.key };
     if (unread.length > 0) break;
-    for (const asked of asking(route, nobodyFree)) {
-      const chosen = choose(asked, { ...record, skills }, people, rota);
+    const tries = nobodyFree.kind === 'wait' || nobodyFree.kind === 'next-route' ? null : asking(route, nobodyFree);
+    for (let t = 0; t < (tries?.length ?? 1); t += 1) {
+      const chosen = choose(tries?.[t] ?? route, { record: record.record, at: record.at, skills }, people, rota);
       const { place, turn } = chosen;
-      if (place !== null)
-        return { place, route: route.key, skipped: [...skipped, ...chosen.skipped], turn, hopeless: false };
-      for (const one of chosen.skipped)
-        if (!skipped.some(({ rep, exclusion }) => rep === one.rep && exclusion.why === one.exclusion.why))
-          skipped.push(one);
+      if (place !== null) {
+        const passed = skipped.length === 0 ? chosen.skipped : [...skipped, ...chosen.skipped];
+        return { place, route: route.key, skipped: passed, turn, hopeless: false };
+      }
+      if (skipped.length === 0) skipped = chosen.skipped;
+      else skipped = [...skipped, ...chosen.skipped.filter((one) => isNew(one, skipped))];
     }
     if (nobodyFree.kind !== 'next-route') break;
   }
-  const hopeless = skipped.length > 0 && skipped.every(({ exclusion }) => exclusion.why === 'lacks-skill');
+  const hopeless =
+    skipped.some(({ exclusion }) => exclusion.why === 'lacks-skill') &&
+    skipped.every(({ exclusion }) => PERMANENT.includes(exclusion.why));
   const also = attempts.slice(1).map(({ route }) => route.key);
   return { ...waiting(nobodyFree(first.route, also)), route: first.route.key, skipped, hopeless };
 }
 
+const NO_FIELDS: readonly string[] = [];
+
+/** What passes neither by itself nor by someone closing a lead. */
+const PERMANENT: readonly Exclusion['why'][] = ['lacks-skill', 'may-not-take-leads', 'not-here'];
+
 function waiting(reason: BayReason): Omit<CarriedOut, 'route'> {
   return { place: { kind: 'bay', reason }, skipped: [], turn: null, hopeless: false };
+}
+
+/** Whether someone was not passed over for the same reason before. */
+function isNew({ rep, exclusion }: Skipped, before: readonly Skipped[]): boolean {
+  return !before.some((one) => one.rep === rep && one.exclusion.why === exclusion.why);
 }
 
 /** The route, and once more with what is said for when nobody is free. */

@@ -71,8 +71,12 @@ export function choose(
   const turning = takesTurns(method) && to.kind !== 'rep';
   const before = turning ? (rota.turns.get(key) ?? null) : null;
   const choice = chooseByMethod(method, {
-    ...{ members: members.reps, exclusion, people, rota },
-    ...{ turn: before, seed: `${record} ${key}` },
+    members: members.reps,
+    exclusion,
+    people,
+    rota,
+    turn: before,
+    seed: method === 'random' ? `${record} ${key}` : '',
   });
   return {
     place: choice.chosen === null ? null : { kind: 'owner', rep: choice.chosen },
@@ -94,7 +98,10 @@ function exclusionFrom(
   };
 }
 
+const NOTHING: readonly SkillAsk[] = [];
+
 /** What a record asks for, without what can't be read. */
-export function readableSkills(skills: RecordSkills): SkillAsk[] {
+export function readableSkills(skills: RecordSkills): readonly SkillAsk[] {
+  if (skills.length === 0) return NOTHING;
   return skills.flatMap(({ skill, words }) => (words === null ? [] : [{ skill, words }]));
 }

@@ -6,7 +6,7 @@ import { condition, factsOf, rawRecord, SCOPE } from '../condition/conditions.fi
 import { judge } from '../condition/judge';
 import type { RouteKey, StageKey } from '../record/keys';
 import { matchRoute, type ReadyRoute, type ReadyStream, routesOnEntering } from './match-route';
-import type { Destination } from './route';
+import type { Destination } from './destination';
 
 const QUALIFIED = 'qualified' as StageKey;
 const to: Destination = { kind: 'queue', queue: 'q' as never };

@@ -11,9 +11,13 @@ export interface RecordSkill extends Omit<SkillAsk, 'words'> {
 }
 export type RecordSkills = readonly RecordSkill[];
 
+const NOTHING: RecordSkills = [];
+
 /** The skills that a record asks for by a route: what is in the fields that are held against them. */
 export function skillsAsked(route: Pick<Route, 'skills'>, facts: Pick<Facts, 'value'>): RecordSkills {
-  return (route.skills ?? []).flatMap(({ skill, field }): RecordSkill[] => {
+  const { skills = [] } = route;
+  if (skills.length === 0) return NOTHING;
+  return skills.flatMap(({ skill, field }): RecordSkill[] => {
     const words = wordsIn(facts.value(field));
     return words !== null && words.length === 0 ? [] : [{ skill, field, words }];
   });

@@ -88,8 +88,45 @@ class Placing implements Placed {
     if (place.kind === 'owner') this.carry(place.rep, 1, at);
     this.settle(record, place);
     if (place.kind !== 'bay' || place.reason.why !== 'nobody-free') return null;
-    const alike = JSON.stringify(attempts.map(({ route, skills }) => [route.key, skills]));
-    return { alike, ...beginsOf(skipped) };
+    return this.waitsFor(attempts, skipped);
+  }
+
+  /** Whom a record waits for. Whoever is full is not waited for by the clock: a closing frees them, at whatever hour. */
+  private waitsFor(attempts: readonly Attempt[], skipped: readonly Skipped[]): Waiting {
+    const byLimits = attempts.every(
+      ({ route, nobodyFree }) => route.respects?.limit !== false && nobodyFree.kind !== 'ignore-limits',
+    );
+    let begins: Instant | null = null;
+    const reps: RepKey[] = [];
+    for (const { rep, exclusion } of skipped) {
+      if (exclusion.why !== 'lacks-skill') reps.push(rep);
+      if (exclusion.why === 'outside-hours' && exclusion.next !== null && (!byLimits || this.hasRoom(rep)))
+        begins = Math.min(begins ?? Infinity, exclusion.next);
+    }
+    return { reps, begins };
+  }
+
+  /** Lets a record wait in the bay. */
+  wait(record: number): void {
+    this.owner[record] = 0;
+    this.queue[record] = 0;
+    this.places[record] = IN_BAY;
+  }
+
+  /** Whether a rep is below their limit. */
+  hasRoom(rep: RepKey): boolean {
+    const limit = this.people.reps.get(rep)?.limit ?? null;
+    return limit === null || (this.rota.loads.get(rep) ?? 0) < limit;
+  }
+
+  /** The routes of a record and the skills it asks for, as text: the same for records that wait for the same. */
+  alike(record: number): string {
+    const first = this.routeOf(record);
+    if (first === null || ((first.skills ?? []).length === 0 && first.nobodyFree.kind !== 'next-route'))
+      return first?.key ?? '';
+    return (this.attempts(record) ?? [])
+      .map(({ route, skills }) => `${route.key}:${skills.map(({ words }) => words?.join() ?? '?').join(';')}`)
+      .join('|');
   }
 
   /** The routes that are tried for a record, in order; null: none takes it. */
@@ -153,24 +190,10 @@ function placesOfNone(size: number, { reps, queues }: Organisation): Placed {
 
 /** What a record waits for. */
 interface Waiting {
-  /** Its routes and the skills it asks for: the same for records that wait for the same. */
-  readonly alike: string;
   /** Those who were not free, other than for lack of a skill. */
   readonly reps: readonly RepKey[];
   /** When the first of them works again; null: none is waited for by the clock. */
   readonly begins: Instant | null;
-}
-
-/** Whom a record waits for, and when the first of them works again. */
-function beginsOf(skipped: readonly Skipped[]): Omit<Waiting, 'alike'> {
-  let begins: Instant | null = null;
-  const reps: RepKey[] = [];
-  for (const { rep, exclusion } of skipped) {
-    if (exclusion.why !== 'lacks-skill') reps.push(rep);
-    if (exclusion.why === 'outside-hours' && exclusion.next !== null)
-      begins = Math.min(begins ?? Infinity, exclusion.next);
-  }
-  return { reps, begins };
 }
 
 /** The value of a record in a column of texts. */
@@ -238,10 +261,14 @@ class WaitingLines {
 
   /** Places a record that comes in; where nobody is free, it waits. */
   arrive(record: number, at: Instant): void {
-    const waits = this.placing.place(record, at);
+    const alike = this.placing.alike(record);
+    const known = this.groups.get(alike);
+    // Whatever frees someone lets those who wait go at once: while one waits, the next like it does too.
+    const waits = known !== undefined && this.headOf(known) !== null ? known.waits : this.placing.place(record, at);
     if (waits === null) return;
-    const group = this.groups.get(waits.alike) ?? { records: [], first: 0, waits };
-    this.groups.set(waits.alike, group);
+    this.placing.wait(record);
+    const group = known ?? { records: [], first: 0, waits };
+    this.groups.set(alike, group);
     group.records.push({ record, rank: this.arrived });
     this.arrived += 1;
     this.noteWaiting(group, waits);
@@ -249,7 +276,11 @@ class WaitingLines {
 
   /** Tries those who wait for a rep, the oldest first. */
   tryFor(rep: RepKey, at: Instant): void {
-    this.tryAll(({ waits }) => waits.reps.includes(rep), at);
+    this.tryAll(
+      ({ waits }) => waits.reps.includes(rep),
+      at,
+      () => this.placing.hasRoom(rep),
+    );
   }
 
   /** Tries those who wait each time that hours begin, up to and with an instant. */
@@ -264,9 +295,10 @@ class WaitingLines {
     }
   }
 
-  private tryAll(concerned: (group: Group) => boolean, at: Instant): void {
+  /** @param goesOn whether there is still someone for whom those who wait are tried */
+  private tryAll(concerned: (group: Group) => boolean, at: Instant, goesOn = (): boolean => true): void {
     const left = new Set([...this.groups.values()].filter(concerned));
-    for (;;) {
+    while (goesOn()) {
       let oldest: { readonly group: Group; readonly record: number; readonly rank: number } | null = null;
       for (const group of left) {
         const head = this.headOf(group);

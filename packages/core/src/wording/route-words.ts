@@ -53,12 +53,12 @@ export function nobodyFreeWords(said: NobodyFree, names: Names): string {
   }
 }
 
-/** What a route pays heed to in choosing someone, and what happens when nobody is free, where it says so itself. */
+/** Who counts as free for a route, and what happens when nobody is, as far as it differs from the usual; empty: it does not. */
 export function demandsWords({ respects = RESPECTS_ALL, skills = [], nobodyFree = null }: Route, names: Names): string {
-  const heeds = [respects.hours ? 'working hours' : '', respects.limit ? 'limits' : ''].filter((one) => one !== '');
   return [
-    heeds.length === 0 ? 'whatever hours and limits' : `by ${heeds.join(' and ')}`,
-    ...skills.map(({ skill, field }) => `${names.field(field)} must be among ${names.skill(skill)}`),
+    ...(respects.hours ? [] : ['at any hour']),
+    ...(respects.limit ? [] : ['beyond limits']),
+    ...skills.map(({ skill, field }) => `${names.field(field)} among their ${names.skill(skill)}`),
     ...(nobodyFree === null ? [] : [`nobody free: ${nobodyFreeWords(nobodyFree, names)}`]),
   ].join('; ');
 }

@@ -17,6 +17,8 @@ import {
   type Tagged,
   pinSchema,
   tagManySchema,
+  type NextLeads,
+  nextLeadsSchema,
 } from '@relvik/contracts';
 import { isTied, type RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
@@ -36,6 +38,7 @@ import type { LeadWriter } from '../intake/intake-writer';
 import { leadInSight, listLeads } from '../list/lead-list';
 import { LIST_KINDS } from '../list/list-kinds';
 import { countOf } from '../list/page';
+import { documentOf, nextLeads } from '../reasoning/next-leads';
 import { Refused } from '../problem/refused';
 import { previewJoin } from '../reasoning/join-preview';
 import { detailOf, reasoningOf } from '../reasoning/lead-detail';
@@ -163,9 +166,16 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
         const fields = [...(await readFields(manager)).keys()].filter((key) => isTied(key, 'lead'));
         const [stored] = await withTiedValues(manager, await loadLeads(manager, [lead.id], 'none'), fields);
         if (stored === undefined) throw Refused.notFound();
-        const { arrived, way, values, activities, standing, tied = [] } = stored.record;
-        return { id: lead.id, arrived, way, pin: standing.pin, values: [...values], tied: [...tied], activities };
+        return documentOf(stored);
       },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/next-leads',
+      who: ADMIN,
+      body: nextLeadsSchema,
+      answer: json<NextLeads>(),
+      call: ({ body }) => nextLeads(manager, body.written),
     }),
     endpoint({
       method: 'patch',

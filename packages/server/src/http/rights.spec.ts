@@ -186,6 +186,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'get /api/journal',
       'get /api/lead-names',
       'get /api/leads/:id/record',
+      'post /api/next-leads',
       'post /api/outbox/:id/again',
       'patch /api/people/:key',
       'patch /api/teams/:key',

@@ -119,7 +119,8 @@ test('an import is undone: leads go, loads and turns are given back, known leads
   ).body as { id: number };
   await admin.post('/api/leads').send({ values: { email: 'turn@u.example', industry: 'Brewery', country: 'NO' } });
   // When someone last got a lead is not given back: they had it.
-  const loads = () => server.source.manager.find(RepLoadEntity, { select: ['rep', 'open'], order: { rep: 'ASC' } });
+  const loads = () =>
+    server.source.manager.find(RepLoadEntity, { select: { rep: true, open: true }, order: { rep: 'ASC' } });
   const turns = () => server.source.query<object[]>('SELECT * FROM rota ORDER BY route');
   const before = { loads: await loads(), turns: await turns(), leads: await leads() };
 

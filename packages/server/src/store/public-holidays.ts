@@ -20,7 +20,7 @@ export function publicHolidays(place: string, year: number): readonly Day[] {
   const library = new Holidays(country, part.join('-'));
   const days = new Set<Day>();
   for (let of = year - BACK; of <= year + AHEAD; of += 1)
-    for (const { type, date, start, end } of library.getHolidays(of) ?? [])
+    for (const { type, date, start, end } of library.getHolidays(of))
       if (type === 'public')
         for (let n = 0; n < Math.max(1, Math.round((end.getTime() - start.getTime()) / DAY)); n += 1)
           days.add(new Date(Date.parse(`${date.slice(0, 10)}T00:00:00Z`) + n * DAY).toISOString().slice(0, 10));
@@ -33,7 +33,7 @@ export function publicHolidays(place: string, year: number): readonly Day[] {
 export function holidayPlaces(country: string | null): { readonly key: string; readonly name: string }[] {
   const library = new Holidays();
   const places = country === null ? library.getCountries('en') : library.getStates(country, 'en');
-  return Object.entries(places ?? {}).map(([key, name]) => ({
+  return Object.entries(places).map(([key, name]) => ({
     key: country === null ? key : `${country}-${key}`,
     name,
   }));

@@ -5,7 +5,7 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { CountsService } from '../charter/counts.service';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { DraftNote } from '../frame/draft-note';
 import { GateTable } from './gate-table';
 import { PipelineBar } from './pipeline-bar';

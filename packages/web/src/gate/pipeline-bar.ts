@@ -10,7 +10,7 @@ import {
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { pluralOf } from '../wording/kind-words';
 
 /** The pipelines of the charter, of which one is looked at; in a draft they are added, named and taken out here. */

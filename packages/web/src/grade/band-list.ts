@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { addBand, type Axis, BAND_COUNTS, type Band, renameBand, showBand } from '@relvik/core';
 import { CharterService } from '../charter/charter.service';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { SetChoice } from '../charter/set-choice';
 import { withCut } from '../score/with-cut';
 import { BandTakeOut } from './band-take-out';

@@ -34,6 +34,7 @@ const OFFICE = [1, 2, 3, 4, 5].map((day) => ({ day, from: '09:00', to: '17:00' }
               [attr.aria-invalid]="wrong() === day.number"
               [attr.aria-label]="'Hours on ' + day.name"
               [value]="day.text"
+              (input)="wrong.set(null)"
               (change)="say(day.number, field.value)"
           /></label>
         }
@@ -52,7 +53,7 @@ export class HoursForm {
   /** The day whose hours can't be read. */
   protected readonly wrong = signal<number | null>(null);
 
-  protected readonly zones = Intl.supportedValuesOf('timeZone');
+  protected readonly zones = [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone')])];
   protected readonly days = computed(() => {
     const weekly = this.hours()?.weekly ?? [];
     return WEEKDAYS.map((name, i) => ({

@@ -20,9 +20,57 @@ test('open leads stand against limits, with the reason of who may take none; onl
   expect(() => page.button('Edit Ada Lindqvist')).toThrow();
 });
 
+test('an admin gives someone hours, days off and skills; hours that can’t be read are said, and nothing is sent', async () => {
+  const before = jest.spyOn(SessionService.prototype, 'is').mockReturnValue(true);
+  const page = await PageTest.open(PeoplePage);
+  before.mockRestore();
+  const skills = [{ key: 'trades', name: 'Trades', words: ['Brewery', 'Mill'] }];
+  await page.answer('/api/people', { ...PEOPLE, skills });
+  await page.click('Edit Ada Lindqvist');
+  await page.answer('/api/holiday-places', [{ key: 'NO', name: 'Norway' }]);
+  const [hours] = [...page.element.querySelectorAll<HTMLInputElement>('rv-hours-form input[type=checkbox]')];
+  hours!.click();
+  await page.settle();
+  await page.type('[aria-label="Hours on Tue"]', 'from nine to five');
+  expect(page.text).toContain('Hours are written 09:00-12:00, 13:00-17:00');
+  await page.type('[aria-label="Hours on Tue"]', '8-12, 13-16:30');
+  expect(page.text).not.toContain('Hours are written');
+  await page.type('[aria-label="Hours on Wed"]', '');
+  await page.click('+ days off');
+  await page.type('[aria-label="Off from"]', '2026-12-21');
+  page.find('form.at-once').dispatchEvent(new Event('submit'));
+  await page.settle();
+  const { body } = page.sent('/api/people/ada', 'PATCH');
+  expect(body).toMatchObject({
+    ...{ mayTakeLeads: true, limit: 10, weight: 1, holidaysOf: null, skills: [] },
+    daysOff: [{ from: '2026-12-21', to: '2026-12-21', hours: null }],
+  });
+  const weekly = (body as { hours: { weekly: { day: number; from: string; to: string }[] } }).hours.weekly;
+  expect(weekly.filter(({ day }) => day <= 4).map(({ day, from, to }) => `${day} ${from}-${to}`)).toEqual([
+    '1 09:00-17:00',
+    '2 08:00-12:00',
+    '2 13:00-16:30',
+    '4 09:00-17:00',
+  ]);
+});
+
+test('an admin pauses a team and puts someone first in its turns', async () => {
+  const page = await open('admin');
+  await page.click('Edit Team north');
+  page.find('rv-team-editor input[type=checkbox]').click();
+  await page.click('Move Cai Morgan up');
+  page.find('rv-team-editor form').dispatchEvent(new Event('submit'));
+  await page.settle();
+  const sent = page.sent('/api/teams/north', 'PATCH');
+  expect(sent.body).toEqual({ paused: true, parent: null, hours: null, members: ['cai', 'ada'] });
+  await sent.answer({ ...PEOPLE, teams: PEOPLE.teams.map((team) => ({ ...team, paused: true })) });
+  expect(page.text).toContain('Team north paused');
+});
+
 test('an admin changes a limit; an empty one is none; a refusal is said and nothing typed is lost', async () => {
   const page = await open('admin');
   await page.click('Edit Ada Lindqvist');
+  await page.answer('/api/holiday-places', []);
   await page.type('input[type=number]', '-3');
   page.find('form').dispatchEvent(new Event('submit'));
   await page.settle();

@@ -18,6 +18,9 @@ import { DaysOffForm } from './days-off-form';
 import { HoursForm } from './hours-form';
 import { PeopleService } from './people.service';
 
+/** One list for all: a new one at each look would be a change at each look. */
+const NONE: readonly string[] = [];
+
 /** What someone can take on, and when. */
 @Component({
   selector: 'rv-person-editor',
@@ -74,7 +77,7 @@ export class PersonEditor {
   }
 
   protected has({ key }: SkillList): readonly string[] {
-    return this.form().skills.find(({ skill }) => skill === key)?.has ?? [];
+    return this.form().skills.find(({ skill }) => skill === key)?.has ?? NONE;
   }
 
   protected setSkill({ key }: SkillList, has: string[]): void {

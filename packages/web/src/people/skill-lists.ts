@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import type { People } from '@relvik/contracts';
 import type { SkillList } from '@relvik/core';
 import type { Observable } from 'rxjs';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { PeopleService } from './people.service';
 
 /** The admin's lists of skills, which routes hold against fields of a lead. */

@@ -51,6 +51,8 @@ export class RouteChoice {
         ({ key, type, personal }) =>
           SKILL_FIELD_TYPES.includes(type) && personal !== true && !/^(contact|deal)\./.test(key) && key !== 'tags',
       )
+      // Those with options first: words of a free text are seldom skills.
+      .sort((a, b) => SKILL_FIELD_TYPES.indexOf(a.type) - SKILL_FIELD_TYPES.indexOf(b.type))
       .map((field) => ({ key: field.key, name: fieldName(field) })),
   );
 

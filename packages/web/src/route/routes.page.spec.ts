@@ -3,12 +3,38 @@ import type { SaveDraft } from '@relvik/contracts';
 import { SMALL_WORLD } from '../../../core/src/charter/charter.fixture';
 import { ImpactService } from '../impact/impact.service';
 import { charterState, CHARTER, PageTest, PEOPLE, wordsOf } from '../page.fixture';
+import { MomentService } from '../tracer/moment.service';
 import { TracerService } from '../tracer/tracer.service';
 import { RoutesPage } from './routes.page';
+
+/** The small world with someone who works on Mondays from nine to ten. */
+const WORLD = {
+  ...SMALL_WORLD,
+  reps: SMALL_WORLD.reps.map((rep) =>
+    rep.key === 'bo' ? { ...rep, hours: { timeZone: 'UTC', weekly: [{ day: 1, from: '09:00', to: '10:00' }] } } : rep,
+  ),
+};
+const text = (word: string) => ({ kind: 'text', text: word, folded: word.toLowerCase() });
+const NEXT = {
+  leads: [7, 8, 9].map((id) => ({
+    ...{ name: `Lead ${id}`, company: '' },
+    record: {
+      ...{ id, arrived: 0, way: null, pin: null, tied: [], activities: [] },
+      values: [
+        ['country', text('NO')],
+        ['industry', text('Brewery')],
+        ['employees', { kind: 'number', scaled: 9_000_000, decimals: 4 }],
+      ],
+    },
+  })),
+  unknown: [],
+};
 
 async function open(state = charterState({})): Promise<PageTest<RoutesPage>> {
   const page = await PageTest.open(RoutesPage, {}, state);
   await page.answer('/api/people', PEOPLE);
+  await page.answer('/api/world', WORLD);
+  await page.answer('/api/next-leads', NEXT);
   await page.answer('/api/rule-counts', {
     routes: { north: 12 },
     territories: {},
@@ -94,6 +120,46 @@ test('what the routes show by themselves stands beside them, and a record that p
   await page.click('Carry such a lead as tracer');
   page.http.expectOne('/api/world').flush(SMALL_WORLD);
   expect(TestBed.inject(TracerService).valueOf('deal_value').now).toMatchObject({ kind: 'money', minor: 1_200_000 });
+});
+
+test('the next leads go through the draft in order, at another moment and with someone away', async () => {
+  const charter = {
+    ...CHARTER,
+    gates: CHARTER.gates.map((gate) => ({ ...gate, when: { test: 'all', of: [] } as never })),
+  };
+  const page = await open(charterState({ charter }));
+  const moment = TestBed.inject(MomentService);
+  const rows = () => [...page.element.querySelectorAll('.next-ten tbody tr')].map(wordsOf);
+  moment.at.set(Date.parse('2026-03-02T09:30:00Z'));
+  await page.settle();
+  expect(rows().map((row) => row.replace(/ (Cai|Bo|Ada).*$/, ''))).toEqual([
+    '1 Lead 7 Nordics',
+    '2 Lead 8 Nordics',
+    '3 Lead 9 Nordics',
+  ]);
+  expect(rows().map((row) => /Nordics (\w+ \w+)/.exec(row)?.[1])).toEqual([
+    'Ada Lindqvist',
+    'Bo Rask',
+    'Ada Lindqvist',
+  ]);
+  moment.at.set(Date.parse('2026-03-02T10:00:00Z'));
+  moment.away.set(['ada' as never]);
+  await page.settle();
+  expect(rows()[0]).toMatch(/^1 Lead 7 Nordics waits .*Ada Lindqvist is away.*Bo Rask does not work until/);
+});
+
+test('method, hours and what if nobody is free are changed in place, and sent with the draft', async () => {
+  const page = await open();
+  await page.click('Edit Nordics');
+  await page.choose('Method of Nordics', 'lightest-load');
+  await page.choose('When nobody is free, Nordics', 'elsewhere');
+  page.find('rv-route-choice input[type=checkbox]').click();
+  await page.saved();
+  const sent = routesSent(page.sent('/api/drafts/2', 'PUT').body);
+  expect(sent.find(({ key }) => (key as string) === 'north')).toMatchObject({
+    method: 'lightest-load',
+    nobodyFree: { kind: 'elsewhere', to: { kind: 'queue', queue: 'projects' } },
+  });
 });
 
 test('a draft with problems says where', async () => {

@@ -28,7 +28,7 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
 import { CountsService } from '../charter/counts.service';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { ConditionEditor } from '../condition/condition-editor';
 import { DraftNote } from '../frame/draft-note';
 import { ImpactService } from '../impact/impact.service';
@@ -36,6 +36,7 @@ import { PeopleService } from '../people/people.service';
 import { WordingService } from '../wording/wording.service';
 import { TracerService } from '../tracer/tracer.service';
 import { codeOf, destinationOf } from './destinations';
+import { NextTen } from './next-ten';
 import { NobodyFreeForm } from './nobody-free-form';
 import { RouteChoice } from './route-choice';
 import { type Funnel, funnelOf } from './funnel';
@@ -45,6 +46,7 @@ function standsAt(finding: Finding): RouteKey | null {
   switch (finding.code) {
     case 'route-never-reached':
     case 'empty-team':
+    case 'nobody-can-take':
       return finding.route;
     case 'gap-between-numbers':
       return finding.below;
@@ -59,8 +61,6 @@ function standsAt(finding: Finding): RouteKey | null {
 }
 
 const WAIT: NobodyFree = { kind: 'wait' };
-/** Who counts as free where a route says nothing of it. */
-const USUAL = 'by working hours and limits';
 
 /** Routes in order, first match wins; order and targets are changed in the draft. */
 @Component({
@@ -75,6 +75,7 @@ const USUAL = 'by working hours and limits';
     SelectModule,
     ConditionEditor,
     DraftNote,
+    NextTen,
     NobodyFreeForm,
     RouteChoice,
     Waiting,
@@ -205,8 +206,7 @@ export class RoutesPage {
     const { names } = this.words.wording();
     const method = choosesAmong(route.to) ? METHOD_WORDS[route.method ?? 'round-robin'] : '';
     if (!choosesAmong(route.to) && route.to.kind !== 'rep') return '';
-    const demands = demandsWords(route, names);
-    return [method, demands === USUAL ? '' : demands].filter((part) => part !== '').join('; ');
+    return [method, demandsWords(route, names)].filter((part) => part !== '').join('; ');
   }
 
   protected whenNobodyIsFree(stream: string, nobodyFree: NobodyFree | null): void {

@@ -1,5 +1,5 @@
 import type { RecordKind, ScoreSet } from '@relvik/core';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 
 type Keyed = { readonly key: string };
 

@@ -4,7 +4,7 @@ import { FormsModule } from '@angular/forms';
 import { type FieldValues, fold, pointsByValue, type Signal, valueWords, withPointsFor } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { SetChoice } from '../charter/set-choice';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../wording/wording.service';
 

@@ -4,7 +4,7 @@ import { AXES, type Axis, type Signal } from '@relvik/core';
 import { valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { DraftNote } from '../frame/draft-note';
 import { ImpactService } from '../impact/impact.service';
 import { chosenBars } from './chosen-bars';

@@ -15,7 +15,7 @@ import {
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { CharterService } from '../charter/charter.service';
 import { CountsService } from '../charter/counts.service';
-import { freshKey } from '../charter/fresh-key';
+import { freshKey } from '../ui/fresh-key';
 import { ImpactService } from '../impact/impact.service';
 import { standings } from '../impact/shifts';
 import { WordingService } from '../wording/wording.service';

@@ -6,6 +6,8 @@ import { CharterService } from '../charter/charter.service';
 import { ValueField } from '../record/value-field';
 import { pathOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
+import { MomentForm } from './moment-form';
+import { MomentService } from './moment.service';
 import { TracedAccount } from './traced-account';
 import { tracerSteps } from './tracer-steps';
 import { TracerService } from './tracer.service';
@@ -13,11 +15,12 @@ import { TracerService } from './tracer.service';
 /** The tracer in full: every value can be typed over, and the reasoning of both charters stands side by side. */
 @Component({
   selector: 'rv-tracer',
-  imports: [RouterLink, ButtonModule, TracedAccount, ValueField],
+  imports: [RouterLink, ButtonModule, MomentForm, TracedAccount, ValueField],
   templateUrl: './tracer.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TracerPage {
+  protected readonly moment = inject(MomentService);
   protected readonly tracer = inject(TracerService);
   protected readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);

@@ -34,6 +34,7 @@ import {
 import { type Observable, Subscription } from 'rxjs';
 import { CharterService } from '../charter/charter.service';
 import { WorldService } from '../people/world.service';
+import { MomentService } from './moment.service';
 import { pathOf, singularHeadingOf } from '../wording/kind-words';
 
 /**
@@ -77,8 +78,13 @@ export class TracerService {
   private readonly charters = inject(CharterService);
   private readonly worlds = inject(WorldService);
   private readonly carried = signal<Carried | null>(null);
-  private readonly world = signal<World | null>(null);
-  private readonly asOf = signal(Date.now());
+  private readonly read = signal<World | null>(null);
+  /** The world in which it is decided; null: it is not read yet. */
+  readonly world = this.read.asReadonly();
+  private readonly moment = inject(MomentService);
+  private readonly begun = signal(Date.now());
+  /** When it is decided: now, or at the moment that was chosen. */
+  private readonly asOf = computed(() => this.moment.at() ?? this.begun());
   private asking = Subscription.EMPTY;
   /** What if: raw values by field. */
   readonly typed = signal<ReadonlyMap<string, string>>(new Map());
@@ -156,7 +162,7 @@ export class TracerService {
     };
     if (!isMoving(record))
       return { kind: 'graded', result: gradeRecord(binding.ready, record, world, this.asOf()), wording };
-    const result = decide(binding.ready, record, world, 'created', this.asOf());
+    const result = decide(binding.ready, record, this.moment.in(world), 'created', this.asOf());
     return { kind: record.kind === 'lead' ? 'decided' : 'gated', result, wording };
   }
 
@@ -219,9 +225,9 @@ export class TracerService {
     this.typed.set(new Map());
     this.failed.set(false);
     this.choosing.set(false);
-    this.asOf.set(Date.now());
+    this.begun.set(Date.now());
     this.worlds.read().subscribe((world) => {
-      this.world.set(world);
+      this.read.set(world);
     });
   }
 }

@@ -202,5 +202,5 @@ function noteRoutes(notes: ChangeNotes, was: readonly Route[], is: readonly Rout
     if (!is.some((one) => one.key === route.key)) notes.note(`Route “${route.name}”`, 'there', 'taken out');
   notes.order('Order of routes', was, is);
   notes.eachInBoth('Route', was, is, ({ on }) => (on ? 'on' : 'off'));
-  notes.eachInBoth('Who counts as free for route', was, is, (route) => demandsWords(route, names));
+  notes.eachInBoth('Who counts as free for route', was, is, (route) => demandsWords(route, names) || 'as usual');
 }
