@@ -29,14 +29,18 @@ export function publicHolidays(place: string, year: number): readonly Day[] {
   return found;
 }
 
-/** The places whose public holidays are known: countries, and parts of one, by key with their names. */
+/** The places whose public holidays are known: countries, or the parts of one, by key with their names; none of what is no country. */
 export function holidayPlaces(country: string | null): { readonly key: string; readonly name: string }[] {
-  const library = new Holidays();
-  const places = country === null ? library.getCountries('en') : library.getStates(country, 'en');
-  return Object.entries(places).map(([key, name]) => ({
+  return Object.entries(namesIn(country) ?? {}).map(([key, name]) => ({
     key: country === null ? key : `${country}-${key}`,
     name,
   }));
+}
+
+/** @returns undefined: there is no such country, or it has no parts (the library's types don't say so) */
+function namesIn(country: string | null): Readonly<Record<string, string>> | undefined {
+  const library = new Holidays();
+  return country === null ? library.getCountries('en') : library.getStates(country, 'en');
 }
 
 /** Whether the public holidays of a place are known. */

@@ -14,6 +14,7 @@ import type { RepSkill, SkillList } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
+import { catchError, EMPTY, type Observable } from 'rxjs';
 import { DaysOffForm } from './days-off-form';
 import { HoursForm } from './hours-form';
 import { PeopleService } from './people.service';
@@ -49,10 +50,15 @@ export class PersonEditor {
   });
 
   constructor() {
-    this.service.holidayPlaces(null).subscribe((places) => {
+    this.holidayPlaces(null).subscribe((places) => {
       this.countries.set(places);
       this.readParts(this.country());
     });
+  }
+
+  /** Without them the place that someone has stays as it is. */
+  private holidayPlaces(country: string | null): Observable<readonly HolidayPlace[]> {
+    return this.service.holidayPlaces(country).pipe(catchError(() => EMPTY));
   }
 
   protected set(change: Partial<ChangeRep>): void {
@@ -71,7 +77,7 @@ export class PersonEditor {
   private readParts(country: string | null): void {
     this.parts.set([]);
     if (country !== null)
-      this.service.holidayPlaces(country).subscribe((parts) => {
+      this.holidayPlaces(country).subscribe((parts) => {
         if (this.country() === country) this.parts.set(parts);
       });
   }
