@@ -159,6 +159,7 @@ export * from './sweep/lookup';
 export * from './column/mask';
 export * from './sweep/population';
 export * from './sweep/replace-records';
+export * from './sweep/placed';
 export * from './sweep/replay';
 export * from './sweep/resident';
 export * from './sweep/route-sweep';

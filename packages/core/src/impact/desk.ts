@@ -13,7 +13,8 @@ import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../column
 import { eventsFrom } from '../column/events';
 import type { Found, Lookup } from '../sweep/lookup';
 import { type Population, testKey } from '../sweep/population';
-import { type Placed, placeOnEnact, placesStored, replay } from '../sweep/replay';
+import { type Placed, placesStored } from '../sweep/placed';
+import { placeOnEnact, replay } from '../sweep/replay';
 import type { Swept } from '../sweep/sweep';
 import { conditionsIn } from '../charter/conditions-in';
 import { missingAnswers } from '../sweep/withheld';

@@ -1,8 +1,8 @@
 import { cellKey } from '../grade/grade';
 import { type Bits, hasBit } from '../column/bits';
 import type { CodeColumn } from '../column/column';
-import type { Placed } from '../sweep/replay';
-import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/replay';
+import type { Placed } from '../sweep/placed';
+import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/placed';
 import type { Swept } from '../sweep/sweep';
 
 /** One way of telling records apart: by grade, stage, territory or place. */

@@ -3,7 +3,7 @@ import type { RepKey } from '../record/keys';
 import { AXES, type Axis } from '../signal/signal';
 import { mergedOrder } from '../document/merged-order';
 import { type Bits, both, countBits, eachBit, noBits, setBit } from '../column/bits';
-import { type Placed, WITH_OWNER } from '../sweep/replay';
+import { type Placed, WITH_OWNER } from '../sweep/placed';
 import { HUNDREDTHS } from '../sweep/score-tables';
 import type { CourseCounts, FacetName, Spread, SweptAccount } from './account';
 import { compareFacets, type FacetChange, placeFacet } from './facet';

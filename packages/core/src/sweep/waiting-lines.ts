@@ -1,0 +1,93 @@
+import type { Instant, RepKey } from '../record/keys';
+import { IN_BAY } from './placed';
+import type { Placing, Waiting } from './placing';
+
+/** Records that wait for the same: when one of them can't be placed, none of them can. */
+interface Group {
+  readonly records: { readonly record: number; readonly rank: number }[];
+  first: number;
+  /** What came of the last try. */
+  waits: Waiting;
+}
+
+/** Records that wait for someone free, by what they wait for and in order of arrival; and the hours that begin. */
+export class WaitingLines {
+  private readonly groups = new Map<string, Group>();
+  /** When the next of those waited for works again. */
+  private next: Instant = Infinity;
+  private arrived = 0;
+
+  constructor(private readonly placing: Placing) {}
+
+  /** Places a record that comes in; where nobody is free, it waits. */
+  arrive(record: number, at: Instant): void {
+    const alike = this.placing.alike(record);
+    const known = this.groups.get(alike);
+    // Whatever frees someone lets those who wait go at once: while one waits, the next like it does too.
+    const waits = known !== undefined && this.headOf(known) !== null ? known.waits : this.placing.place(record, at);
+    if (waits === null) return;
+    this.placing.wait(record);
+    const group = known ?? { records: [], first: 0, waits };
+    this.groups.set(alike, group);
+    group.records.push({ record, rank: this.arrived });
+    this.arrived += 1;
+    this.noteWaiting(group, waits);
+  }
+
+  /** Tries those who wait for a rep, the oldest first. */
+  tryFor(rep: RepKey, at: Instant): void {
+    this.tryAll(
+      ({ waits }) => waits.reps.includes(rep),
+      at,
+      () => this.placing.hasRoom(rep),
+    );
+  }
+
+  /** Tries those who wait each time that hours begin, up to and with an instant. */
+  passTime(until: Instant): void {
+    while (this.next <= until) {
+      const at = this.next;
+      this.next = Infinity;
+      const begins = ({ waits }: Group): boolean => waits.begins !== null && waits.begins <= at;
+      for (const group of this.groups.values())
+        if (!begins(group) && this.headOf(group) !== null) this.noteWaiting(group, group.waits);
+      this.tryAll(begins, at);
+    }
+  }
+
+  /** @param goesOn whether there is still someone for whom those who wait are tried */
+  private tryAll(concerned: (group: Group) => boolean, at: Instant, goesOn = (): boolean => true): void {
+    const left = new Set([...this.groups.values()].filter(concerned));
+    while (goesOn()) {
+      let oldest: { readonly group: Group; readonly record: number; readonly rank: number } | null = null;
+      for (const group of left) {
+        const head = this.headOf(group);
+        if (head === null) left.delete(group);
+        else if (oldest === null || head.rank < oldest.rank) oldest = { group, ...head };
+      }
+      if (oldest === null) return;
+      const waits = this.placing.place(oldest.record, at);
+      if (waits === null) oldest.group.first += 1;
+      else {
+        // Who is placed meanwhile frees nobody.
+        left.delete(oldest.group);
+        this.noteWaiting(oldest.group, waits);
+      }
+    }
+  }
+
+  private noteWaiting(group: Group, waits: Waiting): void {
+    group.waits = waits;
+    this.next = Math.min(this.next, waits.begins ?? Infinity);
+  }
+
+  /** The one that waits longest, past those that were closed meanwhile; null: nobody waits any more. */
+  private headOf(group: Group): Group['records'][number] | null {
+    const { records } = group;
+    for (; group.first < records.length; group.first += 1) {
+      const head = records[group.first];
+      if (head !== undefined && this.placing.places[head.record] === IN_BAY) return head;
+    }
+    return null;
+  }
+}
