@@ -93,7 +93,9 @@ function readObject<T extends object>(
     // What is rightly missing, or was already said one level up, is read at a spot that nobody looks at.
     const quiet = value === undefined && (optional.includes(name) || !isObject);
     const missing: Problem[] = [];
-    result[name] = members[name](value, value === undefined ? Spot.root(missing) : spot.at(name));
+    const read = members[name](value, value === undefined ? Spot.root(missing) : spot.at(name));
+    // What is missing and stays so is no member: as in the file.
+    if (read !== undefined) result[name] = read;
     const [first] = missing;
     if (!quiet && first !== undefined)
       spot.at(name).say(`is missing: it ${first.message.replace(', not nothing', '')}`);

@@ -15,7 +15,7 @@ test('relvik doctor mends the database and says what it found; looking only mend
     return [done.status, done.stdout.trim(), done.stderr];
   };
   expect(doctor()).toEqual([0, 'Nothing is wrong.', '']);
-  await server.source.query("INSERT INTO rep_load VALUES ('ada', 7)");
+  await server.source.query("INSERT INTO rep_load (rep, open) VALUES ('ada', 7)");
   expect(doctor('--look')).toEqual([1, '1 people whose open leads were counted wrongly (ada): not mended', '']);
   expect(doctor()).toEqual([0, '1 people whose open leads were counted wrongly (ada): mended', '']);
   expect(doctor()).toEqual([0, 'Nothing is wrong.', '']);
