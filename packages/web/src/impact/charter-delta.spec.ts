@@ -32,3 +32,10 @@ test('of two thousand parts the one that changed is sent', () => {
   const edited = list.map((one, i) => (i === 7 ? { ...one, countries: ['NO'] } : one));
   expect(JSON.stringify(deltaOf({ list }, { list: edited })).length).toBeLessThan(200);
 });
+
+test('a member that is undefined is none: sent as text, it would be read as a list', () => {
+  const before = { route: { skills: ['a'], method: 'random' as string | undefined } };
+  const after = { route: { skills: undefined, method: undefined, inside: true } };
+  const delta = JSON.parse(JSON.stringify(deltaOf(before, after))) as Delta;
+  expect(applyDelta(before, delta)).toEqual({ route: { inside: true } });
+});

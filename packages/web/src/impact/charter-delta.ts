@@ -18,7 +18,10 @@ export function deltaOf(before: unknown, now: unknown): Delta {
   if (Array.isArray(before) && Array.isArray(now)) return { list: listDelta(before, now) };
   if (!isMembers(before) || !isMembers(now)) return { is: now };
   return {
-    members: Object.fromEntries(Object.entries(now).map(([name, part]) => [name, deltaOf(before[name], part)])),
+    // As JSON has it, an undefined member is none.
+    members: Object.fromEntries(
+      Object.entries(now).flatMap(([name, part]) => (part === undefined ? [] : [[name, deltaOf(before[name], part)]])),
+    ),
   };
 }
 
