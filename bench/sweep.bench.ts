@@ -194,7 +194,7 @@ function methodFigure(resident: Resident, charter: ReadyCharter, name: string): 
   return atMost('S3', `owners of ${name} by replay, with hours, skills and all methods`, 300, 'ms', times);
 }
 
-/** Who of 2,000 people can be given one lead. */
+/** Checks 2,000 people for one lead. */
 function eligibleFigure(): Figure {
   const { reps, ...rest } = workingWorld();
   const [one] = reps.values();

@@ -217,6 +217,6 @@ export const nextLeadsSchema = object({
 }).exact();
 export interface NextLeads {
   readonly leads: readonly { readonly name: string; readonly company: string; readonly record: RecordDocument }[];
-  /** What is written and no lead’s. */
+  /** Entries that match no lead. */
   readonly unknown: readonly string[];
 }

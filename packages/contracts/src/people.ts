@@ -3,7 +3,7 @@ import { array, boolean, mixed, number, object, string } from 'yup';
 import type { Role } from './session';
 import { trimmed } from './text';
 
-/** What is missing stays as it is, beside the first three. */
+/** Only the first three are required; members that are left out are not changed. */
 export const changeRepSchema = object({
   mayTakeLeads: boolean().required(),
   /** Null: no limit. */
@@ -31,7 +31,7 @@ export interface ChangeRep {
   readonly skills?: readonly RepSkill[];
 }
 
-/** What everyone says of themselves. */
+/** Presence and days off, which everyone sets for themselves. */
 export const changePresenceSchema = object({ away: boolean().required(), daysOff: mixed().required() }).exact();
 export interface ChangePresence {
   readonly away: boolean;

@@ -141,6 +141,8 @@ test('the ends: 09:00 is worked, 17:00 is not; without hours all is worked; who 
   const oslo = office('Europe/Oslo');
   expect(oslo.isWorking(at('2026-03-02T09:00+01:00'))).toBe(true);
   expect(oslo.isWorking(at('2026-03-02T17:00+01:00'))).toBe(false);
+  // The clock of London changed at the end of October 1967, too: instants before 1970 are negative.
+  expect(office('Europe/London').isWorking(at('1967-10-31T09:30Z'))).toBe(true);
   const always = new WorkCalendar({ timeZone: 'Europe/Oslo', weekly: null });
   expect(always.after(0, 5)).toBe(300_000);
   expect(always.stretches(7, 9)).toEqual([{ from: 7, to: 9 }]);

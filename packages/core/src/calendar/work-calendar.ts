@@ -39,9 +39,9 @@ export class WorkCalendar {
   private readonly holidays: ReadonlySet<number>;
   private readonly daysOff: readonly { readonly first: number; readonly last: number; readonly part: DaySpan | null }[];
   private readonly weekly: readonly (readonly DaySpan[])[] | null;
-  /** Whether there is no time at all that is not worked. */
+  /** Whether all time is working time. */
   private readonly always: boolean;
-  /** The last stretch that was asked about, so that many records of one hour look once. */
+  /** Cache: the stretch of the last instant asked about. Records mostly come in order of time. */
   private seen: Seen = { from: 0, to: 0, working: false, next: null };
 
   constructor(
@@ -150,7 +150,7 @@ export class WorkCalendar {
     return found;
   }
 
-  /** What is worked on a local day, in order. */
+  /** The working hours of a local day, in order. */
   private workedOn(day: number): readonly DaySpan[] {
     if (this.holidays.has(day)) return [];
     const usual =
@@ -166,7 +166,7 @@ function inMinutes({ from, to }: ClockSpan): DaySpan {
   return { from: minutesOfDay(from) ?? 0, to: minutesOfDay(to) ?? 0 };
 }
 
-/** A span without what is off in it; null: the whole day is. */
+/** Subtracts time off from a span; null: the whole day is off. */
 function without(span: DaySpan, off: DaySpan | null): DaySpan[] {
   if (off === null) return [];
   return [

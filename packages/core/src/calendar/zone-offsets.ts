@@ -15,8 +15,8 @@ export interface OffsetPiece {
 /**
  * The offsets of a time zone over a stretch of time, in order, without gaps.
  *
- * Offsets are compared a day apart, and the change is then searched to the minute: of two changes within one day that undo each other nothing would be
- * seen. No zone has had such since 1970.
+ * Offsets are compared a day apart, and a change is then searched to the minute. Two changes within a day that cancel out would be missed; no
+ * zone has had such since 1970.
  *
  * @param from inclusive
  * @param to exclusive
@@ -43,7 +43,7 @@ function changeBetween(offsetAt: (at: Instant) => number, from: Instant, to: Ins
   const before = offsetAt(from);
   let [low, high] = [Math.floor(from / MINUTE), Math.ceil(to / MINUTE)];
   while (high - low > 1) {
-    const middle = (low + high) >>> 1;
+    const middle = Math.floor((low + high) / 2);
     if (offsetAt(middle * MINUTE) === before) low = middle;
     else high = middle;
   }

@@ -54,7 +54,7 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
     // A rescore moves nobody: what waits for someone free goes on waiting.
     const enacting = appraisal.occasion === 'enacted' || appraisal.occasion === 'regated';
     if (before?.kind === 'bay' && enacting) return { place: before };
-    // What a route led to nobody stays so, until routes are asked again.
+    // A lead that a route gave to nobody stays so until it is routed again.
     return before?.kind === 'not-handed-over' && appraisal.stage === record.standing.stage
       ? { place: { ...before, verdict } }
       : notHandedOver;

@@ -94,7 +94,7 @@ function readObject<T extends object>(
     const quiet = value === undefined && (optional.includes(name) || !isObject);
     const missing: Problem[] = [];
     const read = members[name](value, value === undefined ? Spot.root(missing) : spot.at(name));
-    // What is missing and stays so is no member: as in the file.
+    // An optional member that is missing is left out, as in the file.
     if (read !== undefined) result[name] = read;
     const [first] = missing;
     if (!quiet && first !== undefined)

@@ -16,19 +16,19 @@ export type Exclusion =
   /** What a rep is told of a colleague instead of the reason. */
   | { readonly why: 'not-available' };
 
-/** What a route pays heed to, beside what always counts. */
+/** The restrictions that a route can switch off. */
 export interface Respects {
   readonly hours: boolean;
   readonly limit: boolean;
 }
 
-/** What a record asks of one list of skills: any of these words, folded. */
+/** Required skills from one list: any of these words, folded. */
 export interface SkillAsk {
   readonly skill: string;
   readonly words: readonly string[];
 }
 
-/** What someone has to be to be given a record. */
+/** The conditions under which a rep is eligible for a record. */
 export interface Demand {
   readonly at: Instant;
   readonly respects: Respects;

@@ -1,7 +1,7 @@
 import type { DaysOff, WorkHours } from '../calendar/work-hours';
 import type { Day, Instant, QueueKey, RepKey, RouteKey, TeamKey } from '../record/keys';
 
-/** What someone can take on, of one of the admin's lists of skills. */
+/** A rep’s skills from one of the admin’s lists. */
 export interface RepSkill {
   /** The key of the list. */
   readonly skill: string;
@@ -76,11 +76,11 @@ export function teamsOf(rep: string | null, teams: Organisation['teams']): reado
 export interface Turn {
   readonly lastServed: RepKey;
   readonly order: readonly RepKey[];
-  /** Of weighted turns: what each of `order` has in hand, in hundredths of a weight. Missing: nothing. */
+  /** Of weighted turns: the credit of each rep in `order`, in hundredths of a weight. Missing: 0. */
   readonly credits?: readonly number[];
 }
 
-/** What choosing people changes from lead to lead. */
+/** The state of assignment, which changes from lead to lead. */
 export interface Rota {
   /** Open leads by rep. */
   readonly loads: Map<RepKey, number>;

@@ -21,23 +21,24 @@ import { isDay } from '../record/day';
 import { optionProblem } from '../record/choices';
 import { fieldProblems, withTags } from '../record/catalogue';
 import { type Field, FIELD_KEY, FIELD_ROLES, FIELD_TYPES, isChosen } from '../record/field';
-import { fold } from '../record/fold';
-import type { Day, Instant, RepKey, RouteKey, TeamKey } from '../record/keys';
+import type { Instant, RepKey, RouteKey } from '../record/keys';
 import { isOwnRegion, type OwnRegion } from '../record/region';
 import type { Spelling } from '../record/spelling';
 import { currencyDecimals, type Rate, Rates } from '../record/money';
 import { parseScaled, showScaled } from '../record/scaled';
 import type { World } from './world';
-import type { Queue, Rep, RepSkill, SkillList, Team, Turn } from './people';
-import { readDaysOff, readWorkHours } from './read-hours';
+import type { Queue, Rep, SkillList, Team, Turn } from './people';
+import {
+  checkSkillsAndTeams,
+  type PlaceHolidays,
+  readHolidays,
+  readQueue,
+  readRep,
+  readSkillList,
+  readTeam,
+} from './read-people';
 
 export const WORLD_FORMAT = 'relvik-world';
-
-/** The public holidays of a place, such as `NO` or `DE-BY`. */
-export interface PlaceHolidays {
-  readonly place: string;
-  readonly days: readonly Day[];
-}
 
 /** The world as a document: fields, people, rates, and where loads and turns stand. */
 export interface WorldDocument {
@@ -118,51 +119,6 @@ const activityKind: Read<ActivityKind> = object<ActivityKind>(
   ['retired'],
 );
 
-const rep: Read<Rep> = object<Rep>(
-  {
-    key: key(),
-    name,
-    mayTakeLeads: orElse(yesNo, true),
-    limit: orNull(number({ least: 0, most: 100_000 })),
-    weight: orElse<number | undefined>(number({ least: 0.01, most: 100, decimals: 2 }), undefined),
-    hours: orElse<Rep['hours']>(orNull(readWorkHours), undefined),
-    holidaysOf: orElse<Rep['holidaysOf']>(orNull(text({ most: 20 })), undefined),
-    daysOff: orElse<Rep['daysOff']>(list(readDaysOff, { most: 1000 }), undefined),
-    away: orElse<boolean | undefined>(yesNo, undefined),
-    skills: orElse<Rep['skills']>(
-      list(object<RepSkill>({ skill: key(), has: list(text({ most: 120 }), { most: 500 }) }), { most: 50 }),
-      undefined,
-    ),
-  },
-  ['mayTakeLeads', 'limit', 'weight', 'hours', 'holidaysOf', 'daysOff', 'away', 'skills'],
-);
-
-const team: Read<Team> = object<Team>(
-  {
-    key: key(),
-    name,
-    members: list(key()),
-    parent: orElse<Team['parent']>(orNull(key<TeamKey>()), undefined),
-    paused: orElse<boolean | undefined>(yesNo, undefined),
-    hours: orElse<Team['hours']>(orNull(readWorkHours), undefined),
-  },
-  ['parent', 'paused', 'hours'],
-);
-const skillList: Read<SkillList> = object<SkillList>({
-  key: key(),
-  name,
-  words: list(text({ most: 120 }), { most: 500 }),
-});
-const holidays: Read<PlaceHolidays> = refined(
-  object<PlaceHolidays>({ place: text({ most: 20 }), days: list(text()) }),
-  ({ days }, spot) => {
-    days.forEach((day, i) => {
-      if (!isDay(day)) spot.at('days').at(i).say('is not a day written YYYY-MM-DD');
-    });
-  },
-);
-const queue: Read<Queue> = object<Queue>({ key: key(), name, members: orElse(list(key()), []) }, ['members']);
-
 const rate: Read<WorldDocument['rates'][number]> = refined(
   object<WorldDocument['rates'][number]>({ currency: text(), from: text(), rate: text() }),
   (read, spot) => {
@@ -191,11 +147,11 @@ const worldForm: Read<WorldDocument> = object<WorldDocument>(
     }),
     fields: list(field),
     kinds: orElse(list(activityKind), STANDARD_KINDS),
-    reps: list(rep),
-    teams: list(team),
-    queues: list(queue),
-    skills: orElse<WorldDocument['skills']>(list(skillList, { most: 50 }), undefined),
-    holidays: orElse<WorldDocument['holidays']>(list(holidays, { most: 1000 }), undefined),
+    reps: list(readRep),
+    teams: list(readTeam),
+    queues: list(readQueue),
+    skills: orElse<WorldDocument['skills']>(list(readSkillList, { most: 50 }), undefined),
+    holidays: orElse<WorldDocument['holidays']>(list(readHolidays, { most: 1000 }), undefined),
     referenceCurrency: orElse(text(), DEFAULT_REFERENCE),
     rates: orElse(list(rate), []),
     loads: orElse(
@@ -253,7 +209,7 @@ export function readWorld(json: unknown): WorldReading {
   distinctKeys(kinds, spot.at('kinds'));
   for (const part of ['fields', 'reps', 'teams', 'queues'] as const) distinctKeys(read[part], spot.at(part));
   distinctKeys(read.skills ?? [], spot.at('skills'));
-  checkPeople(read, spot);
+  checkSkillsAndTeams(read, spot);
   const fields = withTags(read.fields);
   read.fields.forEach((one, i) => {
     for (const { at, message } of fieldProblems(one, fields)) spot.at('fields').at(i).at(at).say(message);
@@ -303,29 +259,6 @@ export function readWorld(json: unknown): WorldReading {
       },
     },
   };
-}
-
-/** Skills are words of their lists, and teams lie inside teams that are there, in no circle. */
-function checkPeople({ reps, teams, skills = [] }: WorldDocument, spot: Spot): void {
-  reps.forEach((one, i) => {
-    (one.skills ?? []).forEach(({ skill, has }, j) => {
-      const at = spot.at('reps').at(i).at('skills').at(j);
-      const known = skills.find(({ key }) => key === skill);
-      if (known === undefined) at.at('skill').say(`no such list of skills: ${skill}`);
-      const words = new Set(known?.words.map(fold));
-      has.forEach((word, k) => {
-        if (known !== undefined && !words.has(fold(word))) at.at('has').at(k).say(`is not in the list: ${word}`);
-      });
-    });
-  });
-  const parents = new Map(teams.map(({ key, parent = null }) => [key, parent]));
-  teams.forEach(({ key, parent }, i) => {
-    const at = spot.at('teams').at(i).at('parent');
-    if (parent != null && !parents.has(parent)) at.say(`no such team: ${parent}`);
-    const above = new Set<TeamKey>();
-    for (let up = parent ?? null; up !== null && !above.has(up); up = parents.get(up) ?? null) above.add(up);
-    if (above.has(key)) at.say('lies inside itself');
-  });
 }
 
 /** The document of a world whose rota has moved on: the rest as it was read. */

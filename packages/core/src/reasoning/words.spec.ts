@@ -199,7 +199,7 @@ test('who counts as free is told as far as it is not the usual', () => {
       },
       names,
     ),
-  ).toBe('at any hour; beyond limits; Industry among their trades; nobody free: Team north');
+  ).toBe('at any hour; beyond limits; skilled in the lead’s Industry (trades); nobody free: Team north');
   expect(nobodyFreeWords({ kind: 'ignore-limits' }, names)).toBe('ignore limits');
 });
 

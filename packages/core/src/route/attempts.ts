@@ -15,11 +15,17 @@ export function attemptsOf(streams: readonly ReadyStream[], match: Matched): rea
 }
 
 function attempt(streams: readonly ReadyStream[], { route: key, to, skills = [] }: MatchedRoute): Attempt {
+  // It may have matched by another charter than the one that places: then it is tried as it was.
+  const own = attemptBy(streams, key) ?? { route: { key, to }, nobodyFree: { kind: 'wait' } };
+  return { ...own, skills };
+}
+
+/** A route as it is tried for records that ask for no skills; null: there is no such route. */
+export function attemptBy(streams: readonly ReadyStream[], key: RouteKey): Attempt | null {
   for (const stream of streams)
     for (const route of stream.routes)
-      if (route.key === key) return { route, nobodyFree: whenNobodyIsFree(stream, route), skills };
-  // It matched by another charter than the one that places: as it was then.
-  return { route: { key, to }, nobodyFree: { kind: 'wait' }, skills };
+      if (route.key === key) return { route, nobodyFree: whenNobodyIsFree(stream, route), skills: [] };
+  return null;
 }
 
 /** Everyone who may be given a record by an attempt: those of its destinations who have the skills. */

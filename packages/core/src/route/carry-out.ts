@@ -16,7 +16,7 @@ export interface Attempt {
   readonly skills: RecordSkills;
 }
 
-/** What came of it. */
+/** The result of carrying routes out. */
 export interface CarriedOut {
   readonly place:
     Extract<Place, { readonly kind: 'owner' | 'queue' | 'bay' }> | { readonly kind: 'nobody'; readonly reason: string };
@@ -50,7 +50,7 @@ export function carryOut(
     const { route, nobodyFree, skills } = attempt;
     const unread =
       skills.length === 0 ? NO_FIELDS : skills.flatMap(({ field, words }) => (words === null ? [field] : []));
-    // What can't be read stops those below, as a condition does.
+    // A field that can't be read stops the routes below, as an unjudged condition does.
     if (unread.length > 0 && attempt === first)
       return { ...waiting({ why: 'unjudged', fields: unread }), route: route.key };
     if (unread.length > 0) break;
@@ -76,7 +76,7 @@ export function carryOut(
 
 const NO_FIELDS: readonly string[] = [];
 
-/** What passes neither by itself nor by someone closing a lead. */
+/** Exclusions that end neither with time nor when a lead is closed. */
 const PERMANENT: readonly Exclusion['why'][] = ['lacks-skill', 'may-not-take-leads', 'not-here'];
 
 function waiting(reason: BayReason): Omit<CarriedOut, 'route'> {

@@ -19,7 +19,7 @@ export interface ToPlace {
 /** By what a route chooses. */
 export type ChoosingRoute = Pick<Route, 'key' | 'to' | 'method' | 'respects'>;
 
-/** Who or what a route came to. */
+/** The result of choosing by one route. */
 export interface Chosen {
   /** Null: nobody is free. */
   readonly place:
@@ -100,7 +100,7 @@ function exclusionFrom(
 
 const NOTHING: readonly SkillAsk[] = [];
 
-/** What a record asks for, without what can't be read. */
+/** The required skills, without those whose field can't be read. */
 export function readableSkills(skills: RecordSkills): readonly SkillAsk[] {
   if (skills.length === 0) return NOTHING;
   return skills.flatMap(({ skill, words }) => (words === null ? [] : [{ skill, words }]));

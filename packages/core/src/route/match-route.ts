@@ -48,7 +48,7 @@ export function routesOnEntering(streams: readonly Pick<Stream, 'on' | 'entering
 
 const WAIT: NobodyFree = { kind: 'wait' };
 
-/** What happens when nobody is free: the route says, else its stream, else records wait. */
+/** The nobody-free rule of a route: its own, else its stream’s, else wait. */
 export function whenNobodyIsFree(stream: Pick<Stream, 'nobodyFree'>, route: Pick<Route, 'nobodyFree'>): NobodyFree {
   return route.nobodyFree ?? stream.nobodyFree ?? WAIT;
 }

@@ -12,7 +12,7 @@ export interface SkillMatch {
   readonly field: string;
 }
 
-/** What happens to a record whose route leads to people of whom nobody is free. */
+/** The rule for a record when nobody at the destination of its route is free. */
 export type NobodyFree =
   /** It waits in the bay until someone is. */
   | { readonly kind: 'wait' }

@@ -4,7 +4,7 @@ import { fold } from '../record/fold';
 import type { Value } from '../record/value';
 import type { Route } from './route';
 
-/** What a record asks of one list of skills; `words` is null where its field can't be read. */
+/** Skills from one list that a record requires; `words` is null where its field can't be read. */
 export interface RecordSkill extends Omit<SkillAsk, 'words'> {
   readonly field: string;
   readonly words: readonly string[] | null;

@@ -13,7 +13,7 @@ import type { Population } from './population';
 import { type Asking, FIRST_ROUTE, NOT_ROUTED, type PlacedRoute, ROUTE_UNJUDGED } from './route-sweep';
 import type { Swept } from './sweep';
 
-/** What a record waits for. */
+/** The conditions on which a waiting record is tried again. */
 export interface Waiting {
   /** Those who were not free, other than for lack of a skill. */
   readonly reps: readonly RepKey[];
@@ -80,7 +80,7 @@ export class Placing implements Placed {
     return this.waitsFor(attempts, skipped);
   }
 
-  /** Whom a record waits for. Whoever is full is not waited for by the clock: a closing frees them, at whatever hour. */
+  /** The reps that a record waits for. A rep at the limit is freed by a closing, not by the clock. */
   private waitsFor(attempts: readonly Attempt[], skipped: readonly Skipped[]): Waiting {
     const byLimits = attempts.every(
       ({ route, nobodyFree }) => route.respects?.limit !== false && nobodyFree.kind !== 'ignore-limits',

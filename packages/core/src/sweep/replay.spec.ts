@@ -80,7 +80,7 @@ test('owners by replay are those that decide gives, called for each arrival and 
         { at: record.arrived, i, closes: false },
         ...(closed === null ? [] : [{ at: closed, i, closes: true }]),
       ]);
-      // Whoever's hours begin: all that wait are looked at again.
+      // When anyone's hours begin, all that wait are tried again.
       const end = Math.max(AS_OF, ...events.map(({ at }) => at));
       for (const at of begins) if (at <= end) events.push({ at, i: -1, closes: false });
       events.sort((a, b) => a.at - b.at || a.i - b.i || Number(a.closes) - Number(b.closes));

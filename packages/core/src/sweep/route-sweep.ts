@@ -13,7 +13,7 @@ export const FIRST_ROUTE = 3;
 
 /** A route of a charter, with its place among all of them. */
 export interface PlacedRoute extends Route {
-  /** What the route says, or its stream. */
+  /** Its own rule, else its stream’s. */
   readonly nobodyFree: NobodyFree;
 }
 
@@ -24,7 +24,7 @@ export function routesOf(streams: readonly ReadyStream[]): readonly PlacedRoute[
   );
 }
 
-/** What the entry of a stream, or a route, says of all records that a stream looks at, whatever other routes say. */
+/** The answers of a stream’s entry condition, or of a route, over all records in the stream, regardless of the routes above. */
 export interface Asking {
   /** The outcome that the route stands for; {@link NOT_ROUTED} for an entry, which takes none. */
   readonly outcome: number;

@@ -6,7 +6,7 @@ import type { Placing, Waiting } from './placing';
 interface Group {
   readonly records: { readonly record: number; readonly rank: number }[];
   first: number;
-  /** What came of the last try. */
+  /** The result of the last try. */
   waits: Waiting;
 }
 
@@ -69,7 +69,7 @@ export class WaitingLines {
       const waits = this.placing.place(oldest.record, at);
       if (waits === null) oldest.group.first += 1;
       else {
-        // Who is placed meanwhile frees nobody.
+        // Placing others meanwhile frees nobody.
         left.delete(oldest.group);
         this.noteWaiting(oldest.group, waits);
       }

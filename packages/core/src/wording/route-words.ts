@@ -53,12 +53,12 @@ export function nobodyFreeWords(said: NobodyFree, names: Names): string {
   }
 }
 
-/** Who counts as free for a route, and what happens when nobody is, as far as it differs from the usual; empty: it does not. */
+/** The restrictions, skills and nobody-free rule of a route, where they differ from the defaults; empty: they don’t. */
 export function demandsWords({ respects = RESPECTS_ALL, skills = [], nobodyFree = null }: Route, names: Names): string {
   return [
     ...(respects.hours ? [] : ['at any hour']),
     ...(respects.limit ? [] : ['beyond limits']),
-    ...skills.map(({ skill, field }) => `${names.field(field)} among their ${names.skill(skill)}`),
+    ...skills.map(({ skill, field }) => `skilled in the lead’s ${names.field(field)} (${names.skill(skill)})`),
     ...(nobodyFree === null ? [] : [`nobody free: ${nobodyFreeWords(nobodyFree, names)}`]),
   ].join('; ');
 }

@@ -22,7 +22,7 @@ import { freeBay } from './free-bay';
 
 const readAllDaysOff = list(readDaysOff, { most: 1000 });
 
-/** What is wrong with a part of a body, as core says it. */
+/** Reads a part of a body with a reader of core, and collects its problems. */
 function readPart<T>(read: Read<T>, json: unknown, part: string, problems: Problem[]): T {
   return read(json, Spot.root(problems).at(part));
 }
@@ -35,7 +35,7 @@ function refuseIf(problems: readonly Problem[]): void {
   if (problems.length > 0) throw Refused.invalid(problems);
 }
 
-/** Changes what someone can take on and when; whoever waits for them may leave the bay. */
+/** Changes a rep’s limit, weight, hours, days off and skills. Leads that wait for them may then leave the bay. */
 export async function changeRep(source: DataSource, key: string, change: Unread<ChangeRep>, now: Date): Promise<void> {
   const { mayTakeLeads, limit, whyNot, weight, holidaysOf, away } = change;
   const problems: Problem[] = [];

@@ -1,4 +1,4 @@
-import { attemptsOf, type Destination, isAnyoneFree, type RouteKey } from '@relvik/core';
+import { attemptBy, isAnyoneFree, type RouteKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { eachAlone, notFailing } from '../store/failures';
 import { readGoverning } from '../store/governing';
@@ -72,11 +72,9 @@ async function routesWithSomeoneFree(source: DataSource, now: Date): Promise<str
   const { ready, world } = await readGoverning(source.manager, 'none');
   const loads = await peekLoads(source.manager);
   const isFree = (route: RouteKey): boolean => {
-    const [attempt] = attemptsOf(ready.rules.lead.streams, { kind: 'matched', route, to: NOWHERE });
-    // A route that is no more: what waited for it is decided anew.
-    return attempt.route.to === NOWHERE || isAnyoneFree(attempt, world, loads, now.getTime());
+    const attempt = attemptBy(ready.rules.lead.streams, route);
+    // What waited for a route that was taken out is decided again.
+    return attempt === null || isAnyoneFree(attempt, world, loads, now.getTime());
   };
   return waiting.flatMap(({ route, also }) => ([route, ...also].some(isFree) ? [route] : []));
 }
-
-const NOWHERE: Destination = { kind: 'nobody', reason: '' };

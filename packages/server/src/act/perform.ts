@@ -39,6 +39,8 @@ interface Prepared {
   readonly charter: Governing;
   /** Null where no rule is asked. */
   readonly appraisal: Appraisal | null;
+  /** The routes that are tried for it, in order; none where no route matched. */
+  readonly attempts: readonly Attempt[];
 }
 
 /** A transaction in which acts are performed. */
@@ -48,10 +50,9 @@ export interface Acting {
   frees: boolean;
 }
 
-/** The routes that are tried for an act, in order; none where no route matched. */
-function attempts({ act, charter, appraisal }: Prepared): readonly Attempt[] {
+function attemptsFor({ kind }: Act['record'], { ready }: Governing, appraisal: Appraisal | null): readonly Attempt[] {
   const match = appraisal?.routing?.match;
-  return match?.kind === 'matched' ? attemptsOf(charter.ready.rules[act.record.kind].streams, match) : [];
+  return match?.kind === 'matched' ? attemptsOf(ready.rules[kind].streams, match) : [];
 }
 
 /** Reps whose load may change: candidates of the matched routes, the current owner, the new owner of a move. */
@@ -62,12 +63,8 @@ function repsOf(prepared: Prepared, world: Omit<World, 'rota'>): RepKey[] {
   return [
     ...(before?.kind === 'owner' ? [before.rep] : []),
     ...(place?.kind === 'owner' ? [place.rep] : []),
-    ...attempts(prepared).flatMap((attempt) => candidatesFor(attempt, world)),
+    ...prepared.attempts.flatMap((attempt) => candidatesFor(attempt, world)),
   ];
-}
-
-function turnsOf(prepared: Prepared): RouteKey[] {
-  return attempts(prepared).flatMap(turnsFor);
 }
 
 /**
@@ -92,20 +89,19 @@ export async function perform(
   const { manager } = acting;
   const inForce = governing ?? (await readGoverning(manager, 'share'));
   const { world } = inForce;
-  const prepare = (act: Act, charter: Governing): Prepared => ({
-    act,
-    charter,
-    appraisal: isDecided(act)
+  const prepare = (act: Act, charter: Governing): Prepared => {
+    const appraisal = isDecided(act)
       ? appraise(charter.ready, act.record, world, act.change.occasion, act.asOf.getTime(), act.change.person)
-      : null,
-  });
+      : null;
+    return { act, charter, appraisal, attempts: attemptsFor(act.record, charter, appraisal) };
+  };
   const { acts: tied, touched } = await settleTies(manager, acts, inForce.ties);
   const settled = await withTied(manager, tied, by ?? inForce);
   const appraised = await meanwhile(writeValues(manager, settled), () =>
     settled.map((act) => prepare(act, by ?? inForce)),
   );
   const incoming = await keepOutOfTaken(manager, appraised, prepare);
-  const tried = incoming.flatMap((one) => (isFreed(one) ? [] : attempts(one)));
+  const tried = incoming.flatMap((one) => (isFreed(one) ? [] : one.attempts));
   const now = acts[0]?.asOf ?? new Date(0);
   const isFree = (attempt: Attempt, loads: Rota['loads']): boolean =>
     isAnyoneFree(attempt, world, loads, now.getTime());
@@ -116,7 +112,7 @@ export async function perform(
   const all = [...(await keepOutOfTaken(manager, freed, prepare)), ...incoming];
   const rota = await lockRota(
     manager,
-    all.flatMap(turnsOf),
+    all.flatMap(({ attempts }) => attempts.flatMap(turnsFor)),
     all.flatMap((one) => repsOf(one, world)),
   );
   // Someone became free since the bay was looked at: begin again, so that nobody passes those who wait.

@@ -1,4 +1,4 @@
-import type { Accepted, People } from '@relvik/contracts';
+import type { Accepted, CharterState, People } from '@relvik/contracts';
 import type { Charter, Route } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -6,6 +6,7 @@ import { DecisionEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { RotaEntity } from '../store/entity/people.entity';
+import { finishRescores } from '../job/rescore';
 import { freeBay } from './free-bay';
 
 let server: SmallServer;
@@ -144,6 +145,27 @@ test('a team emptied while leads wait for it: they go on waiting, and go to whoe
     .send({ ...team, members: ['dee'] })
     .expect(200);
   expect((await leadOf(waits)).owner).toBe('dee');
+});
+
+test('a stream is switched off while leads wait in it: nothing hands them over any more, and nobody is skipped for them', async () => {
+  await start();
+  for (const key of ['ada', 'bo']) await change(key, { limit: 0 }).expect(200);
+  const waits = await bring();
+  const { draft } = (await admin.post('/api/drafts').send({ name: 'Off' })).body as CharterState;
+  const streams = draft!.charter.streams.map((stream) => ({ ...stream, on: false }));
+  const saved = await admin
+    .put(`/api/drafts/${draft!.id}`)
+    .send({ version: draft!.version, charter: { ...draft!.charter, streams } })
+    .expect(200);
+  const { version } = (saved.body as CharterState).draft!;
+  const how = { version, reason: 'off', scope: { which: 'all' }, reach: 'score' };
+  await admin.post(`/api/drafts/${draft!.id}/enact`).send(how).expect(202);
+  at('2026-03-02T09:10:00Z');
+  await finishRescores(server.source, () => server.now);
+  await freeBay(server.source, server.now, 'all');
+  expect(await leadOf(waits)).toMatchObject({ place: 'not-handed-over', bay: null, nobodyBecause: null });
+  await change('ada', {}).expect(200);
+  expect((await leadOf(waits)).owner).toBeNull();
 });
 
 test('skills: blank asks for nothing, nobody has it tells operations at once, and a new skill lets it go', async () => {

@@ -26,6 +26,7 @@ import {
   TeamEntity,
   TeamMemberEntity,
 } from '../store/entity/people.entity';
+import type { User } from '../session/session-store';
 import { type Sight, sightOf } from '../session/sight';
 
 /** People, teams and queues as far as a user sees them. */
@@ -99,13 +100,16 @@ function clockOf(key: string, organisation: Organisation, now: Date): Pick<Perso
 
 export function peopleEndpoints(source: DataSource, counts: WatershedCounts): Endpoint[] {
   const { manager } = source;
+  /** Every change is answered with the people as they are then. */
+  const peopleFor = async (caller: User, now: Date): Promise<People> =>
+    peopleInSight(manager, await sightOf(manager, caller), now);
   return [
     endpoint({
       method: 'get',
       path: '/api/people',
       who: EVERYONE,
       answer: json<People>(),
-      call: async ({ caller, now }) => peopleInSight(manager, await sightOf(manager, caller), now),
+      call: ({ caller, now }) => peopleFor(caller, now),
     }),
     endpoint({
       method: 'patch',
@@ -116,7 +120,7 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       answer: json<People>(),
       async call({ caller, params, body, now }) {
         await changeRep(source, params.key, body, now);
-        return peopleInSight(manager, await sightOf(manager, caller), now);
+        return peopleFor(caller, now);
       },
     }),
     endpoint({
@@ -127,7 +131,7 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       answer: json<People>(),
       async call({ caller, body, now }) {
         await changePresence(source, caller.key, body, now);
-        return peopleInSight(manager, await sightOf(manager, caller), now);
+        return peopleFor(caller, now);
       },
     }),
     endpoint({
@@ -139,7 +143,7 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       answer: json<People>(),
       async call({ caller, params, body, now }) {
         await changeTeam(source, params.key, body, now);
-        return peopleInSight(manager, await sightOf(manager, caller), now);
+        return peopleFor(caller, now);
       },
     }),
     endpoint({
@@ -151,7 +155,7 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       answer: json<People>(),
       async call({ caller, params, body, now }) {
         await changeSkills(source, params.key, body);
-        return peopleInSight(manager, await sightOf(manager, caller), now);
+        return peopleFor(caller, now);
       },
     }),
     endpoint({
@@ -162,7 +166,7 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       answer: json<People>(),
       async call({ caller, params, now }) {
         await removeSkills(source, params.key);
-        return peopleInSight(manager, await sightOf(manager, caller), now);
+        return peopleFor(caller, now);
       },
     }),
     endpoint({

@@ -22,7 +22,7 @@ import { PeopleService } from './people.service';
 /** One list for all: a new one at each look would be a change at each look. */
 const NONE: readonly string[] = [];
 
-/** What someone can take on, and when. */
+/** Edits a rep: limit, weight, hours, holidays, days off and skills. */
 @Component({
   selector: 'rv-person-editor',
   imports: [FormsModule, ButtonModule, MultiSelectModule, SelectModule, HoursForm, DaysOffForm],

@@ -86,7 +86,7 @@ export class SkillLists {
   protected readonly service = inject(PeopleService);
   readonly people = input.required<People>();
   readonly admin = input.required<boolean>();
-  /** What the server made of a change. */
+  /** A change that is on its way to the server. */
   readonly changing = output<Observable<People>>();
   protected readonly editing = signal<SkillList | null>(null);
 

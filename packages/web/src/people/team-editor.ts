@@ -6,7 +6,7 @@ import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { HoursForm } from './hours-form';
 
-/** A team: who is in it, in the order of turns, where it lies, its hours, whether it is paused. */
+/** Edits a team: members in the order of turns, parent team, hours, paused or not. */
 @Component({
   selector: 'rv-team-editor',
   imports: [FormsModule, ButtonModule, MultiSelectModule, SelectModule, HoursForm],

@@ -87,7 +87,7 @@ import { DESTINATION_KINDS, firstOf } from './destinations';
 export class DestinationForm {
   readonly to = input.required<Destination>();
   readonly people = input.required<People>();
-  /** What is chosen here, for those who can't see it. */
+  /** Accessible name. */
   readonly label = input.required<string>();
   readonly changed = output<Destination>();
 

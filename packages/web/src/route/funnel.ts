@@ -6,7 +6,7 @@ export interface Funnel {
   readonly count: number;
 }
 
-/** What is left for each route after those above it have taken theirs. */
+/** The number of records that reach each route, after those above it have taken theirs. */
 export function funnelOf<K extends string>(
   routes: readonly { readonly key: K; readonly on: boolean }[],
   takes: (route: K) => number,

@@ -1,4 +1,3 @@
-import { HttpClient } from '@angular/common/http';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { NextLeads, ProblemDocument } from '@relvik/contracts';
@@ -14,14 +13,13 @@ import {
   placeWords,
   type World,
 } from '@relvik/core';
-import { forkJoin } from 'rxjs';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { CharterService } from '../charter/charter.service';
 import { OWN_ZONE } from '../people/moment-words';
-import { WorldService } from '../people/world.service';
 import { MomentForm } from '../tracer/moment-form';
 import { MomentService } from '../tracer/moment.service';
+import { NextLeadsService } from './next-leads.service';
 
 /** The next leads through the charter that is shown, one after the other: who gets what, and why not the others. Nothing is changed. */
 @Component({
@@ -31,8 +29,7 @@ import { MomentService } from '../tracer/moment.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NextTen {
-  private readonly http = inject(HttpClient);
-  private readonly worlds = inject(WorldService);
+  private readonly service = inject(NextLeadsService);
   private readonly charters = inject(CharterService);
   protected readonly moment = inject(MomentService);
   protected readonly world = signal<World | null>(null);
@@ -77,14 +74,11 @@ export class NextTen {
   }
 
   private ask(written: readonly string[] | null): void {
-    forkJoin({
-      world: this.worlds.read(),
-      found: this.http.post<NextLeads>('/api/next-leads', { written }),
-    }).subscribe({
-      next: ({ world, found }) => {
+    this.service.read(written).subscribe({
+      next: ({ world, next }) => {
         this.asked.set(Date.now());
         this.world.set(world);
-        this.found.set(found);
+        this.found.set(next);
         this.problem.set(null);
       },
       error: (error: unknown) => {
@@ -103,7 +97,7 @@ function rowOf(decision: Decision, names: Names): { route: string; place: string
     route: route !== null ? names.route(route) : match?.kind === 'none' ? 'last resort' : 'not routed',
     place: place.kind === 'bay' ? 'waits' : placeWords(place, names),
     waits: place.kind === 'bay',
-    // Who never takes leads, such as a manager of the team, is no news.
+    // People who never take leads, such as the manager of a team, are left out.
     skipped: decision.skipped
       .filter(({ exclusion }) => exclusion.why !== 'may-not-take-leads')
       .map(({ rep, exclusion }) => `${names.rep(rep)} ${exclusionWords(exclusion, names, OWN_ZONE)}`)

@@ -13,7 +13,7 @@ const KINDS: readonly { readonly value: NobodyFree['kind']; readonly label: stri
   { value: 'ignore-limits', label: 'ignore limits' },
 ];
 
-/** What happens when nobody is free. */
+/** Edits the nobody-free rule of a stream or route. */
 @Component({
   selector: 'rv-nobody-free-form',
   imports: [FormsModule, SelectModule, DestinationForm],
@@ -40,7 +40,7 @@ const KINDS: readonly { readonly value: NobodyFree['kind']; readonly label: stri
 export class NobodyFreeForm {
   /** Null: as the stream says. */
   readonly said = input.required<NobodyFree | null>();
-  /** What the stream says; null: this is the stream itself. */
+  /** The rule of the stream, in words; null: this is the stream’s own. */
   readonly ofStream = input.required<string | null>();
   readonly people = input.required<People>();
   readonly label = input.required<string>();

@@ -21,7 +21,7 @@ import { WordingService } from '../wording/wording.service';
 import { DestinationForm } from './destination-form';
 import { NobodyFreeForm } from './nobody-free-form';
 
-/** Whom a route gives its leads to: where it leads, by which method, who counts as free, and what if nobody is. */
+/** Edits where a route leads: destination, method, restrictions, skills, and the nobody-free rule. */
 @Component({
   selector: 'rv-route-choice',
   imports: [FormsModule, SelectModule, DestinationForm, NobodyFreeForm],
@@ -32,7 +32,7 @@ export class RouteChoice {
   private readonly words = inject(WordingService);
   readonly route = input.required<Route>();
   readonly people = input.required<People>();
-  /** What the stream says for when nobody is free. */
+  /** The stream’s nobody-free rule. */
   readonly ofStream = input.required<NobodyFree>();
   readonly changed = output<Route>();
 

@@ -127,7 +127,7 @@ export class WhoseAddress {
 function takerWords(route: Route, world: World | null, names: Names): string {
   const leads = leadsToWords(route, names);
   const { kind } = route.to;
-  // Whom skills choose depends on the lead.
+  // With skills, the choice depends on the lead.
   if (world === null || kind === 'queue' || kind === 'nobody' || (route.skills ?? []).length > 0) return leads;
   const { place } = choose(route, { record: '', at: Date.now(), skills: [] }, world, world.rota);
   if (place?.kind !== 'owner') return `${leads}: nobody free now`;

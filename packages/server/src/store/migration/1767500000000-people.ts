@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** What people can take on and when; what methods remember of them; why a route led a lead to nobody. */
+/** Hours, days off, weights and skills of people; state of the methods; the reason of routes that lead to nobody. */
 export class People1767500000000 implements MigrationInterface {
   name = 'People1767500000000';
 
