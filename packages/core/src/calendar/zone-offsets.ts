@@ -1,4 +1,5 @@
 import { IANAZone } from 'luxon';
+import { keepingAnswers } from '../record/kept-answers';
 import type { Instant } from '../record/keys';
 
 const DAY = 86_400_000;
@@ -21,7 +22,12 @@ export interface OffsetPiece {
  * @param from inclusive
  * @param to exclusive
  */
-export function offsetPieces(zone: string, from: Instant, to: Instant): OffsetPiece[] {
+export function offsetPieces(zone: string, from: Instant, to: Instant): readonly OffsetPiece[] {
+  return keptPieces(zone, from, to);
+}
+
+/** People of one zone share its offsets. */
+const keptPieces = keepingAnswers((zone: string, from: Instant, to: Instant): readonly OffsetPiece[] => {
   const clock = IANAZone.create(zone);
   const offsetAt = (at: Instant): number => clock.offset(at) * MINUTE;
   const pieces: OffsetPiece[] = [];
@@ -36,7 +42,7 @@ export function offsetPieces(zone: string, from: Instant, to: Instant): OffsetPi
   }
   if (start < to) pieces.push({ from: start, to, offset });
   return pieces;
-}
+});
 
 /** The first whole minute in `(from, to]` at which the offset is no longer that at `from`. */
 function changeBetween(offsetAt: (at: Instant) => number, from: Instant, to: Instant): Instant {

@@ -13,6 +13,8 @@ import type { Population } from './population';
 import { type Asking, FIRST_ROUTE, NOT_ROUTED, type PlacedRoute, ROUTE_UNJUDGED } from './route-sweep';
 import type { Swept } from './sweep';
 
+export type Attempts = readonly [Attempt, ...Attempt[]];
+
 /** The conditions on which a waiting record is tried again. */
 export interface Waiting {
   /** Those who were not free, other than for lack of a skill. */
@@ -31,6 +33,8 @@ export class Placing implements Placed {
   readonly rota: Rota;
   private readonly repCode: ReadonlyMap<RepKey, number>;
   private readonly queueCode: ReadonlyMap<QueueKey, number>;
+  /** Attempts of routes that ask for no skills: the same for every record. */
+  private readonly withoutSkills = new Map<PlacedRoute, Attempt>();
 
   constructor(
     private readonly swept: Swept,
@@ -65,8 +69,7 @@ export class Placing implements Placed {
   }
 
   /** Carries the record's routes out, or sends it to the last resort. */
-  place(record: number, at: Instant): Waiting | null {
-    const attempts = this.attempts(record);
+  place(record: number, at: Instant, attempts = this.attempts(record)): Waiting | null {
     if (attempts === null) {
       this.settle(record, { kind: 'queue', queue: this.swept.charter.charter.lastResort.lead });
       return null;
@@ -108,18 +111,8 @@ export class Placing implements Placed {
     return limit === null || (this.rota.loads.get(rep) ?? 0) < limit;
   }
 
-  /** The routes of a record and the skills it asks for, as text: the same for records that wait for the same. */
-  alike(record: number): string {
-    const first = this.routeOf(record);
-    if (first === null || ((first.skills ?? []).length === 0 && first.nobodyFree.kind !== 'next-route'))
-      return first?.key ?? '';
-    return (this.attempts(record) ?? [])
-      .map(({ route, skills }) => `${route.key}:${skills.map(({ words }) => words?.join() ?? '?').join(';')}`)
-      .join('|');
-  }
-
   /** The routes that are tried for a record, in order; null: none takes it. */
-  private attempts(record: number): readonly [Attempt, ...Attempt[]] | null {
+  attempts(record: number): Attempts | null {
     const first = this.routeOf(record);
     if (first === null) return null;
     const attempts: [Attempt, ...Attempt[]] = [this.attempt(record, first)];
@@ -138,7 +131,11 @@ export class Placing implements Placed {
   }
 
   private attempt(record: number, route: PlacedRoute): Attempt {
-    return { route, nobodyFree: route.nobodyFree, skills: skillsAsked(route, this.valuesOf(record)) };
+    if ((route.skills ?? []).length > 0)
+      return { route, nobodyFree: route.nobodyFree, skills: skillsAsked(route, this.valuesOf(record)) };
+    const known = this.withoutSkills.get(route) ?? { route, nobodyFree: route.nobodyFree, skills: [] };
+    this.withoutSkills.set(route, known);
+    return known;
   }
 
   /** The texts of a record, as its gates leave them. */

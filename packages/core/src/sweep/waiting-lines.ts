@@ -1,6 +1,6 @@
 import type { Instant, RepKey } from '../record/keys';
 import { IN_BAY } from './placed';
-import type { Placing, Waiting } from './placing';
+import type { Attempts, Placing, Waiting } from './placing';
 
 /** Records that wait for the same: when one of them can't be placed, none of them can. */
 interface Group {
@@ -21,10 +21,12 @@ export class WaitingLines {
 
   /** Places a record that comes in; where nobody is free, it waits. */
   arrive(record: number, at: Instant): void {
-    const alike = this.placing.alike(record);
+    const attempts = this.placing.attempts(record);
+    const alike = alikeKey(attempts);
     const known = this.groups.get(alike);
     // Whatever frees someone lets those who wait go at once: while one waits, the next like it does too.
-    const waits = known !== undefined && this.headOf(known) !== null ? known.waits : this.placing.place(record, at);
+    const waits =
+      known !== undefined && this.headOf(known) !== null ? known.waits : this.placing.place(record, at, attempts);
     if (waits === null) return;
     this.placing.wait(record);
     const group = known ?? { records: [], first: 0, waits };
@@ -90,4 +92,14 @@ export class WaitingLines {
     }
     return null;
   }
+}
+
+/** The routes of a record and the skills it asks for, as text: the same for records that wait for the same. */
+function alikeKey(attempts: Attempts | null): string {
+  if (attempts === null) return '';
+  const [first] = attempts;
+  if (attempts.length === 1 && first.skills.length === 0) return first.route.key;
+  return attempts
+    .map(({ route, skills }) => `${route.key}:${skills.map(({ words }) => words?.join() ?? '?').join(';')}`)
+    .join('|');
 }
