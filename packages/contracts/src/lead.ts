@@ -4,6 +4,8 @@ import {
   CLOSINGS,
   type Decision,
   type Instant,
+  type Method,
+  METHODS,
   type Occasion,
   type Place,
   type PointsChange,
@@ -16,7 +18,7 @@ import { array, boolean, type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { ShortLead } from './lead-list';
 import type { TieNames } from './record';
-import type { PastProposal } from './proposal';
+import type { DoneEach, PastProposal } from './proposal';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -48,6 +50,29 @@ export interface EditLead extends Pick<Intake, 'values'> {
 
 export const assignSchema = object({ rep: keyText().required('Choose who takes the lead') }).exact();
 export type Assign = InferType<typeof assignSchema>;
+
+/** Where leads can be given by hand. `again`: the routes choose, as if they came to their stage now. */
+export const GIVEN_TO = ['rep', 'team', 'queue', 'route', 'again'] as const;
+/** Gives leads to someone, or to whom a team, a route or all routes choose. */
+export const giveSchema = object({
+  ids: array(number().integer().min(1).required()).min(1, 'Choose at least one').max(1000).required(),
+  to: string().oneOf(GIVEN_TO).required('Choose where they go'),
+  /** The key of the rep, team, queue or route; null where the routes choose. */
+  key: keyText().nullable().defined(),
+  /** By which one of a team is chosen. Missing: round robin. */
+  method: string().oneOf(METHODS),
+}).exact();
+export interface Give {
+  readonly ids: readonly number[];
+  readonly to: (typeof GIVEN_TO)[number];
+  readonly key: string | null;
+  readonly method?: Method;
+}
+
+/** Who gets how many of the leads that would be given away, or were. */
+export interface Given extends DoneEach {
+  readonly places: readonly { readonly place: Place; readonly leads: number }[];
+}
 
 /** Pins leads to a territory, whatever their address; null: unpins them. */
 export const pinSchema = object({

@@ -14,8 +14,8 @@ type Decided = Pick<Appraisal, 'gates' | 'stage' | 'score' | 'grade' | 'territor
 
 /**
  * The earliest instant after `asOf` at which anything that would be asked of a record is another by the passing of time
- * alone: a score, as {@link scoresChangeAt} says, the condition of a gate of its stage, or of a stream or route while it
- * waits in the bay. Where nothing changes for ten years, those ten years.
+ * alone: a score, as {@link scoresChangeAt} says, the condition of a gate of its stage , or of a stream or route while it
+ * waits in the bay or streams ask again as time passes. Where nothing changes for ten years, those ten years.
  *
  * @param before the record as the decision found it
  * @param decision the one made of it at `asOf`
@@ -54,8 +54,8 @@ function askedByTime(rules: ReadyRules, { stage, place }: Pick<Decided, 'stage' 
   const gates = rules.gates
     .filter(({ on, from, decider }) => on && from === stage && decider.kind !== 'person')
     .map(({ ready }) => ready);
-  if (place.kind !== 'bay') return gates;
   const streams = rules.streams.filter((stream) => routesOnEntering([stream], stage));
+  if (place.kind !== 'bay' && !streams.some(({ again = [] }) => again.includes('time'))) return gates;
   return [
     ...gates,
     ...streams.flatMap((stream) => [stream.ready, ...stream.routes.filter(({ on }) => on).map(({ ready }) => ready)]),

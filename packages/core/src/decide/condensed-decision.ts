@@ -29,7 +29,7 @@ export interface CondensedDecision extends Omit<Decision, 'score' | 'gates' | 'r
     readonly looked: readonly (readonly [gate: string, answer: GateLook['answer'], CondensedAccount])[];
   };
   readonly routing:
-    | (Pick<Routing, 'match'> & {
+    | (Pick<Routing, 'match' | 'stays'> & {
         readonly looked: readonly (readonly [stream: string, route: RouteLook['route'], CondensedAccount])[];
       })
     | null;

@@ -2,16 +2,22 @@ import { entryOf, standingStage } from '../gate/pipeline';
 import { statusIn } from '../gate/stage';
 import type { ReadyCharter, ReadyRules } from '../charter/ready-charter';
 import type { Appraisal, Decision, Warning } from './decision';
+import { addressOf, type TerritoryAnswer, territoryOf } from '../territory/coverage';
+import type { Facts } from '../condition/facts';
 import { gradeRecord } from './grade-record';
 import { type GateRun, passGates, type PersonMove } from '../gate/pass-gates';
-import { noteGiven, type Rota } from '../people/people';
+import { noteGiven, type Organisation, type Rota } from '../people/people';
 import type { Instant, StageKey } from '../record/keys';
 import { isOpen, type MovingRecord, type RecordFacts, type Standing, type Status } from '../record/record';
+import { asksAgain, type Trigger, leadsElsewhere } from '../route/again';
+import { type Giving, routingByHand } from '../route/by-hand';
 import type { Occasion } from '../record/occasion';
-import { matchRoute, routesOnEntering } from '../route/match-route';
+import { matchRoute, routesOnEntering, type Routing } from '../route/match-route';
 import { settle } from './settle';
-import { addressOf, territoryOf } from '../territory/coverage';
 import type { World } from '../people/world';
+
+/** What a person does with a record: moves it to another stage, or gives it to someone. */
+export type PersonAct = PersonMove | Giving;
 
 /**
  * The way of one lead: score → grade → gates → territory → route → owner, queue, bay or not handed over.
@@ -20,7 +26,7 @@ import type { World } from '../people/world';
  * turns and loads into a rota.
  *
  * @param asOf the instant of the decision; activities after it are not counted
- * @param person the move of a person, on the occasions `moved` and `accepted`
+ * @param person what a person does with it, on the occasions `moved`, `accepted` and `given`
  */
 export function decide(
   charter: ReadyCharter,
@@ -28,7 +34,7 @@ export function decide(
   world: World,
   occasion: Occasion,
   asOf: Instant,
-  person: PersonMove | null = null,
+  person: PersonAct | null = null,
 ): Decision {
   return settle(charter, record, appraise(charter, record, world, occasion, asOf, person), world);
 }
@@ -40,7 +46,7 @@ export function appraise(
   world: Omit<World, 'rota'>,
   occasion: Occasion,
   asOf: Instant,
-  person: PersonMove | null = null,
+  person: PersonAct | null = null,
 ): Appraisal {
   const rules = charter.rules[record.kind];
   const { standing } = record;
@@ -53,7 +59,7 @@ export function appraise(
       stage: stood,
       entry: entryOf(charter.charter, record.kind, standing.cameInto),
       looks: standing.looks,
-      person,
+      person: person?.kind === 'gives' ? null : person,
     },
     (stage, moved, changes) => graded.withChanges(changes).withStage(stage, moved),
     run,
@@ -74,8 +80,9 @@ export function appraise(
   // Whom no set admits has no grade, but all is known of it: it may go on.
   const judged = (grade !== null || score.admitted === 'no') && gates.loop.length === 0 && gates.unjudged.length === 0;
   const asked = occasion === 'looked-at' && routesOnEntering(rules.streams, stage);
+  const trigger = triggerOf(standing, stood, stage, territory, occasion);
   const routed =
-    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(rules, standing, stood, stage, occasion));
+    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(rules, standing, stage, trigger));
 
   return {
     record: record.id,
@@ -88,13 +95,22 @@ export function appraise(
     stage,
     status,
     territory,
-    routing: routed ? matchRoute(rules.streams, stage, facts) : null,
+    routing:
+      person?.kind === 'gives'
+        ? routingByHand(
+            rules.streams.flatMap(({ routes }) => routes),
+            person.to,
+            facts,
+          )
+        : routed
+          ? routingFor(rules, record, stage, facts, trigger, world)
+          : null,
     warnings: warningsOf(record),
   };
 }
 
 function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
-  if (!isOpen(standing) || occasion === 'enacted' || occasion === 'looked-at') return 'no';
+  if (!isOpen(standing) || occasion === 'enacted' || occasion === 'given' || occasion === 'looked-at') return 'no';
   return occasion === 'time' ? 'by time' : 'on what became true';
 }
 
@@ -103,28 +119,63 @@ function statusAfter({ stages }: ReadyRules, standing: Standing, stood: StageKey
   return isOpen(standing) && stood !== stage && entered !== undefined ? statusIn(entered) : standing.status;
 }
 
-/**
- * Routes act on entering a stage that a stream names, and again for what waits in the bay there; never on what has an owner
- * or queue, unless it is handed on. When a charter that is to route comes into force, they act on all that stands there without an owner.
- */
-function isToBeRouted(
-  { streams }: ReadyRules,
+/** What happened to a record, as streams ask that send it through again. */
+export function triggerOf(
   standing: Standing,
   stood: StageKey | null,
   stage: StageKey,
+  territory: TerritoryAnswer,
   occasion: Occasion,
+): Trigger {
+  const is = 'territory' in territory ? territory.territory : null;
+  return {
+    occasion,
+    entered: stood !== stage,
+    territoryChanged: standing.territory !== undefined && standing.territory !== is,
+  };
+}
+
+/**
+ * Routes act on entering a stage that a stream names, and again for what waits in the bay there. They act on what has an owner
+ * or queue only where a person hands it on, or where a route gave it away and its stream asks again. When a charter that is to
+ * route comes into force, they act on all that stands there without an owner.
+ */
+function isToBeRouted(
+  { streams }: ReadyRules,
+  { place, placedBy }: Standing,
+  stage: StageKey,
+  trigger: Trigger,
 ): boolean {
   if (!routesOnEntering(streams, stage)) return false;
+  const { occasion, entered } = trigger;
   if (occasion === 'handed-on') return true;
-  if (standing.place?.kind === 'owner') return false;
+  const again = (placedBy ?? null) !== null && streams.some((stream) => asksAgain(stream, stage, trigger));
+  if (place?.kind === 'owner') return again;
   switch (occasion) {
     case 'regated':
       return false;
     case 'rerouted':
       return true;
     default:
-      return standing.place?.kind !== 'queue' && (stood !== stage || standing.place?.kind === 'bay');
+      return place?.kind === 'queue' ? again : entered || place?.kind === 'bay';
   }
+}
+
+/** The routes that match a record; what a route gave away stays where it is unless they lead elsewhere. */
+function routingFor(
+  { streams }: ReadyRules,
+  { standing: { place, placedBy = null } }: MovingRecord,
+  stage: StageKey,
+  facts: Facts,
+  trigger: Trigger,
+  people: Organisation,
+): Routing {
+  const routing = matchRoute(streams, stage, facts);
+  const { occasion } = trigger;
+  if (occasion === 'handed-on' || occasion === 'rerouted' || occasion === 'looked-at') return routing;
+  if (place?.kind !== 'owner' && place?.kind !== 'queue') return routing;
+  const elsewhere = leadsElsewhere(streams, routing.match, { stage, place, placedBy }, trigger, people);
+  return elsewhere ? routing : { ...routing, stays: true };
 }
 
 function warningsOf(record: RecordFacts): Warning[] {

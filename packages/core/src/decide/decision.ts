@@ -50,6 +50,8 @@ export interface Decision extends Appraisal {
   readonly turn: { readonly route: RouteKey; readonly before: Turn | null; readonly after: Turn | null } | null;
   /** The route that placed it, where that is not the first that matched. */
   readonly placedBy?: RouteKey;
+  /** It was routed, and is still where it was, by what placed it there. */
+  readonly kept?: true;
   /** By how many the open leads of each rep change. */
   readonly loads: readonly { readonly rep: RepKey; readonly by: 1 | -1 }[];
   readonly effects: readonly Effect[];

@@ -8,7 +8,7 @@ import { attemptsOf, type Matched } from '../route/attempts';
 import { type CarriedOut, carryOut } from '../route/carry-out';
 import type { World } from '../people/world';
 
-interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn' | 'placedBy'>> {
+interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn' | 'placedBy' | 'kept'>> {
   readonly place: Place;
   readonly lastResort?: boolean;
   /** Nobody at all has the skills that it asks for. */
@@ -28,6 +28,7 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
     skipped: placing.skipped ?? [],
     turn: placing.turn ?? null,
     ...(placing.placedBy === undefined ? {} : { placedBy: placing.placedBy }),
+    ...(placing.kept === undefined ? {} : { kept: placing.kept }),
     loads: loadsBetween(record.standing, appraisal.status, placing.place),
     effects: effectsOf(record.standing.place, placing),
   };
@@ -39,13 +40,14 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   const notHandedOver: Placing = { place: { kind: 'not-handed-over', verdict } };
 
   if (appraisal.occasion === 'looked-at') return before === null ? notHandedOver : { place: before };
-  // A right owner is not taken away.
-  if (before?.kind === 'owner')
-    return appraisal.occasion === 'handed-on' ? onward(before, charter, record, appraisal, world) : { place: before };
-  if (appraisal.status !== 'open') return notHandedOver;
   const { routing, gates } = appraisal;
+  if (before !== null && isGivenOn(appraisal, before)) return onward(before, charter, record, appraisal, world);
+  // A right owner is not taken away.
+  if (before?.kind === 'owner') return { place: before, ...(routing === null ? {} : { kept: true }) };
+  if (appraisal.status !== 'open') return notHandedOver;
   // What is in a queue stays there until someone picks it up, or a new charter routes it.
-  if (before?.kind === 'queue' && routing === null) return { place: before };
+  if (before?.kind === 'queue' && (routing === null || routing.stays === true))
+    return { place: before, ...(routing === null ? {} : { kept: true }) };
 
   const fields = unjudgedIn(appraisal);
   if (gates.loop.length > 0) return bay({ why: 'loop', gates: gates.loop });
@@ -69,7 +71,15 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   }
 }
 
-/** The next owner of a lead that is handed on: it stays with the one it has where no route takes it, or nobody is free. */
+/** Whether a record that has a place is given on, and stays where it is if nobody can be found. */
+function isGivenOn({ occasion, routing, status }: Appraisal, { kind }: Place): boolean {
+  if (status !== 'open') return false;
+  if (occasion === 'handed-on' || occasion === 'given') return true;
+  const isRerouted = occasion === 'rerouted' || occasion === 'looked-at';
+  return !isRerouted && (kind === 'owner' || kind === 'queue') && routing !== null && routing.stays !== true;
+}
+
+/** The next place of a record that is given on: it stays where it is where no route takes it, or nobody is free. */
 function onward(
   before: Place,
   charter: ReadyCharter,
@@ -78,10 +88,12 @@ function onward(
   world: World,
 ): Placing {
   const match = appraisal.routing?.match;
-  if (match?.kind !== 'matched') return { place: before };
+  if (match?.kind !== 'matched') return { place: before, kept: true };
   const carried = carriedOut(charter, record, appraisal, match, world);
   const { kind } = carried.place;
-  if (kind === 'bay' || kind === 'nobody') return { place: before, skipped: carried.skipped };
+  // What someone gives to a route that leads to nobody goes there; an owner is not taken away for it.
+  if (kind === 'bay' || (kind === 'nobody' && appraisal.occasion !== 'given'))
+    return { place: before, skipped: carried.skipped, kept: true };
   return placingBy(carried, appraisal);
 }
 

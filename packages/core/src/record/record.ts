@@ -1,4 +1,4 @@
-import type { Instant, StageKey, TerritoryKey } from './keys';
+import type { Instant, RouteKey, StageKey, TerritoryKey } from './keys';
 import type { PipelineKind, RecordKind } from './kind';
 import type { Place } from './place';
 import type { Value } from './value';
@@ -51,6 +51,10 @@ export interface Standing {
   /** When it entered its stage; `null`: with its arrival. */
   readonly stageSince: Instant | null;
   readonly place: Place | null;
+  /** The route that gave it its place. Missing or null: a hand or a file did, or nothing yet. */
+  readonly placedBy?: RouteKey | null;
+  /** Its territory at the last decision. Missing: not known. */
+  readonly territory?: TerritoryKey | null;
   /** A territory set by hand, kept when the address changes. */
   readonly pin: TerritoryKey | null;
   /** Looks of the gates of its stage, by {@link lookKey}; absent: false, and it did not hold. */

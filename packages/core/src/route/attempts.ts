@@ -14,9 +14,12 @@ export function attemptsOf(streams: readonly ReadyStream[], match: Matched): rea
   return [attempt(streams, match), ...(match.then ?? []).map((one) => attempt(streams, one))];
 }
 
-function attempt(streams: readonly ReadyStream[], { route: key, to, skills = [] }: MatchedRoute): Attempt {
+function attempt(streams: readonly ReadyStream[], { route: key, to, skills = [], method }: MatchedRoute): Attempt {
   // It may have matched by another charter than the one that places: then it is tried as it was.
-  const own = attemptBy(streams, key) ?? { route: { key, to }, nobodyFree: { kind: 'wait' } };
+  const own = attemptBy(streams, key) ?? {
+    route: { key, to, ...(method === undefined ? {} : { method }) },
+    nobodyFree: { kind: 'wait' },
+  };
   return { ...own, skills };
 }
 

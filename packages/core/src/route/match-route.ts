@@ -2,6 +2,7 @@ import { type Account, explain, unjudgedFields } from '../condition/explain';
 import type { Facts } from '../condition/facts';
 import type { ReadyCondition } from '../condition/ready';
 import type { RouteKey, StageKey } from '../record/keys';
+import type { Method } from '../method/method';
 import type { Destination } from './destination';
 import type { NobodyFree, Route } from './route';
 import type { Stream } from './stream';
@@ -27,6 +28,8 @@ export interface MatchedRoute {
   readonly to: Destination;
   /** The skills that the record asks for by it. Missing: none. */
   readonly skills?: RecordSkills;
+  /** Of a team to which someone gave it by hand. Missing: that of the route. */
+  readonly method?: Method;
 }
 
 export type RouteMatch =
@@ -37,6 +40,8 @@ export type RouteMatch =
   | { readonly kind: 'unjudged'; readonly fields: readonly string[] };
 
 export interface Routing {
+  /** The record stays where it is: the route that gave it away matches again. */
+  readonly stays?: true;
   readonly looked: readonly RouteLook[];
   readonly match: RouteMatch;
 }

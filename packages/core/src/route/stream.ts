@@ -1,6 +1,7 @@
 import type { Condition } from '../condition/condition';
 import type { RoutedKind } from '../record/kind';
 import type { StageKey } from '../record/keys';
+import type { AgainWhen } from './again';
 import type { NobodyFree, Route } from './route';
 
 /** Routes with one entry condition, which act on entering one of the stages. */
@@ -12,6 +13,8 @@ export interface Stream {
   readonly on: boolean;
   readonly entering: readonly StageKey[];
   readonly when: Condition;
+  /** What lets records that a route has given away go through it again. Missing: nothing; they stay. */
+  readonly again?: readonly AgainWhen[];
   /** Missing: records wait. */
   readonly nobodyFree?: NobodyFree;
   readonly routes: readonly Route[];

@@ -9,6 +9,7 @@ import { VERDICT_KEYS } from '../grade/verdict';
 import { Rates } from '../record/money';
 import type { World } from '../people/world';
 import { METHODS } from '../method/method';
+import { AGAIN_WHEN } from '../route/again';
 
 import { effect } from './effect.fixture';
 
@@ -235,7 +236,7 @@ const stream = fc.record({
   on,
   entering: fc.subarray(STAGES, { minLength: 1 }),
   when: fc.oneof(fc.constant<Condition>({ test: 'all', of: [] }), mixed(inRoutes)),
-  ...{ nobodyFree, routes: fc.array(route, { maxLength: 5 }) },
+  ...{ nobodyFree, routes: fc.array(route, { maxLength: 5 }), again: fc.subarray([...AGAIN_WHEN]) },
 });
 
 function keyed<T extends object>(prefix: string, list: readonly T[]): (T & { key: string; name: string })[] {

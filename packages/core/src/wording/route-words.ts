@@ -1,4 +1,5 @@
 import type { Method } from '../method/method';
+import type { AgainWhen } from '../route/again';
 import type { Destination } from '../route/destination';
 import { type NobodyFree, RESPECTS_ALL, type Route } from '../route/route';
 import type { Names } from './names';
@@ -11,6 +12,20 @@ export const METHOD_WORDS: Readonly<Record<Method, string>> = {
   'first-on-the-list': 'first on the list',
   random: 'random',
 };
+
+/** What lets a record go through its stream again. */
+export const AGAIN_WORDS: Readonly<Record<AgainWhen, string>> = {
+  entered: 'on entering a stage of it',
+  edited: 'after an edit',
+  activity: 'after an activity',
+  'tie-changed': 'when the company or contact changed',
+  'territory-changed': 'when the territory changed',
+  time: 'as time passes',
+};
+
+export function againWords(again: readonly AgainWhen[]): string {
+  return again.map((one) => AGAIN_WORDS[one]).join(', ');
+}
 
 /** Where a route leads. */
 export function destinationWords(to: Destination, names: Names): string {

@@ -1,15 +1,28 @@
-import type { Closing, Effect, MovingRecord, Occasion, PersonMove, Place, TerritoryKey, Value } from '@relvik/core';
+import type {
+  Closing,
+  Effect,
+  GivenTo,
+  Giving,
+  MovingRecord,
+  Occasion,
+  PersonMove,
+  Place,
+  TerritoryKey,
+  Value,
+} from '@relvik/core';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { type StoredLead, tiesOf } from '../store/load-leads';
 import type { Ties } from '../store/tied-values';
 import type { Cause } from './cause';
 
+type PersonsMove = PersonMove & { readonly reason: string | null };
+
 /** The record is decided by the charter in force. */
 interface Decide {
   readonly kind: 'decide';
   readonly occasion: Exclude<Occasion, 'looked-at'>;
-  /** The move that a person makes first; null: none. */
-  readonly person: (PersonMove & { readonly reason: string | null }) | null;
+  /** What a person does first: moves it, or gives it to a route or team; null: nothing. */
+  readonly person: PersonsMove | Giving | null;
   /** Why a hand pinned it, or let it go. */
   readonly pinReason?: string | null;
 }
@@ -84,13 +97,21 @@ export function edited(
  */
 export function movedOn(
   lead: StoredLead,
-  person: NonNullable<Decide['person']>,
+  person: PersonsMove,
   cause: Cause,
   asOf: Date,
   changed: ReadonlyMap<string, Value> = NONE,
 ): Act {
   const occasion = person.kind === 'accepts' ? 'accepted' : 'moved';
   return { ...edited(lead, changed, occasion, cause, asOf), change: { kind: 'decide', occasion, person } };
+}
+
+/** A stored lead that a person gives to a route or team, which choose who gets it. */
+export function given(lead: StoredLead, to: GivenTo, cause: Cause, asOf: Date): Act {
+  return {
+    ...again(lead, 'given', cause, asOf),
+    change: { kind: 'decide', occasion: 'given', person: { kind: 'gives', to } },
+  };
 }
 
 /** A stored lead pinned to a territory, or unpinned; it is decided again. */

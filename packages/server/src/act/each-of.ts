@@ -11,12 +11,13 @@ export async function eachOf(ids: readonly number[], work: (id: number) => Promi
       done.push(id);
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      refused.push({ id, why: wordsOf(error) });
+      refused.push({ id, why: refusalWords(error) });
     }
   return { done, refused };
 }
 
-function wordsOf({ problem }: Refused): string {
+/** A refusal in one line. */
+export function refusalWords({ problem }: Refused): string {
   const [first] = problem.errors ?? [];
   return first?.message ?? [problem.title, problem.detail].filter(Boolean).join('. ');
 }

@@ -1,5 +1,5 @@
 import { gradeKey } from '../store/entity/scored.entity';
-import type { Decision, Place, Value } from '@relvik/core';
+import { type Decision, isByHand, type Place, type Value } from '@relvik/core';
 import type { ChangeEntity } from '../store/entity/history.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { placeOf } from '../store/load-leads';
@@ -68,7 +68,8 @@ export function changesOf(
   const rule = byRule(charter, null);
   decision.gates.moves.forEach(({ from, to, gate }, i) => {
     // A person made the first move.
-    if (i === 0 && change.person !== null) note('stage', from, to, { ...hand, rule: gate }, change.person.reason);
+    if (i === 0 && change.person !== null && change.person.kind !== 'gives')
+      note('stage', from, to, { ...hand, rule: gate }, change.person.reason);
     else note('stage', from, to, byRule(charter, gate));
   });
   for (const { field, value, gate } of decision.gates.changes)
@@ -81,11 +82,12 @@ export function changesOf(
   if (hasMoved) {
     const broughtIn = act.record.standing.place?.kind === 'owner' && decision.place.kind === 'owner';
     const match = decision.routing?.match;
+    const route = match?.kind === 'matched' && !isByHand(match.route) ? (decision.placedBy ?? match.route) : null;
     note(
       'place',
       placeBefore,
       placeAfter,
-      broughtIn ? hand : byRule(charter, match?.kind === 'matched' ? match.route : null),
+      broughtIn ? hand : decision.occasion === 'given' ? { ...hand, rule: route } : byRule(charter, route),
     );
   }
   // A new lead is open: only another status is worth a line.

@@ -1,4 +1,12 @@
-import { type Decision, enteredAt, type Occasion, pipelineOfStage, type Place } from '@relvik/core';
+import {
+  type Decision,
+  enteredAt,
+  isByHand,
+  type Occasion,
+  pipelineOfStage,
+  type Place,
+  type RouteKey,
+} from '@relvik/core';
 import { identityOf } from '../store/identity';
 import { openForOf } from '../store/open-for';
 import type { TieRules } from '../store/tie-rules';
@@ -10,7 +18,7 @@ import type { Act } from './act';
 import { wayOf } from './cause';
 
 /** Occasions on which something happens with the lead itself. */
-export const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity', 'moved', 'accepted'];
+export const TOUCHING: readonly Occasion[] = ['created', 'joined', 'edited', 'activity', 'moved', 'accepted', 'given'];
 
 /** Whether two places are the same, with all that is said of them. */
 export function samePlace(a: Place, b: Place): boolean {
@@ -43,7 +51,8 @@ function placeColumns(
 
 /** The gate that closed it, or what the person said who did. */
 function closedBecause({ change }: Act, { gates }: Decision): string | null {
-  const said = change.kind === 'decide' && gates.moves.length === 1 ? (change.person?.reason ?? null) : null;
+  const person = change.kind === 'decide' ? change.person : null;
+  const said = gates.moves.length === 1 && person !== null && person.kind !== 'gives' ? person.reason : null;
   const gate = gates.moves.at(-1)?.gate ?? null;
   return said ?? (gate === null ? null : `Gate ${gate}`);
 }
@@ -63,7 +72,6 @@ export function leadAfter(
   const moved = stored === null || !samePlace(placeOf(stored), decision.place);
   const closes = record.standing.status === 'open' && decision.status !== 'open';
   const named = whoseColumns(act, rules);
-  const match = decision.routing?.match;
   return {
     id: Number(record.id),
     version: (stored?.version ?? 0) + 1,
@@ -83,7 +91,7 @@ export function leadAfter(
     ...scoredColumns(decision),
     territory: 'territory' in decision.territory ? decision.territory.territory : null,
     pin: record.standing.pin,
-    route: decision.placedBy ?? (match?.kind === 'matched' ? match.route : (stored?.route ?? null)),
+    route: placingRoute(decision, stored),
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
     touchedAt: stored === null || TOUCHING.includes(decision.occasion) ? asOf : stored.touchedAt,
@@ -95,6 +103,14 @@ export function leadAfter(
     closedAt: closes ? asOf : (stored?.closedAt ?? null),
     closeReason: closes ? closedBecause(act, decision) : (stored?.closeReason ?? null),
   };
+}
+
+/** The route that gave a lead its place; of a team to which someone gave it, none. */
+function placingRoute({ kept, placedBy, routing }: Decision, stored: LeadEntity | null): RouteKey | null {
+  const match = routing?.match;
+  if (kept === true || match?.kind !== 'matched') return (stored?.route ?? null) as RouteKey | null;
+  const route = placedBy ?? match.route;
+  return isByHand(route) ? null : route;
 }
 
 /** A closed lead whose values were changed: nothing is decided. */
@@ -112,6 +128,8 @@ export function leadMoved(
     ...stored,
     version: stored.version + 1,
     ...placeColumns(place),
+    // Whom a hand gave it to has it from no route.
+    route: closing === null ? null : stored.route,
     since: asOf,
     touchedAt: asOf,
     ...(closing === null

@@ -16,6 +16,8 @@ import {
   type RecordDocument,
   type Tagged,
   pinSchema,
+  type Given,
+  giveSchema,
   tagManySchema,
   type NextLeads,
   nextLeadsSchema,
@@ -29,6 +31,7 @@ import { editLead } from '../act/edit-lead';
 import { settleSaid } from '../act/said-values';
 import { joinLeads, undoJoin } from '../act/join-leads';
 import { tagRecords } from '../act/tag-records';
+import { giveLeads, previewGive } from '../act/give-leads';
 import { pinLeads } from '../act/pin-leads';
 import { pickUpLead } from '../act/pick-up-lead';
 import { removeTest } from '../act/remove-test';
@@ -134,6 +137,23 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       body: pinSchema,
       answer: json<DoneEach>(),
       call: ({ caller, body, now }) => pinLeads(source, body, { user: caller, at: now }),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/give',
+      who: ['admin', 'manager'],
+      patience: 60_000,
+      body: giveSchema,
+      answer: json<Given>(),
+      call: ({ caller, body, now }) => giveLeads(source, body, { user: caller, at: now }),
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/give-preview',
+      who: ['admin', 'manager'],
+      body: giveSchema,
+      answer: json<Given>(),
+      call: ({ caller, body, now }) => previewGive(source, body, { user: caller, at: now }),
     }),
     endpoint({
       method: 'get',

@@ -113,6 +113,8 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
     [
       'get /api/concordance',
       'post /api/leads/:id/assign',
+      'post /api/leads/give',
+      'post /api/leads/give-preview',
       'post /api/contacts/:id/owner',
       'post /api/companies/:id/owner',
       'post /api/deals/:id/owner',

@@ -39,6 +39,8 @@ export const PROBLEMS = {
   },
   'email-taken': { status: 409, title: 'Another open lead has this e-mail' },
   'pipeline-taken': { status: 409, title: 'The person has an open lead in that pipeline already' },
+  'nobody-free': { status: 409, title: 'Nobody there is free' },
+  'no-route': { status: 409, title: 'No route takes it' },
   'proposal-settled': { status: 409, title: 'This proposal is settled' },
   'not-by-hand': { status: 409, title: 'By hand it can’t be moved there' },
   'record-changed': {

@@ -1,4 +1,14 @@
-import type { Activity, MovingRecord, Place, QueueKey, RepKey, StageKey, TerritoryKey, Value } from '@relvik/core';
+import type {
+  Activity,
+  MovingRecord,
+  Place,
+  QueueKey,
+  RepKey,
+  RouteKey,
+  StageKey,
+  TerritoryKey,
+  Value,
+} from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { LeadEntity } from './entity/lead.entity';
 import { type Ties, tiedValues } from './tied-values';
@@ -126,6 +136,8 @@ function recordOf(
       stage: entity.stage as StageKey,
       stageSince: entity.stageSince.getTime(),
       place: placeOf(entity),
+      placedBy: entity.route as RouteKey | null,
+      territory: entity.territory as TerritoryKey | null,
       pin: entity.pin as TerritoryKey | null,
       looks: new Map(Object.entries(entity.looks)),
     },

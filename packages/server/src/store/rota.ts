@@ -57,6 +57,10 @@ export async function lockRota(
       .execute();
     loads = await lockLoads();
   }
+  return rotaFrom(turns, loads);
+}
+
+function rotaFrom(turns: readonly TurnRow[], loads: readonly RepLoadEntity[]): Rota {
   return {
     turns: new Map(
       turns.flatMap(({ route, lastServed, order, credits }) =>
@@ -78,6 +82,14 @@ export async function lockRota(
       loads.flatMap(({ rep, lastGiven }) => (lastGiven === null ? [] : [[rep as RepKey, Number(lastGiven)] as const])),
     ),
   };
+}
+
+/** Turns and loads as they stand, without locks: they may have changed a moment later. */
+export async function peekRota(manager: EntityManager): Promise<Rota> {
+  const turns = await manager.query<TurnRow[]>(
+    'SELECT route, last_served AS lastServed, `order`, credits FROM rota ORDER BY route',
+  );
+  return rotaFrom(turns, await manager.find(RepLoadEntity));
 }
 
 /** Loads as they stand, without locks: they may have changed a moment later. */

@@ -1,14 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { closeSchema, type CloseLead, type LeadDetail, type ProblemDocument } from '@relvik/contracts';
+import { closeSchema, type CloseLead, type Given, type LeadDetail, type ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
-import { catchError, type Observable, of } from 'rxjs';
+import type { Observable } from 'rxjs';
 import { problemIn } from '../api/problem-in';
 import { ProblemNote } from '../api/problem-note';
-import { PeopleService } from '../people/people.service';
+import { GiveLeads } from '../record/give-leads';
 import { LeadService } from '../record/lead.service';
 
 const OUTCOMES = [
@@ -17,10 +16,10 @@ const OUTCOMES = [
   { label: 'Disqualified', value: 'disqualified' },
 ];
 
-/** What can be done with a lead by hand: pick up, assign, close. Each opens in place. */
+/** What can be done with a lead by hand: pick up, give away, close. Each opens in place. */
 @Component({
   selector: 'rv-lead-work',
-  imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, ProblemNote],
+  imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, GiveLeads, ProblemNote],
   template: `
     @let may = lead().may;
     @if (may.pickUp || may.assign || may.close || may.remove) {
@@ -29,21 +28,11 @@ const OUTCOMES = [
           <button pButton type="button" [disabled]="busy()" (click)="run.emit(leads.pickUp(lead().id))">Pick up</button>
         }
         @if (may.assign) {
-          <form (ngSubmit)="assign()">
-            @let verb = lead().place.kind === 'owner' ? 'Hand on to' : 'Give to';
-            <span>{{ verb }}</span>
-            <p-select
-              [ariaLabel]="verb"
-              name="rep"
-              [options]="takers()"
-              optionLabel="label"
-              optionValue="value"
-              [filter]="true"
-              placeholder="Choose someone"
-              [(ngModel)]="rep"
-            />
-            <button pButton type="submit" [outlined]="true" [disabled]="busy() || !rep">Assign</button>
-          </form>
+          <rv-give-leads
+            [ids]="[lead().id]"
+            [verb]="lead().place.kind === 'owner' ? 'Hand on to' : 'Give to'"
+            (given)="given.emit($event)"
+          />
         }
         @if (may.close) {
           @if (closing()) {
@@ -92,31 +81,13 @@ export class LeadWork {
   readonly run = output<Observable<unknown>>();
   readonly join = output();
   readonly remove = output();
+  readonly given = output<Given>();
 
-  private readonly people = toSignal(
-    inject(PeopleService)
-      .people()
-      .pipe(catchError(() => of(null))),
-    { initialValue: null },
-  );
-  protected readonly takers = computed(() =>
-    (this.people()?.people ?? [])
-      .filter((person) => person.mayTakeLeads)
-      .map(({ key, name, open, limit }) => ({
-        value: key,
-        label: `${name} · ${open} open${limit === null ? '' : ` of ${limit}`}`,
-      })),
-  );
   protected readonly outcomes = [...OUTCOMES];
   protected readonly closing = signal(false);
   protected readonly wrong = signal<ProblemDocument | null>(null);
-  protected rep: string | null = null;
   protected outcome: string | null = null;
   protected reason = '';
-
-  protected assign(): void {
-    if (this.rep !== null) this.run.emit(this.leads.assign(this.lead().id, this.rep));
-  }
 
   protected close(): void {
     const closing = { outcome: this.outcome ?? undefined, reason: this.reason };

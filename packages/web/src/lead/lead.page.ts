@@ -68,7 +68,7 @@ export class LeadPage {
   protected readonly words = inject(WordingService);
   readonly id = input.required({ transform: numberAttribute });
 
-  private readonly again = new Subject<void>();
+  protected readonly again = new Subject<void>();
   private readonly opened = toObservable(this.id).pipe(
     switchMap((id) =>
       this.again.pipe(

@@ -24,6 +24,7 @@ import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { PeopleService } from '../people/people.service';
 import { MoveMany } from './move-many';
+import { GiveLeads } from '../record/give-leads';
 import { PinMany } from './pin-many';
 import { leadColumns } from './lead-columns';
 import { StageColumns } from './stage-columns';
@@ -36,6 +37,7 @@ import { ListCondition } from './list-condition';
 import { ListSelection } from './list-selection';
 import { sortedBy, sortingBy } from './list-sorting';
 import { SavedViews } from './saved-views';
+import { SessionService } from '../session/session.service';
 import { WordingService } from '../wording/wording.service';
 
 const PAGE = 50;
@@ -80,6 +82,7 @@ const VIEWED = [
     ListCondition,
     SavedViews,
     MoveMany,
+    GiveLeads,
     PinMany,
     StageColumns,
     TagMany,
@@ -92,6 +95,7 @@ export class LeadsPage {
   private readonly router = inject(Router);
   private readonly leads = inject(LeadService);
   protected readonly words = inject(WordingService);
+  protected readonly gives = !inject(SessionService).is('rep');
 
   // From the address.
   readonly status = input<string>();

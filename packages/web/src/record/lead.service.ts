@@ -5,6 +5,8 @@ import type {
   CloseLead,
   Curve,
   DoneEach,
+  Give,
+  Given,
   JoinPreview,
   LeadRow,
   LeadDetail,
@@ -92,13 +94,19 @@ export class LeadService {
     return this.http.get<Curve>(`/api/leads/${id}/curve`);
   }
 
-  assign(id: number, rep: string): Observable<LeadDetail> {
-    return this.http.post<LeadDetail>(`/api/leads/${id}/assign`, { rep });
-  }
-
   /** Moves leads to another stage by hand, each by itself. */
   move(moves: MoveLeads): Observable<DoneEach> {
     return this.http.post<DoneEach>('/api/leads/move', moves);
+  }
+
+  /** Gives leads away by hand. */
+  give(give: Give): Observable<Given> {
+    return this.http.post<Given>('/api/leads/give', give);
+  }
+
+  /** Who would get how many. */
+  givePreview(give: Give): Observable<Given> {
+    return this.http.post<Given>('/api/leads/give-preview', give);
   }
 
   /** Pins leads to a territory, or unpins them. */

@@ -17,7 +17,6 @@ import {
   METHOD_WORDS,
   choosesAmong,
   type NobodyFree,
-  nobodyFreeWords,
   type Route,
   type RouteKey,
   type Stream,
@@ -37,8 +36,8 @@ import { WordingService } from '../wording/wording.service';
 import { TracerService } from '../tracer/tracer.service';
 import { codeOf, destinationOf } from './destinations';
 import { NextTen } from './next-ten';
-import { NobodyFreeForm } from './nobody-free-form';
 import { RouteChoice } from './route-choice';
+import { StreamHead } from './stream-head';
 import { type Funnel, funnelOf } from './funnel';
 
 /** The route beside which a finding is shown: of two, the one that stands first in words. Null: it is of no route. */
@@ -60,8 +59,6 @@ function standsAt(finding: Finding): RouteKey | null {
   }
 }
 
-const WAIT: NobodyFree = { kind: 'wait' };
-
 /** Routes in order, first match wins; order and targets are changed in the draft. */
 @Component({
   selector: 'rv-routes',
@@ -76,8 +73,8 @@ const WAIT: NobodyFree = { kind: 'wait' };
     ConditionEditor,
     DraftNote,
     NextTen,
-    NobodyFreeForm,
     RouteChoice,
+    StreamHead,
     Waiting,
   ],
   templateUrl: './routes.page.html',
@@ -150,9 +147,8 @@ export class RoutesPage {
     );
     return streams.map((stream) => ({
       stream,
-      entering: stream.entering.map((stage) => names.stage(stage)).join(', '),
-      nobodyFree: stream.nobodyFree ?? WAIT,
-      nobodyFreeWords: nobodyFreeWords(stream.nobodyFree ?? WAIT, names),
+      names,
+      nobodyFree: stream.nobodyFree ?? ({ kind: 'wait' } satisfies NobodyFree),
       routes: stream.routes.map((route, at) => {
         const old = before.findIndex((one) => one.key === route.key);
         const oldTo = before[old]?.to;
@@ -207,10 +203,6 @@ export class RoutesPage {
     const method = choosesAmong(route.to) ? METHOD_WORDS[route.method ?? 'round-robin'] : '';
     if (!choosesAmong(route.to) && route.to.kind !== 'rep') return '';
     return [method, demandsWords(route, names)].filter((part) => part !== '').join('; ');
-  }
-
-  protected whenNobodyIsFree(stream: string, nobodyFree: NobodyFree | null): void {
-    this.changeStream(stream, (one) => ({ ...one, nobodyFree: nobodyFree ?? WAIT }));
   }
 
   protected replace(stream: string, changed: Route): void {
@@ -296,13 +288,14 @@ export class RoutesPage {
   }
 
   private changeRoutes(stream: string, change: (routes: readonly Route[]) => readonly Route[]): void {
-    this.changeStream(stream, (one) => ({ ...one, routes: change(one.routes) }));
+    const known = this.charters.shown()?.streams.find(({ key }) => key === stream);
+    if (known !== undefined) this.changeStream(stream, { routes: change(known.routes) });
   }
 
-  private changeStream(key: string, change: (stream: Stream) => Stream): void {
+  protected changeStream(key: string, change: Partial<Stream>): void {
     this.charters.change((charter) => ({
       ...charter,
-      streams: charter.streams.map((one) => (one.key === key ? change(one) : one)),
+      streams: charter.streams.map((one) => (one.key === key ? { ...one, ...change } : one)),
     }));
   }
 }

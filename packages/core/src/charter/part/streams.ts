@@ -24,9 +24,10 @@ import { type Method, METHODS } from '../../method/method';
 import type { Respects } from '../../people/eligible';
 import type { Destination } from '../../route/destination';
 import { type NobodyFree, type Route, SKILL_FIELD_TYPES, type SkillMatch } from '../../route/route';
+import { AGAIN_WHEN, type AgainWhen } from '../../route/again';
 import type { Stream } from '../../route/stream';
 import { conditionWords } from '../../wording/condition-words';
-import { demandsWords, leadsToWords, nobodyFreeWords } from '../../wording/route-words';
+import { againWords, demandsWords, leadsToWords, nobodyFreeWords } from '../../wording/route-words';
 import type { Wording } from '../../wording/subject-words';
 import type { ChangeNotes } from '../../wording/change-notes';
 import type { CharterPart } from './part';
@@ -85,10 +86,11 @@ const stream: Read<Stream> = object<Stream>(
     on,
     entering: list(key(), { least: 1 }),
     when: orElse(readCondition, { test: 'all', of: [] }),
+    again: orElse<readonly AgainWhen[] | undefined>(list(oneOf(AGAIN_WHEN), { most: AGAIN_WHEN.length }), undefined),
     nobodyFree: orElse<NobodyFree | undefined>(nobodyFree, undefined),
     routes: list(route, { most: 1000 }),
   },
-  ['of', 'on', 'when', 'nobodyFree'],
+  ['of', 'on', 'when', 'again', 'nobodyFree'],
 );
 
 export const STREAMS: CharterPart<'streams'> = {
@@ -137,9 +139,9 @@ export const STREAMS: CharterPart<'streams'> = {
   changes(notes, before, after, wording) {
     const routesOf = (streams: readonly Stream[]): Route[] => streams.flatMap(({ routes }) => routes);
     noteRoutes(notes, routesOf(before), routesOf(after), wording);
-    notes.each('Stream', before, after, ({ entering, when, nobodyFree, on: isOn }) => {
+    notes.each('Stream', before, after, ({ entering, when, again = [], nobodyFree, on: isOn }) => {
       const stages = entering.map((stage) => wording.names.stage(stage)).join(', ');
-      return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${isOn ? '' : ', off'}`;
+      return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${again.length === 0 ? '' : `; again ${againWords(again)}`}${isOn ? '' : ', off'}`;
     });
   },
 };

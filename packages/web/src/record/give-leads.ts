@@ -1,0 +1,218 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import { type Give, type Given, GIVEN_TO, type ProblemDocument } from '@relvik/contracts';
+import { METHOD_WORDS, type Method, METHODS } from '@relvik/core';
+import { ButtonModule } from 'primeng/button';
+import { SelectModule } from 'primeng/select';
+import { catchError, map, of, switchMap } from 'rxjs';
+import { problemOf } from '../api/problem';
+import { ProblemNote } from '../api/problem-note';
+import { PeopleService } from '../people/people.service';
+import { countOf } from '../wording/kind-words';
+import { WordingService } from '../wording/wording.service';
+import { LeadService } from './lead.service';
+
+/** Refused leads that are named. */
+const NAMED = 3;
+
+/** Gives leads to a person, team, queue or route by hand, or lets the routes choose again; what it would do is shown first. */
+@Component({
+  selector: 'rv-give-leads',
+  imports: [FormsModule, RouterLink, ButtonModule, SelectModule, ProblemNote],
+  template: `
+    <form class="give" (ngSubmit)="give()">
+      <span>{{ verb() }}</span>
+      <p-select
+        [ariaLabel]="verb()"
+        name="to"
+        [group]="true"
+        [filter]="true"
+        [options]="choices()"
+        optionLabel="label"
+        optionValue="value"
+        optionGroupLabel="label"
+        optionGroupChildren="items"
+        placeholder="Choose who, or by what"
+        [ngModel]="to()"
+        (ngModelChange)="choose($event)"
+      />
+      @if (isTeam()) {
+        <p-select
+          ariaLabel="By which method"
+          name="method"
+          [options]="methods"
+          optionLabel="label"
+          optionValue="value"
+          [ngModel]="method()"
+          (ngModelChange)="method.set($event)"
+        />
+      }
+      @if (preview(); as shown) {
+        <span class="quiet" role="status">{{ outcome() ? '' : 'would go to: ' }}{{ wordsOf(shown) }}</span>
+      }
+      <button
+        pButton
+        type="submit"
+        [outlined]="true"
+        [disabled]="busy() || preview()?.done?.length === 0 || to() === null"
+      >
+        Give
+      </button>
+      @if (outcome(); as done) {
+        <span role="status">Given: {{ wordsOf(done) }}</span>
+      }
+      @for (one of refused(); track one.id) {
+        <small class="wrong">
+          @if (ids().length > 1) {
+            <a [routerLink]="['/leads', one.id]">Lead {{ one.id }}</a> stays:
+          }
+          {{ one.why }}</small
+        >
+      }
+    </form>
+    <rv-problem-note [problem]="problem()" />
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class GiveLeads {
+  private readonly leads = inject(LeadService);
+  private readonly words = inject(WordingService);
+  readonly ids = input.required<readonly number[]>();
+  readonly verb = input('Give to');
+  readonly given = output<Given>();
+
+  protected readonly to = signal<string | null>(null);
+  protected readonly method = signal<Method>('round-robin');
+  protected readonly busy = signal(false);
+  protected readonly outcome = signal<Given | null>(null);
+  protected readonly problem = signal<ProblemDocument | null>(null);
+  protected readonly methods = METHODS.map((value) => ({ value, label: METHOD_WORDS[value] }));
+  protected readonly isTeam = computed(() => this.to()?.startsWith('team:') === true);
+
+  private readonly people = toSignal(
+    inject(PeopleService)
+      .people()
+      .pipe(catchError(() => of(null))),
+    { initialValue: null },
+  );
+  protected readonly choices = computed(() => {
+    const { people = [], teams = [], queues = [] } = this.people() ?? {};
+    const group = (
+      label: string,
+      kind: Give['to'],
+      items: readonly { readonly key: string; readonly name: string }[],
+    ) =>
+      items.length === 0
+        ? []
+        : [{ label, items: items.map(({ key, name }) => ({ label: name, value: `${kind}:${key}` })) }];
+    return [
+      { label: 'By rule', items: [{ label: 'whoever the routes choose now', value: 'again:' }] },
+      ...group(
+        'People',
+        'rep',
+        people
+          .filter(({ mayTakeLeads }) => mayTakeLeads)
+          .map(({ key, name, open, limit }) => ({
+            ...{ key, name: `${name} · ${open} open${limit === null ? '' : ` of ${limit}`}` },
+          })),
+      ),
+      ...group('Teams', 'team', teams),
+      ...group(
+        'Queues',
+        'queue',
+        queues.map(({ key, name }) => ({ key, name: `Queue ${name}` })),
+      ),
+      ...group(
+        'Routes',
+        'route',
+        this.words.lists().routes.map(({ key, name }) => ({ key, name: `Route ${name}` })),
+      ),
+    ];
+  });
+
+  private readonly asked = computed((): Give | null => {
+    const [kind, key = ''] = this.to()?.split(':') ?? [];
+    const to = GIVEN_TO.find((one) => one === kind);
+    if (to === undefined || this.ids().length === 0) return null;
+    return {
+      ...{ ids: this.ids(), to, key: key === '' ? null : key },
+      ...(to === 'team' ? { method: this.method() } : {}),
+    };
+  });
+  /** What it would do now; null: nothing is chosen, or it is done. */
+  private readonly foreseen = toSignal(
+    toObservable(this.asked).pipe(
+      switchMap((give) =>
+        give === null
+          ? of(null)
+          : this.leads.givePreview(give).pipe(
+              map((given) => ({ give, given })),
+              catchError((error: unknown) => {
+                this.problem.set(problemOf(error));
+                return of(null);
+              }),
+            ),
+      ),
+    ),
+    { initialValue: null },
+  );
+  protected readonly preview = computed(() => {
+    const foreseen = this.foreseen();
+    return this.outcome() === null && foreseen !== null && foreseen.give === this.asked() ? foreseen.given : null;
+  });
+  protected readonly refused = computed(() => {
+    const { refused = [] } = this.outcome() ?? this.preview() ?? {};
+    const more = refused.length - NAMED;
+    return [
+      ...refused.slice(0, NAMED),
+      ...(more > 0 ? [{ id: 0, why: `and ${countOf('lead', more)} more, for such reasons` }] : []),
+    ];
+  });
+
+  protected choose(to: string): void {
+    this.problem.set(null);
+    this.outcome.set(null);
+    this.to.set(to);
+  }
+
+  protected wordsOf({ places, refused }: Given): string {
+    const { names } = this.words.wording();
+    const several = this.ids().length > 1;
+    const parts = places.map(({ place, leads }) => {
+      const count = several ? ` ${leads}` : '';
+      switch (place.kind) {
+        case 'owner':
+          return `${names.rep(place.rep)}${count}`;
+        case 'queue':
+          return `queue ${names.queue(place.queue)}${count}`;
+        case 'bay':
+          return `the bay${count}`;
+        case 'not-handed-over':
+          return `nobody${count}`;
+      }
+    });
+    if (parts.length === 0) return several ? 'nobody; all stay' : 'nobody; it stays';
+    return [...parts, ...(refused.length === 0 ? [] : [`${refused.length} stay`])].join(', ');
+  }
+
+  protected give(): void {
+    const give = this.asked();
+    if (give === null) return;
+    this.busy.set(true);
+    this.leads.give(give).subscribe({
+      next: (given) => {
+        this.busy.set(false);
+        this.problem.set(null);
+        this.to.set(null);
+        this.outcome.set(given);
+        this.given.emit(given);
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+}

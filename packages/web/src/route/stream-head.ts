@@ -1,0 +1,88 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { People } from '@relvik/contracts';
+import {
+  AGAIN_WHEN,
+  AGAIN_WORDS,
+  type AgainWhen,
+  againWords,
+  type NobodyFree,
+  nobodyFreeWords,
+  type Stream,
+} from '@relvik/core';
+import type { Names } from '@relvik/core';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { NobodyFreeForm } from './nobody-free-form';
+
+const WAIT: NobodyFree = { kind: 'wait' };
+
+/** The head of a stream: when it acts, what happens when nobody is free, and which leads go through it again. */
+@Component({
+  selector: 'rv-stream-head',
+  imports: [FormsModule, MultiSelectModule, NobodyFreeForm],
+  template: `
+    <h2>
+      {{ stream().name }}
+      <span class="quiet">
+        acts on entering {{ entering() }} · nobody free:
+        @if (!drafting() || people() === null) {
+          {{ nobodyFreeWords() }} · leads that it gave away: {{ again() }}
+        }
+      </span>
+      @if (drafting() && people(); as all) {
+        <rv-nobody-free-form
+          [said]="nobodyFree()"
+          [ofStream]="null"
+          [people]="all"
+          [label]="'When nobody is free, ' + stream().name"
+          (changed)="changed.emit({ nobodyFree: $event ?? WAIT })"
+        />
+        <span class="quiet">leads that it gave away</span>
+        <p-multiselect
+          [ariaLabel]="'What lets leads go through ' + stream().name + ' again'"
+          [options]="occasions"
+          optionLabel="label"
+          optionValue="value"
+          placeholder="stay"
+          [maxSelectedLabels]="1"
+          [selectedItemsLabel]="'go through it again: {0} occasions'"
+          [showToggleAll]="false"
+          [ngModel]="chosen()"
+          (ngModelChange)="choose($event)"
+        />
+      }
+    </h2>
+    @if (chosen().length > 0) {
+      <p class="quiet again-note">
+        A lead that this stream gave away goes on {{ again() }}, if another route matches it by then, or its owner is no
+        longer among those whom its route leads to. Who got a lead by hand or with a file keeps it.
+      </p>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StreamHead {
+  readonly stream = input.required<Stream>();
+  readonly people = input.required<People | null>();
+  readonly drafting = input.required<boolean>();
+  readonly names = input.required<Names>();
+  readonly changed = output<Partial<Stream>>();
+
+  protected readonly WAIT = WAIT;
+  protected readonly occasions = AGAIN_WHEN.map((value) => ({ value, label: AGAIN_WORDS[value] }));
+  protected readonly entering = computed(() =>
+    this.stream()
+      .entering.map((stage) => this.names().stage(stage))
+      .join(', '),
+  );
+  protected readonly nobodyFree = computed(() => this.stream().nobodyFree ?? WAIT);
+  protected readonly nobodyFreeWords = computed(() => nobodyFreeWords(this.nobodyFree(), this.names()));
+  protected readonly chosen = computed((): AgainWhen[] => [...(this.stream().again ?? [])]);
+  protected readonly again = computed(() => (this.chosen().length === 0 ? 'stay' : againWords(this.chosen())));
+
+  /** In the order in which they are offered, so that the same choice is the same charter. */
+  protected choose(chosen: readonly AgainWhen[]): void {
+    const again = AGAIN_WHEN.filter((one) => chosen.includes(one));
+    this.changed.emit({ again: again.length === 0 ? undefined : again });
+  }
+}
