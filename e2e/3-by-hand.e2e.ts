@@ -40,7 +40,8 @@ test('an admin assigns, the owner closes with a reason, and the load is free aga
   await signIn(page, 'admin');
   await page.goto(`/leads/${made.id}`);
   await choose(page, 'Give to', 'Aksel Dahlstrøm');
-  await page.getByRole('button', { name: 'Assign' }).click();
+  await expect(page.locator('rv-give-leads')).toContainText('would go to: Aksel Dahlstrøm');
+  await page.getByRole('button', { name: 'Give', exact: true }).click();
   await expect(page.locator('.facts')).toContainText('Aksel Dahlstrøm');
   expect(await openOf('rep')).toBe(before + 1);
 

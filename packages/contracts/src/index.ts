@@ -1,5 +1,6 @@
 export * from './activity';
 export * from './background';
+export * from './bay';
 export * from './charter';
 export * from './record';
 export * from './field';

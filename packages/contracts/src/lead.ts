@@ -86,6 +86,12 @@ export interface Pin {
   readonly reason?: string | null;
 }
 
+/** Why a lead is given back to its queue. */
+export const giveBackSchema = object({
+  reason: trimmed().required('Say why, in a few words').max(500),
+}).exact();
+export type GiveBack = InferType<typeof giveBackSchema>;
+
 export const closeSchema = object({
   outcome: string().oneOf(CLOSINGS).required('Choose how it ended'),
   reason: trimmed().required('Say why, in a few words').max(500),
@@ -152,6 +158,8 @@ export interface LeadDetail extends ShortLead {
     readonly edit: boolean;
     readonly assign: boolean;
     readonly pickUp: boolean;
+    /** Give it back to the queue from which it was picked up. */
+    readonly giveBack: boolean;
     readonly close: boolean;
     /** Move it to another stage by hand. */
     readonly move: boolean;

@@ -93,11 +93,29 @@ export interface TeamRow {
   readonly hours: WorkHours | null;
 }
 
-export interface QueueRow {
-  readonly key: string;
+export const QUEUE_ORDERS = ['oldest', 'rank'] as const;
+export type QueueOrder = (typeof QUEUE_ORDERS)[number];
+
+export const changeQueueSchema = object({
+  name: trimmed().min(1).max(120).required(),
+  /** What is picked next: what has waited longest, or what ranks best. */
+  order: string().oneOf(QUEUE_ORDERS).required(),
+  /** How many of its leads one person may hold; null: as many as they like. */
+  mostHeld: number().integer().min(1, 'must be 1 or more').max(10_000).nullable().defined(),
+  members: array().of(string().max(48).required()).max(2000).required(),
+}).exact();
+export interface ChangeQueue {
   readonly name: string;
+  readonly order: QueueOrder;
+  readonly mostHeld: number | null;
   readonly members: readonly string[];
+}
+
+export interface QueueRow extends ChangeQueue {
+  readonly key: string;
   readonly waiting: number;
+  /** How many of its leads the user holds. */
+  readonly held: number;
 }
 
 /** People, as far as the user sees them. */

@@ -85,6 +85,7 @@ export * from './reasoning/decision-words';
 export * from './reasoning/obstacles';
 export * from './wording/names';
 export * from './wording/place-words';
+export * from './wording/freeing-words';
 export * from './wording/route-words';
 export * from './reasoning/points-changes';
 export * from './wording/signal-words';

@@ -478,6 +478,7 @@ export function charterInForce() {
         name: 'Qualified leads',
         on: true,
         entering: ['qualified'],
+        again: ['territory-changed'],
         when: all(),
         routes: [
           route(

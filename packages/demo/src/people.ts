@@ -74,9 +74,9 @@ export const TEAMS = [
 ] as const;
 
 export const QUEUES = [
-  { key: 'projects', name: 'Projects', members: ['rep', 'lorenz', 'delia'] },
-  { key: 'partner-desk', name: 'Partner desk', members: ['maren', 'wiebke', 'owen'] },
-  { key: 'operations', name: 'Operations', members: ['manager', 'manager-south'] },
+  { key: 'projects', name: 'Projects', order: 'rank', mostHeld: 8, members: ['rep', 'lorenz', 'delia'] },
+  { key: 'partner-desk', name: 'Partner desk', order: 'oldest', mostHeld: null, members: ['maren', 'wiebke', 'owen'] },
+  { key: 'operations', name: 'Operations', order: 'oldest', mostHeld: null, members: ['manager', 'manager-south'] },
 ] as const;
 
 const field = (

@@ -3,6 +3,7 @@ import type { Express } from 'express';
 import type { DataSource } from 'typeorm';
 import { activityEndpoints } from './endpoint/activity-endpoints';
 import { backgroundEndpoints } from './endpoint/background-endpoints';
+import { bayEndpoints } from './endpoint/bay-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
 import { fieldEndpoints } from './endpoint/field-endpoints';
 import { redrawEndpoints } from './endpoint/redraw-endpoints';
@@ -68,6 +69,7 @@ export function compose(settings: Settings): Service {
     ...recordEndpoints(source, settings.desks),
     ...joinEndpoints(source),
     ...peopleEndpoints(source, counts),
+    ...bayEndpoints(source),
     ...rateEndpoints(source, counts),
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];

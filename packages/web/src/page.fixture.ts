@@ -66,7 +66,9 @@ export const PEOPLE: People = {
       hours: null,
     },
   ],
-  queues: [{ key: 'projects', name: 'Projects', members: ['ada'], waiting: 3 }],
+  queues: [
+    { key: 'projects', name: 'Projects', order: 'oldest', mostHeld: null, members: ['ada'], waiting: 3, held: 0 },
+  ],
   skills: [],
 };
 

@@ -108,6 +108,12 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./kinds/suggestions.page').then((m) => m.SuggestionsPage),
       },
       {
+        path: 'bay',
+        title: 'Bay · Relvik',
+        canActivate: [onlyFor('admin', 'manager')],
+        loadComponent: () => import('./bay/bay.page').then((m) => m.BayPage),
+      },
+      {
         path: 'people',
         title: 'People · Relvik',
         loadComponent: () => import('./people/people.page').then((m) => m.PeoplePage),

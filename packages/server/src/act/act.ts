@@ -7,6 +7,7 @@ import type {
   Occasion,
   PersonMove,
   Place,
+  QueueKey,
   TerritoryKey,
   Value,
 } from '@relvik/core';
@@ -32,6 +33,10 @@ interface Move {
   readonly kind: 'move';
   readonly place: Place;
   readonly closing: { readonly outcome: Closing; readonly reason: string } | null;
+  /** Why a hand gave it back; null: nobody asks. */
+  readonly reason: string | null;
+  /** The queue from which its new owner picks it up; null: from none. */
+  readonly from: QueueKey | null;
   readonly effects: readonly Effect[];
 }
 
@@ -132,9 +137,15 @@ export function pinned(
 /** A stored lead placed or closed by hand. */
 export function moved(
   lead: StoredLead,
-  { place, closing = null, effects = [] }: Partial<Omit<Move, 'kind'>> & Pick<Move, 'place'>,
+  {
+    place,
+    closing = null,
+    reason = null,
+    from = null,
+    effects = [],
+  }: Partial<Omit<Move, 'kind'>> & Pick<Move, 'place'>,
   cause: Cause,
   asOf: Date,
 ): Act {
-  return { ...again(lead, 'edited', cause, asOf), change: { kind: 'move', place, closing, effects } };
+  return { ...again(lead, 'edited', cause, asOf), change: { kind: 'move', place, closing, reason, from, effects } };
 }

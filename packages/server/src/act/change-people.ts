@@ -18,6 +18,7 @@ import { CharterEntity } from '../store/entity/charter.entity';
 import { PersonEntity, SkillListEntity, TeamEntity, TeamMemberEntity } from '../store/entity/people.entity';
 import { readOrganisation } from '../store/organisation';
 import { isHolidayPlace } from '../store/public-holidays';
+import { checkKey } from './change-queues';
 import { freeBay } from './free-bay';
 
 const readAllDaysOff = list(readDaysOff, { most: 1000 });
@@ -144,8 +145,7 @@ export async function changeTeam(
 
 /** Makes a list of skills, or changes it; a word that is taken out is taken from everyone who had it. */
 export async function changeSkills(source: DataSource, key: string, { name, words }: ChangeSkills): Promise<void> {
-  if (!/^[a-z][a-z0-9_-]{0,47}$/.test(key))
-    throw Refused.invalid([{ path: '/key', message: 'must be small letters, digits, _ or -, at most 48' }]);
+  checkKey(key);
   const folded = words.map(fold);
   words.forEach((word, i) => {
     if (folded.indexOf(folded[i] ?? '') < i)

@@ -184,7 +184,11 @@ function refusalOf({ kept, routing, skipped }: Decision, { ready, world }: Gover
     case 'matched': {
       if (match.to.kind === 'nobody')
         return Refused.as('no-route', { detail: `It leads to nobody: ${match.to.reason}.` });
-      const why = skipped.map(({ rep, exclusion }) => `${names.rep(rep)} ${exclusionWords(exclusion, names)}`);
+      // People who never take leads, such as the manager of a team, say nothing unless they are all there is.
+      const takers = skipped.filter(({ exclusion }) => exclusion.why !== 'may-not-take-leads');
+      const why = (takers.length === 0 ? skipped : takers).map(
+        ({ rep, exclusion }) => `${names.rep(rep)} ${exclusionWords(exclusion, names)}`,
+      );
       return Refused.as('nobody-free', { detail: `${why.length === 0 ? 'Nobody belongs to it' : why.join('; ')}.` });
     }
   }

@@ -57,7 +57,7 @@ export function changesOf(
   const placeAfter = placeOf(after);
   const hasMoved = placeBefore === null || !samePlace(placeBefore, placeAfter);
   if (change.kind === 'move') {
-    if (hasMoved) note('place', placeBefore, placeAfter, hand);
+    if (hasMoved) note('place', placeBefore, placeAfter, hand, change.reason);
     if (change.closing !== null)
       note('status', stored?.status ?? null, change.closing.outcome, hand, change.closing.reason);
     return changes;

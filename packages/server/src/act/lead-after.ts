@@ -92,6 +92,7 @@ export function leadAfter(
     territory: 'territory' in decision.territory ? decision.territory.territory : null,
     pin: record.standing.pin,
     route: placingRoute(decision, stored),
+    pickedFrom: moved ? null : stored.pickedFrom,
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
     touchedAt: stored === null || TOUCHING.includes(decision.occasion) ? asOf : stored.touchedAt,
@@ -121,7 +122,7 @@ export function leadKept(stored: LeadEntity, act: Act, { ties: rules }: Pick<Gov
 /** The lead as it is stored after a hand moved or closed it. */
 export function leadMoved(
   stored: LeadEntity,
-  { place, closing }: Extract<Act['change'], { kind: 'move' }>,
+  { place, closing, from }: Extract<Act['change'], { kind: 'move' }>,
   asOf: Date,
 ): LeadEntity {
   return {
@@ -130,6 +131,7 @@ export function leadMoved(
     ...placeColumns(place),
     // Whom a hand gave it to has it from no route.
     route: closing === null ? null : stored.route,
+    pickedFrom: closing === null ? from : stored.pickedFrom,
     since: asOf,
     touchedAt: asOf,
     ...(closing === null

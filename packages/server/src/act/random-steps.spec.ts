@@ -14,7 +14,7 @@ import { closeLead } from './close-lead';
 import { decideProposals, undoProposals } from './decide-proposals';
 import { editLead } from './edit-lead';
 import { moveLeads } from './move-leads';
-import { pickUpLead } from './pick-up-lead';
+import { pickUpLead } from './queue-work';
 
 const now = new Date();
 const STAGES = ['new', 'nurture', 'qualified', 'site-known', 'care-asked', 'care-fits'];

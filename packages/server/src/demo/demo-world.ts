@@ -130,7 +130,7 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
     await insertRows(
       manager,
       QueueEntity,
-      world.queues.map(({ key, name }) => ({ key, name })),
+      world.queues.map(({ key, name, order, mostHeld }) => ({ key, name, order, mostHeld })),
     );
     await insertRows(
       manager,

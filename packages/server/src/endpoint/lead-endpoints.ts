@@ -18,6 +18,7 @@ import {
   pinSchema,
   type Given,
   giveSchema,
+  giveBackSchema,
   tagManySchema,
   type NextLeads,
   nextLeadsSchema,
@@ -33,10 +34,10 @@ import { joinLeads, undoJoin } from '../act/join-leads';
 import { tagRecords } from '../act/tag-records';
 import { giveLeads, previewGive } from '../act/give-leads';
 import { pinLeads } from '../act/pin-leads';
-import { pickUpLead } from '../act/pick-up-lead';
+import { giveBack, pickNext, pickUpLead } from '../act/queue-work';
 import { removeTest } from '../act/remove-test';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
-import { byId, byIds } from '../http/read';
+import { byId, byIds, byKey } from '../http/read';
 import type { LeadWriter } from '../intake/intake-writer';
 import { leadInSight, listLeads } from '../list/lead-list';
 import { LIST_KINDS } from '../list/list-kinds';
@@ -246,6 +247,28 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       async call({ caller, params: { id }, now }) {
         await pickUpLead(source, id, { user: caller, at: now });
         return after(caller, id, now);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/:id/give-back',
+      who: EVERYONE,
+      params: byId,
+      body: giveBackSchema,
+      answer: json<LeadDetail>(),
+      async call({ caller, params: { id }, body: { reason }, now }) {
+        await giveBack(source, id, reason, { user: caller, at: now });
+        return after(caller, id, now);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/queues/:key/next',
+      who: EVERYONE,
+      params: byKey,
+      answer: json<LeadDetail>(),
+      async call({ caller, params: { key }, now }) {
+        return after(caller, await pickNext(source, key, { user: caller, at: now }), now);
       },
     }),
     endpoint({

@@ -1,5 +1,6 @@
 import {
   changePresenceSchema,
+  changeQueueSchema,
   changeRepSchema,
   changeSkillsSchema,
   changeTeamSchema,
@@ -14,6 +15,8 @@ import { object, string } from 'yup';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byKey } from '../http/read';
 import { changePresence, changeRep, changeSkills, changeTeam, removeSkills } from '../act/change-people';
+import { changeQueue, removeQueue } from '../act/change-queues';
+import { heldBy } from '../act/queue-work';
 import { readOrganisation } from '../store/organisation';
 import { holidayPlaces } from '../store/public-holidays';
 import type { WatershedCounts } from '../watershed/watershed-counts';
@@ -30,8 +33,8 @@ import type { User } from '../session/session-store';
 import { type Sight, sightOf } from '../session/sight';
 
 /** People, teams and queues as far as a user sees them. */
-async function peopleInSight(manager: EntityManager, sight: Sight, now: Date): Promise<People> {
-  const [people, loads, teams, members, queues, pickers, organisation, waiting] = await Promise.all([
+async function peopleInSight(manager: EntityManager, sight: Sight, user: User, now: Date): Promise<People> {
+  const [people, loads, teams, members, queues, pickers, organisation, held, waiting] = await Promise.all([
     manager.find(PersonEntity, { where: { retired: false }, order: { name: 'ASC' } }),
     manager.find(RepLoadEntity),
     manager.find(TeamEntity, { order: { name: 'ASC' } }),
@@ -39,6 +42,7 @@ async function peopleInSight(manager: EntityManager, sight: Sight, now: Date): P
     manager.find(QueueEntity, { order: { name: 'ASC' } }),
     manager.find(QueueMemberEntity),
     readOrganisation(manager),
+    heldBy(manager, user.key),
     manager
       .createQueryBuilder(LeadEntity, 'lead')
       .select('lead.queue', 'queue')
@@ -75,9 +79,9 @@ async function peopleInSight(manager: EntityManager, sight: Sight, now: Date): P
       })),
     queues: queues
       .filter(({ key }) => sight.all || sight.queues.includes(key))
-      .map(({ key, name }) => ({
-        key,
-        name,
+      .map(({ key, name, order, mostHeld }) => ({
+        ...{ key, name, order, mostHeld },
+        held: held.get(key) ?? 0,
         members: pickers.filter((m) => m.queue === key).map((m) => m.person),
         waiting: Number(waiting.find((w) => w.queue === key)?.count ?? 0),
       })),
@@ -102,7 +106,7 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
   const { manager } = source;
   /** Every change is answered with the people as they are then. */
   const peopleFor = async (caller: User, now: Date): Promise<People> =>
-    peopleInSight(manager, await sightOf(manager, caller), now);
+    peopleInSight(manager, await sightOf(manager, caller), caller, now);
   return [
     endpoint({
       method: 'get',
@@ -166,6 +170,29 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       answer: json<People>(),
       async call({ caller, params, now }) {
         await removeSkills(source, params.key);
+        return peopleFor(caller, now);
+      },
+    }),
+    endpoint({
+      method: 'put',
+      path: '/api/queues/:key',
+      who: ADMIN,
+      params: byKey,
+      body: changeQueueSchema,
+      answer: json<People>(),
+      async call({ caller, params, body, now }) {
+        await changeQueue(source, params.key, body);
+        return peopleFor(caller, now);
+      },
+    }),
+    endpoint({
+      method: 'delete',
+      path: '/api/queues/:key',
+      who: ADMIN,
+      params: byKey,
+      answer: json<People>(),
+      async call({ caller, params, now }) {
+        await removeQueue(source, params.key);
         return peopleFor(caller, now);
       },
     }),

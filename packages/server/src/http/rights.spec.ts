@@ -83,6 +83,8 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'patch /api/leads/:id',
       'post /api/leads/:id/activities',
       'post /api/leads/:id/close',
+      'post /api/leads/:id/give-back',
+      'post /api/queues/:key/next',
       'get /api/leads/:id/curve',
       'post /api/leads/:id/join',
       'get /api/leads/:id/join/:to',
@@ -111,6 +113,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
   [
     'admin manager',
     [
+      'get /api/bay',
       'get /api/concordance',
       'post /api/leads/:id/assign',
       'post /api/leads/give',
@@ -127,6 +130,9 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'post /api/activity-kinds',
       'patch /api/activity-kinds/:key',
       'get /api/background',
+      'put /api/bay/alarm',
+      'put /api/queues/:key',
+      'delete /api/queues/:key',
       'get /api/charters',
       'get /api/charters/:id',
       'get /api/charters/:id/file',

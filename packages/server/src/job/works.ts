@@ -1,3 +1,4 @@
+import { tellOfLongWaits } from './bay-alarm';
 import { freeBay } from '../act/free-bay';
 import { nightly } from '../doctor/nightly';
 import { deliver } from '../outbox/deliver';
@@ -28,6 +29,13 @@ export const WORKS: readonly Work[] = [
   { name: 'ties', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => followTies(source, now()) },
   // The bay is woken in act/acting.ts; this catches up after a restart.
   { name: 'bay', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => freeBay(source, now()) },
+  {
+    name: 'bay-alarm',
+    lane: 'quick',
+    every: HALF_MINUTE,
+    woken: false,
+    run: (source, now) => tellOfLongWaits(source, now()),
+  },
   { name: 'doctor', lane: 'long', every: HOUR, woken: false, run: (source, now) => nightly(source, now()) },
   { name: 'forget', lane: 'long', every: HOUR, woken: false, run: (source, now) => forget(source, now()) },
 ];

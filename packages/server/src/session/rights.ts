@@ -28,8 +28,10 @@ export function rightsOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail
   const picks = !sight.all && lead.place === 'queue' && sight.queues.includes(lead.queue ?? '');
   return {
     edit: own || directs,
-    assign: open && directs,
+    // Who leads a team hands on what waits in a queue of theirs.
+    assign: open && (directs || (picks && user.role === 'manager')),
     pickUp: open && picks,
+    giveBack: open && lead.pickedFrom !== null && lead.place === 'owner' && (own || directs),
     close: open && (own || directs),
     move: open && (own || directs),
     decide: open && (own || directs || (!sight.all && sight.asked.includes(lead.id))),

@@ -28,6 +28,7 @@ const WORKS: Readonly<Record<string, string>> = {
   'deal-scores': 'Scores of deals',
   ties: 'Leads whose company or contact changed',
   bay: 'Letting leads leave the bay',
+  'bay-alarm': 'Telling operations of long waits in the bay',
   doctor: 'Check of the data',
   forget: 'Clearing what is kept for a time',
 };
@@ -38,6 +39,7 @@ const NOTICES: Readonly<Record<string, string>> = {
   'last-resort': 'Lead that no route takes',
   bay: 'Lead in the bay',
   'nobody-has-skill': 'Lead that asks for a skill nobody has',
+  'waits-long': 'Lead that has waited long in the bay',
   graded: 'Lead with another verdict',
   rescored: 'Rescore done',
   imported: 'File taken in',

@@ -11,6 +11,7 @@ import { LeadService } from '../record/lead.service';
 import { PlaceLabel } from '../record/place-label';
 import { WordingService } from '../wording/wording.service';
 import { OwnPresence } from '../people/own-presence';
+import { OwnQueues } from '../people/own-queues';
 import { SessionService } from '../session/session.service';
 import { HomeService } from './home.service';
 import { WatershedChart } from './watershed-chart';
@@ -29,7 +30,18 @@ interface Need {
 /** Home: what needs someone, and how many leads stand where. For a rep: what is mine to do. */
 @Component({
   selector: 'rv-home',
-  imports: [DatePipe, DecimalPipe, RouterLink, AgoPipe, Waiting, GradeBadge, OwnPresence, PlaceLabel, WatershedChart],
+  imports: [
+    DatePipe,
+    DecimalPipe,
+    RouterLink,
+    AgoPipe,
+    Waiting,
+    GradeBadge,
+    OwnPresence,
+    OwnQueues,
+    PlaceLabel,
+    WatershedChart,
+  ],
   templateUrl: './home.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -68,6 +80,7 @@ export class HomePage {
         'last-resort': 'was taken by no route',
         bay: 'waits in the bay',
         'nobody-has-skill': 'asks for a skill that nobody has',
+        'waits-long': 'has waited long in the bay',
         graded: 'has another grade, of which you are told',
         rescored: 'has rescored all the leads that you chose',
         imported: 'was taken in',
@@ -90,7 +103,8 @@ export class HomePage {
           detail: 'A value that the rules need can’t be read: correct such values together',
           step: 'Score',
           // Only an admin corrects such values together.
-          ...(this.session()?.role === 'admin' ? { link: '/unjudged', query: {} } : { query: { place: 'bay' } }),
+          link: this.session()?.role === 'admin' ? '/unjudged' : '/bay',
+          query: {},
           urgent: true,
         };
       case 'bay-nobody-free':
@@ -99,7 +113,8 @@ export class HomePage {
           title: `${leads} ${one ? 'waits' : 'wait'} for someone free`,
           detail: `${one ? 'Its' : 'Their'} route matches, but nobody can take one more`,
           step: 'People',
-          query: { place: 'bay' },
+          link: '/bay',
+          query: {},
           urgent: true,
         };
       case 'bay-loop':
@@ -108,7 +123,8 @@ export class HomePage {
           title: `${leads} ${one ? 'runs' : 'run'} in a circle`,
           detail: `Gates send ${one ? 'it' : 'them'} back and forth`,
           step: 'Gates',
-          query: { place: 'bay' },
+          link: '/bay',
+          query: {},
           urgent: true,
         };
       case 'to-decide':

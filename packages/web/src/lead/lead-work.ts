@@ -1,6 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { closeSchema, type CloseLead, type Given, type LeadDetail, type ProblemDocument } from '@relvik/contracts';
+import {
+  closeSchema,
+  type CloseLead,
+  giveBackSchema,
+  type Given,
+  type LeadDetail,
+  type ProblemDocument,
+} from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
@@ -22,7 +29,7 @@ const OUTCOMES = [
   imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, GiveLeads, ProblemNote],
   template: `
     @let may = lead().may;
-    @if (may.pickUp || may.assign || may.close || may.remove) {
+    @if (may.pickUp || may.assign || may.giveBack || may.close || may.remove) {
       <div class="work">
         @if (may.pickUp) {
           <button pButton type="button" [disabled]="busy()" (click)="run.emit(leads.pickUp(lead().id))">Pick up</button>
@@ -33,6 +40,23 @@ const OUTCOMES = [
             [verb]="lead().place.kind === 'owner' ? 'Hand on to' : 'Give to'"
             (given)="given.emit($event)"
           />
+        }
+        @if (may.giveBack) {
+          @if (returning()) {
+            <form (ngSubmit)="giveBack()" (keydown.escape)="returning.set(false)">
+              <input
+                pInputText
+                name="why"
+                aria-label="Why it goes back"
+                placeholder="Why, in a few words"
+                [(ngModel)]="reason"
+              />
+              <button pButton type="submit" [disabled]="busy()">Back to the queue</button>
+              <button type="button" class="link" (click)="returning.set(false)">Cancel</button>
+            </form>
+          } @else {
+            <button pButton type="button" [outlined]="true" (click)="returning.set(true)">Give back…</button>
+          }
         }
         @if (may.close) {
           @if (closing()) {
@@ -85,9 +109,19 @@ export class LeadWork {
 
   protected readonly outcomes = [...OUTCOMES];
   protected readonly closing = signal(false);
+  protected readonly returning = signal(false);
   protected readonly wrong = signal<ProblemDocument | null>(null);
   protected outcome: string | null = null;
   protected reason = '';
+
+  protected giveBack(): void {
+    const back = { reason: this.reason };
+    const wrong = problemIn(giveBackSchema, back);
+    this.wrong.set(wrong);
+    if (wrong !== null) return;
+    this.returning.set(false);
+    this.run.emit(this.leads.giveBack(this.lead().id, back));
+  }
 
   protected close(): void {
     const closing = { outcome: this.outcome ?? undefined, reason: this.reason };

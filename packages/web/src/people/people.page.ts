@@ -11,13 +11,14 @@ import { hoursWords } from './hours-words';
 import { momentWords } from './moment-words';
 import { PeopleService } from './people.service';
 import { PersonEditor } from './person-editor';
+import { QueueList } from './queue-list';
 import { SkillLists } from './skill-lists';
 import { TeamEditor } from './team-editor';
 
 /** People: open leads against limits, who may take leads, teams and queues. Changes act at once. */
 @Component({
   selector: 'rv-people',
-  imports: [RouterLink, ProblemNote, Waiting, PersonEditor, TeamEditor, SkillLists],
+  imports: [RouterLink, ProblemNote, Waiting, PersonEditor, TeamEditor, QueueList, SkillLists],
   templateUrl: './people.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -49,16 +50,6 @@ export class PeoplePage {
       skillWords: person.skills
         .map(({ skill, has }) => `${skills.find(({ key }) => key === skill)?.name ?? skill}: ${has.join(', ')}`)
         .join(' · '),
-    }));
-  });
-  protected readonly queues = computed(() => {
-    const { queues = [], people = [] } = this.people() ?? {};
-    return queues.map((queue) => ({
-      ...queue,
-      names: queue.members
-        .map((key) => people.find((person) => person.key === key)?.name)
-        .filter(Boolean)
-        .join(', '),
     }));
   });
   protected readonly teams = computed(() => {

@@ -1,6 +1,15 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { ChangePresence, ChangeRep, ChangeSkills, ChangeTeam, HolidayPlace, People } from '@relvik/contracts';
+import type {
+  ChangePresence,
+  ChangeQueue,
+  ChangeRep,
+  ChangeSkills,
+  ChangeTeam,
+  HolidayPlace,
+  LeadDetail,
+  People,
+} from '@relvik/contracts';
 import type { Observable } from 'rxjs';
 
 @Injectable({ providedIn: 'root' })
@@ -29,6 +38,20 @@ export class PeopleService {
 
   removeSkills(key: string): Observable<People> {
     return this.http.delete<People>(`/api/skills/${encodeURIComponent(key)}`);
+  }
+
+  /** Makes a queue, or changes it. */
+  changeQueue(key: string, change: ChangeQueue): Observable<People> {
+    return this.http.put<People>(`/api/queues/${encodeURIComponent(key)}`, change);
+  }
+
+  removeQueue(key: string): Observable<People> {
+    return this.http.delete<People>(`/api/queues/${encodeURIComponent(key)}`);
+  }
+
+  /** Picks the next lead of a queue up. */
+  pickNext(queue: string): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/queues/${encodeURIComponent(queue)}/next`, {});
   }
 
   /** @param country null: all countries; else the parts of one */

@@ -4,18 +4,18 @@ import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { type Give, type Given, GIVEN_TO, type ProblemDocument } from '@relvik/contracts';
 import { METHOD_WORDS, type Method, METHODS } from '@relvik/core';
+import { group } from 'd3';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import { catchError, map, of, switchMap } from 'rxjs';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { PeopleService } from '../people/people.service';
-import { countOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { LeadService } from './lead.service';
 
-/** Refused leads that are named. */
-const NAMED = 3;
+/** Refused leads that are named for each reason, and reasons that are told. */
+const [NAMED, REASONS] = [3, 4];
 
 /** Gives leads to a person, team, queue or route by hand, or lets the routes choose again; what it would do is shown first. */
 @Component({
@@ -63,13 +63,18 @@ const NAMED = 3;
       @if (outcome(); as done) {
         <span role="status">Given: {{ wordsOf(done) }}</span>
       }
-      @for (one of refused(); track one.id) {
+      @for (one of refused(); track one.why) {
         <small class="wrong">
           @if (ids().length > 1) {
-            <a [routerLink]="['/leads', one.id]">Lead {{ one.id }}</a> stays:
+            {{ one.ids.length === 1 ? '1 stays' : one.ids.length + ' stay' }}:
           }
-          {{ one.why }}</small
-        >
+          {{ one.why }}
+          @if (ids().length > 1) {
+            @for (id of one.some; track id) {
+              <a [routerLink]="['/leads', id]">lead {{ id }}</a>
+            }
+          }
+        </small>
       }
     </form>
     <rv-problem-note [problem]="problem()" />
@@ -109,7 +114,7 @@ export class GiveLeads {
         : [{ label, items: items.map(({ key, name }) => ({ label: name, value: `${kind}:${key}` })) }];
     return [
       { label: 'By rule', items: [{ label: 'whoever the routes choose now', value: 'again:' }] },
-      ...group(
+      ...offered(
         'People',
         'rep',
         people
@@ -118,13 +123,13 @@ export class GiveLeads {
             ...{ key, name: `${name} · ${open} open${limit === null ? '' : ` of ${limit}`}` },
           })),
       ),
-      ...group('Teams', 'team', teams),
-      ...group(
+      ...offered('Teams', 'team', teams),
+      ...offered(
         'Queues',
         'queue',
         queues.map(({ key, name }) => ({ key, name: `Queue ${name}` })),
       ),
-      ...group(
+      ...offered(
         'Routes',
         'route',
         this.words.lists().routes.map(({ key, name }) => ({ key, name: `Route ${name}` })),
@@ -162,13 +167,13 @@ export class GiveLeads {
     const foreseen = this.foreseen();
     return this.outcome() === null && foreseen !== null && foreseen.give === this.asked() ? foreseen.given : null;
   });
+  /** By reason, those that most stay for first. */
   protected readonly refused = computed(() => {
     const { refused = [] } = this.outcome() ?? this.preview() ?? {};
-    const more = refused.length - NAMED;
-    return [
-      ...refused.slice(0, NAMED),
-      ...(more > 0 ? [{ id: 0, why: `and ${countOf('lead', more)} more, for such reasons` }] : []),
-    ];
+    return [...group(refused, ({ why }) => why)]
+      .map(([why, leads]) => ({ why, ids: leads, some: leads.slice(0, NAMED).map(({ id }) => id) }))
+      .sort((a, b) => b.ids.length - a.ids.length)
+      .slice(0, REASONS);
   });
 
   protected choose(to: string): void {

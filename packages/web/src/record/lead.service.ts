@@ -6,6 +6,7 @@ import type {
   Curve,
   DoneEach,
   Give,
+  GiveBack,
   Given,
   JoinPreview,
   LeadRow,
@@ -116,6 +117,11 @@ export class LeadService {
 
   pickUp(id: number): Observable<LeadDetail> {
     return this.http.post<LeadDetail>(`/api/leads/${id}/pick-up`, {});
+  }
+
+  /** Gives a lead back to the queue from which it was picked up. */
+  giveBack(id: number, back: GiveBack): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/leads/${id}/give-back`, back);
   }
 
   close(id: number, closing: CloseLead): Observable<LeadDetail> {

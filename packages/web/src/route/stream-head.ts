@@ -26,7 +26,7 @@ const WAIT: NobodyFree = { kind: 'wait' };
       <span class="quiet">
         acts on entering {{ entering() }} · nobody free:
         @if (!drafting() || people() === null) {
-          {{ nobodyFreeWords() }} · leads that it gave away: {{ again() }}
+          {{ nobodyFreeWords() }} · leads it gave away go through it again: {{ again() }}
         }
       </span>
       @if (drafting() && people(); as all) {
@@ -37,15 +37,15 @@ const WAIT: NobodyFree = { kind: 'wait' };
           [label]="'When nobody is free, ' + stream().name"
           (changed)="changed.emit({ nobodyFree: $event ?? WAIT })"
         />
-        <span class="quiet">leads that it gave away</span>
+        <span class="quiet">leads it gave away go through it again</span>
         <p-multiselect
           [ariaLabel]="'What lets leads go through ' + stream().name + ' again'"
           [options]="occasions"
           optionLabel="label"
           optionValue="value"
-          placeholder="stay"
+          placeholder="never"
           [maxSelectedLabels]="1"
-          [selectedItemsLabel]="'go through it again: {0} occasions'"
+          [selectedItemsLabel]="'on {0} occasions'"
           [showToggleAll]="false"
           [ngModel]="chosen()"
           (ngModelChange)="choose($event)"
@@ -78,7 +78,7 @@ export class StreamHead {
   protected readonly nobodyFree = computed(() => this.stream().nobodyFree ?? WAIT);
   protected readonly nobodyFreeWords = computed(() => nobodyFreeWords(this.nobodyFree(), this.names()));
   protected readonly chosen = computed((): AgainWhen[] => [...(this.stream().again ?? [])]);
-  protected readonly again = computed(() => (this.chosen().length === 0 ? 'stay' : againWords(this.chosen())));
+  protected readonly again = computed(() => (this.chosen().length === 0 ? 'never' : againWords(this.chosen())));
 
   /** In the order in which they are offered, so that the same choice is the same charter. */
   protected choose(chosen: readonly AgainWhen[]): void {

@@ -18,12 +18,12 @@ export const signedIn: CanActivateFn = (_route, state) => {
     );
 };
 
-/** Lets in a role; sends others home. */
-export function onlyFor(role: Role): CanActivateFn {
+/** Lets in these roles; sends others home. */
+export function onlyFor(...roles: readonly Role[]): CanActivateFn {
   return () => {
     const router = inject(Router);
     return inject(SessionService)
       .resume()
-      .pipe(map((session) => session?.role === role || router.createUrlTree(['/'])));
+      .pipe(map((session) => (session !== null && roles.includes(session.role)) || router.createUrlTree(['/'])));
   };
 }

@@ -35,6 +35,7 @@ import { FailureEntity } from './failure.entity';
 import { FieldValueEntity } from './field-value.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity, NoticeEntity } from './history.entity';
 import { ImportFileEntity, ImportRowEntity } from './import.entity';
+import { BayAlarmEntity, BayToldEntity } from './bay.entity';
 import { JoinedLeadEntity } from './joined-lead.entity';
 import { LeadEntity, RecordEntity } from './lead.entity';
 import { OutboxEntity } from './outbox.entity';
@@ -46,6 +47,8 @@ import { SideScoreEntity } from './side-score.entity';
 import { WorldStampEntity } from './world-stamp.entity';
 
 export const ENTITIES = [
+  BayAlarmEntity,
+  BayToldEntity,
   RecordEntity,
   LeadEntity,
   ContactEntity,

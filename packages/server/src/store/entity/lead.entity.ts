@@ -119,6 +119,10 @@ export class LeadEntity extends ScoredEntity {
   @Column({ ...key, nullable: true })
   route!: string | null;
 
+  /** The queue from which its owner picked it up; null: from none. */
+  @Column({ ...key, nullable: true })
+  pickedFrom!: string | null;
+
   /** Looks of the gates of its stage, by look key. */
   @Column(json)
   looks!: Record<string, Look>;

@@ -11,6 +11,7 @@ export interface OutboxNotice {
     | 'last-resort'
     | 'bay'
     | 'nobody-has-skill'
+    | 'waits-long'
     | 'graded'
     | 'rescored'
     | 'imported'

@@ -1,4 +1,4 @@
-import type { Role } from '@relvik/contracts';
+import type { QueueOrder, Role } from '@relvik/contracts';
 import type { DaysOff, RepKey, RepSkill, WorkHours } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 import { folded, instant, json, key, whole } from './columns';
@@ -117,6 +117,14 @@ export class QueueEntity {
 
   @Column({ type: 'varchar', length: 120 })
   name!: string;
+
+  /** What is picked next: what has waited longest, or what ranks best. */
+  @Column({ type: 'varchar', length: 6, default: 'oldest' })
+  order!: QueueOrder;
+
+  /** How many of its leads one person may hold; null: as many as they like. */
+  @Column({ ...whole, nullable: true })
+  mostHeld!: number | null;
 }
 
 @Entity('queue_member')

@@ -26,6 +26,7 @@ import { Regions1767100000000 } from './1767100000000-regions';
 import { Spellings1767200000000 } from './1767200000000-spellings';
 import { TeamsOfTerritories1767300000000 } from './1767300000000-teams-of-territories';
 import { Redraws1767400000000 } from './1767400000000-redraws';
+import { BayAndQueues1767700000000 } from './1767700000000-bay-and-queues';
 import { GivenByHand1767600000000 } from './1767600000000-given-by-hand';
 import { People1767500000000 } from './1767500000000-people';
 import { Proposals1766600000000 } from './1766600000000-proposals';
@@ -75,4 +76,5 @@ export const MIGRATIONS = [
   Redraws1767400000000,
   People1767500000000,
   GivenByHand1767600000000,
+  BayAndQueues1767700000000,
 ];
