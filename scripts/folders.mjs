@@ -6,7 +6,7 @@ import { ROOT } from './build.mjs';
 const PACKAGES = {
   core: {
     order:
-      'document grade record calendar activity column people method condition signal score territory gate route wording charter decide reasoning finding sweep impact party .',
+      'document grade record calendar activity column people method condition signal score territory gate route fairness wording charter decide reasoning finding sweep impact party .',
     upwards: [],
   },
   server: {
@@ -16,7 +16,7 @@ const PACKAGES = {
   },
   web: {
     order:
-      'ui api session wording people record background charter home intake impact condition tracer frame list lead bay enact territory score gate grade catalogue proposal route kinds .',
+      'ui api session wording people record background charter home intake impact condition tracer frame list lead bay fairness enact territory score gate grade catalogue proposal route kinds .',
     upwards: [],
   },
 };

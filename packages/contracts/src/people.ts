@@ -1,7 +1,48 @@
-import type { DaysOff, RepSkill, SkillList, WorkHours } from '@relvik/core';
+import { METHODS } from '@relvik/core';
+import type { DaysOff, Instant, RepSkill, RouteKey, Shares, SkillList, Skipped, WorkHours } from '@relvik/core';
 import { array, boolean, mixed, number, object, string } from 'yup';
-import type { Role } from './session';
-import { trimmed } from './text';
+import { type Give, GIVEN_TO, type Given } from './lead';
+import { type Role, ROLES } from './session';
+import { keyText, trimmed } from './text';
+
+/** Someone new. */
+export const makePersonSchema = object({
+  name: trimmed().min(1, 'must not be empty').max(120).required(),
+  email: trimmed().email('must be an e-mail').max(320).required(),
+  role: string().oneOf(ROLES).required(),
+  /** The team that they join; null: none yet. */
+  team: keyText().nullable().defined(),
+}).exact();
+export interface MakePerson {
+  readonly name: string;
+  readonly email: string;
+  readonly role: Role;
+  readonly team: string | null;
+}
+
+/** What becomes of the work of someone who goes. */
+export const retirePersonSchema = object({
+  leads: object({
+    to: string().oneOf(GIVEN_TO).required('Choose who gets their leads'),
+    key: keyText().nullable().defined(),
+    method: string().oneOf(METHODS),
+  })
+    .exact()
+    .required(),
+  /** Who gets their open deals, contacts and companies; null: nobody. */
+  heir: keyText().nullable().defined(),
+}).exact();
+export interface RetirePerson {
+  readonly leads: Omit<Give, 'ids'>;
+  readonly heir: string | null;
+}
+/** What became of their leads, and the people afterwards: where some stay, nobody is retired. */
+export interface Retired {
+  readonly given: Given;
+  readonly people: People;
+}
+
+export const makeTeamSchema = object({ name: trimmed().min(1, 'must not be empty').max(120).required() }).exact();
 
 /** Only the first three are required; members that are left out are not changed. */
 export const changeRepSchema = object({
@@ -39,6 +80,10 @@ export interface ChangePresence {
 }
 
 export const changeTeamSchema = object({
+  /** Missing: as it is. */
+  name: trimmed().min(1, 'must not be empty').max(120),
+  /** Those of the members who lead it. Missing: who led it, as far as they are in it. */
+  leaders: array().of(string().max(48).required()).max(100),
   paused: boolean().required(),
   /** Null: none. */
   parent: string().max(48).nullable().defined(),
@@ -47,6 +92,8 @@ export const changeTeamSchema = object({
   members: array().of(string().max(48).required()).max(2000).required(),
 }).exact();
 export interface ChangeTeam {
+  readonly name?: string;
+  readonly leaders?: readonly string[];
   readonly paused: boolean;
   readonly parent: string | null;
   readonly hours: WorkHours | null;
@@ -124,6 +171,28 @@ export interface People {
   readonly teams: readonly TeamRow[];
   readonly queues: readonly QueueRow[];
   readonly skills: readonly SkillList[];
+}
+
+export const fairnessQuerySchema = object({
+  /** The last 30 days, or since the charter in force came into force. */
+  since: string().oneOf(['days', 'charter']).default('days'),
+}).exact();
+export interface FairnessQuery {
+  readonly since: 'days' | 'charter';
+}
+
+/** What a route's leads came to, person by person; people outside the user's sight are left out. */
+export interface RouteFairness extends Shares {
+  readonly route: RouteKey;
+}
+export interface Fairness {
+  readonly since: Instant;
+  /** It reaches no further back: only so many decisions are looked through. */
+  readonly cut: boolean;
+  /** Routes that choose among several people, in order. */
+  readonly routes: readonly RouteFairness[];
+  /** Why someone would be passed over at this moment, whatever route. */
+  readonly now: readonly Skipped[];
 }
 
 /** A place whose public holidays are known. */

@@ -114,6 +114,12 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./bay/bay.page').then((m) => m.BayPage),
       },
       {
+        path: 'fairness',
+        title: 'Who got what · Relvik',
+        canActivate: [onlyFor('admin', 'manager')],
+        loadComponent: () => import('./fairness/fairness.page').then((m) => m.FairnessPage),
+      },
+      {
         path: 'people',
         title: 'People · Relvik',
         loadComponent: () => import('./people/people.page').then((m) => m.PeoplePage),

@@ -42,6 +42,18 @@ export function exclusionWords(exclusion: Exclusion, names: Names, zone = 'UTC')
   }
 }
 
+/** Why people are skipped, where they are counted by it. */
+export const EXCLUSION_NAMES: Readonly<Record<Exclusion['why'], string>> = {
+  'may-not-take-leads': 'may not take leads',
+  away: 'away',
+  'team-paused': 'team paused',
+  'lacks-skill': 'without the skill',
+  'outside-hours': 'outside hours',
+  'at-limit': 'at the limit',
+  'not-here': 'not here any more',
+  'not-available': 'not available',
+};
+
 /** Why a lead waits in the bay. */
 export function bayWords(reason: BayReason, names: Names): string {
   switch (reason.why) {

@@ -105,14 +105,14 @@ async function skillsIn(manager: EntityManager, json: unknown, problems: Problem
   });
 }
 
-/** Changes a team: its members in the order of turns, where it lies, its hours, whether it is paused. Who leads it stays, as long as they are in it. */
+/** Changes a team: its members in the order of turns, where it lies, its hours, whether it is paused. Who leads it stays, as long as they are in it and nothing else is said. */
 export async function changeTeam(
   source: DataSource,
   key: string,
   change: Unread<ChangeTeam>,
   now: Date,
 ): Promise<void> {
-  const { members, parent, paused } = change;
+  const { members, parent, paused, name, leaders } = change;
   const problems: Problem[] = [];
   const hours = hoursIn(change.hours, problems);
   refuseIf(problems);
@@ -126,18 +126,23 @@ export async function changeTeam(
       // In turns over [a, b, a, c] it would never be c's.
       if (members.indexOf(member) < i) problems.push({ path: at, message: 'stands twice' });
     });
+    leaders?.forEach((leader, i) => {
+      if (!members.includes(leader)) problems.push({ path: `/leaders/${i}`, message: 'is not among the members' });
+    });
     if (parent !== null && ![...teams.keys()].some((one) => one === parent))
       problems.push({ path: '/parent', message: 'is no team' });
     if (withTeamsInside(team, teams).some((one) => one.key === parent))
       problems.push({ path: '/parent', message: 'lies inside this team itself' });
     refuseIf(problems);
-    await manager.update(TeamEntity, { key }, { parent, paused, hours });
-    const leaders = new Set((await manager.findBy(TeamMemberEntity, { team: key, leads: true })).map((m) => m.person));
+    await manager.update(TeamEntity, { key }, { parent, paused, hours, ...(name === undefined ? {} : { name }) });
+    const led = new Set(
+      leaders ?? (await manager.findBy(TeamMemberEntity, { team: key, leads: true })).map((m) => m.person),
+    );
     await manager.delete(TeamMemberEntity, { team: key });
     if (members.length > 0)
       await manager.insert(
         TeamMemberEntity,
-        members.map((person, joined) => ({ team: key, person, joined, leads: leaders.has(person) })),
+        members.map((person, joined) => ({ team: key, person, joined, leads: led.has(person) })),
       );
   });
   await freeBay(source, now);

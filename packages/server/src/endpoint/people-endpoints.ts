@@ -4,7 +4,13 @@ import {
   changeRepSchema,
   changeSkillsSchema,
   changeTeamSchema,
+  type Fairness,
+  fairnessQuerySchema,
   type HolidayPlace,
+  makePersonSchema,
+  makeTeamSchema,
+  type Retired,
+  retirePersonSchema,
   type Home,
   type People,
   type PersonRow,
@@ -16,7 +22,9 @@ import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint
 import { byKey } from '../http/read';
 import { changePresence, changeRep, changeSkills, changeTeam, removeSkills } from '../act/change-people';
 import { changeQueue, removeQueue } from '../act/change-queues';
+import { makePerson, makeTeam, removeTeam, retirePerson } from '../act/come-and-go';
 import { heldBy } from '../act/queue-work';
+import { fairnessOf } from '../reasoning/fairness';
 import { readOrganisation } from '../store/organisation';
 import { holidayPlaces } from '../store/public-holidays';
 import type { WatershedCounts } from '../watershed/watershed-counts';
@@ -151,6 +159,52 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       },
     }),
     endpoint({
+      method: 'post',
+      path: '/api/people',
+      who: ADMIN,
+      body: makePersonSchema,
+      answer: json<People>(201),
+      async call({ caller, body, now }) {
+        await makePerson(source, body);
+        return peopleFor(caller, now);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/people/:key/retire',
+      who: ADMIN,
+      patience: 60_000,
+      params: byKey,
+      body: retirePersonSchema,
+      answer: json<Retired>(),
+      async call({ caller, params, body, now }) {
+        const given = await retirePerson(source, params.key, body, { user: caller, at: now });
+        return { given, people: await peopleFor(caller, now) };
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/teams',
+      who: ADMIN,
+      body: makeTeamSchema,
+      answer: json<People>(201),
+      async call({ caller, body, now }) {
+        await makeTeam(source, body.name);
+        return peopleFor(caller, now);
+      },
+    }),
+    endpoint({
+      method: 'delete',
+      path: '/api/teams/:key',
+      who: ADMIN,
+      params: byKey,
+      answer: json<People>(),
+      async call({ caller, params, now }) {
+        await removeTeam(source, params.key);
+        return peopleFor(caller, now);
+      },
+    }),
+    endpoint({
       method: 'put',
       path: '/api/skills/:key',
       who: ADMIN,
@@ -203,6 +257,14 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       query: object({ country: string().max(8) }).exact(),
       answer: json<readonly HolidayPlace[]>(),
       call: ({ query }) => holidayPlaces(query.country ?? null),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/fairness',
+      who: ['admin', 'manager'],
+      query: fairnessQuerySchema,
+      answer: json<Fairness>(),
+      call: async ({ caller, query, now }) => fairnessOf(manager, query, await sightOf(manager, caller), now),
     }),
     endpoint({
       method: 'get',

@@ -114,6 +114,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
     'admin manager',
     [
       'get /api/bay',
+      'get /api/fairness',
       'get /api/concordance',
       'post /api/leads/:id/assign',
       'post /api/leads/give',
@@ -131,6 +132,10 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'patch /api/activity-kinds/:key',
       'get /api/background',
       'put /api/bay/alarm',
+      'post /api/people',
+      'post /api/people/:key/retire',
+      'post /api/teams',
+      'delete /api/teams/:key',
       'put /api/queues/:key',
       'delete /api/queues/:key',
       'get /api/charters',

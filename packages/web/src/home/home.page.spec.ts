@@ -49,13 +49,9 @@ async function open(role: Role, home: Partial<Home> = {}): Promise<PageTest<Home
 }
 
 const every: readonly (readonly [Attention, string, string])[] = [
-  [{ what: 'bay-unjudged', count: 3, since: null, about: 'employees' }, '3 leads can’t be judged', '/leads?place=bay'],
-  [
-    { what: 'bay-nobody-free', count: 1, since: null, about: null },
-    '1 lead waits for someone free',
-    '/leads?place=bay',
-  ],
-  [{ what: 'bay-loop', count: 2, since: null, about: null }, '2 leads run in a circle', '/leads?place=bay'],
+  [{ what: 'bay-unjudged', count: 3, since: null, about: 'employees' }, '3 leads can’t be judged', '/bay'],
+  [{ what: 'bay-nobody-free', count: 1, since: null, about: null }, '1 lead waits for someone free', '/bay'],
+  [{ what: 'bay-loop', count: 2, since: null, about: null }, '2 leads run in a circle', '/bay'],
   [
     { what: 'last-resort', count: 1, since: null, about: 'operations' },
     '1 lead was taken by no route',

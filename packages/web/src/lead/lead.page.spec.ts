@@ -53,7 +53,7 @@ async function open(role: Role = 'admin', lead: LeadDetail = LEAD): Promise<Page
   TestBed.inject(SessionService).signIn('x', 'y').subscribe();
   page.http.expectOne('/api/session').flush({ name: 'X', key: 'x', role });
   await page.answer('/api/leads/7', lead);
-  await page.answer('/api/people', PEOPLE);
+  if (lead.may.assign) await page.answer('/api/people', PEOPLE);
   return page;
 }
 

@@ -3,6 +3,7 @@ import type { ChangePresence, People, ProblemDocument } from '@relvik/contracts'
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { SessionService } from '../session/session.service';
+import { CalendarFile } from './calendar-file';
 import { DaysOffForm } from './days-off-form';
 import { momentWords } from './moment-words';
 import { PeopleService } from './people.service';
@@ -10,7 +11,7 @@ import { PeopleService } from './people.service';
 /** One's own: here or away, days off, open leads against the limit. */
 @Component({
   selector: 'rv-own-presence',
-  imports: [DaysOffForm, ProblemNote],
+  imports: [CalendarFile, DaysOffForm, ProblemNote],
   template: `
     @if (me(); as own) {
       <rv-problem-note [problem]="problem()" />
@@ -21,6 +22,9 @@ import { PeopleService } from './people.service';
         </button>
         <span class="quiet">{{ own.open }} open{{ own.limit === null ? '' : ' of ' + own.limit }}</span>
         <rv-days-off-form [daysOff]="own.daysOff" (changed)="say({ daysOff: $event })" />
+        @if (people(); as all) {
+          <rv-calendar-file [person]="own" [people]="all" (taken)="say({ daysOff: $event })" />
+        }
       </p>
     }
   `,
@@ -29,7 +33,7 @@ import { PeopleService } from './people.service';
 export class OwnPresence {
   private readonly service = inject(PeopleService);
   private readonly session = inject(SessionService).session;
-  private readonly people = signal<People | null>(null);
+  protected readonly people = signal<People | null>(null);
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly me = computed(() => this.people()?.people.find(({ key }) => key === this.session()?.key) ?? null);
   protected readonly state = computed(() => {

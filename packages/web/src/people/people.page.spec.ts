@@ -62,7 +62,10 @@ test('an admin pauses a team and puts someone first in its turns', async () => {
   page.find('rv-team-editor form').dispatchEvent(new Event('submit'));
   await page.settle();
   const sent = page.sent('/api/teams/north', 'PATCH');
-  expect(sent.body).toEqual({ paused: true, parent: null, hours: null, members: ['cai', 'ada'] });
+  expect(sent.body).toEqual({
+    ...{ name: 'Team north', paused: true, parent: null, hours: null },
+    ...{ members: ['cai', 'ada'], leaders: [] },
+  });
   await sent.answer({ ...PEOPLE, teams: PEOPLE.teams.map((team) => ({ ...team, paused: true })) });
   expect(page.text).toContain('Team north paused');
 });
@@ -96,4 +99,32 @@ test('an admin changes a limit; an empty one is none; a refusal is said and noth
   await second.answer({ ...PEOPLE, people: PEOPLE.people.map((person) => ({ ...person, limit: null })) });
   expect(page.text).toContain('Ada Lindqvist Team north yes any hour 10 –');
   TestBed.inject(HttpTestingController).verify();
+});
+
+test('someone new is made; who goes is asked about: leads by rule or to someone, the rest to an heir', async () => {
+  const page = await open('admin');
+  await page.click('+ person');
+  await page.type('[aria-label="Name of the new person"]', 'Nova Brekke');
+  page.find('rv-new-person form').dispatchEvent(new Event('submit'));
+  await page.settle();
+  expect(page.text).toContain('email');
+  await page.type('[aria-label="E-mail"]', 'nova@relvik.example');
+  await page.choose('Team', 'north');
+  page.find('rv-new-person form').dispatchEvent(new Event('submit'));
+  await page.settle();
+  const made = page.sent('/api/people', 'POST');
+  expect(made.body).toEqual({ name: 'Nova Brekke', email: 'nova@relvik.example', role: 'rep', team: 'north' });
+  await made.answer(PEOPLE);
+
+  await page.click('Edit Ada Lindqvist');
+  await page.answer('/api/holiday-places', []);
+  await page.click('Retire…');
+  expect(page.text).toContain('10 open leads go to');
+  await page.choose('Who gets the leads', 'team:north');
+  await page.click('Retire');
+  const retired = page.sent('/api/people/ada/retire', 'POST');
+  expect(retired.body).toEqual({ leads: { to: 'team', key: 'north' }, heir: null });
+  const given = { done: [1], places: [], refused: [{ id: 2, why: 'Nobody there is free' }] };
+  await retired.answer({ given, people: PEOPLE });
+  expect(page.text).toContain('1 lead stays, so nobody was retired: Nobody there is free');
 });

@@ -1,15 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { ChangeRep, People, PersonRow, ProblemDocument } from '@relvik/contracts';
-import type { Observable } from 'rxjs';
+import type { ChangeRep, People, PersonRow, ProblemDocument, RetirePerson } from '@relvik/contracts';
+import { map, type Observable } from 'rxjs';
 import { asLoaded, LOADING, type Loaded, valueOf } from '../api/loaded';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { Waiting } from '../api/waiting';
 import { SessionService } from '../session/session.service';
+import { countOf } from '../wording/kind-words';
 import { hoursWords } from './hours-words';
 import { momentWords } from './moment-words';
 import { PeopleService } from './people.service';
+import { NewPerson } from './new-person';
 import { PersonEditor } from './person-editor';
 import { QueueList } from './queue-list';
 import { SkillLists } from './skill-lists';
@@ -18,16 +20,19 @@ import { TeamEditor } from './team-editor';
 /** People: open leads against limits, who may take leads, teams and queues. Changes act at once. */
 @Component({
   selector: 'rv-people',
-  imports: [RouterLink, ProblemNote, Waiting, PersonEditor, TeamEditor, QueueList, SkillLists],
+  imports: [RouterLink, ProblemNote, Waiting, NewPerson, PersonEditor, TeamEditor, QueueList, SkillLists],
   templateUrl: './people.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PeoplePage {
   protected readonly service = inject(PeopleService);
   protected readonly admin = inject(SessionService).is('admin');
+  protected readonly directs = !inject(SessionService).is('rep');
   protected readonly loaded = signal<Loaded<People>>(LOADING);
   protected readonly people = computed(() => valueOf(this.loaded()));
   protected readonly problem = signal<ProblemDocument | null>(null);
+  /** Why someone who was to be retired was not. */
+  protected readonly stayed = signal<string | null>(null);
   protected readonly editing = signal<string | null>(null);
   protected readonly editingTeam = signal<string | null>(null);
 
@@ -76,6 +81,26 @@ export class PeoplePage {
   protected edit(person: PersonRow): void {
     this.editing.update((key) => (key === person.key ? null : person.key));
     this.problem.set(null);
+  }
+
+  /** Where some leads stay, so does their owner. */
+  protected retire(key: string, how: RetirePerson): void {
+    this.stayed.set(null);
+    const retiring = this.service.retire(key, how).pipe(
+      map(({ given, people }) => {
+        const [first] = given.refused;
+        if (first !== undefined)
+          this.stayed.set(
+            `${countOf('lead', given.refused.length)} ${given.refused.length === 1 ? 'stays' : 'stay'}, so nobody was retired: ${first.why}`,
+          );
+        return people;
+      }),
+    );
+    this.run(retiring);
+  }
+
+  protected addTeam(name: string): void {
+    if (name.trim() !== '') this.run(this.service.makeTeam(name.trim()));
   }
 
   protected save(key: string, change: ChangeRep): void {

@@ -6,8 +6,13 @@ import type {
   ChangeRep,
   ChangeSkills,
   ChangeTeam,
+  Fairness,
+  FairnessQuery,
   HolidayPlace,
   LeadDetail,
+  MakePerson,
+  Retired,
+  RetirePerson,
   People,
 } from '@relvik/contracts';
 import type { Observable } from 'rxjs';
@@ -22,6 +27,22 @@ export class PeopleService {
 
   change(key: string, change: ChangeRep): Observable<People> {
     return this.http.patch<People>(`/api/people/${encodeURIComponent(key)}`, change);
+  }
+
+  make(person: MakePerson): Observable<People> {
+    return this.http.post<People>('/api/people', person);
+  }
+
+  retire(key: string, retire: RetirePerson): Observable<Retired> {
+    return this.http.post<Retired>(`/api/people/${encodeURIComponent(key)}/retire`, retire);
+  }
+
+  makeTeam(name: string): Observable<People> {
+    return this.http.post<People>('/api/teams', { name });
+  }
+
+  removeTeam(key: string): Observable<People> {
+    return this.http.delete<People>(`/api/teams/${encodeURIComponent(key)}`);
   }
 
   changePresence(change: ChangePresence): Observable<People> {
@@ -47,6 +68,11 @@ export class PeopleService {
 
   removeQueue(key: string): Observable<People> {
     return this.http.delete<People>(`/api/queues/${encodeURIComponent(key)}`);
+  }
+
+  /** What each should have had of the leads that routes gave away, and got. */
+  fairness(query: FairnessQuery): Observable<Fairness> {
+    return this.http.get<Fairness>('/api/fairness', { params: { since: query.since } });
   }
 
   /** Picks the next lead of a queue up. */

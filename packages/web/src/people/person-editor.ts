@@ -9,15 +9,18 @@ import {
   signal,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { ChangeRep, HolidayPlace, People, PersonRow } from '@relvik/contracts';
+import { RouterLink } from '@angular/router';
+import type { ChangeRep, HolidayPlace, People, PersonRow, RetirePerson } from '@relvik/contracts';
 import type { RepSkill, SkillList } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { catchError, EMPTY, type Observable } from 'rxjs';
+import { CalendarFile } from './calendar-file';
 import { DaysOffForm } from './days-off-form';
 import { HoursForm } from './hours-form';
 import { PeopleService } from './people.service';
+import { RetireForm } from './retire-form';
 
 /** One list for all: a new one at each look would be a change at each look. */
 const NONE: readonly string[] = [];
@@ -25,7 +28,17 @@ const NONE: readonly string[] = [];
 /** Edits a rep: limit, weight, hours, holidays, days off and skills. */
 @Component({
   selector: 'rv-person-editor',
-  imports: [FormsModule, ButtonModule, MultiSelectModule, SelectModule, HoursForm, DaysOffForm],
+  imports: [
+    FormsModule,
+    ButtonModule,
+    MultiSelectModule,
+    SelectModule,
+    HoursForm,
+    DaysOffForm,
+    CalendarFile,
+    RetireForm,
+    RouterLink,
+  ],
   templateUrl: './person-editor.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -35,11 +48,15 @@ export class PersonEditor {
   readonly people = input.required<People>();
   readonly saved = output<ChangeRep>();
   readonly cancelled = output();
+  readonly retired = output<RetirePerson>();
+  protected readonly retiring = signal(false);
 
   protected readonly form = linkedSignal((): Required<ChangeRep> => {
     const { mayTakeLeads, limit, whyNot, weight, hours, holidaysOf, daysOff, away, skills } = this.person();
     return { mayTakeLeads, limit, whyNot, weight, hours, holidaysOf, daysOff, away, skills };
   });
+  /** With the hours and days off as they are drawn. */
+  protected readonly drawn = computed((): PersonRow => ({ ...this.person(), ...this.form() }));
   private readonly countries = signal<readonly HolidayPlace[]>([]);
   private readonly parts = signal<readonly HolidayPlace[]>([]);
   protected readonly country = computed(() => this.form().holidaysOf?.split('-')[0] ?? null);

@@ -13,6 +13,13 @@ import { HoursForm } from './hours-form';
   template: `
     <form class="editor at-once" (ngSubmit)="saved.emit(form())" (keydown.escape)="cancelled.emit()">
       <div class="joint">
+        <input
+          #name
+          class="value-field"
+          aria-label="Name of the team"
+          [value]="form().name"
+          (change)="set({ name: name.value })"
+        />
         <label
           ><input type="checkbox" [checked]="form().paused" (change)="set({ paused: !form().paused })" /> paused: nobody
           gets leads as a member of it</label
@@ -39,6 +46,17 @@ import { HoursForm } from './hours-form';
         @for (member of members(); track member.key) {
           <li>
             {{ member.name }}
+            @if (member.leads || member.manager) {
+              <label class="quiet"
+                ><input
+                  type="checkbox"
+                  [attr.aria-label]="member.name + ' leads it'"
+                  [checked]="member.leads"
+                  (change)="turnLead(member.key)"
+                />
+                leads</label
+              >
+            }
             <button
               type="button"
               class="link"
@@ -73,6 +91,7 @@ import { HoursForm } from './hours-form';
         />
         <p-button type="submit" label="Save" size="small" />
         <button type="button" class="link" (click)="cancelled.emit()">Cancel</button>
+        <button type="button" class="link" (click)="removed.emit()">Take the team out</button>
       </div>
     </form>
   `,
@@ -82,11 +101,12 @@ export class TeamEditor {
   readonly team = input.required<TeamRow>();
   readonly people = input.required<People>();
   readonly saved = output<ChangeTeam>();
+  readonly removed = output();
   readonly cancelled = output();
 
   protected readonly form = linkedSignal((): ChangeTeam => {
-    const { paused, parent, hours, members } = this.team();
-    return { paused, parent, hours, members };
+    const { name, paused, parent, hours, members, leaders } = this.team();
+    return { name, paused, parent, hours, members, leaders };
   });
   protected readonly parents = computed(() => [
     { key: null, name: 'no team' },
@@ -96,7 +116,11 @@ export class TeamEditor {
   ]);
   protected readonly members = computed(() => {
     const { people } = this.people();
-    return this.form().members.map((key) => ({ key, name: people.find((one) => one.key === key)?.name ?? key }));
+    const { members, leaders = [] } = this.form();
+    return members.map((key) => {
+      const person = people.find((one) => one.key === key);
+      return { key, name: person?.name ?? key, leads: leaders.includes(key), manager: person?.role === 'manager' };
+    });
   });
   protected readonly others = computed(() => {
     const { members } = this.form();
@@ -107,12 +131,18 @@ export class TeamEditor {
     this.form.update((form) => ({ ...form, ...change }));
   }
 
+  protected turnLead(key: string): void {
+    const { leaders = [] } = this.form();
+    this.set({ leaders: leaders.includes(key) ? leaders.filter((one) => one !== key) : [...leaders, key] });
+  }
+
   protected add(key: string): void {
     this.set({ members: [...this.form().members, key] });
   }
 
   protected drop(key: string): void {
-    this.set({ members: this.form().members.filter((one) => one !== key) });
+    const { members, leaders = [] } = this.form();
+    this.set({ members: members.filter((one) => one !== key), leaders: leaders.filter((one) => one !== key) });
   }
 
   protected lift(at: number): void {

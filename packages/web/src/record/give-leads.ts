@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { type Give, type Given, GIVEN_TO, type ProblemDocument } from '@relvik/contracts';
+import type { Give, Given, ProblemDocument } from '@relvik/contracts';
 import { METHOD_WORDS, type Method, METHODS } from '@relvik/core';
 import { group } from 'd3';
 import { ButtonModule } from 'primeng/button';
@@ -10,6 +10,7 @@ import { SelectModule } from 'primeng/select';
 import { catchError, map, of, switchMap } from 'rxjs';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
+import { giveChoices, givenTo } from '../people/give-choices';
 import { PeopleService } from '../people/people.service';
 import { WordingService } from '../wording/wording.service';
 import { LeadService } from './lead.service';
@@ -102,49 +103,14 @@ export class GiveLeads {
       .pipe(catchError(() => of(null))),
     { initialValue: null },
   );
-  protected readonly choices = computed(() => {
-    const { people = [], teams = [], queues = [] } = this.people() ?? {};
-    const group = (
-      label: string,
-      kind: Give['to'],
-      items: readonly { readonly key: string; readonly name: string }[],
-    ) =>
-      items.length === 0
-        ? []
-        : [{ label, items: items.map(({ key, name }) => ({ label: name, value: `${kind}:${key}` })) }];
-    return [
-      { label: 'By rule', items: [{ label: 'whoever the routes choose now', value: 'again:' }] },
-      ...offered(
-        'People',
-        'rep',
-        people
-          .filter(({ mayTakeLeads }) => mayTakeLeads)
-          .map(({ key, name, open, limit }) => ({
-            ...{ key, name: `${name} · ${open} open${limit === null ? '' : ` of ${limit}`}` },
-          })),
-      ),
-      ...offered('Teams', 'team', teams),
-      ...offered(
-        'Queues',
-        'queue',
-        queues.map(({ key, name }) => ({ key, name: `Queue ${name}` })),
-      ),
-      ...offered(
-        'Routes',
-        'route',
-        this.words.lists().routes.map(({ key, name }) => ({ key, name: `Route ${name}` })),
-      ),
-    ];
-  });
+  protected readonly choices = computed(() =>
+    giveChoices(this.people() ?? { people: [], teams: [], queues: [] }, this.words.lists().routes),
+  );
 
   private readonly asked = computed((): Give | null => {
-    const [kind, key = ''] = this.to()?.split(':') ?? [];
-    const to = GIVEN_TO.find((one) => one === kind);
-    if (to === undefined || this.ids().length === 0) return null;
-    return {
-      ...{ ids: this.ids(), to, key: key === '' ? null : key },
-      ...(to === 'team' ? { method: this.method() } : {}),
-    };
+    const to = givenTo(this.to());
+    if (to === null || this.ids().length === 0) return null;
+    return { ids: this.ids(), ...to, ...(to.to === 'team' ? { method: this.method() } : {}) };
   });
   /** What it would do now; null: nothing is chosen, or it is done. */
   private readonly foreseen = toSignal(

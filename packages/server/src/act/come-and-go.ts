@@ -1,0 +1,159 @@
+import type { Given, MakePerson, RetirePerson } from '@relvik/contracts';
+import { fold, UNROUTED_KINDS } from '@relvik/core';
+import { randomBytes } from 'node:crypto';
+import { type DataSource, type EntityManager } from 'typeorm';
+import { Refused } from '../problem/refused';
+import { type DealEntity } from '../store/entity/deal.entity';
+import { LeadEntity } from '../store/entity/lead.entity';
+import {
+  PersonEntity,
+  QueueMemberEntity,
+  SessionEntity,
+  TeamEntity,
+  TeamMemberEntity,
+} from '../store/entity/people.entity';
+import { isDuplicate } from '../store/transaction';
+import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
+import { handOf } from './cause';
+import { charterNaming } from './change-queues';
+import { giveLeads } from './give-leads';
+import type { Hand } from './hand';
+import { giveOwner } from './own-record';
+
+/** Leads and other records of someone who goes are given away in batches of so many. */
+const BATCH = 200;
+/** What no password has as its hash: who is made so can't sign in before they have one. */
+const NO_PASSWORD = 'none';
+
+/** A key that nothing had yet: it is never used again. */
+function newKey(kind: string): string {
+  return `${kind}-${randomBytes(6).toString('hex')}`;
+}
+
+/**
+ * Makes a person. Who is a rep may take leads from now on, in a team at the end of its turns.
+ *
+ * @throws Refused for an e-mail that someone has, or a team that is none
+ */
+export async function makePerson(source: DataSource, { name, email, role, team }: MakePerson): Promise<void> {
+  const key = newKey(role);
+  const takesLeads = role === 'rep';
+  await source.transaction(async (manager) => {
+    if (team !== null && !(await manager.existsBy(TeamEntity, { key: team })))
+      throw Refused.invalid([{ path: '/team', message: 'is no team' }]);
+    try {
+      await manager.insert(PersonEntity, {
+        ...{ key, name, email: fold(email), role, password: NO_PASSWORD },
+        ...{ mayTakeLeads: takesLeads, whyNot: null, takes: null, retired: false, weight: 100, away: false },
+      });
+    } catch (error) {
+      if (!isDuplicate(error, 'person_by_email')) throw error;
+      throw Refused.invalid([{ path: '/email', message: 'belongs to someone already, perhaps someone retired' }]);
+    }
+    if (team !== null) await joinTeam(manager, team, key, role === 'manager');
+  });
+}
+
+async function joinTeam(manager: EntityManager, team: string, person: string, leads: boolean): Promise<void> {
+  const last = await manager.maximum(TeamMemberEntity, 'joined', { team });
+  await manager.insert(TeamMemberEntity, { team, person, joined: (last ?? -1) + 1, leads });
+}
+
+/**
+ * Retires someone: they take no leads any more, their open leads are given away as said, their deals, contacts and companies to
+ * an heir, then they leave teams and queues and are signed out. What they closed and did stays theirs. Turns go on without them.
+ *
+ * @returns what became of the leads; where some stay, nobody is retired, and those that were given stay given
+ * @throws Refused for whom a charter names, and for oneself
+ */
+export async function retirePerson(
+  source: DataSource,
+  key: string,
+  { leads, heir }: RetirePerson,
+  hand: Hand,
+): Promise<Given> {
+  const { manager } = source;
+  const person = await manager.findOneBy(PersonEntity, { key, retired: false });
+  if (person === null) throw Refused.notFound();
+  if (key === hand.user.key) throw Refused.invalid([{ path: '/key', message: 'is yourself' }]);
+  if (leads.to === 'rep' && leads.key === key)
+    throw Refused.invalid([{ path: '/leads/key', message: 'is whom you retire' }]);
+  const by = await charterNaming(manager, 'rep', key);
+  if (by !== null) throw Refused.invalid([{ path: '/key', message: `is named by ${by}: change it there first` }]);
+  const heirs = heir === null ? null : await manager.findOneBy(PersonEntity, { key: heir, retired: false });
+  if (heir === key || (heir !== null && heirs === null))
+    throw Refused.invalid([{ path: '/heir', message: 'is nobody here' }]);
+
+  // From now on no route gives them any.
+  await manager.update(PersonEntity, { key }, { mayTakeLeads: false, whyNot: 'goes' });
+  const given = await giveAll(source, key, leads, hand);
+  await handRecords(source, key, heir, hand);
+  if (given.refused.length > 0) return given;
+  await source.transaction(async (inside) => {
+    await inside.update(PersonEntity, { key }, { retired: true });
+    await inside.delete(TeamMemberEntity, { person: key });
+    await inside.delete(QueueMemberEntity, { person: key });
+    await inside.delete(SessionEntity, { person: key });
+  });
+  return given;
+}
+
+async function giveAll(source: DataSource, owner: string, leads: RetirePerson['leads'], hand: Hand): Promise<Given> {
+  let all: Given = { done: [], refused: [], places: [] };
+  for (;;) {
+    const tried = new Set(all.refused.map(({ id }) => id));
+    const open = await source.manager.find(LeadEntity, {
+      select: { id: true },
+      where: { owner, status: 'open' },
+      order: { id: 'ASC' },
+      take: BATCH + tried.size,
+    });
+    const ids = open.map(({ id }) => id).filter((id) => !tried.has(id));
+    if (ids.length === 0) return all;
+    const given = await giveLeads(source, { ids, ...leads }, hand);
+    all = {
+      done: [...all.done, ...given.done],
+      refused: [...all.refused, ...given.refused],
+      places: [...all.places, ...given.places],
+    };
+  }
+}
+
+/** Gives open deals, contacts and companies to someone else, or to nobody. */
+async function handRecords(source: DataSource, owner: string, heir: string | null, hand: Hand): Promise<void> {
+  for (const kind of UNROUTED_KINDS) {
+    const where = kind === 'deal' ? { owner, status: 'open' as const } : { owner };
+    for (;;) {
+      const moved = await source.transaction(async (manager) => {
+        const some = await manager.find(UNROUTED_ENTITIES[kind], {
+          where,
+          order: { id: 'ASC' },
+          take: BATCH,
+          lock: { mode: 'pessimistic_write' },
+        });
+        for (const one of some) await giveOwner(manager, kind, one, heir, { cause: handOf(hand.user), at: hand.at });
+        return some.length;
+      });
+      if (moved === 0) break;
+    }
+  }
+}
+
+/** Makes a team without members. */
+export async function makeTeam(source: DataSource, name: string): Promise<void> {
+  await source.manager.insert(TeamEntity, { key: newKey('team'), name, parent: null, paused: false, hours: null });
+}
+
+/** Takes a team out. One that has teams inside it stays, one for which leads wait, and one that a charter names. */
+export async function removeTeam(source: DataSource, key: string): Promise<void> {
+  await source.transaction(async (manager) => {
+    const refuse = (message: string): Refused => Refused.invalid([{ path: '/key', message }]);
+    if (await manager.existsBy(TeamEntity, { parent: key })) throw refuse('has teams inside it');
+    if (await manager.existsBy(LeadEntity, { bayTeam: key, status: 'open' })) throw refuse('has leads waiting for it');
+    const by = await charterNaming(manager, 'team', key);
+    if (by !== null) throw refuse(`is named by ${by}`);
+    const { affected } = await manager.delete(TeamEntity, { key });
+    if (affected === 0) throw Refused.notFound();
+    await manager.delete(TeamMemberEntity, { team: key });
+  });
+}
