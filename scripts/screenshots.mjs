@@ -98,16 +98,62 @@ await admin
   .first()
   .click();
 await shoot(admin, 'unjudged');
-await admin.goto(`${BASE}/leads`);
-await admin.getByRole('combobox', { name: 'View' }).click();
-await admin.getByRole('option', { name: /^Eager breweries/ }).click();
-await admin.getByRole('button', { name: 'Change', exact: true }).click();
-await admin.getByRole('button', { name: 'As text (FEEL)' }).click();
-await admin.locator('.cm-content').click();
-await shoot(admin, 'feel');
+// Someone without whom leads wait.
+await admin.evaluate(async () => {
+  const token = /XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+  const { people } = await (await fetch('/api/people')).json();
+  for (const { key, limit, name } of people.filter(({ name }) => /^(Owen|Rhona)/.test(name)))
+    await fetch(`/api/people/${key}`, {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json', 'X-XSRF-TOKEN': token },
+      body: JSON.stringify({
+        mayTakeLeads: true,
+        whyNot: null,
+        limit: name.startsWith('Owen') ? 1 : limit,
+        away: name.startsWith('Rhona'),
+      }),
+    });
+  for (let n = 0; n < 3; n += 1)
+    await fetch('/api/leads', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'X-XSRF-TOKEN': token },
+      body: JSON.stringify({
+        values: {
+          ...{
+            name: ['Isla Thistle', 'Rory Glenmoor', 'Fiona Strath'][n],
+            company: ['Thistleby Water', 'Glenmoor Ales', 'Strath Salmon'][n],
+          },
+          ...{ email: `bay-${n}@thistle.example`, country: 'United Kingdom', industry: 'Waterworks', employees: '620' },
+          ...{
+            deal_value: '60000 EUR',
+            points: '40',
+            title: 'Plant operations',
+            source: 'Referral',
+            by_hand: 'yes',
+            product: 'Buoy',
+          },
+        },
+      }),
+    })
+      .then((made) => made.json())
+      .then(({ id }) =>
+        Promise.all(
+          ['form_filled', 'call_taken'].map((kind) =>
+            fetch(`/api/leads/${id}/activities`, {
+              method: 'POST',
+              headers: { 'content-type': 'application/json', 'X-XSRF-TOKEN': token },
+              body: JSON.stringify({ kind, at: new Date().toISOString() }),
+            }),
+          ),
+        ),
+      );
+});
+await admin.goto(`${BASE}/bay`);
+await admin.locator('.bay-group').first().waitFor();
+await shoot(admin, 'bay');
+await admin.goto(`${BASE}/fairness`);
+await admin.locator('.share-of').first().waitFor();
+await shoot(admin, 'fairness');
 await shoot(await signedIn('rep'), 'my-leads');
-const visitor = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-await visitor.goto(`${BASE}/form/sensing`);
-await shoot(visitor, 'form');
 await browser.close();
 server.kill('SIGTERM');

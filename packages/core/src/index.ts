@@ -84,6 +84,7 @@ export * from './wording/condition-words';
 export * from './wording/decider-words';
 export * from './wording/effect-words';
 export * from './wording/subject-words';
+export * from './reasoning/routing-words';
 export * from './reasoning/decision-words';
 export * from './reasoning/obstacles';
 export * from './wording/names';

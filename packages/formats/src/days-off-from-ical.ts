@@ -108,7 +108,7 @@ function occurrencesOf(
 function localTime(time: ICAL.Time, event: ICAL.Event, timeZone: string): DateTime {
   const { year, month, day, hour, minute } = time;
   const clock = { year, month, day, hour: time.isDate ? 0 : hour, minute: time.isDate ? 0 : minute };
-  const named = String(event.component.getFirstProperty('dtstart')?.getFirstParameter('tzid') ?? '');
+  const named = event.component.getFirstProperty('dtstart')?.getFirstParameter('tzid') ?? '';
   const isFloating = time.zone.tzid === 'floating';
   if (!time.isDate && !isFloating) return DateTime.fromSeconds(time.toUnixTime(), { zone: timeZone });
   // A zone that the file names without describing it.

@@ -15,6 +15,8 @@ import {
 import { advance, decide } from './decide';
 import { namesOf } from '../charter/charter-names';
 import { axisWords, reasonsOf } from '../reasoning/decision-words';
+import { routingWords } from '../reasoning/routing-words';
+import type { TeamKey } from '../record/keys';
 import { OCCASIONS } from '../record/occasion';
 import type { Place } from '../record/place';
 
@@ -388,4 +390,36 @@ test('a lead that comes in with its owner is on nobody’s load before, and on t
   expect(decide(charter, brought, world, 'created', NOW).loads).toEqual([{ rep: 'bo', by: 1 }]);
   const kept = standing(brought, { stage: stage('new') });
   expect(decide(charter, kept, world, 'edited', NOW).loads).toEqual([]);
+});
+
+test('a lead that a route gave away: the account says where a hand gives it, and why it stays', () => {
+  const world = smallWorld();
+  const charter = smallCharter(world, (json) => {
+    for (const stream of json.streams) Object.assign(stream, { again: ['edited'] });
+  });
+  const names = namesOf(charter.charter, world);
+  const stands = (country: string, owner: string) => {
+    const record = lead(
+      world,
+      { ...GOOD, country },
+      { activities: clicks(5), place: owned(owner), stage: stage('qualified') },
+    );
+    return { ...record, standing: { ...record.standing, placedBy: route('north') } };
+  };
+  const said = (country: string, occasion: 'edited' | 'given', owner = 'bo'): string | null => {
+    const gives = { kind: 'gives', to: { kind: 'team', team: 'north' as TeamKey, method: 'round-robin' } } as const;
+    const decision = decide(charter, stands(country, owner), world, occasion, NOW, occasion === 'given' ? gives : null);
+    expect(decision.turn === null || occasion === 'given').toBe(true);
+    return routingWords(decision, names);
+  };
+  expect(said('NO', 'edited')).toBe('leads to Team north: it has its place there already, and stays');
+  expect(said('DE', 'edited')).toBe('leads to queue Projects');
+  expect(said('FR', 'edited')).toBe('No route matches: it stays where it is');
+  expect(said('DE', 'given')).toBe('given by hand to Team north');
+  world.rota.loads.set(rep('ada'), 2);
+  const nobody = { ...world, reps: new Map([...world.reps].filter(([key]) => key !== 'bo')) };
+  const kept = decide(charter, stands('NO', 'cai'), nobody, 'edited', NOW);
+  expect(kept).toMatchObject({ place: owned('cai'), kept: true, loads: [] });
+  const away = decide(charter, stands('NO', 'dee'), nobody, 'edited', NOW);
+  expect(routingWords(away, names)).toBe('leads to Team north, where nobody is free: it stays where it is');
 });

@@ -11,6 +11,8 @@ import { exclusionWords, placeWords, territoryWords } from '../wording/place-wor
 import { signed } from '../wording/signal-words';
 import { readValueWords, subjectName, type Wording } from '../wording/subject-words';
 
+import { routingWords } from './routing-words';
+
 /** One sentence of the reasoning, and the step of the way it belongs to. */
 export interface Reason {
   readonly step: 'value' | 'score' | 'grade' | 'gate' | 'territory' | 'route' | 'place';
@@ -153,6 +155,8 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
     const answer = { yes: 'matches', no: 'does not match', unjudged: 'can’t be judged' }[look.account.answer];
     say('route', `${name}: ${answer} (${accountWords(look.account, wording)})`);
   }
+  const stays = decision.kept === true || decision.occasion === 'given' ? routingWords(decision, names) : null;
+  if (stays !== null) say('route', stays);
   for (const { rep, exclusion } of decision.skipped)
     say('place', `${names.rep(rep)} skipped: ${exclusionWords(exclusion, names)}`);
   say('place', placeWords(decision.place, names));

@@ -3,7 +3,6 @@ import { fold, UNROUTED_KINDS } from '@relvik/core';
 import { randomBytes } from 'node:crypto';
 import { type DataSource, type EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
-import { type DealEntity } from '../store/entity/deal.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import {
   PersonEntity,

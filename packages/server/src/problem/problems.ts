@@ -42,10 +42,10 @@ export const PROBLEMS = {
   'at-limit': { status: 409, title: 'You have as many leads as you may have' },
   'holds-most': { status: 409, title: 'You hold as many of this queue as one may' },
   'may-not-take': { status: 409, title: 'You may not take leads' },
-  'email-taken': { status: 409, title: 'Another open lead has this e-mail' },
-  'pipeline-taken': { status: 409, title: 'The person has an open lead in that pipeline already' },
   'nobody-free': { status: 409, title: 'Nobody there is free' },
   'no-route': { status: 409, title: 'No route takes it' },
+  'email-taken': { status: 409, title: 'Another open lead has this e-mail' },
+  'pipeline-taken': { status: 409, title: 'The person has an open lead in that pipeline already' },
   'proposal-settled': { status: 409, title: 'This proposal is settled' },
   'not-by-hand': { status: 409, title: 'By hand it can’t be moved there' },
   'record-changed': {

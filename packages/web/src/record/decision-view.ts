@@ -3,13 +3,13 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import {
   accountWords,
   type Decision,
-  destinationWords,
   exclusionWords,
   gateChangeWords,
   gateWords,
   loopWords,
   placeWords,
   pointsChangesWords,
+  routingWords,
   territoryWords,
   type Wording,
   gradeWords,
@@ -64,11 +64,7 @@ export class DecisionView {
       }));
   });
 
-  protected readonly destination = computed(() => {
-    const match = this.decision().routing?.match;
-    if (match?.kind === 'matched') return `leads to ${destinationWords(match.to, this.wording().names)}`;
-    return match?.kind === 'none' ? 'No route matches: the last resort' : null;
-  });
+  protected readonly destination = computed(() => routingWords(this.decision(), this.wording().names));
   protected readonly skipped = computed(() =>
     this.decision().skipped.map(
       ({ rep, exclusion }) =>

@@ -1,0 +1,65 @@
+import { expect, test } from '@playwright/test';
+import { apiOf, choose, pageOf, signIn } from './people';
+
+test('many leads are given to a team at once, after it is shown who would get how many', async ({ page, baseURL }) => {
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  const ids: number[] = [];
+  for (const n of [1, 2, 3]) {
+    const values = { name: `Many Given ${n}`, email: `given-${n}-${Date.now()}@given.example`, country: 'France' };
+    const made = await api.post('/api/leads', { headers, data: { values } });
+    ids.push(((await made.json()) as { id: number }).id);
+  }
+  await signIn(page, 'admin');
+  await page.goto('/leads?find=Many%20Given');
+  await page.locator('#choose-all').click();
+  await choose(page, 'Give to', 'Team centre');
+  const give = page.locator('rv-give-leads');
+  await expect(give).toContainText(/would go to: .*\d/);
+  await give.getByRole('button', { name: 'Give' }).click();
+  await expect(give).toContainText(/Given: .*\d/);
+  for (const id of ids)
+    expect(await (await api.get(`/api/leads/${id}`)).json()).toMatchObject({ place: { kind: 'owner' } });
+});
+
+test('a rep picks the next of a queue and gives it back with a reason', async ({ browser, baseURL }) => {
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  const values = { name: 'Waits In Projects', email: `projects-${Date.now()}@queue.example` };
+  const made = (await (await api.post('/api/leads', { headers, data: { values } })).json()) as { id: number };
+  await api.post('/api/leads/give', { headers, data: { ids: [made.id], to: 'queue', key: 'projects' } });
+
+  const rep = await pageOf(browser, 'rep');
+  await rep.locator('.own-queue', { hasText: 'Projects' }).getByRole('button', { name: 'Pick the next' }).click();
+  await rep.getByRole('button', { name: 'Give back…' }).click();
+  await rep.getByRole('button', { name: 'Back to the queue' }).click();
+  await expect(rep.getByRole('alert')).toContainText('Say why, in a few words');
+  await rep.getByLabel('Why it goes back').fill('Needs someone who knows pumps');
+  await rep.getByRole('button', { name: 'Back to the queue' }).click();
+  await expect(rep.locator('.facts')).toContainText('Queue Projects');
+  await expect(rep.locator('.history')).toContainText('queue Projects: Needs someone who knows pumps');
+  await rep.context().close();
+});
+
+test('the bay names who could take what waits, and it is given away from there', async ({ page, baseURL }) => {
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  const values = { name: 'Bay Guest', email: `bay-${Date.now()}@bay.example`, deal_value: 'as agreed', employees: 'a few' };
+  const made = (await (await api.post('/api/leads', { headers, data: { values } })).json()) as { id: number };
+  await signIn(page, 'admin');
+  await page.goto('/bay');
+  const group = page.locator('.bay-group', { hasText: 'Can’t be judged: Employees, Deal value' }).first();
+  await expect(group).toContainText('Correct the values');
+  await group.locator(`#choose-${made.id}`).click();
+  await choose(page, 'Give to', 'Lorenz Achterberg');
+  await page.locator('rv-give-leads').getByRole('button', { name: 'Give' }).click();
+  await expect(page.getByText('Given: Lorenz Achterberg')).toBeVisible();
+  await expect(group.getByText('Bay Guest')).toHaveCount(0);
+});
+
+test('what people got of a route stands beside what they should have had', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/fairness');
+  const nordics = page.locator('.share-of', { hasText: 'Nordics' }).first();
+  await expect(nordics).toContainText('given away');
+  await expect(nordics).toContainText('Jorun Haldorsen');
+  await choose(page, 'Whose', 'Jorun Haldorsen');
+  await expect(page.getByText(/Jorun Haldorsen got \d+ of [\d.]+ leads/)).toBeVisible();
+});
