@@ -5,12 +5,16 @@ test('many leads are given to a team at once, after it is shown who would get ho
   const { api, headers } = await apiOf(baseURL ?? '', 'admin');
   const ids: number[] = [];
   for (const n of [1, 2, 3]) {
-    const values = { name: `Many Given ${n}`, email: `given-${n}-${Date.now()}@given.example`, country: 'France' };
+    const values = {
+      ...{ name: `Teamvik Bulkhand ${n}`, email: `given-${n}-${Date.now()}@given.example` },
+      ...{ country: 'France', industry: 'Waterworks', employees: '300' },
+    };
     const made = await api.post('/api/leads', { headers, data: { values } });
     ids.push(((await made.json()) as { id: number }).id);
   }
   await signIn(page, 'admin');
-  await page.goto('/leads?find=Many%20Given');
+  await page.goto('/leads?find=Teamvik%20Bulkhand');
+  await expect(page.getByText('Teamvik Bulkhand 1')).toBeVisible();
   await page.locator('#choose-all').click();
   await choose(page, 'Give to', 'Team centre');
   const give = page.locator('rv-give-leads');
@@ -41,7 +45,12 @@ test('a rep picks the next of a queue and gives it back with a reason', async ({
 
 test('the bay names who could take what waits, and it is given away from there', async ({ page, baseURL }) => {
   const { api, headers } = await apiOf(baseURL ?? '', 'admin');
-  const values = { name: 'Bay Guest', email: `bay-${Date.now()}@bay.example`, deal_value: 'as agreed', employees: 'a few' };
+  const values = {
+    name: 'Bay Guest',
+    email: `bay-${Date.now()}@bay.example`,
+    deal_value: 'as agreed',
+    employees: 'a few',
+  };
   const made = (await (await api.post('/api/leads', { headers, data: { values } })).json()) as { id: number };
   await signIn(page, 'admin');
   await page.goto('/bay');
