@@ -182,6 +182,8 @@ export interface Job {
 /** What a lead's page needs to put reasoning into words: names, and no rules. */
 export interface WordingDocument {
   readonly names: NameLists;
+  /** People who are retired: what they did has their names. Missing: none. */
+  readonly retired?: NameLists['reps'];
   readonly fields: readonly Field[];
   readonly kinds: readonly ActivityKind[];
   readonly pipelines: readonly Pick<Pipeline, 'key' | 'name' | 'of' | 'stages' | 'entry'>[];

@@ -77,6 +77,8 @@ test('who retires gives all away as said: leads by rule, the rest to an heir; tu
   expect(await server.source.manager.countBy(TeamMemberEntity, { person: 'bo' })).toBe(0);
   expect(await server.source.manager.countBy(QueueMemberEntity, { person: 'bo' })).toBe(0);
   expect((await bo.get('/api/people')).status).toBe(401);
+  const { retired } = (await admin.get('/api/wording')).body as { retired: unknown };
+  expect(retired).toEqual([{ key: 'bo', name: 'Bo Rask (retired)' }]);
   await server.source.manager.update(PersonEntity, { key: 'ada' }, { takes: null });
   expect((await leadOf(await bring())).owner).toBe('ada');
 });

@@ -37,6 +37,7 @@ import { readJournal } from '../charter/journal';
 import { sightOf } from '../session/sight';
 import type { User } from '../session/session-store';
 import { charterInForce, readWorldOutside } from '../store/governing';
+import { retiredPeople } from '../store/organisation';
 import type { Background } from '../job/background-worker';
 
 /** Names for the reasoning: of people only those in sight. */
@@ -46,8 +47,9 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
   const sight = await sightOf(manager, user);
   const lists = nameListsOf(body, world);
   const names = sight.all ? lists : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) };
+  const retired = sight.all ? await retiredPeople(manager) : [];
   return {
-    names,
+    ...{ names, retired },
     fields: [...world.fields.values()],
     kinds: [...world.kinds.values()],
     pipelines: body.pipelines.map(({ key, name, of, stages, entry }) => ({ key, name, of, stages, entry })),

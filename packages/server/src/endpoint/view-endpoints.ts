@@ -21,6 +21,7 @@ import { type Sight, sightOf } from '../session/sight';
 import { PersonEntity } from '../store/entity/people.entity';
 import { SavedViewEntity } from '../store/entity/saved-view.entity';
 import { readGoverning } from '../store/governing';
+import { retiredPeople } from '../store/organisation';
 import { RECORD_PATHS } from './record-paths';
 
 interface TablePage {
@@ -65,7 +66,9 @@ export function viewEndpoints(source: DataSource): Endpoint[] {
     const lists = nameListsOf(ready.charter, world);
     return {
       names: namesFrom(
-        sight.all ? lists : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) },
+        sight.all
+          ? { ...lists, reps: [...lists.reps, ...(await retiredPeople(manager))] }
+          : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) },
       ),
       timeZone: ready.charter.timeZone,
       pipelines: new Map(ready.charter.pipelines.map(({ key, name }) => [key, name])),

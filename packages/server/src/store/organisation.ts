@@ -10,6 +10,12 @@ import {
 } from './entity/people.entity';
 import { publicHolidays } from './public-holidays';
 
+/** Who is retired: what they closed and did still has their names. */
+export async function retiredPeople(manager: EntityManager): Promise<{ key: string; name: string }[]> {
+  const people = await manager.find(PersonEntity, { select: { key: true, name: true }, where: { retired: true } });
+  return people.map(({ key, name }) => ({ key, name: `${name} (retired)` }));
+}
+
 /** Reps, teams, queues and skills as decisions find them. Who is retired is not here any more. */
 export async function readOrganisation(manager: EntityManager): Promise<Organisation> {
   const [people, teams, members, queues, pickers, skills] = await Promise.all([

@@ -17,7 +17,7 @@ interface Found {
 @Component({
   selector: 'rv-calendar-file',
   template: `
-    <label class="link file"
+    <label class="link file-link"
       >Days off from a calendar file<input
         #file
         type="file"
@@ -25,7 +25,7 @@ interface Found {
         aria-label="Calendar file with days off"
         (change)="read(file)"
     /></label>
-    <button type="button" class="link" (click)="save()">Hours and days off as a calendar file</button>
+    <button type="button" class="link" (click)="save()">All as a calendar file</button>
     @if (problem(); as wrong) {
       <span class="wrong" role="alert">{{ wrong }}</span>
     }

@@ -30,7 +30,7 @@ export class WordingService {
   readonly wording = computed((): Wording => {
     const document = this.document();
     return {
-      names: namesFrom(document?.names ?? NO_NAMES),
+      names: namesFrom({ ...this.lists(), reps: [...this.lists().reps, ...(document?.retired ?? [])] }),
       fields: new Map((document?.fields ?? []).map((field): [string, Field] => [field.key, field])),
       baseCurrency: document?.baseCurrency ?? '',
     };
