@@ -3,157 +3,26 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, release, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
-import { ostervane } from '@relvik/demo';
-import { storeWorld } from '../packages/server/src/demo/demo-world';
-import { examine } from '../packages/server/src/doctor/examine';
 import { LosingProxy } from '../packages/server/src/fixture/losing-proxy.fixture';
-import { sha256 } from '../packages/server/src/session/session-store';
-import { IntakeKeyEntity } from '../packages/server/src/store/entity/intake.entity';
 import { openDatabase } from '../packages/server/src/store/open-database';
 import { leadOf } from './intake-setting';
 import { call, pause, signedIn, TrustServer } from './trust-server';
+import {
+  type Answered,
+  CLIENTS,
+  fresh,
+  judge,
+  KEY,
+  LEADS,
+  PORT,
+  type Row,
+  sendAll,
+  type Setting,
+  withFaults,
+} from './trust-setting';
+import { turns, type TurnsSeen } from './trust-turns';
 
 /** What faults cost: `npm run bench:trust`. */
-
-const LEADS = 5000;
-const CLIENTS = 16;
-const SECRET = 'rk_trust';
-const KEY = { Authorization: `Bearer ${SECRET}` };
-const PORT = 4470;
-
-interface Row {
-  readonly what: string;
-  readonly sent: number;
-  readonly answered: number;
-  readonly lost: number;
-  readonly doubled: number;
-  readonly overwritten: number;
-  readonly phantom: number;
-  readonly faults: number;
-  readonly unanswered: number | null;
-}
-
-interface Setting {
-  readonly socket: string;
-  readonly folder: string;
-  restartDatabase(): Promise<void>;
-}
-
-type Source = Awaited<ReturnType<typeof openDatabase>>;
-
-/** A lead as it was answered, and what was sent. */
-interface Answered {
-  readonly n: number;
-  readonly id: number;
-  readonly joined: boolean;
-}
-
-async function fresh(
-  { socket, folder }: Setting,
-  name: string,
-): Promise<{ source: Source; access: object; file: string }> {
-  const { emptyDatabase } = await import('../scripts/mariadb.mjs');
-  emptyDatabase(socket, name);
-  const access = { socketPath: socket, user: 'root', password: '', database: name };
-  const source = await openDatabase(access);
-  await storeWorld(source, ostervane('ostervane', Date.now()), new Date());
-  await source.manager.insert(IntakeKeyEntity, {
-    name: 'trust',
-    hash: sha256(SECRET),
-    begins: SECRET,
-    fields: ['name', 'email', 'company', 'industry', 'country', 'employees', 'title', 'source', 'deal_value'],
-    createdAt: new Date(),
-    lastUsedAt: new Date(),
-    revoked: false,
-    trusted: true,
-  });
-  const file = join(folder, `${name}.json`);
-  writeFileSync(file, JSON.stringify(access));
-  return { source, access, file };
-}
-
-/** Sends leads by several clients; what was not answered is sent again under its key, if it has one. */
-async function sendAll(
-  ports: readonly number[],
-  how: {
-    readonly keys: boolean;
-    readonly again: boolean;
-    readonly prefix: string;
-    readonly emailOf?: (n: number) => number;
-  },
-): Promise<Answered[]> {
-  const answered: Answered[] = [];
-  let next = 0;
-  const client = async (): Promise<void> => {
-    while (next < LEADS) {
-      next += 1;
-      const n = next;
-      const values = leadOf(n, how.prefix);
-      if (how.emailOf) values['email'] = `${how.prefix}${how.emailOf(n)}@same.example`;
-      const headers = { ...KEY, ...(how.keys ? { 'Idempotency-Key': `${how.prefix}-${n}` } : {}) };
-      for (;;) {
-        const { status, body } = await call(
-          ports[n % ports.length] ?? PORT,
-          'POST',
-          '/api/intake/leads',
-          { values },
-          headers,
-        );
-        if (status === 201) {
-          answered.push({ n, id: body.id ?? 0, joined: body.joined === true });
-          break;
-        }
-        if (status !== 0 && status !== 503) throw new Error(`answered ${status}`);
-        await pause(50);
-        if (!how.again) break;
-      }
-    }
-  };
-  await Promise.all(Array.from({ length: CLIENTS }, client));
-  return answered;
-}
-
-/** Counts what went wrong, asked of the database itself. */
-async function judge(
-  source: Source,
-  what: string,
-  answered: readonly Answered[],
-  more: { readonly sent?: number; readonly overwritten?: number; readonly unanswered?: boolean } = {},
-): Promise<Row> {
-  const leads = await source.query<{ id: number; email: string | null }[]>(
-    "SELECT id, IF(status = 'open', email, NULL) AS email FROM `lead`",
-  );
-  const here = new Set(leads.map(({ id }) => id));
-  const lost = answered.filter(({ id }) => !here.has(id)).length;
-  const emails = leads.flatMap(({ email }) => email ?? []);
-  const doubled = emails.length - new Set(emails).size;
-  const [{ n: activities }] = await source.query<[{ n: string }]>('SELECT COUNT(*) AS n FROM activity');
-  const joined = answered.filter((one) => one.joined).length;
-  const stored = answered.length - joined;
-  const findings = await examine(source, new Date(), false);
-  const row = {
-    what,
-    sent: more.sent ?? LEADS,
-    answered: answered.length,
-    lost,
-    doubled: doubled + Math.max(0, more.unanswered === true ? 0 : leads.length - stored),
-    overwritten: more.overwritten ?? 0,
-    phantom: Math.max(0, Number(activities) - joined),
-    faults: findings.reduce((sum, { count }) => sum + count, 0),
-    unanswered: more.unanswered === true ? leads.length - (answered.length - joined) : null,
-  };
-  console.log(JSON.stringify(row), findings.length > 0 ? JSON.stringify(findings) : '');
-  return row;
-}
-
-/** Sends while faults happen, each after a while of normal work. */
-async function withFaults(faults: readonly (() => Promise<void>)[], sending: Promise<Answered[]>): Promise<Answered[]> {
-  for (const fault of faults) {
-    await pause(1200);
-    await fault();
-  }
-  return sending;
-}
 
 async function serverKilled(setting: Setting): Promise<Row> {
   const { source, file } = await fresh(setting, 'killed');
@@ -321,13 +190,24 @@ async function fileKilled(setting: Setting): Promise<Row> {
   return judged;
 }
 
+function turnsTable(seen: readonly TurnsSeen[]): string {
+  return `
+In (g) every industry is a route of its own, to three people without limits; turns are read from the kept decisions, in their order. Uneven: the most by which two people of a route were apart at any point (a method
+that takes turns: at most 1). Wrong: choices that differ from the published smooth weighted sequence, worked out anew.
+
+| route, by | given | uneven | wrong |
+|---|---|---|---|
+${seen.map((one) => `| ${one.method} | ${one.given} | ${one.uneven} | ${one.wrong === null ? '–' : one.wrong} |`).join('\n')}
+`;
+}
+
 function page(rows: readonly Row[]): string {
   const machine = `${cpus()[0]?.model.trim() ?? 'unknown'}, ${cpus().length} cores, ${Math.round(totalmem() / 2 ** 30)} GB, Linux ${release()}, Node ${process.version}`;
   const cell = (n: number | null): string => (n === null ? '–' : String(n));
   return `# What faults cost
 
-Written by \`npm run bench:trust\` on ${new Date().toISOString().slice(0, 10)}: ${machine}. MariaDB is set as \`npm start\` runs it (each commit is flushed). ${LEADS.toLocaleString('en')} leads by ${CLIENTS} clients over HTTP in each case; (a), (b)
-and (f) are sent with keys, or as the same file, and sent again until they are answered. Lost: answered with 201, and not there. Doubled: more leads than were sent. Overwritten: a lead that lost what it said to one that came in.
+Written by \`npm run bench:trust\` on ${new Date().toISOString().slice(0, 10)}: ${machine}. MariaDB is set as \`npm start\` runs it (each commit is flushed). ${LEADS.toLocaleString('en')} leads by ${CLIENTS} clients over HTTP in each case, in (g) 20,000 by 64 to two servers, of which one is killed, then the database; (a), (b),
+(f) and (g) are sent with keys, or as the same file, and sent again until they are answered. Lost: answered with 201, and not there. Doubled: more leads than were sent. Overwritten: a lead that lost what it said to one that came in.
 Phantom: activities that nobody sent. Faults: what \`relvik doctor\` finds afterwards (wrong loads, orphans, places, decisions). Unanswered: stored, and not answered with 201.
 
 | | sent | answered | lost | doubled | overwritten | phantom | faults | unanswered |
@@ -350,7 +230,16 @@ async function main(): Promise<void> {
       database = await startMariadb({ folder });
     },
   };
-  const cases = { a: serverKilled, b: databaseKilled, c: twoServers, d: commitsLost, e: stopped, f: fileKilled };
+  let seen: readonly TurnsSeen[] = [];
+  const turnsTaken = async (): Promise<Row> => {
+    const taken = await turns(setting);
+    ({ seen } = taken);
+    return taken.row;
+  };
+  const cases = {
+    ...{ a: serverKilled, b: databaseKilled, c: twoServers, d: commitsLost, e: stopped, f: fileKilled },
+    g: turnsTaken,
+  };
   const only = process.argv[2];
   try {
     const rows: Row[] = [];
@@ -360,7 +249,7 @@ async function main(): Promise<void> {
       const file = join(__dirname, '../docs/trust.md');
       // The end of the page is of `npm run bench:hostile`.
       const [hostile = ''] = /\n## Hostile requests[^]*/.exec(readFileSync(file, 'utf8')) ?? [];
-      writeFileSync(file, page(rows) + hostile);
+      writeFileSync(file, page(rows) + turnsTable(seen) + hostile);
     }
   } finally {
     await database.stop();
