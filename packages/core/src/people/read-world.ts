@@ -131,9 +131,9 @@ const rate: Read<WorldDocument['rates'][number]> = refined(
   },
 );
 
-/** The key of a route, or of where it leads when nobody is free. */
-const turnKey: Read<RouteKey> = reader({ type: 'string', pattern: '^[a-z0-9][a-z0-9_-]{0,47}~?$' }, (json, spot) =>
-  key<RouteKey>()(typeof json === 'string' ? json.replace(/~$/, '') : json, spot) === ''
+/** The key of a route, of where it leads when nobody is free, or of a team to which people give by hand. */
+const turnKey: Read<RouteKey> = reader({ type: 'string', pattern: '^~?[a-z0-9][a-z0-9_-]{0,47}~?$' }, (json, spot) =>
+  key<RouteKey>()(typeof json === 'string' ? json.replace(/^~|~$/g, '') : json, spot) === ''
     ? ('' as RouteKey)
     : (json as RouteKey),
 );
