@@ -19,7 +19,7 @@ const ROUTES: readonly { readonly industry: string; readonly method: Method; rea
 ];
 const WEIGHTS: Readonly<Record<string, number>> = { lorenz: 5, wiebke: 1, jost: 1 };
 
-/** What the leads of one route came to. */
+/** The choices of one route, held against its method. */
 export interface TurnsSeen {
   readonly method: Method;
   readonly given: number;

@@ -10,7 +10,7 @@ export interface BayLead {
   readonly since: Instant;
 }
 
-/** Leads that wait in the bay for the same. */
+/** Leads that wait in the bay for the same reason. */
 export interface BayGroup {
   readonly reason: BayReason;
   readonly leads: number;
@@ -21,7 +21,7 @@ export interface BayGroup {
   readonly skipped: Decision['skipped'];
 }
 
-/** What waits in the bay, as far as the user sees it. */
+/** The bay, as far as the user sees it. */
 export interface Bay {
   readonly groups: readonly BayGroup[];
   /** Operations is told of a lead that has waited so many hours; null: it is not. */

@@ -53,14 +53,18 @@ export type Assign = InferType<typeof assignSchema>;
 
 /** Where leads can be given by hand. `again`: the routes choose, as if they came to their stage now. */
 export const GIVEN_TO = ['rep', 'team', 'queue', 'route', 'again'] as const;
-/** Gives leads to someone, or to whom a team, a route or all routes choose. */
-export const giveSchema = object({
-  ids: array(number().integer().min(1).required()).min(1, 'Choose at least one').max(1000).required(),
+/** The members that say where leads are given. */
+export const givenToMembers = {
   to: string().oneOf(GIVEN_TO).required('Choose where they go'),
   /** The key of the rep, team, queue or route; null where the routes choose. */
   key: keyText().nullable().defined(),
-  /** By which one of a team is chosen. Missing: round robin. */
+  /** The method by which one of a team is chosen. Missing: round robin. */
   method: string().oneOf(METHODS),
+};
+/** Gives leads to a person or queue, or lets a team, a route or all routes choose. */
+export const giveSchema = object({
+  ids: array(number().integer().min(1).required()).min(1, 'Choose at least one').max(1000).required(),
+  ...givenToMembers,
 }).exact();
 export interface Give {
   readonly ids: readonly number[];
@@ -69,7 +73,7 @@ export interface Give {
   readonly method?: Method;
 }
 
-/** Who gets how many of the leads that would be given away, or were. */
+/** The number of leads that each place gets, or would get. */
 export interface Given extends DoneEach {
   readonly places: readonly { readonly place: Place; readonly leads: number }[];
 }

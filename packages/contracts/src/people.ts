@@ -1,7 +1,6 @@
-import { METHODS } from '@relvik/core';
 import type { DaysOff, Instant, RepSkill, RouteKey, Shares, SkillList, Skipped, WorkHours } from '@relvik/core';
 import { array, boolean, mixed, number, object, string } from 'yup';
-import { type Give, GIVEN_TO, type Given } from './lead';
+import { type Give, type Given, givenToMembers } from './lead';
 import { type Role, ROLES } from './session';
 import { keyText, trimmed } from './text';
 
@@ -20,23 +19,17 @@ export interface MakePerson {
   readonly team: string | null;
 }
 
-/** What becomes of the work of someone who goes. */
+/** The takers of the work of someone who is retired. */
 export const retirePersonSchema = object({
-  leads: object({
-    to: string().oneOf(GIVEN_TO).required('Choose who gets their leads'),
-    key: keyText().nullable().defined(),
-    method: string().oneOf(METHODS),
-  })
-    .exact()
-    .required(),
-  /** Who gets their open deals, contacts and companies; null: nobody. */
+  leads: object(givenToMembers).exact().required(),
+  /** The new owner of their open deals, contacts and companies; null: nobody. */
   heir: keyText().nullable().defined(),
 }).exact();
 export interface RetirePerson {
   readonly leads: Omit<Give, 'ids'>;
   readonly heir: string | null;
 }
-/** What became of their leads, and the people afterwards: where some stay, nobody is retired. */
+/** The places of their leads, and the people afterwards. If some leads stay, the person is not retired. */
 export interface Retired {
   readonly given: Given;
   readonly people: People;
@@ -145,7 +138,7 @@ export type QueueOrder = (typeof QUEUE_ORDERS)[number];
 
 export const changeQueueSchema = object({
   name: trimmed().min(1).max(120).required(),
-  /** What is picked next: what has waited longest, or what ranks best. */
+  /** The order in which leads are picked: longest waiting first, or best rank first. */
   order: string().oneOf(QUEUE_ORDERS).required(),
   /** How many of its leads one person may hold; null: as many as they like. */
   mostHeld: number().integer().min(1, 'must be 1 or more').max(10_000).nullable().defined(),
@@ -181,7 +174,7 @@ export interface FairnessQuery {
   readonly since: 'days' | 'charter';
 }
 
-/** What a route's leads came to, person by person; people outside the user's sight are left out. */
+/** The shares of a route's leads; people outside the user's sight are left out. */
 export interface RouteFairness extends Shares {
   readonly route: RouteKey;
 }

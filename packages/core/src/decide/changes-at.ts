@@ -14,7 +14,7 @@ type Decided = Pick<Appraisal, 'gates' | 'stage' | 'score' | 'grade' | 'territor
 
 /**
  * The earliest instant after `asOf` at which anything that would be asked of a record is another by the passing of time
- * alone: a score, as {@link scoresChangeAt} says, the condition of a gate of its stage , or of a stream or route while it
+ * alone: a score, as {@link scoresChangeAt} says, the condition of a gate of its stage, or of a stream or route while it
  * waits in the bay or streams ask again as time passes. Where nothing changes for ten years, those ten years.
  *
  * @param before the record as the decision found it

@@ -16,7 +16,7 @@ import { matchRoute, routesOnEntering, type Routing } from '../route/match-route
 import { settle } from './settle';
 import type { World } from '../people/world';
 
-/** What a person does with a record: moves it to another stage, or gives it to someone. */
+/** An act of a person on a record: a move to another stage, or giving it away. */
 export type PersonAct = PersonMove | Giving;
 
 /**
@@ -119,7 +119,7 @@ function statusAfter({ stages }: ReadyRules, standing: Standing, stood: StageKey
   return isOpen(standing) && stood !== stage && entered !== undefined ? statusIn(entered) : standing.status;
 }
 
-/** What happened to a record, as streams ask that send it through again. */
+/** The event that may send a record through its stream again. */
 export function triggerOf(
   standing: Standing,
   stood: StageKey | null,

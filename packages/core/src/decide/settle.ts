@@ -91,7 +91,7 @@ function onward(
   if (match?.kind !== 'matched') return { place: before, kept: true };
   const carried = carriedOut(charter, record, appraisal, match, world);
   const { kind } = carried.place;
-  // What someone gives to a route that leads to nobody goes there; an owner is not taken away for it.
+  // A route to nobody takes a lead that a person gives to it, but takes no owner away by itself.
   if (kind === 'bay' || (kind === 'nobody' && appraisal.occasion !== 'given'))
     return { place: before, skipped: carried.skipped, kept: true };
   return placingBy(carried, appraisal);

@@ -18,7 +18,7 @@ export interface Sharer {
   readonly weight: number;
 }
 
-/** What someone should have had of a route's leads, and got. */
+/** A person's expected and actual number of a route's leads. */
 export interface RepShare extends Sharer {
   /** The part of the leads that their weight stands for. */
   readonly should: number;
@@ -39,8 +39,8 @@ export interface Shares {
 }
 
 /**
- * What each should have had of the leads that a route gave away, and got: of N leads, weight wᵢ of all weights stands for
- * N · wᵢ / Σw. Who was passed over loses the turn, so that the reasons tell the difference.
+ * Expected and actual leads of each person on a route: of N leads, the expected part of weight wᵢ is
+ * N · wᵢ / Σw. A person who is passed over loses the turn, so the counted reasons explain the difference.
  *
  * @param sharers those to whom the route leads now; who may take no leads has no share
  */

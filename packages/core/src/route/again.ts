@@ -6,11 +6,11 @@ import { membersAt } from './choose';
 import type { MatchedRoute, RouteMatch } from './match-route';
 import type { Stream } from './stream';
 
-/** What can happen to a record that a route has given away, so that it goes through its stream again. */
+/** Events on which a record that a route has given away can go through its stream again. */
 export const AGAIN_WHEN = ['entered', 'edited', 'activity', 'tie-changed', 'territory-changed', 'time'] as const;
 export type AgainWhen = (typeof AGAIN_WHEN)[number];
 
-/** What happened to a record on an occasion. */
+/** An occasion, with what it changed. */
 export interface Trigger {
   readonly occasion: Occasion;
   /** It entered the stage in which it stands now. */

@@ -13,7 +13,7 @@ export interface Stream {
   readonly on: boolean;
   readonly entering: readonly StageKey[];
   readonly when: Condition;
-  /** What lets records that a route has given away go through it again. Missing: nothing; they stay. */
+  /** Events on which records that a route has given away go through it again. Missing: none; they stay. */
   readonly again?: readonly AgainWhen[];
   /** Missing: records wait. */
   readonly nobodyFree?: NobodyFree;

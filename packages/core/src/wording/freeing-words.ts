@@ -5,7 +5,7 @@ import type { Instant, RepKey } from '../record/keys';
 import type { Names } from './names';
 
 /**
- * What would have to happen so that someone can be given a lead: "from Mon 30 Nov 08:00".
+ * The condition under which someone can be given a lead: "from Mon 30 Nov 08:00".
  *
  * @param zone in which hours are told
  * @returns null where nothing of that kind is foreseen: they take no leads
@@ -31,7 +31,7 @@ export function freeingWords(exclusion: Exclusion, names: Names, zone: string): 
   }
 }
 
-/** Who of those passed over works again first, and when; null: nobody waits for an hour. */
+/** The first of those passed over to work again, and when; null: none of them is outside their hours. */
 export function firstToWork(skipped: readonly Skipped[]): { readonly rep: RepKey; readonly at: Instant } | null {
   let first: { readonly rep: RepKey; readonly at: Instant } | null = null;
   for (const { rep, exclusion } of skipped) {

@@ -13,7 +13,7 @@ export const METHOD_WORDS: Readonly<Record<Method, string>> = {
   random: 'random',
 };
 
-/** What lets a record go through its stream again. */
+/** The events on which a record goes through its stream again. */
 export const AGAIN_WORDS: Readonly<Record<AgainWhen, string>> = {
   entered: 'on entering a stage of it',
   edited: 'after an edit',

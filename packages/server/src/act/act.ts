@@ -22,7 +22,7 @@ type PersonsMove = PersonMove & { readonly reason: string | null };
 interface Decide {
   readonly kind: 'decide';
   readonly occasion: Exclude<Occasion, 'looked-at'>;
-  /** What a person does first: moves it, or gives it to a route or team; null: nothing. */
+  /** A person's act that comes first: a move, or giving it to a route or team; null: none. */
   readonly person: PersonsMove | Giving | null;
   /** Why a hand pinned it, or let it go. */
   readonly pinReason?: string | null;

@@ -1,7 +1,7 @@
 import type { Given, MakePerson, RetirePerson } from '@relvik/contracts';
 import { fold, UNROUTED_KINDS } from '@relvik/core';
 import { randomBytes } from 'node:crypto';
-import { type DataSource, type EntityManager } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { LeadEntity } from '../store/entity/lead.entity';
 import {
@@ -21,7 +21,7 @@ import { giveOwner } from './own-record';
 
 /** Leads and other records of someone who goes are given away in batches of so many. */
 const BATCH = 200;
-/** What no password has as its hash: who is made so can't sign in before they have one. */
+/** A hash that no password has: a new person can't sign in before a password is set. */
 const NO_PASSWORD = 'none';
 
 /** A key that nothing had yet: it is never used again. */
@@ -30,7 +30,7 @@ function newKey(kind: string): string {
 }
 
 /**
- * Makes a person. Who is a rep may take leads from now on, in a team at the end of its turns.
+ * Makes a person. A rep may take leads at once, at the end of the turns of their team.
  *
  * @throws Refused for an e-mail that someone has, or a team that is none
  */
@@ -86,8 +86,8 @@ export async function retirePerson(
   // From now on no route gives them any.
   await manager.update(PersonEntity, { key }, { mayTakeLeads: false, whyNot: 'goes' });
   const given = await giveAll(source, key, leads, hand);
-  await handRecords(source, key, heir, hand);
   if (given.refused.length > 0) return given;
+  await handRecords(source, key, heir, hand);
   await source.transaction(async (inside) => {
     await inside.update(PersonEntity, { key }, { retired: true });
     await inside.delete(TeamMemberEntity, { person: key });

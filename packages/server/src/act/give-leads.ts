@@ -26,11 +26,11 @@ import { loadLeads, placeOf, type StoredLead, withTiedValues } from '../store/lo
 import { peekRota } from '../store/rota';
 import { again, given, moved } from './act';
 import { handOf } from './cause';
-import { refusalWords } from './each-of';
+import { eachOf, refusalWords } from './each-of';
 import { byHand, type Hand } from './hand';
 import { perform } from './perform';
 
-/** What is done with each lead: it is placed, or rules choose its place. */
+/** The step for each lead: place it, or let rules choose its place. */
 type Step =
   | { readonly kind: 'place'; readonly place: Extract<Place, { kind: 'owner' | 'queue' }>; readonly effect: Effect }
   | { readonly kind: 'given'; readonly to: GivenTo }
@@ -46,17 +46,10 @@ export async function giveLeads(source: DataSource, give: Give, hand: Hand): Pro
   const governing = await readGoverning(source.manager, 'none');
   const step = await stepOf(source.manager, give, await sightOf(source.manager, hand.user), governing);
   const places: Place[] = [];
-  const done: number[] = [];
-  const refused: { id: number; why: string }[] = [];
-  for (const id of new Set(give.ids))
-    try {
-      places.push(await giveLead(source, id, step, hand));
-      done.push(id);
-    } catch (error) {
-      if (!(error instanceof Refused)) throw error;
-      refused.push({ id, why: refusalWords(error) });
-    }
-  return { done, refused, places: counted(places) };
+  const each = await eachOf(give.ids, async (id) => {
+    places.push(await giveLead(source, id, step, hand));
+  });
+  return { ...each, places: counted(places) };
 }
 
 async function giveLead(source: DataSource, id: number, step: Step, hand: Hand): Promise<Place> {
@@ -79,7 +72,7 @@ async function giveLead(source: DataSource, id: number, step: Step, hand: Hand):
   });
 }
 
-/** Who would get how many of the leads now. Nothing is changed. */
+/** Predicts {@link giveLeads} on the turns and loads of this moment. Nothing is changed. */
 export async function previewGive({ manager }: DataSource, give: Give, { user, at }: Hand): Promise<Given> {
   const governing = await readGoverning(manager, 'none');
   const sight = await sightOf(manager, user);

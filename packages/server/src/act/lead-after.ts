@@ -129,7 +129,7 @@ export function leadMoved(
     ...stored,
     version: stored.version + 1,
     ...placeColumns(place),
-    // Whom a hand gave it to has it from no route.
+    // Placed by hand: no route placed it.
     route: closing === null ? null : stored.route,
     pickedFrom: closing === null ? from : stored.pickedFrom,
     since: asOf,

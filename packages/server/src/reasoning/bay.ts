@@ -53,7 +53,7 @@ export async function bayOf(manager: EntityManager, sight: Sight, now: Date): Pr
   return { groups: shown, tellAfter };
 }
 
-/** Who would be passed over if a lead were placed now, and why. */
+/** The people who would be passed over if a lead were placed now, with the reasons. */
 async function skippedFor(
   manager: EntityManager,
   id: number,

@@ -19,11 +19,11 @@ import { type Governing, readGoverning } from '../store/governing';
 import { peekLoads } from '../store/rota';
 
 const DAYS_30 = 30 * 86_400_000;
-/** So many decisions are looked through, newest first. */
+/** Number of decisions that are read at most, newest first. */
 const MOST = 20_000;
 const BATCH = 1000;
 
-/** What each person should have had of the leads that routes gave away, and got; people outside the sight are left out. */
+/** Expected and actual leads of each person, by route; people outside the sight are left out. */
 export async function fairnessOf(
   manager: EntityManager,
   { since: asked }: FairnessQuery,

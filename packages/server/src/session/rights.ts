@@ -28,7 +28,7 @@ export function rightsOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail
   const picks = !sight.all && lead.place === 'queue' && sight.queues.includes(lead.queue ?? '');
   return {
     edit: own || directs,
-    // Who leads a team hands on what waits in a queue of theirs.
+    // A manager gives on the leads of their own queues.
     assign: open && (directs || (picks && user.role === 'manager')),
     pickUp: open && picks,
     giveBack: open && lead.pickedFrom !== null && lead.place === 'owner' && (own || directs),

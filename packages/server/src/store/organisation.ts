@@ -10,7 +10,7 @@ import {
 } from './entity/people.entity';
 import { publicHolidays } from './public-holidays';
 
-/** Who is retired: what they closed and did still has their names. */
+/** Names of retired people, for what they owned and did. */
 export async function retiredPeople(manager: EntityManager): Promise<{ key: string; name: string }[]> {
   const people = await manager.find(PersonEntity, { select: { key: true, name: true }, where: { retired: true } });
   return people.map(({ key, name }) => ({ key, name: `${name} (retired)` }));

@@ -17,7 +17,7 @@ import { SessionService } from '../session/session.service';
 import { WordingService } from '../wording/wording.service';
 import { BayService } from './bay.service';
 
-/** So many of a group are seen at first. */
+/** Number of leads of a group that are shown at first. */
 const FEW = 5;
 
 /** The bay: what waits, for what, who could take it and when; leads are given away from here. */
@@ -40,7 +40,7 @@ export class BayPage {
   protected readonly total = computed(() => (this.bay()?.groups ?? []).reduce((sum, { leads }) => sum + leads, 0));
   protected readonly groups = computed(() => {
     const { names } = this.words.wording();
-    // What waits for people comes first: that is what can be done here.
+    // Leads that wait for people come first: they can be given away here.
     const all = (this.bay()?.groups ?? []).toSorted((a, b) => Number(isMended(a)) - Number(isMended(b)));
     return all.map((group) => ({
       ...group,
@@ -61,7 +61,7 @@ export class BayPage {
 
   protected load(): void {
     asLoaded(this.service.bay()).subscribe((bay) => {
-      // What is seen stays while it is read again.
+      // Keeps the old list on screen during a reload.
       if (bay.state !== 'loading' || this.bay() === null) this.loaded.set(bay);
     });
   }
@@ -110,7 +110,7 @@ function firstWords({ skipped }: BayGroup, names: Names): string {
   return first === null ? '' : `${names.rep(first.rep)}, ${momentWords(first.at)}`;
 }
 
-/** Who could take the oldest, and when or if what. */
+/** The people who could take the oldest lead, each with the condition. */
 function freeingOf({ skipped }: BayGroup, names: Names): { readonly name: string; readonly when: string }[] {
   return skipped.flatMap(({ rep, exclusion }) => {
     const when = freeingWords(exclusion, names, OWN_ZONE);

@@ -3,7 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import type { Bay, BayAlarm } from '@relvik/contracts';
 import type { Observable } from 'rxjs';
 
-/** What waits in the bay. */
+/** Reads the bay and sets its alarm. */
 @Injectable({ providedIn: 'root' })
 export class BayService {
   private readonly http = inject(HttpClient);

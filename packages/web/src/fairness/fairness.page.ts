@@ -13,7 +13,7 @@ import { OWN_ZONE } from '../people/moment-words';
 import { PeopleService } from '../people/people.service';
 import { WordingService } from '../wording/wording.service';
 
-/** What each should have had of the leads that routes gave away, and got, with the reasons; of all, or of one person. */
+/** Expected and actual leads by route and person, with the reasons for being passed over; all people, or one. */
 @Component({
   selector: 'rv-fairness',
   imports: [DatePipe, DecimalPipe, FormsModule, RouterLink, SelectModule, Waiting],
@@ -48,7 +48,7 @@ export class FairnessPage {
     const known = keys.map((value) => ({ value: value, label: this.names().rep(value) }));
     return [{ value: null, label: 'Everyone' }, ...known.sort((a, b) => (a.label < b.label ? -1 : 1))];
   });
-  /** What stands in someone’s way at this moment. */
+  /** The reason why the chosen person can't be given a lead now. */
   protected readonly now = computed(() => {
     const passed = this.fairness()?.now.find(({ rep }) => rep === this.rep());
     return passed === undefined ? 'can be given leads now' : exclusionWords(passed.exclusion, this.names(), OWN_ZONE);

@@ -46,7 +46,7 @@ export function giveChoices(
   ];
 }
 
-/** What a value of {@link giveChoices} stands for; null: nothing is chosen. */
+/** The target that a value of {@link giveChoices} stands for; null: none is chosen. */
 export function givenTo(choice: string | null): Pick<Give, 'to' | 'key'> | null {
   const [kind, key = ''] = choice?.split(':') ?? [];
   const to = GIVEN_TO.find((one) => one === kind);

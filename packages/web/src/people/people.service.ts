@@ -70,7 +70,7 @@ export class PeopleService {
     return this.http.delete<People>(`/api/queues/${encodeURIComponent(key)}`);
   }
 
-  /** What each should have had of the leads that routes gave away, and got. */
+  /** Expected and actual leads by route and person. */
   fairness(query: FairnessQuery): Observable<Fairness> {
     return this.http.get<Fairness>('/api/fairness', { params: { since: query.since } });
   }

@@ -112,7 +112,7 @@ export class GiveLeads {
     if (to === null || this.ids().length === 0) return null;
     return { ids: this.ids(), ...to, ...(to.to === 'team' ? { method: this.method() } : {}) };
   });
-  /** What it would do now; null: nothing is chosen, or it is done. */
+  /** The preview of the chosen target; null: none is chosen, or it is done. */
   private readonly foreseen = toSignal(
     toObservable(this.asked).pipe(
       switchMap((give) =>

@@ -105,7 +105,7 @@ export class LeadService {
     return this.http.post<Given>('/api/leads/give', give);
   }
 
-  /** Who would get how many. */
+  /** Predicts {@link give}. */
   givePreview(give: Give): Observable<Given> {
     return this.http.post<Given>('/api/leads/give-preview', give);
   }

@@ -118,7 +118,7 @@ export class QueueEntity {
   @Column({ type: 'varchar', length: 120 })
   name!: string;
 
-  /** What is picked next: what has waited longest, or what ranks best. */
+  /** The order in which leads are picked: longest waiting first, or best rank first. */
   @Column({ type: 'varchar', length: 6, default: 'oldest' })
   order!: QueueOrder;
 
