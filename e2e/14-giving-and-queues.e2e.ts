@@ -29,7 +29,8 @@ test('a rep picks the next of a queue and gives it back with a reason', async ({
   const { api, headers } = await apiOf(baseURL ?? '', 'admin');
   const values = { name: 'Waits In Projects', email: `projects-${Date.now()}@queue.example` };
   const made = (await (await api.post('/api/leads', { headers, data: { values } })).json()) as { id: number };
-  await api.post('/api/leads/give', { headers, data: { ids: [made.id], to: 'queue', key: 'projects' } });
+  const given = await api.post('/api/leads/give', { headers, data: { ids: [made.id], to: 'queue', key: 'projects' } });
+  expect(await given.json()).toMatchObject({ done: [made.id], refused: [] });
 
   const rep = await pageOf(browser, 'rep');
   await rep.locator('.own-queue', { hasText: 'Projects' }).getByRole('button', { name: 'Pick the next' }).click();

@@ -1,4 +1,6 @@
 import {
+  COMPANY_OWNER,
+  companyOwnerValue,
   PIPELINE_KINDS,
   pipelinesOf,
   stagesOf,
@@ -28,7 +30,7 @@ import { readCsvFile } from './read-file';
 import { Refusal } from './refusal';
 
 /** Columns of a records file that are no fields. */
-const OWN_COLUMNS = ['id', 'arrived', 'owner', 'stage', 'stage_since', 'pipeline', 'way'];
+const OWN_COLUMNS = ['id', 'arrived', 'owner', COMPANY_OWNER, 'stage', 'stage_since', 'pipeline', 'way'];
 
 /** A record to be decided, or graded where it is no lead, and when. */
 export interface Row {
@@ -105,6 +107,9 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
       const country = countryToReadBy(field, world.fields, kind, at);
       (isTied(column, kind) ? tied : values).set(column, readValue(field, cells[c] ?? '', day, country));
     });
+    const ofCompany = at(COMPANY_OWNER);
+    if (ofCompany !== '' && !world.reps.has(ofCompany as RepKey)) say(COMPANY_OWNER, `no such rep: ${ofCompany}`);
+    else if (ofCompany !== '') tied.set(COMPANY_OWNER, companyOwnerValue(ofCompany));
     const place: Place | null = owner === '' ? null : { kind: 'owner', rep: owner as RepKey };
     const facts = { id, arrived: arrived ?? 0, way, values, tied, activities: happened.get(id) ?? [] };
     const standing = {

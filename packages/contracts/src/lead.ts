@@ -11,6 +11,7 @@ import {
   type PointsChange,
   type Raw,
   type RecordFacts,
+  type RepKey,
   type Standing,
   type Value,
 } from '@relvik/core';
@@ -221,6 +222,8 @@ export interface Reasoning {
   readonly notMoved: readonly Obstacle[];
   /** As it would be decided now, by the charter in force. */
   readonly now: Reading;
+  /** The owner of its company, where a route led to them for that. */
+  readonly companyOwner: { readonly rep: RepKey; readonly since: Instant } | null;
   readonly earlier: readonly {
     readonly at: Instant;
     readonly occasion: Occasion;

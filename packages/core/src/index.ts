@@ -128,6 +128,7 @@ export * from './route/attempts';
 export * from './route/by-hand';
 export * from './route/carry-out';
 export * from './route/choose';
+export * from './route/company-owner';
 export * from './route/destination';
 export * from './route/match-route';
 export * from './route/route';

@@ -488,6 +488,13 @@ export function charterInForce() {
             person('maren'),
             whenNobodyIsFree('ignore-limits'),
           ),
+          route(
+            'customers',
+            'Customers stay with their owner',
+            all(),
+            { kind: 'company-owner' },
+            whenNobodyIsFree('next-route'),
+          ),
           route('large-projects', 'Projects from 160,000', from('deal_value', 160_000), queue('projects')),
           route('partner-leads', 'Brought by partners', is('source', 'Partner'), queue('partner-desk')),
           route(

@@ -1,5 +1,6 @@
 import type { RulePlace, Scope } from '../condition/scope';
 import { tiedFields } from '../condition/tied-fields';
+import { COMPANY_OWNER } from '../route/company-owner';
 import { type Problem, Spot } from '../document/problem';
 import type { ReadyGate } from '../gate/pass-gates';
 import { pipelinesOf, stagesOf } from '../gate/pipeline';
@@ -89,6 +90,9 @@ const NOTHING: ReadyParts = { scoreSets: [], gates: [], streams: [], coverage: N
 function rulesFor(kind: RecordKind, charter: Charter, { scoreSets, gates, streams }: ReadyParts): ReadyRules {
   const stages = stagesOf(charter, kind);
   const keys = new Set<StageKey>(stages.map(({ key }) => key));
+  const leadsToOwner = charter.streams.some(
+    ({ of, routes }) => of === kind && routes.some(({ to }) => to.kind === 'company-owner'),
+  );
   return {
     of: kind,
     scoreSets: scoreSets.filter(({ of }) => of === kind),
@@ -96,7 +100,7 @@ function rulesFor(kind: RecordKind, charter: Charter, { scoreSets, gates, stream
     entries: new Map(pipelinesOf(charter, kind).map(({ key, entry }) => [key, entry])),
     gates: gates.filter(({ from }) => keys.has(from)),
     streams: streams.filter(({ of }) => of === kind),
-    tied: tiedFields(conditionsIn(charter, kind), kind),
+    tied: [...tiedFields(conditionsIn(charter, kind), kind), ...(leadsToOwner ? [COMPANY_OWNER] : [])],
   };
 }
 

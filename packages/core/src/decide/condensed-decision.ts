@@ -1,4 +1,5 @@
 import { conditionOf } from '../gate/gate';
+import { conditionOfRoute } from '../route/company-owner';
 import type { Charter } from '../charter/charter';
 import type { Decision } from './decision';
 import type { GateLook } from '../gate/pass-gates';
@@ -92,7 +93,7 @@ export function restoreDecision(condensed: CondensedDecision, charter: Charter):
       ...routing,
       looked: routing.looked.map(([stream, route, account]): RouteLook => {
         const entered = byKey(charter.streams, stream);
-        const { when } = route === null ? entered : byKey(entered.routes, route);
+        const when = route === null ? entered.when : conditionOfRoute(byKey(entered.routes, route));
         return { stream, route, account: restoreAccount(account, when, reads) };
       }),
     },

@@ -4,6 +4,7 @@ import type { RepKey } from '../record/keys';
 import type { BayReason } from '../record/bay';
 import type { MovingRecord, Standing, Status } from '../record/record';
 import type { Place } from '../record/place';
+import { isWhereItLeads } from '../route/again';
 import { attemptsOf, type Matched } from '../route/attempts';
 import { type CarriedOut, carryOut } from '../route/carry-out';
 import type { World } from '../people/world';
@@ -93,6 +94,11 @@ function onward(
   const { kind } = carried.place;
   // A route to nobody takes a lead that a person gives to it, but takes no owner away by itself.
   if (kind === 'bay' || (kind === 'nobody' && appraisal.occasion !== 'given'))
+    return { place: before, skipped: carried.skipped, kept: true };
+  const { placedBy = null } = record.standing;
+  const byPerson = appraisal.occasion === 'given' || appraisal.occasion === 'handed-on';
+  // Those before it had nobody free: the route that gave it away takes no turn for it once more.
+  if (!byPerson && carried.route === placedBy && isWhereItLeads(match, placedBy, before, world))
     return { place: before, skipped: carried.skipped, kept: true };
   return placingBy(carried, appraisal);
 }

@@ -7,8 +7,10 @@ import type { Holds } from '../condition/subject-row';
 import { holdsOf, readKeyOf } from '../condition/subject-table';
 import type { Scope } from '../condition/scope';
 import { type Problem, Spot } from '../document/problem';
+import type { Field } from '../record/field';
 import type { RouteKey } from '../record/keys';
 import { currencyDecimals } from '../record/money';
+import { COMPANY_OWNER, readyConditionOfRoute } from '../route/company-owner';
 import type { Stream } from '../route/stream';
 import type { RouteFinding, Witness } from './finding';
 import { type Assignment, partly, search, type Variable } from './reach';
@@ -32,13 +34,16 @@ export function routeFindings(charter: Charter, around: ScopeAround): readonly R
   return charter.streams.flatMap((stream) => (stream.on ? streamFindings(stream, scope) : []));
 }
 
-function streamFindings(stream: Stream, scope: Scope): readonly RouteFinding[] {
+const OWNER_FIELD: Field = { key: COMPANY_OWNER, name: '', type: 'text', options: [], retired: false };
+
+function streamFindings(stream: Stream, readable: Scope): readonly RouteFinding[] {
+  const scope = { ...readable, fields: new Map([...readable.fields, [COMPANY_OWNER, OWNER_FIELD]]) };
   const problems: Problem[] = [];
   const spot = Spot.root(problems);
   const entry = bindCondition(stream.when, scope, spot);
   const routes = stream.routes
     .filter(({ on }) => on)
-    .map((route): Bound => ({ key: route.key, ready: bindCondition(route.when, scope, spot) }));
+    .map(({ key, to, when }): Bound => ({ key, ready: readyConditionOfRoute(to, bindCondition(when, scope, spot)) }));
   if (problems.length > 0) return [];
   const space = new Space([entry, ...routes.map(({ ready }) => ready)], scope);
   return [

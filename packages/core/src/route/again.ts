@@ -3,6 +3,7 @@ import type { RouteKey, StageKey } from '../record/keys';
 import type { Occasion } from '../record/occasion';
 import type { Place } from '../record/place';
 import { membersAt } from './choose';
+import type { Matched } from './attempts';
 import type { MatchedRoute, RouteMatch } from './match-route';
 import type { Stream } from './stream';
 
@@ -70,9 +71,15 @@ export function leadsElsewhere(
   if (placedBy === null || match.kind !== 'matched') return false;
   const stream = streams.find(({ routes }) => routes.some(({ key }) => key === match.route));
   if (stream === undefined || !asksAgain(stream, stage, trigger)) return false;
-  const routes = [match, ...(match.then ?? [])];
-  const own = routes.find(({ route }) => route === placedBy);
-  return own === undefined || !isAt(own, place, people);
+  // The owner of the company goes before the routes that are tried next.
+  if (match.asOwner === true) return !isAt(match, place, people);
+  return !isWhereItLeads(match, placedBy, place, people);
+}
+
+/** Whether the route that placed a record is among those that match it, and leads to where it is. */
+export function isWhereItLeads(match: Matched, placedBy: RouteKey, place: Place, people: Organisation): boolean {
+  const own = [match, ...(match.then ?? [])].find(({ route }) => route === placedBy);
+  return own !== undefined && isAt(own, place, people);
 }
 
 /** Whether a record is where a route leads. */

@@ -3,6 +3,7 @@ import type { Method } from '../method/method';
 import type { RouteKey, TeamKey } from '../record/keys';
 import type { Routing } from './match-route';
 import type { Route } from './route';
+import { leadingTo } from './company-owner';
 import { skillsAsked } from './skills-asked';
 
 /** Where a person gives a record to, leaving open which of several people gets it. */
@@ -37,10 +38,11 @@ export function routingByHand(routes: readonly Route[], to: GivenTo, facts: Pick
     return { looked: [], match: { kind: 'matched', route: turnsByHand(team), to: { kind: 'team', team }, method } };
   }
   const route = routes.find(({ key }) => key === to.route);
-  if (route === undefined) return { looked: [], match: { kind: 'none' } };
+  const leads = route && leadingTo(route.to, facts);
+  if (!leads || leads.to.kind === 'company-owner') return { looked: [], match: { kind: 'none' } };
   const skills = skillsAsked(route, facts);
   return {
     looked: [],
-    match: { kind: 'matched', route: route.key, to: route.to, ...(skills.length === 0 ? {} : { skills }) },
+    match: { kind: 'matched', route: route.key, ...leads, ...(skills.length === 0 ? {} : { skills }) },
   };
 }

@@ -58,12 +58,9 @@ export function carryOut(
     for (let t = 0; t < (tries?.length ?? 1); t += 1) {
       const chosen = choose(tries?.[t] ?? route, { record: record.record, at: record.at, skills }, people, rota);
       const { place, turn } = chosen;
-      if (place !== null) {
-        const passed = skipped.length === 0 ? chosen.skipped : [...skipped, ...chosen.skipped];
-        return { place, route: route.key, skipped: passed, turn, hopeless: false };
-      }
       if (skipped.length === 0) skipped = chosen.skipped;
       else skipped = [...skipped, ...chosen.skipped.filter((one) => isNew(one, skipped))];
+      if (place !== null) return { place, route: route.key, skipped, turn, hopeless: false };
     }
     if (nobodyFree.kind !== 'next-route') break;
   }

@@ -29,7 +29,7 @@ export interface Chosen {
   readonly turn: { readonly route: RouteKey; readonly before: Turn | null; readonly after: Turn | null } | null;
 }
 
-/** The people of a destination, in order. Nobody is in a queue: who picks up chooses. */
+/** The people of a destination, in order. Nobody is in a queue: who picks up chooses. The owner of a company, without a record, may be anyone. */
 export function membersAt(to: Destination, people: Organisation): Members {
   switch (to.kind) {
     case 'nobody':
@@ -42,6 +42,7 @@ export function membersAt(to: Destination, people: Organisation): Members {
     case 'team':
       return membersOfTeam(to.team, to.inside === true, people);
     case 'skilled':
+    case 'company-owner':
       return membersOf(allOf(people.reps));
   }
 }

@@ -11,4 +11,6 @@ export type Destination =
   | { readonly kind: 'team'; readonly team: TeamKey; readonly inside?: boolean }
   /** Everyone who has the skills that the route asks for. */
   | { readonly kind: 'skilled' }
+  /** Whoever owns the company of the record. A route that leads there matches only where somebody does. */
+  | { readonly kind: 'company-owner' }
   | { readonly kind: 'queue'; readonly queue: QueueKey };

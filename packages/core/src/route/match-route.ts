@@ -3,6 +3,7 @@ import type { Facts } from '../condition/facts';
 import type { ReadyCondition } from '../condition/ready';
 import type { RouteKey, StageKey } from '../record/keys';
 import type { Method } from '../method/method';
+import { leadingTo } from './company-owner';
 import type { Destination } from './destination';
 import type { NobodyFree, Route } from './route';
 import type { Stream } from './stream';
@@ -25,7 +26,10 @@ export interface RouteLook {
 /** A route that matched. */
 export interface MatchedRoute {
   readonly route: RouteKey;
+  /** Where it leads to the owner of the company, that person. */
   readonly to: Destination;
+  /** It leads there because that person owns the company. */
+  readonly asOwner?: true;
   /** The skills that the record asks for by it. Missing: none. */
   readonly skills?: RecordSkills;
   /** Of a team to which someone gave it by hand. Missing: that of the route. */
@@ -92,7 +96,7 @@ export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, fac
       if (typeof matches === 'object') return found({ kind: 'unjudged', ...matches });
       if (matches === 'no') continue;
       const skills = skillsAsked(route, facts);
-      matched.push({ route: route.key, to: route.to, ...(skills.length === 0 ? {} : { skills }) });
+      matched.push({ route: route.key, ...leadingTo(route.to, facts), ...(skills.length === 0 ? {} : { skills }) });
       if (whenNobodyIsFree(stream, route).kind !== 'next-route') return found({ kind: 'none' });
     }
   }

@@ -3,6 +3,7 @@ import type { Field } from '../record/field';
 import { dayNumber } from '../record/day';
 import type { Instant } from '../record/keys';
 import type { RecordKind } from '../record/kind';
+import { COMPANY_OWNER } from '../route/company-owner';
 import type { Money } from '../record/money';
 import { type AnyRecord, isOpen } from '../record/record';
 import type { Value } from '../record/value';
@@ -271,6 +272,7 @@ export function encodePopulation(
   const size = records.length;
   const columns = new Map<string, Column>();
   for (const [key, field] of readableFields(fields, kind)) columns.set(key, encodeColumn(field, records));
+  if (kind === 'lead') columns.set(COMPANY_OWNER, encodeCodes(COMPANY_OWNER, records));
   return {
     size,
     kind,

@@ -7,6 +7,7 @@ import { splitChoices } from '../record/choices';
 import type { Instant, QueueKey, RepKey } from '../record/keys';
 import { BLANK, type Value } from '../record/value';
 import { type Attempt, type CarriedOut, carryOut } from '../route/carry-out';
+import { leadingTo } from '../route/company-owner';
 import { skillsAsked } from '../route/skills-asked';
 import { IN_BAY, NOT_HANDED_OVER, type Placed, PLACES } from './placed';
 import type { Population } from './population';
@@ -33,7 +34,7 @@ export class Placing implements Placed {
   readonly rota: Rota;
   private readonly repCode: ReadonlyMap<RepKey, number>;
   private readonly queueCode: ReadonlyMap<QueueKey, number>;
-  /** Attempts of routes that ask for no skills: the same for every record. */
+  /** Attempts of routes that read nothing of a record: the same for every one. */
   private readonly withoutSkills = new Map<PlacedRoute, Attempt>();
 
   constructor(
@@ -131,8 +132,11 @@ export class Placing implements Placed {
   }
 
   private attempt(record: number, route: PlacedRoute): Attempt {
-    if ((route.skills ?? []).length > 0)
-      return { route, nobodyFree: route.nobodyFree, skills: skillsAsked(route, this.valuesOf(record)) };
+    if ((route.skills ?? []).length > 0 || route.to.kind === 'company-owner') {
+      const values = this.valuesOf(record);
+      const { to } = leadingTo(route.to, values);
+      return { route: { ...route, to }, nobodyFree: route.nobodyFree, skills: skillsAsked(route, values) };
+    }
     const known = this.withoutSkills.get(route) ?? { route, nobodyFree: route.nobodyFree, skills: [] };
     this.withoutSkills.set(route, known);
     return known;

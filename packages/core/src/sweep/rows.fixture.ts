@@ -6,6 +6,7 @@ import { ALL_FIELDS, FIELDS, HAVING, rawRecord, TIED_FIELDS } from '../condition
 import type { Field } from '../record/field';
 import type { Place } from '../record/place';
 import { JUST_IN, type Look, type MovingRecord, WAYS } from '../record/record';
+import { COMPANY_OWNER, companyOwnerValue } from '../route/company-owner';
 import { type Raw, readValue, type Value } from '../record/value';
 import { encodeHappening, encodePopulation, type PopulationRecord } from './encode';
 import type { Population } from './population';
@@ -58,13 +59,15 @@ export const records: fc.Arbitrary<MovingRow[]> = fc
           fc.tuple(...gates.map((gate) => fc.tuple(fc.constant(gate), fc.constantFrom<Look>('true', 'true', 'held')))),
         ),
       worked: fc.integer({ min: 0, max: 30 }),
+      // The last works here no more.
+      owns: fc.constantFrom(null, null, 'ada', 'bo', 'gone'),
     }),
     { minLength: 1, maxLength: 75, size: 'max' },
   )
   .map((list) =>
     list.map(
       (
-        { raw, arrived, stage, cameInto, since, way, status, pin, activities, looks, worked, place: stands },
+        { raw, arrived, stage, cameInto, since, way, status, pin, activities, looks, worked, owns, place: stands },
         i,
       ): MovingRow => {
         const at = AS_OF - arrived * DAY;
@@ -83,7 +86,7 @@ export const records: fc.Arbitrary<MovingRow[]> = fc
           },
           values: valuesOf(FIELDS, raw),
           // A record without ties knows nothing of them.
-          ...(i % 5 === 0 ? {} : { tied: valuesOf(TIED_FIELDS, raw) }),
+          ...(i % 5 === 0 ? {} : { tied: valuesOf(TIED_FIELDS, raw).set(COMPANY_OWNER, companyOwnerValue(owns)) }),
           activities: activities.map(([kind, minutes, properties]) => ({
             kind,
             at: AS_OF - minutes * 60_000,

@@ -213,6 +213,7 @@ const destination = fc.constantFrom(
   { kind: 'queue', queue: 'projects' },
   { kind: 'nobody', reason: 'a competitor' },
 );
+const OWNER = { arbitrary: fc.constant({ kind: 'company-owner' }), weight: 1 };
 const nobodyFree = fc.oneof(
   fc.constantFrom({ kind: 'wait' }, { kind: 'next-route' }, { kind: 'next-route' }, { kind: 'ignore-limits' }),
   destination.map((to) => ({ kind: 'elsewhere', to })),
@@ -224,7 +225,7 @@ const skills = fc.subarray([
 const route = fc
   .record(
     {
-      ...{ on, when: mixed(inRoutes), to: destination, skills },
+      ...{ on, when: mixed(inRoutes), to: fc.oneof({ arbitrary: destination, weight: 6 }, OWNER), skills },
       method: fc.constantFrom(...METHODS),
       respects: fc.record({ hours: fc.boolean(), limit: fc.boolean() }),
       nobodyFree: option(nobodyFree),

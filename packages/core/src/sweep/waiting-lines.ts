@@ -98,8 +98,13 @@ export class WaitingLines {
 function alikeKey(attempts: Attempts | null): string {
   if (attempts === null) return '';
   const [first] = attempts;
-  if (attempts.length === 1 && first.skills.length === 0) return first.route.key;
+  if (attempts.length === 1 && first.skills.length === 0) return leadsTo(first);
   return attempts
-    .map(({ route, skills }) => `${route.key}:${skills.map(({ words }) => words?.join() ?? '?').join(';')}`)
+    .map((attempt) => `${leadsTo(attempt)}:${attempt.skills.map(({ words }) => words?.join() ?? '?').join(';')}`)
     .join('|');
+}
+
+/** A route, with the person where it leads to one: the owners of several companies are not the same. */
+function leadsTo({ route: { key, to } }: Attempts[number]): string {
+  return to.kind === 'rep' ? `${key}>${to.rep}` : key;
 }

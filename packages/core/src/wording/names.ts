@@ -37,6 +37,7 @@ const COMPUTED_NAMES: Readonly<Record<string, string>> = {
   hours_in_stage: 'Hours in this stage',
   owner: 'Owner',
   team: 'Owner’s teams',
+  'company.owner': 'Owner of the company',
 };
 
 export interface Named {

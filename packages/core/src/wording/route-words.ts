@@ -40,6 +40,8 @@ export function destinationWords(to: Destination, names: Names): string {
       return `${names.team(to.team)}${to.inside === true ? ' with teams inside' : ''}`;
     case 'skilled':
       return 'everyone with the skills';
+    case 'company-owner':
+      return 'the owner of the company';
     case 'queue':
       return `queue ${names.queue(to.queue)}`;
   }

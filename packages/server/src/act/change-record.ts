@@ -9,7 +9,6 @@ import {
   sameValue,
   showValue,
   type TieKind,
-  TIE_KINDS,
   type UnroutedKind,
   type Value,
   withOptionsOf,
@@ -32,7 +31,7 @@ import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { type ChangeSource, handSource, lineBy } from './change-source';
 import { decideDeal } from './decide-deals';
-import { dueAcross } from './due-across';
+import { dueBelow } from './due-across';
 import type { Hand } from './hand';
 import { keepCompanyKeys, partyKeys, refuseKnown } from './party-keys';
 import { forget } from './said-values';
@@ -200,22 +199,6 @@ export async function touchAbove(
     ],
     at,
   );
-}
-
-/** The open leads and deals whose conditions read what changed. */
-async function dueBelow(
-  manager: EntityManager,
-  kind: UnroutedKind,
-  id: number,
-  changed: readonly string[],
-  { ready }: Governing,
-  at: Date,
-): Promise<void> {
-  const tie: TieKind | undefined = TIE_KINDS.find((one) => one === kind);
-  if (tie === undefined) return;
-  const read = (of: 'lead' | 'deal'): number[] =>
-    ready.rules[of].tied.some((key) => changed.includes(key)) ? [id] : [];
-  await dueAcross(manager, tie, { leads: read('lead'), deals: read('deal') }, at);
 }
 
 /**

@@ -1,5 +1,6 @@
-import type { TieKind } from '@relvik/core';
+import { type TieKind, TIE_KINDS, type UnroutedKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
+import type { Governing } from '../store/governing';
 
 /**
  * Makes due what is tied to contacts or companies that changed: open leads and deals are decided again.
@@ -29,4 +30,20 @@ export async function dueAcross(
 /** An activity of a contact is an occasion for its open leads and deals: they are decided again. */
 export function makeDueBelow(manager: EntityManager, contacts: readonly number[], at: Date): Promise<void> {
   return dueAcross(manager, 'contact', { leads: contacts, deals: contacts }, at);
+}
+
+/** The open leads and deals whose conditions read what changed. */
+export async function dueBelow(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  id: number,
+  changed: readonly string[],
+  { ready }: Governing,
+  at: Date,
+): Promise<void> {
+  const tie: TieKind | undefined = TIE_KINDS.find((one) => one === kind);
+  if (tie === undefined) return;
+  const read = (of: 'lead' | 'deal'): number[] =>
+    ready.rules[of].tied.some((key) => changed.includes(key)) ? [id] : [];
+  await dueAcross(manager, tie, { leads: read('lead'), deals: read('deal') }, at);
 }

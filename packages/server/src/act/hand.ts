@@ -34,10 +34,18 @@ export async function takeInHand(
   const sight = await sightOf(manager, user);
   return ids.map((id) => {
     const lead = leads.get(id);
-    if (lead === undefined || !sees(lead.entity, sight)) throw Refused.notFound();
+    if (lead === undefined) throw Refused.notFound();
+    if (!sees(lead.entity, sight)) throw right === 'pickUp' ? unseen(lead, sight) : Refused.notFound();
     if (!rightsOn(lead.entity, sight, user)[right]) throw refusal(lead, right);
     return { lead, sight };
   });
+}
+
+/** A lead that a colleague took out of a queue of the user’s is out of their sight since then. */
+function unseen({ entity: { pickedFrom } }: StoredLead, sight: Sight): Refused {
+  return pickedFrom !== null && !sight.all && sight.queues.includes(pickedFrom)
+    ? Refused.as('picked-up-already')
+    : Refused.notFound();
 }
 
 function refusal({ entity }: StoredLead, right: LeadRight): Refused {

@@ -1,10 +1,12 @@
-import type { Place, RepKey, UnroutedKind } from '@relvik/core';
+import { COMPANY_OWNER, type Place, type RepKey, type UnroutedKind } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ChangeEntity } from '../store/entity/history.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
+import { readGoverning } from '../store/governing';
 import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { handOf } from './cause';
+import { dueBelow } from './due-across';
 import { type ChangeSource, lineBy } from './change-source';
 import { onRecord } from './record-in-hand';
 import type { Hand } from './hand';
@@ -38,4 +40,7 @@ export async function giveOwner(
   await insertRows(manager, ChangeEntity, [
     { ...lineBy(id, by), field: 'place', from: place(before), to: place(owner) },
   ]);
+  // Routes may lead to the owner of the company.
+  if (kind === 'company')
+    await dueBelow(manager, kind, id, [COMPANY_OWNER], await readGoverning(manager, 'none'), by.at);
 }

@@ -60,6 +60,10 @@ test('picked up by two at once with one of them full: the other gets it; of seve
   expect(['You have as many leads as you may have', 'It was picked up already']).toContain(
     (tries[0]?.body as { title: string }).title,
   );
+  // It is out of bo’s sight by now, and bo is told why all the same.
+  expect((await bo.post(`/api/leads/${contested}/pick-up`).send({})).body).toMatchObject({
+    ...{ status: 409, title: 'It was picked up already' },
+  });
   expect([await openOf('bo'), await openOf('dee')]).toEqual([1, 1]);
   await person('bo', { takes: null });
   const ids = await bringMany(6);

@@ -1,10 +1,11 @@
 import { dayFrom, dayNumber, dayOf, type Raw, showValue } from '@relvik/core';
-import type { DataSource } from 'typeorm';
+import { type DataSource, IsNull, Not } from 'typeorm';
 import { editRecord } from '../act/change-record';
 import type { Hand } from '../act/hand';
 import { addKnownBy } from '../act/known-by';
 import { makeRecord } from '../act/make-record';
 import { moveDeal } from '../act/move-deal';
+import { ownRecord } from '../act/own-record';
 import { touchUnrouted } from '../act/touch-parties';
 import { tendUnrouted } from '../job/tend-unrouted';
 import { Refused } from '../problem/refused';
@@ -36,6 +37,7 @@ export async function keepRecords(source: DataSource, now: Date): Promise<void> 
   const hand = (daysAgo: number): Hand => ({ user: ADMIN, at: new Date(now.getTime() - daysAgo * DAY) });
   for (const [i, values] of UNKNOWN_PEOPLE.entries()) await makeRecord(source, 'company', { values }, hand(20 - 5 * i));
   await keyAccounts(source, hand(30));
+  await customers(source, hand(30));
   await deals(source, now);
   await tendUnrouted(source, now);
 }
@@ -52,6 +54,23 @@ async function keyAccounts(source: DataSource, hand: Hand): Promise<void> {
     await editRecord(source, 'company', id, { version: company.version, values }, hand);
     if (i === 0) await addKnownBy(source, id, { kind: 'name', text: `${company.name} Group` }, hand);
   }
+}
+
+/** Companies that bought belong to whoever sold to them first. */
+async function customers(source: DataSource, { user }: Hand): Promise<void> {
+  const won = await source.manager.find(LeadEntity, {
+    where: { status: 'won', test: false, companyId: Not(IsNull()), owner: Not(IsNull()) },
+    order: { closedAt: 'ASC', id: 'ASC' },
+  });
+  const sold = new Map<number, LeadEntity>();
+  for (const lead of won) if (lead.companyId !== null && !sold.has(lead.companyId)) sold.set(lead.companyId, lead);
+  for (const [company, { owner, closedAt }] of sold)
+    try {
+      await ownRecord(source, 'company', company, owner, { user, at: closedAt ?? new Date(0) });
+    } catch (error) {
+      // The seller has left.
+      if (!(error instanceof Refused)) throw error;
+    }
 }
 
 /** Deals of leads that were won, that were lost late, and that are being worked on. */

@@ -23,7 +23,7 @@ import {
   type NextLeads,
   nextLeadsSchema,
 } from '@relvik/contracts';
-import { isTied, type RepKey } from '@relvik/core';
+import { readAcrossTies, type RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { assignLead } from '../act/assign-lead';
 import { handOf } from '../act/cause';
@@ -184,7 +184,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<RecordDocument>(),
       async call({ caller, params }) {
         const lead = await seen(caller, params.id);
-        const fields = [...(await readFields(manager)).keys()].filter((key) => isTied(key, 'lead'));
+        const fields = readAcrossTies((await readFields(manager)).keys(), 'lead');
         const [stored] = await withTiedValues(manager, await loadLeads(manager, [lead.id], 'none'), fields);
         if (stored === undefined) throw Refused.notFound();
         return documentOf(stored);

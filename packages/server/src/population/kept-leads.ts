@@ -2,8 +2,8 @@ import {
   type AnyRecord,
   type Catalogue,
   encodePopulation,
-  isTied,
   type Population,
+  readAcrossTies,
   replaceRecords,
   type Value,
 } from '@relvik/core';
@@ -114,7 +114,7 @@ async function termsOf(manager: EntityManager): Promise<string> {
 /** Encodes some leads with the same columns as {@link readLeads}. */
 async function encoded(manager: EntityManager, ids: readonly number[]): Promise<Population> {
   const fields = await readFields(manager);
-  const tied = [...fields.keys()].filter((key) => isTied(key, 'lead'));
+  const tied = readAcrossTies(fields.keys(), 'lead');
   const leads = await withTiedValues(manager, await loadLeads(manager, ids, 'none'), tied);
   const sent: Catalogue = new Map([...fields].filter(([, field]) => withheldOf(field) !== 'all'));
   return encodePopulation(

@@ -1,5 +1,7 @@
 import {
+  CodeBuilder,
   type Column,
+  COMPANY_OWNER,
   type Field,
   hasBit,
   kindOfField,
@@ -84,9 +86,10 @@ export async function readLeads(
   const sent = readable.filter((field) => withheld.get(field.key) !== 'all');
   const holders = holdersOf(leadsRead, placesRead);
   const stretches = Array.from({ length: Math.ceil(Number(row.last) / STRETCH) }, (_, s) => s * STRETCH);
-  const [leads, places] = await Promise.all([
+  const [leads, places, owners] = await Promise.all([
     leadsRead,
     placesRead,
+    holders('company').then((companies) => readCompanyOwners(companies, first)),
     shareOut(snapshot, [
       ...stretches.map((after) => (runner: QueryRunner) => activities.read(after, runner)),
       ...sent.map((field) => async (runner: QueryRunner) => {
@@ -100,13 +103,27 @@ export async function readLeads(
     size: leads.length,
     ids: places.ids,
     ...standingOf(leads),
-    columns: new Map(sent.map(({ key }) => [key, read.get(key) as Column])),
+    columns: new Map(sent.map(({ key }) => [key, read.get(key) as Column])).set(COMPANY_OWNER, owners),
     events: activities.events(places.size),
     withheld,
     given: new Map(),
   };
   const past = await pastCharters(first.manager, population);
   return { population, meta: { asOf: now.getTime(), version: snapshot.version, past } };
+}
+
+/** For each lead the owner of its company. */
+async function readCompanyOwners(leadsOf: Holders, runner: QueryRunner): Promise<Column> {
+  const rows = (await runner.query('SELECT id, owner FROM company WHERE owner IS NOT NULL ORDER BY id')) as {
+    id: number;
+    owner: string;
+  }[];
+  const column = new CodeBuilder(leadsOf.size);
+  for (const { id, owner } of rows)
+    leadsOf.visit(id, (place) => {
+      column.add(place, owner);
+    });
+  return column.build();
 }
 
 /** The charters that were in force and still govern open leads, by number. */

@@ -7,9 +7,9 @@ import {
   gateAlong,
   stagesByHand,
   type Decision,
-  isTied,
   type MovingRecord,
   pointsChanges,
+  readAcrossTies,
   showValue,
   type World,
 } from '@relvik/core';
@@ -22,6 +22,7 @@ import { JOIN_UNDO } from '../act/join-leads';
 import { rightsOn } from '../session/rights';
 import type { Sight } from '../session/sight';
 import type { User } from '../session/session-store';
+import { CompanyEntity } from '../store/entity/company.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/history.entity';
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
@@ -149,10 +150,26 @@ async function gradeMoveOf(manager: EntityManager, { id }: LeadEntity): Promise<
   };
 }
 
+/** The owner to whom a route leads because the company is theirs, and since when; null: none does. */
+async function companyOwnerOf(
+  manager: EntityManager,
+  { companyId }: LeadEntity,
+  { routing }: Decision,
+): Promise<Reasoning['companyOwner']> {
+  const match = routing?.match;
+  if (match?.kind !== 'matched' || match.asOwner !== true || match.to.kind !== 'rep' || companyId === null) return null;
+  const given = await manager.findOne(ChangeEntity, {
+    where: { record: companyId, field: 'place' },
+    order: { id: 'DESC' },
+  });
+  const since = given?.at ?? (await manager.findOneByOrFail(CompanyEntity, { id: companyId })).arrived;
+  return { rep: match.to.rep, since: since.getTime() };
+}
+
 /** Both readings of a lead's reasoning: as decided, and as it would be decided now. */
 export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user: User, now: Date): Promise<Reasoning> {
   const governing = await readGoverning(manager, 'none');
-  const tied = [...governing.world.fields.keys()].filter((key) => isTied(key, 'lead'));
+  const tied = readAcrossTies(governing.world.fields.keys(), 'lead');
   const [stored] = await withTiedValues(manager, await loadLeads(manager, [lead.id], 'none'), tied);
   const decisions = await manager.find(DecisionEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 20 });
   const last = decisions[0];
@@ -173,6 +190,7 @@ export async function reasoningOf(manager: EntityManager, lead: LeadEntity, user
     gradeMoved: await gradeMoveOf(manager, lead),
     notMoved: lead.status === 'open' ? obstaclesNow(governing, stored.record, now) : [],
     now: { decision: discreet(decisionNow, user), charter: nameOf(governing.number) },
+    companyOwner: await companyOwnerOf(manager, lead, decisionNow),
     earlier: decisions.map((one) => ({
       at: one.asOf.getTime(),
       occasion: one.occasion,

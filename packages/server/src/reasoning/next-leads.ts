@@ -1,5 +1,5 @@
 import type { NextLeads, RecordDocument } from '@relvik/contracts';
-import { fold, isTied } from '@relvik/core';
+import { fold, readAcrossTies } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { readFields } from '../store/governing';
@@ -23,7 +23,7 @@ export function documentOf({ entity, record }: StoredLead): RecordDocument {
  */
 export async function nextLeads(manager: EntityManager, written: readonly string[] | null): Promise<NextLeads> {
   const { ids, unknown } = written === null ? await lastRouted(manager) : await found(manager, written);
-  const fields = [...(await readFields(manager)).keys()].filter((key) => isTied(key, 'lead'));
+  const fields = readAcrossTies((await readFields(manager)).keys(), 'lead');
   const stored = await withTiedValues(manager, await loadLeads(manager, ids, 'none'), fields);
   const byId = new Map(stored.map((one) => [one.entity.id, one]));
   return {

@@ -1,5 +1,5 @@
 import type { RecordDocument } from '@relvik/contracts';
-import { isTied, type UnroutedKind } from '@relvik/core';
+import { readAcrossTies, type UnroutedKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { readGoverning } from '../store/governing';
@@ -12,7 +12,7 @@ export async function recordDocument(manager: EntityManager, kind: UnroutedKind,
   const [stored] = await loadUnrouted(manager, kind, [id], ready);
   if (stored === undefined) throw Refused.notFound();
   const ties = tiesOfUnrouted(stored.entity);
-  const across = [...world.fields.keys()].filter((key) => isTied(key, kind));
+  const across = readAcrossTies(world.fields.keys(), kind);
   const tied = (await tiedValues(manager, across, [ties]))(ties);
   const { arrived, values, activities } = stored.record;
   return { id, arrived, way: null, pin: null, values: [...values], tied: [...tied], activities };

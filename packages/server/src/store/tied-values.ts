@@ -1,4 +1,4 @@
-import { kindOfField, type TieKind, TIE_KINDS, type Value } from '@relvik/core';
+import { COMPANY_OWNER, companyOwnerValue, kindOfField, type TieKind, TIE_KINDS, type Value } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { type KeptValue, valueOf } from './value-row';
 
@@ -12,7 +12,7 @@ type ValueRow = KeptValue & { readonly record: number; readonly field: string };
 /**
  * Values of contacts and companies in some fields.
  *
- * @param fields keys of fields of contacts and companies
+ * @param fields keys of fields of contacts and companies, and `COMPANY_OWNER` for the owners of companies
  * @param all the ties of the records concerned
  * @returns for the ties of one record what it reads across them, by key
  */
@@ -36,5 +36,24 @@ export async function tiedValues(
     byRecord.set(row.record, own);
     own.set(row.field, valueOf(row));
   }
+  if (fields.includes(COMPANY_OWNER)) await putOwners(manager, byRecord, all);
   return (ties) => new Map(kinds.flatMap((kind) => [...(byRecord.get(ties[kind] ?? 0) ?? [])]));
+}
+
+/** Puts the owners of companies beside their values. */
+async function putOwners(
+  manager: EntityManager,
+  byRecord: Map<number, Map<string, Value>>,
+  all: readonly Ties[],
+): Promise<void> {
+  const ids = [...new Set(all.flatMap(({ company }) => company ?? []))];
+  if (ids.length === 0) return;
+  const owned = await manager.query<{ id: number; owner: string }[]>(
+    'SELECT id, owner FROM company WHERE id IN (?) AND owner IS NOT NULL',
+    [ids],
+  );
+  for (const { id, owner } of owned) {
+    const own = byRecord.get(id) ?? new Map<string, Value>();
+    byRecord.set(id, own.set(COMPANY_OWNER, companyOwnerValue(owner)));
+  }
 }

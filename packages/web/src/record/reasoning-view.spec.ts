@@ -46,6 +46,7 @@ test('then and now are told apart, each with points, gates, routes that did and 
     then: { decision: then, charter: { number: 3, name: 'Spring' } },
     rescored: { at: NOW + 86_400_000, charter: { number: 4, name: 'Summer' } },
     notMoved: [],
+    companyOwner: null,
     gradeMoved: {
       at: NOW,
       from: 'B quiet',

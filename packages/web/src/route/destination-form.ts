@@ -13,7 +13,7 @@ import { DESTINATION_KINDS, firstOf } from './destinations';
   template: `
     <p-select
       [ariaLabel]="label() + ': kind'"
-      [options]="kinds"
+      [options]="kinds()"
       optionLabel="label"
       optionValue="value"
       [ngModel]="to().kind"
@@ -77,6 +77,9 @@ import { DESTINATION_KINDS, firstOf } from './destinations';
             (change)="sayWhy(reason.value)"
         /></label>
       }
+      @case ('company-owner') {
+        <span class="quiet">takes only leads of a company that somebody owns</span>
+      }
       @case ('skilled') {
         <span class="quiet">of all people, those who have what is asked for below</span>
       }
@@ -91,7 +94,11 @@ export class DestinationForm {
   readonly label = input.required<string>();
   readonly changed = output<Destination>();
 
-  protected readonly kinds = [...DESTINATION_KINDS];
+  /** The owner of the company is offered to routes only, not for when nobody is free. */
+  readonly elsewhere = input(false);
+  protected readonly kinds = computed(() =>
+    DESTINATION_KINDS.filter(({ value }) => value !== 'company-owner' || !this.elsewhere()),
+  );
   protected readonly teams = computed(() => [...this.people().teams]);
   protected readonly queues = computed(() => [...this.people().queues]);
   protected readonly reps = computed(() => this.people().people.filter((one) => one.mayTakeLeads));

@@ -12,6 +12,7 @@ export function codeOf(to: Destination): string {
       return to.inside === true ? JSON.stringify(to) : `team:${to.team}`;
     case 'reps':
     case 'skilled':
+    case 'company-owner':
     case 'nobody':
       return JSON.stringify(to);
   }
@@ -30,6 +31,7 @@ export const DESTINATION_KINDS: readonly { readonly value: Destination['kind']; 
   { value: 'rep', label: 'one person' },
   { value: 'reps', label: 'some people' },
   { value: 'skilled', label: 'everyone with the skills' },
+  { value: 'company-owner', label: 'the owner of its company' },
   { value: 'queue', label: 'a queue' },
   { value: 'nobody', label: 'nobody' },
 ];
@@ -49,6 +51,7 @@ export function firstOf(kind: Destination['kind'], people: People): Destination 
     case 'queue':
       return queue === undefined ? null : { kind, queue: queue.key as QueueKey };
     case 'skilled':
+    case 'company-owner':
       return { kind };
     case 'nobody':
       return { kind, reason: 'not a buyer' };

@@ -30,6 +30,7 @@ const KINDS: readonly { readonly value: NobodyFree['kind']; readonly label: stri
       <rv-destination-form
         [to]="to"
         [people]="people()"
+        [elsewhere]="true"
         [label]="label() + ', elsewhere'"
         (changed)="changed.emit({ kind: 'elsewhere', to: $event })"
       />

@@ -42,7 +42,9 @@ export class RouteChoice {
   protected readonly skills = computed(() => this.route().skills ?? []);
   protected readonly said = computed(() => this.route().nobodyFree ?? null);
   protected readonly choosing = computed(() => choosesAmong(this.route().to));
-  protected readonly givesToPeople = computed(() => this.choosing() || this.route().to.kind === 'rep');
+  protected readonly givesToPeople = computed(
+    () => this.choosing() || ['rep', 'company-owner'].includes(this.route().to.kind),
+  );
   protected readonly streamWords = computed(() => nobodyFreeWords(this.ofStream(), this.words.wording().names));
   protected readonly lists = computed(() => [...this.people().skills]);
   protected readonly fields = computed(() =>
@@ -61,7 +63,11 @@ export class RouteChoice {
     const [list] = this.people().skills;
     const [field] = this.fields();
     const asks = to.kind === 'skilled' && this.skills().length === 0 && list !== undefined && field !== undefined;
-    this.changed.emit(asks ? { ...route, to, skills: [{ skill: list.key, field: field.key }] } : { ...route, to });
+    // While the owner is away, the routes below take over, unless something else is said.
+    const owner: Partial<Route> =
+      to.kind === 'company-owner' && this.said() === null ? { nobodyFree: { kind: 'next-route' } } : {};
+    const skills: Partial<Route> = asks ? { skills: [{ skill: list.key, field: field.key }] } : {};
+    this.changed.emit({ ...route, to, ...owner, ...skills });
   }
 
   protected choose(method: Method): void {

@@ -201,7 +201,7 @@ export class RoutesPage {
   private howWords(route: Route): string {
     const { names } = this.words.wording();
     const method = choosesAmong(route.to) ? METHOD_WORDS[route.method ?? 'round-robin'] : '';
-    if (!choosesAmong(route.to) && route.to.kind !== 'rep') return '';
+    if (!choosesAmong(route.to) && route.to.kind !== 'rep' && route.to.kind !== 'company-owner') return '';
     return [method, demandsWords(route, names)].filter((part) => part !== '').join('; ');
   }
 

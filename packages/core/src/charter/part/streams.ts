@@ -18,6 +18,7 @@ import {
 import { stagesOf } from '../../gate/pipeline';
 import { ROUTED_KINDS } from '../../record/kind';
 import type { Organisation } from '../../people/people';
+import { readyConditionOfRoute } from '../../route/company-owner';
 import type { ReadyRoute, ReadyStream } from '../../route/match-route';
 import type { Scope } from '../../condition/scope';
 import { type Method, METHODS } from '../../method/method';
@@ -46,6 +47,7 @@ const destination: Read<Destination> = oneByKind<Destination>('kind', {
   queue: object<DestinationOf<'queue'>>({ kind: oneOf(['queue']), queue: key() }),
   reps: object<DestinationOf<'reps'>>({ kind: oneOf(['reps']), reps: list(key(), { least: 1, most: 2000 }) }),
   skilled: object<DestinationOf<'skilled'>>({ kind: oneOf(['skilled']) }),
+  'company-owner': object<DestinationOf<'company-owner'>>({ kind: oneOf(['company-owner']) }),
   nobody: object<DestinationOf<'nobody'>>({ kind: oneOf(['nobody']), reason: text() }),
 });
 
@@ -123,7 +125,8 @@ export const STREAMS: CharterPart<'streams'> = {
         checkElsewhere(own.nobodyFree, people, routeAt);
         const inScope = scope('route', one.of);
         checkSkills(own, people, inScope, routeAt);
-        return { ...own, ready: bindCondition(own.when, inScope, routeAt.at('when')) };
+        const ready = bindCondition(own.when, inScope, routeAt.at('when'));
+        return { ...own, ready: readyConditionOfRoute(own.to, ready) };
       });
       checkElsewhere(one.nobodyFree, people, at);
       return { ...one, ready: bindCondition(one.when, scope('route', one.of), at.at('when')), routes };
@@ -165,13 +168,17 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
       });
       return;
     case 'skilled':
+    case 'company-owner':
     case 'nobody':
       return;
   }
 }
 
 function checkElsewhere(said: NobodyFree | null | undefined, people: Organisation, spot: Spot): void {
-  if (said?.kind === 'elsewhere') checkDestination(said.to, people, spot.at('nobodyFree').at('to'));
+  if (said?.kind !== 'elsewhere') return;
+  const at = spot.at('nobodyFree').at('to');
+  if (said.to.kind === 'company-owner') at.at('kind').say('is for routes only: company-owner');
+  checkDestination(said.to, people, at);
 }
 
 function checkSkills(route: Route, people: Organisation, { fields }: Pick<Scope, 'fields'>, spot: Spot): void {
