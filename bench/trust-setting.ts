@@ -143,13 +143,14 @@ export async function judge(
   return row;
 }
 
-/** Sends while faults happen, each after a while of normal work. */
+/** Sends while faults happen, each after a while of normal work, in milliseconds. */
 export async function withFaults(
   faults: readonly (() => Promise<void>)[],
   sending: Promise<Answered[]>,
+  work = 1200,
 ): Promise<Answered[]> {
   for (const fault of faults) {
-    await pause(1200);
+    await pause(work);
     await fault();
   }
   return sending;

@@ -57,6 +57,8 @@ export async function turns(setting: Setting): Promise<{ row: Row; seen: readonl
   const answered = await withFaults(
     [killServer, setting.restartDatabase],
     sendAll([PORT, PORT + 1], { keys: true, again: true, prefix: 'g', leads: LEADS, clients: CLIENTS }),
+    // So that both come in the middle.
+    40_000,
   );
   for (const server of servers) await server.end('SIGTERM');
   const again = await openDatabase(access as never);

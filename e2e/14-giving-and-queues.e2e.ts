@@ -64,6 +64,21 @@ test('the bay names who could take what waits, and it is given away from there',
   await expect(group.getByText('Bay Guest')).toHaveCount(0);
 });
 
+test('the week of a team shows who works when, loads and who is next, and the week after', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/people');
+  await page.getByRole('link', { name: 'Week of a team' }).click();
+  await choose(page, 'Team', 'Team north');
+  const jorun = page.locator('.week-view tbody tr', { hasText: 'Jorun Haldorsen' });
+  await expect(jorun.getByText('all day')).toHaveCount(7);
+  await expect(jorun).toContainText(/works now/);
+  await expect(page.locator('.week-view')).toContainText('Nordics');
+  await expect(page.locator('.week-view .today')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Next week' }).click();
+  await expect(page.locator('.week-view .today')).toHaveCount(0);
+  await expect(page).toHaveURL(/day=\d{4}-\d{2}-\d{2}/);
+});
+
 test('what people got of a route stands beside what they should have had', async ({ page }) => {
   await signIn(page, 'admin');
   await page.goto('/fairness');

@@ -1,5 +1,17 @@
-import type { DaysOff, Instant, RepSkill, RouteKey, Shares, SkillList, Skipped, WorkHours } from '@relvik/core';
-import { array, boolean, mixed, number, object, string } from 'yup';
+import type {
+  DaysOff,
+  Instant,
+  RepKey,
+  RepSkill,
+  RouteKey,
+  Shares,
+  SkillList,
+  Skipped,
+  Stretch,
+  TeamKey,
+  WorkHours,
+} from '@relvik/core';
+import { array, boolean, type InferType, mixed, number, object, ref, string } from 'yup';
 import { type Give, type Given, givenToMembers } from './lead';
 import { type Role, ROLES } from './session';
 import { keyText, trimmed } from './text';
@@ -192,4 +204,48 @@ export interface Fairness {
 export interface HolidayPlace {
   readonly key: string;
   readonly name: string;
+}
+
+/** The longest span of a team’s working time that is told at once. */
+const MOST_DAYS = 15;
+
+export const weekQuerySchema = object({
+  team: string().max(48).required(),
+  /** Instants, in milliseconds; the span is half-open. */
+  from: number().integer().min(0).max(8.64e15).required(),
+  to: number()
+    .integer()
+    .moreThan(ref('from'), 'must be after its beginning')
+    .required()
+    .test('span', `must be at most ${MOST_DAYS} days after its beginning`, function (to) {
+      const { from } = this.parent as { readonly from: number };
+      return to - from <= MOST_DAYS * 86_400_000;
+    }),
+}).exact();
+export type WeekQuery = InferType<typeof weekQuerySchema>;
+
+/** The working time of someone within a span, and how things stand with them now. */
+export interface WeekMember {
+  readonly key: RepKey;
+  readonly away: boolean;
+  /** Null: they work at any hour. */
+  readonly zone: string | null;
+  /** Half-open, in order; days off and public holidays are left out. */
+  readonly stretches: readonly Stretch[];
+  readonly daysOff: readonly DaysOff[];
+  readonly worksNow: boolean;
+  /** When they work again; null: they do now, or not in sight. */
+  readonly backAt: Instant | null;
+  readonly open: number;
+  readonly limit: number | null;
+  /** Routes whose next lead would be theirs. */
+  readonly next: readonly RouteKey[];
+}
+
+/** The members of a team who may take leads, over some days. */
+export interface TeamWeek {
+  readonly team: TeamKey;
+  readonly paused: boolean;
+  readonly now: Instant;
+  readonly members: readonly WeekMember[];
 }

@@ -131,6 +131,7 @@ export * from './route/choose';
 export * from './route/company-owner';
 export * from './route/destination';
 export * from './route/match-route';
+export * from './route/next-in-turn';
 export * from './route/route';
 export * from './route/stream';
 export * from './signal/activity-signal';

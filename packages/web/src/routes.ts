@@ -120,6 +120,12 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./fairness/fairness.page').then((m) => m.FairnessPage),
       },
       {
+        path: 'week',
+        title: 'Week of a team · Relvik',
+        canActivate: [onlyFor('admin', 'manager')],
+        loadComponent: () => import('./week/week.page').then((m) => m.WeekPage),
+      },
+      {
         path: 'people',
         title: 'People · Relvik',
         loadComponent: () => import('./people/people.page').then((m) => m.PeoplePage),

@@ -16,7 +16,7 @@ export function routingWords(
     case 'unjudged':
       return stays || kept === true ? 'It stays where it is' : null;
     case 'matched': {
-      const to = `${destinationWords(match.to, names)}${match.asOwner === true ? ', the owner of the company' : ''}`;
+      const to = `${destinationWords(match.to, names)}${match.asOwner === true ? ', the company’s owner' : ''}`;
       const given = isByHand(match.route)
         ? `given by hand to ${to}`
         : `given by hand to route “${names.route(match.route)}”, which leads to ${to}`;

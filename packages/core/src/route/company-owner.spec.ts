@@ -30,7 +30,7 @@ test('a lead goes to whoever owns its company, without a turn; one of a company 
   const { world, charter, from, names } = setting();
   const kept = decide(charter, from('bo'), world, 'created', NOW);
   expect(kept).toMatchObject({ place: owned('bo'), turn: null, loads: [{ rep: 'bo', by: 1 }] });
-  expect(routingWords(kept, names)).toBe('leads to Bo Rask, the owner of the company');
+  expect(routingWords(kept, names)).toBe('leads to Bo Rask, the company’s owner');
   expect(decide(charter, from(null), world, 'created', NOW)).toMatchObject({ place: owned('ada') });
   expect(decide(charter, lead(world, GOOD, { activities: clicks(5) }), world, 'created', NOW).place).toEqual(
     owned('ada'),

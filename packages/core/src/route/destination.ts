@@ -14,3 +14,8 @@ export type Destination =
   /** Whoever owns the company of the record. A route that leads there matches only where somebody does. */
   | { readonly kind: 'company-owner' }
   | { readonly kind: 'queue'; readonly queue: QueueKey };
+
+/** Whether one of several people has to be chosen. */
+export function choosesAmong({ kind }: Destination): boolean {
+  return kind === 'reps' || kind === 'team' || kind === 'skilled';
+}

@@ -1,6 +1,6 @@
 import type { Method } from '../method/method';
 import type { AgainWhen } from '../route/again';
-import type { Destination } from '../route/destination';
+import { choosesAmong, type Destination } from '../route/destination';
 import { type NobodyFree, RESPECTS_ALL, type Route } from '../route/route';
 import type { Names } from './names';
 
@@ -41,15 +41,10 @@ export function destinationWords(to: Destination, names: Names): string {
     case 'skilled':
       return 'everyone with the skills';
     case 'company-owner':
-      return 'the owner of the company';
+      return 'the company’s owner';
     case 'queue':
       return `queue ${names.queue(to.queue)}`;
   }
-}
-
-/** Whether one of several people has to be chosen. */
-export function choosesAmong({ kind }: Destination): boolean {
-  return kind === 'reps' || kind === 'team' || kind === 'skilled';
 }
 
 /** Where a route leads, and how one of several people is chosen. */

@@ -56,21 +56,25 @@ async function keyAccounts(source: DataSource, hand: Hand): Promise<void> {
   }
 }
 
-/** Companies that bought belong to whoever sold to them first. */
+/** Companies that bought more than once belong to whoever sold to them then. */
 async function customers(source: DataSource, { user }: Hand): Promise<void> {
   const won = await source.manager.find(LeadEntity, {
     where: { status: 'won', test: false, companyId: Not(IsNull()), owner: Not(IsNull()) },
     order: { closedAt: 'ASC', id: 'ASC' },
   });
-  const sold = new Map<number, LeadEntity>();
-  for (const lead of won) if (lead.companyId !== null && !sold.has(lead.companyId)) sold.set(lead.companyId, lead);
-  for (const [company, { owner, closedAt }] of sold)
+  const bought = new Map<number, number>();
+  for (const { companyId: company, owner, closedAt } of won) {
+    if (company === null) continue;
+    const times = (bought.get(company) ?? 0) + 1;
+    bought.set(company, times);
+    if (times !== 2) continue;
     try {
       await ownRecord(source, 'company', company, owner, { user, at: closedAt ?? new Date(0) });
     } catch (error) {
       // The seller has left.
       if (!(error instanceof Refused)) throw error;
     }
+  }
 }
 
 /** Deals of leads that were won, that were lost late, and that are being worked on. */

@@ -14,6 +14,8 @@ import {
   type Home,
   type People,
   type PersonRow,
+  type TeamWeek,
+  weekQuerySchema,
 } from '@relvik/contracts';
 import { calendarOf, hoursOf, type Organisation, type RepKey } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
@@ -25,6 +27,7 @@ import { changeQueue, removeQueue } from '../act/change-queues';
 import { makePerson, makeTeam, removeTeam, retirePerson } from '../act/come-and-go';
 import { heldBy } from '../act/queue-work';
 import { fairnessOf } from '../reasoning/fairness';
+import { weekOf } from '../reasoning/week';
 import { readOrganisation } from '../store/organisation';
 import { holidayPlaces } from '../store/public-holidays';
 import type { WatershedCounts } from '../watershed/watershed-counts';
@@ -265,6 +268,14 @@ export function peopleEndpoints(source: DataSource, counts: WatershedCounts): En
       query: fairnessQuerySchema,
       answer: json<Fairness>(),
       call: async ({ caller, query, now }) => fairnessOf(manager, query, await sightOf(manager, caller), now),
+    }),
+    endpoint({
+      method: 'get',
+      path: '/api/week',
+      who: ['admin', 'manager'],
+      query: weekQuerySchema,
+      answer: json<TeamWeek>(),
+      call: async ({ caller, query, now }) => weekOf(manager, query, await sightOf(manager, caller), now),
     }),
     endpoint({
       method: 'get',

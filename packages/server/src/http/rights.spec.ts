@@ -115,6 +115,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
     [
       'get /api/bay',
       'get /api/fairness',
+      'get /api/week',
       'get /api/concordance',
       'post /api/leads/:id/assign',
       'post /api/leads/give',

@@ -8,6 +8,8 @@ import type {
   ChangeTeam,
   Fairness,
   FairnessQuery,
+  TeamWeek,
+  WeekQuery,
   HolidayPlace,
   LeadDetail,
   MakePerson,
@@ -73,6 +75,11 @@ export class PeopleService {
   /** Expected and actual leads by route and person. */
   fairness(query: FairnessQuery): Observable<Fairness> {
     return this.http.get<Fairness>('/api/fairness', { params: { since: query.since } });
+  }
+
+  /** The working time of a team’s members over some days. */
+  week(query: WeekQuery): Observable<TeamWeek> {
+    return this.http.get<TeamWeek>('/api/week', { params: { ...query } });
   }
 
   /** Picks the next lead of a queue up. */

@@ -31,7 +31,7 @@ export const DESTINATION_KINDS: readonly { readonly value: Destination['kind']; 
   { value: 'rep', label: 'one person' },
   { value: 'reps', label: 'some people' },
   { value: 'skilled', label: 'everyone with the skills' },
-  { value: 'company-owner', label: 'the owner of its company' },
+  { value: 'company-owner', label: 'the company’s owner' },
   { value: 'queue', label: 'a queue' },
   { value: 'nobody', label: 'nobody' },
 ];
