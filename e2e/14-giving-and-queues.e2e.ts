@@ -27,7 +27,9 @@ test('many leads are given to a team at once, after it is shown who would get ho
 
 test('a rep picks the next of a queue and gives it back with a reason', async ({ browser, baseURL }) => {
   const { api, headers } = await apiOf(baseURL ?? '', 'admin');
-  const values = { name: 'Waits In Projects', email: `projects-${Date.now()}@queue.example` };
+  // Good enough that no gate declines it.
+  const good = { country: 'France', industry: 'Waterworks', employees: '300' };
+  const values = { name: 'Waits In Projects', email: `projects-${Date.now()}@queue.example`, ...good };
   const made = (await (await api.post('/api/leads', { headers, data: { values } })).json()) as { id: number };
   const given = await api.post('/api/leads/give', { headers, data: { ids: [made.id], to: 'queue', key: 'projects' } });
   expect(await given.json()).toMatchObject({ done: [made.id], refused: [] });
@@ -62,6 +64,40 @@ test('the bay names who could take what waits, and it is given away from there',
   await page.locator('rv-give-leads').getByRole('button', { name: 'Give' }).click();
   await expect(page.getByText('Given: Lorenz Achterberg')).toBeVisible();
   await expect(group.getByText('Bay Guest')).toHaveCount(0);
+});
+
+test('while a rep is away their leads are with the deputy, and come back', async ({ browser, page, baseURL }) => {
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  const good = { country: 'France', industry: 'Waterworks', employees: '300' };
+  const values = { name: 'Stood In For', email: `deputy-${Date.now()}@deputy.example`, ...good };
+  const made = (await (await api.post('/api/leads', { headers, data: { values, owner: 'rep' } })).json()) as {
+    id: number;
+  };
+  await signIn(page, 'admin');
+  await page.goto('/people');
+  await page.getByRole('button', { name: /^Edit Aksel/ }).click();
+  await choose(page, 'Deputy', 'Maren Ytterbø');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.locator('.people tr', { hasText: 'Aksel Dahlstrøm' }).first()).toContainText(
+    'deputy Maren Ytterbø',
+  );
+
+  const rep = await pageOf(browser, 'rep');
+  await expect(rep.locator('.presence')).toContainText('while you are away Maren Ytterbø has them, then you again');
+  await rep.getByRole('button', { name: 'I am away' }).click();
+  await expect(rep.locator('.presence')).toContainText('You are away');
+  await page.goto(`/leads/${made.id}`);
+  await expect(page.locator('.facts')).toContainText('stands in for Aksel');
+  await expect(page.locator('.history')).toContainText('is away: Maren Ytterbø stands in');
+  await rep.getByRole('button', { name: 'I am here again' }).click();
+  await expect(rep.locator('.presence')).toContainText('You are here');
+  await page.reload();
+  await expect(page.locator('.facts')).not.toContainText('stands in for');
+  await api.patch('/api/people/rep', {
+    headers,
+    data: { mayTakeLeads: true, whyNot: null, limit: 30, deputy: null },
+  });
+  await rep.context().close();
 });
 
 test('the week of a team shows who works when, loads and who is next, and the week after', async ({ page }) => {

@@ -66,9 +66,25 @@ export interface Distribution {
   readonly engagement: readonly { readonly score: number; readonly count: number }[];
 }
 
+/** What one route did: leads that it gave away, those that wait for it, and when it gave the last one away. */
+export interface RouteCounts {
+  readonly leads: number;
+  readonly waiting: number;
+  readonly last: Instant | null;
+}
+
+/** The charter by which a route became what it is, and whose it was. */
+export interface RouteChanged {
+  readonly charter: number;
+  readonly name: string;
+  readonly by: string;
+  readonly at: Instant | null;
+}
+
 /** What the rules in force came to, over all leads: counts beside territories and routes. */
 export interface RuleCounts {
-  readonly routes: Readonly<Record<string, number>>;
+  readonly routes: Readonly<Record<string, RouteCounts>>;
+  readonly routesChanged: Readonly<Record<string, RouteChanged>>;
   readonly territories: Readonly<Record<string, number>>;
   readonly openGround: readonly { readonly country: string; readonly count: number }[];
   readonly cells: readonly {

@@ -145,6 +145,8 @@ export interface LeadDetail extends ShortLead {
   readonly closeReason: string | null;
   /** The territory it is pinned to; null: it follows its address. */
   readonly pin: string | null;
+  /** Someone who is away, and for whom the owner stands in; null: for nobody. */
+  readonly deputyFor: RepKey | null;
   /** Its contact and its company, as far as they are known. */
   readonly ties: TieNames;
   readonly values: readonly LeadValue[];

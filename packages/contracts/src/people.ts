@@ -63,6 +63,10 @@ export const changeRepSchema = object({
   holidaysOf: string().max(20).nullable(),
   daysOff: mixed(),
   away: boolean(),
+  /** The taker-over of their open leads while they are off; null: nobody. */
+  deputy: keyText().nullable(),
+  /** Whether they get those leads back. */
+  getsBack: boolean(),
   skills: mixed(),
 }).exact();
 export interface ChangeRep {
@@ -74,6 +78,8 @@ export interface ChangeRep {
   readonly holidaysOf?: string | null;
   readonly daysOff?: readonly DaysOff[];
   readonly away?: boolean;
+  readonly deputy?: string | null;
+  readonly getsBack?: boolean;
   readonly skills?: readonly RepSkill[];
 }
 
@@ -124,6 +130,9 @@ export interface PersonRow {
   readonly holidaysOf: string | null;
   readonly daysOff: readonly DaysOff[];
   readonly away: boolean;
+  /** Takes over their open leads while they are off; null: nobody. */
+  readonly deputy: string | null;
+  readonly getsBack: boolean;
   readonly skills: readonly RepSkill[];
   /** The time zone of the hours that count for them; null: they work at any hour. */
   readonly zone: string | null;

@@ -80,6 +80,7 @@ export * from './method/choose-by-method';
 export * from './method/method';
 export * from './people/calendars';
 export * from './people/members';
+export * from './people/off';
 export * from './wording/condition-words';
 export * from './wording/decider-words';
 export * from './wording/effect-words';

@@ -13,6 +13,8 @@ export interface DemoPerson {
   readonly holidaysOf: string | null;
   /** Days off, counted from today; null: none. */
   readonly leave: { readonly from: number; readonly to: number } | null;
+  /** Takes over their open leads meanwhile; null: nobody. */
+  readonly deputy: string | null;
   readonly skills: readonly RepSkill[];
 }
 
@@ -33,7 +35,16 @@ const SYDNEY = { hours: week('Australia/Sydney', '08:30', '16:30'), holidaysOf: 
 const knows = (...has: string[]): Partial<DemoPerson> => ({ skills: [{ skill: 'industries', has }] });
 
 const REP: Omit<DemoPerson, 'key' | 'name' | 'limit'> = {
-  ...{ mayTakeLeads: true, whyNot: null, weight: 1, hours: null, holidaysOf: null, leave: null, skills: [] },
+  ...{
+    mayTakeLeads: true,
+    whyNot: null,
+    weight: 1,
+    hours: null,
+    holidaysOf: null,
+    leave: null,
+    deputy: null,
+    skills: [],
+  },
   role: 'rep',
 };
 const rep = (key: string, name: string, limit: number | null, ...more: Partial<DemoPerson>[]): DemoPerson =>
@@ -61,7 +72,7 @@ export const PEOPLE: readonly DemoPerson[] = [
   rep('ines', 'Inês Ribamar', 8, LISBON),
   rep('alvaro', 'Álvaro Montalbo', 8, MADRID),
   rep('delia', 'Delia Winslade', 34, NEW_YORK),
-  rep('harlan', 'Harlan Ferncastle', 34, TORONTO, { leave: { from: -1, to: 2 } }),
+  rep('harlan', 'Harlan Ferncastle', 34, TORONTO, { leave: { from: -1, to: 2 }, deputy: 'delia' }),
   rep('tess', 'Tess Wattlebrook', 20, SYDNEY),
 ];
 

@@ -8,6 +8,7 @@ import type {
   PersonMove,
   Place,
   QueueKey,
+  RepKey,
   TerritoryKey,
   Value,
 } from '@relvik/core';
@@ -37,6 +38,8 @@ interface Move {
   readonly reason: string | null;
   /** The queue from which its new owner picks it up; null: from none. */
   readonly from: QueueKey | null;
+  /** For whom its new owner stands in, who gets it back; null: for nobody. */
+  readonly deputyFor: RepKey | null;
   readonly effects: readonly Effect[];
 }
 
@@ -142,10 +145,14 @@ export function moved(
     closing = null,
     reason = null,
     from = null,
+    deputyFor = null,
     effects = [],
   }: Partial<Omit<Move, 'kind'>> & Pick<Move, 'place'>,
   cause: Cause,
   asOf: Date,
 ): Act {
-  return { ...again(lead, 'edited', cause, asOf), change: { kind: 'move', place, closing, reason, from, effects } };
+  return {
+    ...again(lead, 'edited', cause, asOf),
+    change: { kind: 'move', place, closing, reason, from, deputyFor, effects },
+  };
 }

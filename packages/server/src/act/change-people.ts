@@ -20,6 +20,7 @@ import { readOrganisation } from '../store/organisation';
 import { isHolidayPlace } from '../store/public-holidays';
 import { checkKey } from './change-queues';
 import { freeBay } from './free-bay';
+import { standIn } from './stand-in';
 
 const readAllDaysOff = list(readDaysOff, { most: 1000 });
 
@@ -38,7 +39,7 @@ function refuseIf(problems: readonly Problem[]): void {
 
 /** Changes a rep’s limit, weight, hours, days off and skills. Leads that wait for them may then leave the bay. */
 export async function changeRep(source: DataSource, key: string, change: Unread<ChangeRep>, now: Date): Promise<void> {
-  const { mayTakeLeads, limit, whyNot, weight, holidaysOf, away } = change;
+  const { mayTakeLeads, limit, whyNot, weight, holidaysOf, away, deputy, getsBack } = change;
   const problems: Problem[] = [];
   const changed: Partial<PersonEntity> = { mayTakeLeads, takes: limit, whyNot: mayTakeLeads ? null : whyNot };
   if (weight !== undefined) changed.weight = Math.round(weight * 100);
@@ -46,6 +47,8 @@ export async function changeRep(source: DataSource, key: string, change: Unread<
   if (change.daysOff !== undefined)
     changed.daysOff = inOrder(readPart(readAllDaysOff, change.daysOff, 'daysOff', problems));
   if (away !== undefined) changed.away = away;
+  if (getsBack !== undefined) changed.getsBack = getsBack;
+  if (deputy !== undefined) changed.deputy = await deputyIn(source.manager, key, deputy, problems);
   if (change.skills !== undefined) changed.skills = await skillsIn(source.manager, change.skills, problems);
   if (holidaysOf !== undefined) changed.holidaysOf = holidaysOf;
   if (holidaysOf !== undefined && holidaysOf !== null && !isHolidayPlace(holidaysOf))
@@ -53,7 +56,29 @@ export async function changeRep(source: DataSource, key: string, change: Unread<
   refuseIf(problems);
   const { affected } = await source.manager.update(PersonEntity, { key, retired: false }, changed);
   if (affected === 0) throw Refused.notFound();
+  await follow(source, now);
+}
+
+/** Open leads follow people at once; what fails here the background works do later. */
+async function follow(source: DataSource, now: Date): Promise<void> {
+  await standIn(source, now).catch(() => undefined);
   await freeBay(source, now);
+}
+
+/** A deputy takes leads, and is someone else. */
+async function deputyIn(
+  manager: EntityManager,
+  key: string,
+  deputy: string | null,
+  problems: Problem[],
+): Promise<string | null> {
+  if (deputy === null) return null;
+  const say = (message: string): void => void problems.push({ path: '/deputy', message });
+  const found = await manager.findOneBy(PersonEntity, { key: deputy, retired: false });
+  if (deputy === key) say('is they themselves');
+  else if (found === null) say('is nobody here');
+  else if (!found.mayTakeLeads) say(`takes no leads: ${found.name}`);
+  return deputy;
 }
 
 /** Changes whether someone is here, and their days off. */
@@ -67,7 +92,7 @@ export async function changePresence(
   const daysOff = readPart(readAllDaysOff, said, 'daysOff', problems);
   refuseIf(problems);
   await source.manager.update(PersonEntity, { key }, { away, daysOff: inOrder(daysOff) });
-  await freeBay(source, now);
+  await follow(source, now);
 }
 
 /** A body whose parts core reads. */

@@ -90,6 +90,9 @@ export async function retirePerson(
   await handRecords(source, key, heir, hand);
   await source.transaction(async (inside) => {
     await inside.update(PersonEntity, { key }, { retired: true });
+    await inside.update(PersonEntity, { deputy: key }, { deputy: null });
+    // Whoever stands in for them keeps what they have.
+    await inside.update(LeadEntity, { deputyFor: key }, { deputyFor: null });
     await inside.delete(TeamMemberEntity, { person: key });
     await inside.delete(QueueMemberEntity, { person: key });
     await inside.delete(SessionEntity, { person: key });

@@ -93,6 +93,7 @@ export function leadAfter(
     pin: record.standing.pin,
     route: placingRoute(decision, stored),
     pickedFrom: moved ? null : stored.pickedFrom,
+    deputyFor: moved ? null : stored.deputyFor,
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
     touchedAt: stored === null || TOUCHING.includes(decision.occasion) ? asOf : stored.touchedAt,
@@ -122,7 +123,7 @@ export function leadKept(stored: LeadEntity, act: Act, { ties: rules }: Pick<Gov
 /** The lead as it is stored after a hand moved or closed it. */
 export function leadMoved(
   stored: LeadEntity,
-  { place, closing, from }: Extract<Act['change'], { kind: 'move' }>,
+  { place, closing, from, deputyFor }: Extract<Act['change'], { kind: 'move' }>,
   asOf: Date,
 ): LeadEntity {
   return {
@@ -132,6 +133,7 @@ export function leadMoved(
     // Placed by hand: no route placed it.
     route: closing === null ? null : stored.route,
     pickedFrom: closing === null ? from : stored.pickedFrom,
+    deputyFor: closing === null ? deputyFor : stored.deputyFor,
     since: asOf,
     touchedAt: asOf,
     ...(closing === null

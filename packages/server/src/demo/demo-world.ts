@@ -105,7 +105,14 @@ export async function storeWorld(source: DataSource, world: Ostervane, now: Date
         email: `${key}@ostervane.example`,
         password,
         retired: false,
-        ...{ weight: weight * 100, hours: own.hours, holidaysOf: own.holidaysOf, away: false, skills: own.skills },
+        ...{
+          weight: weight * 100,
+          hours: own.hours,
+          holidaysOf: own.holidaysOf,
+          away: false,
+          deputy: own.deputy,
+          skills: own.skills,
+        },
         daysOff: leave === null ? [] : [{ from: dayAfter(now, leave.from), to: dayAfter(now, leave.to), hours: null }],
       })),
     );

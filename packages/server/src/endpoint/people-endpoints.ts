@@ -72,7 +72,7 @@ async function peopleInSight(manager: EntityManager, sight: Sight, user: User, n
         ...{ key, name, role, mayTakeLeads, whyNot, limit: takes, weight: weight / 100, hours, holidaysOf },
         // A colleague’s days off are their own affair, and their managers’.
         ...{ daysOff: sight.all || sight.leads.length > 0 || sight.self === key ? (daysOff ?? []) : [] },
-        ...{ away: own.away, skills: own.skills ?? [] },
+        ...{ away: own.away, deputy: own.deputy, getsBack: own.getsBack, skills: own.skills ?? [] },
         ...clockOf(key, organisation, now),
         open: openOf(key),
         teams: members.filter((m) => m.person === key).map((m) => m.team),

@@ -1,5 +1,6 @@
 import { tellOfLongWaits } from './bay-alarm';
 import { freeBay } from '../act/free-bay';
+import { standIn } from '../act/stand-in';
 import { nightly } from '../doctor/nightly';
 import { deliver } from '../outbox/deliver';
 import { forget } from './forget';
@@ -27,6 +28,14 @@ export const WORKS: readonly Work[] = [
     run: (source, now) => tendUnrouted(source, now()),
   },
   { name: 'ties', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => followTies(source, now()) },
+  // Presence is followed at once in act/change-people.ts; this sees days off begin and end.
+  {
+    name: 'deputies',
+    lane: 'long',
+    every: HALF_MINUTE,
+    woken: false,
+    run: (source, now) => standIn(source, now()),
+  },
   // The bay is woken in act/acting.ts; this catches up after a restart.
   { name: 'bay', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => freeBay(source, now()) },
   {

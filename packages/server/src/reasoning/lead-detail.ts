@@ -10,6 +10,7 @@ import {
   type MovingRecord,
   pointsChanges,
   readAcrossTies,
+  type RepKey,
   showValue,
   type World,
 } from '@relvik/core';
@@ -61,6 +62,7 @@ export async function detailOf(
     test: lead.test,
     closeReason: lead.closeReason,
     pin: lead.pin,
+    deputyFor: lead.deputyFor as RepKey | null,
     ties,
     values: [...(stored?.record.values ?? [])].map(([field, value]) => ({
       field,

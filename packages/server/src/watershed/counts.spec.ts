@@ -59,7 +59,9 @@ test('news: an owner hears of the own leads, queue members of their queue, opera
 
 test('what rules came to: routes, territories, cells with their won share, open ground', async () => {
   const counts = (await admin.get('/api/rule-counts')).body as RuleCounts;
-  expect(counts.routes).toEqual({ north: 2, centre: 1 });
+  const last = server.now.getTime();
+  expect(counts.routes).toEqual({ north: { leads: 2, waiting: 0, last }, centre: { leads: 1, waiting: 0, last } });
+  expect(counts.routesChanged['north']).toMatchObject({ charter: 1, by: expect.any(String) as string });
   expect(counts.territories).toEqual({ nordics: 2, dach: 1 });
   expect(counts.openGround).toEqual([{ country: 'MT', count: 1 }]);
   const cell = (fitBand: string) =>

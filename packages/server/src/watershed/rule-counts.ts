@@ -5,6 +5,7 @@ import { charterInForce } from '../store/governing';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
+import { routeCounts, routesChanged } from './route-counts';
 
 interface Group {
   readonly key: string | null;
@@ -58,8 +59,9 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
   const { body: charter } = await charterInForce(manager, 'none');
   const record = (groups: Group[]): Record<string, number> =>
     Object.fromEntries(groups.flatMap(({ key, count }) => (key === null ? [] : [[key, count]])));
-  const [routes, territories, cells, others, openGround] = await Promise.all([
-    groupBy(all(), 'route'),
+  const [routes, changed, territories, cells, others, openGround] = await Promise.all([
+    routeCounts(manager),
+    routesChanged(manager),
     groupBy(all(), 'territory'),
     all()
       .select(['lead.scoreSet AS scoreSet', 'lead.fitBand AS fitBand', 'lead.engagementBand AS engagementBand'])
@@ -100,7 +102,8 @@ export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
       .getRawMany<{ country: string; count: string }>(),
   ]);
   return {
-    routes: record(routes),
+    routes,
+    routesChanged: changed,
     territories: record(territories),
     openGround: openGround
       .map(({ country, count }) => ({ country, count: Number(count) }))

@@ -7,6 +7,7 @@ import { VerdictRecipients } from './verdict-recipients';
 
 const COUNTS = {
   routes: {},
+  routesChanged: {},
   territories: {},
   openGround: [],
   cells: [

@@ -20,7 +20,9 @@ import { PeopleService } from './people.service';
         <button type="button" class="choice" (click)="say({ away: !own.away })">
           {{ own.away ? 'I am here again' : 'I am away' }}
         </button>
-        <span class="quiet">{{ own.open }} open{{ own.limit === null ? '' : ' of ' + own.limit }}</span>
+        <span class="quiet"
+          >{{ own.open }} open{{ own.limit === null ? '' : ' of ' + own.limit }}{{ deputyNote() }}</span
+        >
         <rv-days-off-form [daysOff]="own.daysOff" (changed)="say({ daysOff: $event })" />
         @if (people(); as all) {
           <rv-calendar-file [person]="own" [people]="all" (taken)="say({ daysOff: $event })" />
@@ -43,6 +45,14 @@ export class OwnPresence {
     if (me.away) return 'You are away: no leads come to you';
     if (me.worksNow) return 'You are here';
     return me.backAt === null ? 'You are off' : `You are off until ${momentWords(me.backAt)}`;
+  });
+
+  /** The words on what becomes of open leads meanwhile. */
+  protected readonly deputyNote = computed(() => {
+    const me = this.me();
+    if (me === null || me.deputy === null) return '';
+    const name = this.people()?.people.find(({ key }) => key === me.deputy)?.name ?? 'a colleague';
+    return `; while you are away ${name} has them${me.getsBack ? ', then you again' : ''}`;
   });
 
   constructor() {

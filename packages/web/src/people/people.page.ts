@@ -46,6 +46,7 @@ export class PeoplePage {
       room: person.limit === null ? null : (100 * person.limit) / most,
       full: person.limit !== null && person.open >= person.limit,
       works: worksWords(person),
+      deputyName: people.find(({ key }) => key === person.deputy)?.name ?? null,
       hoursNote: [
         hoursWords(person.hours) || (person.zone ?? ''),
         person.holidaysOf === null ? '' : `holidays ${person.holidaysOf}`,

@@ -53,10 +53,15 @@ export class PersonEditor {
 
   protected readonly form = linkedSignal((): Required<ChangeRep> => {
     const { mayTakeLeads, limit, whyNot, weight, hours, holidaysOf, daysOff, away, skills } = this.person();
-    return { mayTakeLeads, limit, whyNot, weight, hours, holidaysOf, daysOff, away, skills };
+    const { deputy, getsBack } = this.person();
+    return { mayTakeLeads, limit, whyNot, weight, hours, holidaysOf, daysOff, away, skills, deputy, getsBack };
   });
   /** With the hours and days off as they are drawn. */
   protected readonly drawn = computed((): PersonRow => ({ ...this.person(), ...this.form() }));
+  protected readonly deputies = computed(() => [
+    { key: null, name: 'nobody' },
+    ...this.people().people.filter(({ key, mayTakeLeads }) => mayTakeLeads && key !== this.person().key),
+  ]);
   private readonly countries = signal<readonly HolidayPlace[]>([]);
   private readonly parts = signal<readonly HolidayPlace[]>([]);
   protected readonly country = computed(() => this.form().holidaysOf?.split('-')[0] ?? null);

@@ -36,7 +36,8 @@ async function open(state = charterState({})): Promise<PageTest<RoutesPage>> {
   await page.answer('/api/world', WORLD);
   await page.answer('/api/next-leads', NEXT);
   await page.answer('/api/rule-counts', {
-    routes: { north: 12 },
+    routes: { north: { leads: 12, waiting: 3, last: Date.now() - 2 * 3_600_000 } },
+    routesChanged: { north: { charter: 1, name: 'Spring', by: 'Runa Vestmar', at: Date.UTC(2026, 2, 3) } },
     territories: {},
     openGround: [],
     cells: [],
@@ -46,12 +47,12 @@ async function open(state = charterState({})): Promise<PageTest<RoutesPage>> {
 
 const routesSent = (body: unknown) => (body as SaveDraft).charter.streams[0]?.routes ?? [];
 
-test('routes are read in order with condition, target and what they took; the last resort stands below', async () => {
+test('routes are read in order with condition, target, what they took and whose they are; the last resort stands below', async () => {
   const page = await open(charterState(null));
   const rows = [...page.element.querySelectorAll('.route')].map(wordsOf);
   expect(rows.slice(1)).toEqual([
     '1 12 Large deals Deal value from 20,000 EUR Ada Lindqvist 0',
-    '2 12 Nordics Territory is Nordics Team north round robin 12',
+    '2 12 Nordics Runa Vestmar , 3 Mar 2026 Territory is Nordics Team north round robin 12 2 hours ago 3 wait',
     '3 0 D-A-CH Territory is D-A-CH Queue Projects 0',
     'Last resort what no route takes; operations is told Queue Operations waiting',
   ]);

@@ -1,5 +1,5 @@
 import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
-import { DecimalPipe } from '@angular/common';
+import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -23,6 +23,7 @@ import {
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { catchError, of } from 'rxjs';
+import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { CharterService } from '../charter/charter.service';
@@ -63,6 +64,8 @@ function standsAt(finding: Finding): RouteKey | null {
 @Component({
   selector: 'rv-routes',
   imports: [
+    AgoPipe,
+    DatePipe,
     DecimalPipe,
     FormsModule,
     RouterLink,
@@ -136,13 +139,13 @@ export class RoutesPage {
 
   protected readonly streams = computed(() => {
     const before = this.charters.inForce()?.charter.streams.flatMap((stream) => stream.routes) ?? [];
-    const counts = valueOf(this.counts())?.routes ?? {};
+    const { routes: counts = {}, routesChanged: changed = {} } = valueOf(this.counts()) ?? {};
     const tally = this.impacts.tally();
     const { names } = this.words.wording();
     const streams = this.charters.shown()?.streams ?? [];
     const funnel = funnelOf(
       streams.flatMap(({ routes }) => routes),
-      (route) => tally?.routes[route]?.takes ?? counts[route] ?? 0,
+      (route) => tally?.routes[route]?.takes ?? counts[route]?.leads ?? 0,
       tally?.lastResort ?? 0,
     );
     return streams.map((stream) => ({
@@ -164,7 +167,10 @@ export class RoutesPage {
           oldTarget,
           fresh: old < 0,
           moved: this.isMoved(stream.routes, at, before),
-          leads: counts[route.key] ?? 0,
+          leads: counts[route.key]?.leads ?? 0,
+          waiting: counts[route.key]?.waiting ?? 0,
+          last: counts[route.key]?.last ?? null,
+          changed: changed[route.key] ?? null,
           findings: this.findings().filter((finding) => standsAt(finding) === route.key),
           tally: tally?.routes[route.key] ?? null,
           share: (100 * (tally?.routes[route.key]?.takes ?? 0)) / Math.max(1, tally?.routed ?? 0),

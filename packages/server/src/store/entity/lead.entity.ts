@@ -36,6 +36,7 @@ export class RecordEntity {
 @Index('lead_by_route', ['route', 'place', 'status', 'since', 'id'])
 @Index('lead_by_company', ['companyId'])
 @Index('lead_by_contact', ['contact'])
+@Index('lead_by_deputy', ['deputyFor'])
 @Index('lead_one_open', ['openFor', 'pipeline'], { unique: true })
 export class LeadEntity extends ScoredEntity {
   @PrimaryColumn(whole)
@@ -122,6 +123,10 @@ export class LeadEntity extends ScoredEntity {
   /** The queue from which its owner picked it up; null: from none. */
   @Column({ ...key, nullable: true })
   pickedFrom!: string | null;
+
+  /** Someone who is away, and for whom its owner stands in; null: for nobody. */
+  @Column({ ...key, nullable: true })
+  deputyFor!: string | null;
 
   /** Looks of the gates of its stage, by look key. */
   @Column(json)

@@ -55,6 +55,14 @@ export class PersonEntity {
   @Column({ type: 'boolean', default: false })
   away!: boolean;
 
+  /** Takes over their open leads while they are off; null: nobody. */
+  @Column({ ...key, nullable: true })
+  deputy!: string | null;
+
+  /** Whether they get back what a deputy took over. */
+  @Column({ type: 'boolean', default: true })
+  getsBack!: boolean;
+
   /** Null: none. */
   @Column({ ...json, nullable: true })
   skills!: readonly RepSkill[] | null;

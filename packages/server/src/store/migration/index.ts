@@ -27,6 +27,7 @@ import { Spellings1767200000000 } from './1767200000000-spellings';
 import { TeamsOfTerritories1767300000000 } from './1767300000000-teams-of-territories';
 import { Redraws1767400000000 } from './1767400000000-redraws';
 import { BayAndQueues1767700000000 } from './1767700000000-bay-and-queues';
+import { Deputies1767800000000 } from './1767800000000-deputies';
 import { GivenByHand1767600000000 } from './1767600000000-given-by-hand';
 import { People1767500000000 } from './1767500000000-people';
 import { Proposals1766600000000 } from './1766600000000-proposals';
@@ -77,4 +78,5 @@ export const MIGRATIONS = [
   People1767500000000,
   GivenByHand1767600000000,
   BayAndQueues1767700000000,
+  Deputies1767800000000,
 ];
