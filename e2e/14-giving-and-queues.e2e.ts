@@ -66,6 +66,26 @@ test('the bay names who could take what waits, and it is given away from there',
   await expect(group.getByText('Bay Guest')).toHaveCount(0);
 });
 
+test('people come out of a file, and what it changes is shown before it is done', async ({ page }) => {
+  const mark = Date.now();
+  await signIn(page, 'admin');
+  await page.goto('/people');
+  const file = (text: string) => ({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const input = page.getByLabel('CSV file of people');
+  await input.setInputFiles(file('e-mail,limit\nghost,many\n'));
+  await expect(page.getByRole('alert')).toContainText('Row 1, e-mail: is none: ghost');
+  await input.setInputFiles(
+    file(
+      `e-mail,name,teams,limit,time zone,hours\nnova-${mark}@ostervane.example,Nova Filer ${mark},Team overseas,7,Asia/Tokyo,Mon-Fri 9-17\n`,
+    ),
+  );
+  await expect(page.getByText('1 new, 0 changed, 0 as they are')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it over' }).click();
+  const nova = page.locator('.people tr', { hasText: `Nova Filer ${mark}` });
+  await expect(nova).toContainText('Team overseas');
+  await expect(nova).toContainText('Mon–Fri 09:00-17:00, Asia/Tokyo');
+});
+
 test('while a rep is away their leads are with the deputy, and come back', async ({ browser, page, baseURL }) => {
   const { api, headers } = await apiOf(baseURL ?? '', 'admin');
   const good = { country: 'France', industry: 'Waterworks', employees: '300' };

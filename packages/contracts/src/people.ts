@@ -120,6 +120,8 @@ export type ChangeSkills = Pick<SkillList, 'name' | 'words'>;
 export interface PersonRow {
   readonly key: string;
   readonly name: string;
+  /** Told to admins only; null: not told. */
+  readonly email: string | null;
   readonly role: Role;
   readonly mayTakeLeads: boolean;
   readonly whyNot: string | null;

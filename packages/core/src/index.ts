@@ -73,6 +73,7 @@ export * from './people/eligible';
 export * from './people/people';
 export * from './people/read-hours';
 export * from './people/read-world';
+export * from './calendar/week-words';
 export * from './calendar/work-calendar';
 export * from './calendar/work-hours';
 export * from './calendar/zone-offsets';

@@ -2,6 +2,7 @@ export * from './charter-file';
 export * from './csv';
 export * from './days-off-from-ical';
 export * from './work-times-to-ical';
+export * from './people-table';
 export * from './territory-table';
 export * from './population-from-arrow';
 export * from './population-to-arrow';

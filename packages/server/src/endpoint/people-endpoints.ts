@@ -69,6 +69,7 @@ async function peopleInSight(manager: EntityManager, sight: Sight, user: User, n
   return {
     people: seen.map(
       ({ key, name, role, mayTakeLeads, whyNot, takes, weight, hours, holidaysOf, daysOff, ...own }) => ({
+        email: user.role === 'admin' ? own.email : null,
         ...{ key, name, role, mayTakeLeads, whyNot, limit: takes, weight: weight / 100, hours, holidaysOf },
         // A colleague’s days off are their own affair, and their managers’.
         ...{ daysOff: sight.all || sight.leads.length > 0 || sight.self === key ? (daysOff ?? []) : [] },

@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { WorkHours } from '@relvik/core';
+import { readSpans, spansText, WEEKDAYS, type WorkHours } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
-import { readSpans, spansText, WEEKDAYS } from './hours-words';
 
 const OFFICE = [1, 2, 3, 4, 5].map((day) => ({ day, from: '09:00', to: '17:00' }));
 

@@ -12,6 +12,7 @@ import { hoursWords } from './hours-words';
 import { momentWords } from './moment-words';
 import { PeopleService } from './people.service';
 import { NewPerson } from './new-person';
+import { PeopleFile } from './people-file';
 import { PersonEditor } from './person-editor';
 import { QueueList } from './queue-list';
 import { SkillLists } from './skill-lists';
@@ -20,7 +21,7 @@ import { TeamEditor } from './team-editor';
 /** People: open leads against limits, who may take leads, teams and queues. Changes act at once. */
 @Component({
   selector: 'rv-people',
-  imports: [RouterLink, ProblemNote, Waiting, NewPerson, PersonEditor, TeamEditor, QueueList, SkillLists],
+  imports: [RouterLink, ProblemNote, Waiting, NewPerson, PeopleFile, PersonEditor, TeamEditor, QueueList, SkillLists],
   templateUrl: './people.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

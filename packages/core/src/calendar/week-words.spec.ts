@@ -1,5 +1,5 @@
-import type { WeeklySpan } from '@relvik/core';
-import { readSpans, spansText, weekWords } from './hours-words';
+import { readSpans, readWeekWords, spansText, weekWords } from './week-words';
+import type { WeeklySpan } from './work-hours';
 
 test.each([
   ['08:00-12:00, 13:00-16:30', '08:00-12:00, 13:00-16:30'],
@@ -21,4 +21,10 @@ test('days alike stand together', () => {
     'Mon–Tue 09:00-17:00; Thu 09:00-12:00',
   );
   expect([weekWords([]), weekWords(null)]).toEqual(['no hours', 'any hour']);
+  expect(readWeekWords('mon-tue 9-12, 13-17; Sat 9–12')).toEqual([
+    ...[1, 2].flatMap((day) => [...on('09:00', '12:00', day), ...on('13:00', '17:00', day)]),
+    ...on('09:00', '12:00', 6),
+  ]);
+  for (const wrong of ['', 'Mon', 'Mon 17-9', 'Fri-Mon 9-17', 'Mon 9-12; Mon 13-17', 'Lun 9-12'])
+    expect(readWeekWords(wrong)).toBeUndefined();
 });
