@@ -17,7 +17,7 @@ export function companyOwnerValue(owner: string | null): Value {
 }
 
 /** The owner of a record's company; null: it has no company, or nobody owns it. */
-export function companyOwnerIn(facts: Pick<Facts, 'value'>): RepKey | null {
+function companyOwnerIn(facts: Pick<Facts, 'value'>): RepKey | null {
   const value = facts.value(COMPANY_OWNER);
   return value.kind === 'text' ? (value.text as RepKey) : null;
 }

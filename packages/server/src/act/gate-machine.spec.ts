@@ -1,13 +1,9 @@
 import type { Accepted, CharterState, DoneEach, LeadDetail } from '@relvik/contracts';
 import fc from 'fast-check';
-import pino from 'pino';
-import request, { type Agent } from 'supertest';
-import { compose } from '../compose';
-import { NearDesk } from '../population/population-desk';
-import { UnroutedSubject } from '../population/unrouted-population';
+import type { Agent } from 'supertest';
 import { withAskingGates } from '../fixture/asking-gates.fixture';
-import { PASSWORD, SmallServer } from '../fixture/small-server.fixture';
-import { IntakeWriter } from '../intake/intake-writer';
+import { adminElsewhere } from '../fixture/second-server.fixture';
+import { SmallServer } from '../fixture/small-server.fixture';
 import { finishRescores } from '../job/rescore';
 import { passTime } from '../job/pass-time';
 import { ChangeEntity } from '../store/entity/history.entity';
@@ -73,30 +69,9 @@ let server: SmallServer;
 let agents: readonly [Agent, Agent];
 beforeAll(async () => {
   server = await SmallServer.start(withAskingGates);
-  agents = [await server.as('admin'), await signedInElsewhere()];
+  agents = [await server.as('admin'), await adminElsewhere(server)];
 });
 afterAll(() => server.stop());
-
-/** Another server on the same database. */
-async function signedInElsewhere(): Promise<Agent> {
-  const { source } = server;
-  const now = (): Date => server.now;
-  const { app } = compose({
-    ...{ counting: source, source, writer: new IntakeWriter(source), desk: new NearDesk(source, now) },
-    desks: {
-      contact: new NearDesk(source, now, new UnroutedSubject(source, 'contact')),
-      company: new NearDesk(source, now, new UnroutedSubject(source, 'company')),
-      deal: new NearDesk(source, now, new UnroutedSubject(source, 'deal')),
-    },
-    ...{ background: { wake: () => undefined }, browserRecords: 1000, log: pino({ level: 'silent' }), now },
-    ...{ webFolder: null, demo: [], limits: { signIn: 1000, form: 1000 }, trustProxy: 1 },
-  });
-  const agent = request.agent(app);
-  const answer = await agent.post('/api/session').send({ email: 'admin@relvik.example', password: PASSWORD });
-  const cookies = answer.headers['set-cookie'] as unknown as string[];
-  agent.set('X-XSRF-TOKEN', /XSRF-TOKEN=([^;]+)/.exec(cookies.join())?.[1] ?? '');
-  return agent;
-}
 
 const agentOf = ({ agents: [first, second] }: Real, by: number): Agent => (by === 0 ? first : second);
 const leadOf = ({ id }: Real): Promise<LeadEntity> => server.source.manager.findOneByOrFail(LeadEntity, { id });

@@ -27,7 +27,13 @@ export async function waitersBefore(
   isFree: (attempt: Attempt, loads: Map<RepKey, number>) => boolean,
   acts: readonly Act[],
 ): Promise<{ readonly acts: Act[]; readonly left: Attempt[] }> {
-  const byRoute = new Map(tried.map((attempt) => [attempt.route.key, attempt]));
+  // A route to the owner of the company leads to several people.
+  const byRoute = new Map<RouteKey, Attempt[]>();
+  for (const attempt of tried) {
+    const known = byRoute.get(attempt.route.key) ?? [];
+    if (!known.some((one) => personOf(one) === personOf(attempt)))
+      byRoute.set(attempt.route.key, [...known, attempt]);
+  }
   if (byRoute.size === 0) return { acts: [], left: [] };
   const waited = await waitingRoutes(manager, [...new Set([...byRoute.keys(), ...goingOn])]);
   const waiting = waited.map(({ route, also }) => ({
@@ -52,6 +58,11 @@ export async function waitersBefore(
   const leads = new Map((await loadLeads(manager, order, 'write')).map((lead) => [lead.entity.id, lead]));
   const now = acts[0]?.asOf ?? new Date(0);
   return { acts: order.flatMap((id) => leads.get(id) ?? []).map((lead) => again(lead, 'freed', RELVIK, now)), left };
+}
+
+/** The one person to whom an attempt leads; null: it leads to several, or to none. */
+function personOf({ route: { to } }: Attempt): RepKey | null {
+  return to.kind === 'rep' ? to.rep : null;
 }
 
 /** Waits for someone free, not for a value. */

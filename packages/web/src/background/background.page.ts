@@ -29,6 +29,7 @@ const WORKS: Readonly<Record<string, string>> = {
   ties: 'Leads whose company or contact changed',
   bay: 'Letting leads leave the bay',
   'bay-alarm': 'Telling operations of long waits in the bay',
+  deputies: 'Deputies who take leads over and give them back',
   doctor: 'Check of the data',
   forget: 'Clearing what is kept for a time',
 };
