@@ -1,4 +1,6 @@
 import {
+  COMPANY_OWNER,
+  companyOwnerValue,
   bindCharter,
   type Charter,
   CodeBuilder,
@@ -14,6 +16,9 @@ import {
   Rates,
   readCharter,
   type ReadyCharter,
+  readyConditionOfRoute,
+  type ReadyRoute,
+  type RouteKey,
   readValue,
   readWorld,
   type Subject,
@@ -376,15 +381,25 @@ export function workingWorld(): World {
   return { ...rest, reps: new Map(working), holidays };
 }
 
-/** The same charter with every method, skills, and the next route where nobody is free. */
+/** The same charter with every method, skills, the next route where nobody is free, and first of all the owner of the company. */
 export function methodical(charter: ReadyCharter): ReadyCharter {
+  const to = { kind: 'company-owner' } as const;
+  const always = { test: 'all', of: [] } as const;
+  const kept = (stream: string): ReadyRoute => ({
+    ...{ key: `kept-${stream}` as RouteKey, name: 'Kept', on: true, to, when: always },
+    nobodyFree: { kind: 'next-route' },
+    ready: readyConditionOfRoute(to, { kind: 'all', of: [] }),
+  });
   const streams = charter.rules.lead.streams.map((stream) => ({
     ...stream,
-    routes: stream.routes.map((route, i) => ({
-      ...{ ...route, method: METHODS[i % METHODS.length] as Method },
-      ...(i % 4 === 0 ? { skills: [{ skill: 'trades', field: 'industry' }] } : {}),
-      ...(i % 3 === 0 ? { nobodyFree: { kind: 'next-route' } as const } : {}),
-    })),
+    routes: [
+      kept(stream.key),
+      ...stream.routes.map((route, i) => ({
+        ...{ ...route, method: METHODS[i % METHODS.length] as Method },
+        ...(i % 4 === 0 ? { skills: [{ skill: 'trades', field: 'industry' }] } : {}),
+        ...(i % 3 === 0 ? { nobodyFree: { kind: 'next-route' } as const } : {}),
+      })),
+    ],
   }));
   return { ...charter, rules: { ...charter.rules, lead: { ...charter.rules.lead, streams } } };
 }
@@ -506,7 +521,12 @@ function recordAt(i: number, count: number, dice: Dice, several: Dice): Populati
     arrived,
     way: dice.pick(WAYS),
     values,
-    tied: new Map([...tiedValuesOf('contact', ties.contact), ...tiedValuesOf('company', ties.company)]),
+    tied: new Map([
+      ...tiedValuesOf('contact', ties.contact),
+      ...tiedValuesOf('company', ties.company),
+      // Every tenth company has an owner.
+      ...(ties.company % 10 === 0 ? [[COMPANY_OWNER, companyOwnerValue(`rep${ties.company % 40}`)] as const] : []),
+    ]),
     activities,
     standing: JUST_IN,
   };

@@ -44,8 +44,10 @@ test('points, cuts, order and targets are drawn in a draft, act only once enacte
   await expect(page.getByRole('alert')).toHaveCount(0);
 
   await page.getByRole('link', { name: /^Routes/ }).click();
+  const iberia = page.locator('.route', { hasText: 'Iberia' });
+  await expect(iberia.locator('.order')).toHaveText('11');
   await page.getByRole('button', { name: 'Move Iberia up' }).click();
-  await expect(page.locator('.route', { hasText: 'Iberia' }).locator('.order')).toHaveText('9');
+  await expect(page.locator('.route', { hasText: 'Iberia' }).locator('.order')).toHaveText('10');
   await choose(page, 'Where Iberia leads', 'Team isles');
   await expect(page.locator('.route', { hasText: 'Iberia' }).locator('s')).toHaveText('Team south');
 
