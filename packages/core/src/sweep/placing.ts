@@ -7,7 +7,7 @@ import { splitChoices } from '../record/choices';
 import type { Instant, QueueKey, RepKey } from '../record/keys';
 import { BLANK, type Value } from '../record/value';
 import { type Attempt, type CarriedOut, carryOut } from '../route/carry-out';
-import { leadingTo } from '../route/company-owner';
+import { COMPANY_OWNER, leadingTo } from '../route/company-owner';
 import { skillsAsked } from '../route/skills-asked';
 import { IN_BAY, NOT_HANDED_OVER, type Placed, PLACES } from './placed';
 import type { Population } from './population';
@@ -36,6 +36,8 @@ export class Placing implements Placed {
   private readonly queueCode: ReadonlyMap<QueueKey, number>;
   /** Attempts of routes that read nothing of a record: the same for every one. */
   private readonly withoutSkills = new Map<PlacedRoute, Attempt>();
+  /** Routes to the owner of the company, by the owner’s code. */
+  private readonly ofOwners = new Map<PlacedRoute, Map<number, PlacedRoute>>();
 
   constructor(
     private readonly swept: Swept,
@@ -132,14 +134,28 @@ export class Placing implements Placed {
   }
 
   private attempt(record: number, route: PlacedRoute): Attempt {
-    if ((route.skills ?? []).length > 0 || route.to.kind === 'company-owner') {
-      const values = this.valuesOf(record);
-      const { to } = leadingTo(route.to, values);
-      return { route: { ...route, to }, nobodyFree: route.nobodyFree, skills: skillsAsked(route, values) };
-    }
-    const known = this.withoutSkills.get(route) ?? { route, nobodyFree: route.nobodyFree, skills: [] };
-    this.withoutSkills.set(route, known);
+    const owner = route.to.kind === 'company-owner' ? this.companyOwnerOf(record) : 0;
+    const own = owner === 0 ? route : this.leadingToOwner(route, owner, record);
+    if ((route.skills ?? []).length > 0)
+      return { route: own, nobodyFree: route.nobodyFree, skills: skillsAsked(route, this.valuesOf(record)) };
+    const known = this.withoutSkills.get(own) ?? { route: own, nobodyFree: route.nobodyFree, skills: [] };
+    this.withoutSkills.set(own, known);
     return known;
+  }
+
+  /** The code of the owner of its company; 0: none. */
+  private companyOwnerOf(record: number): number {
+    const column = this.population.columns.get(COMPANY_OWNER);
+    return column?.kind === 'codes' ? (column.codes[record] as number) : 0;
+  }
+
+  /** A route as it leads to one owner: the same for all records of that owner’s companies. */
+  private leadingToOwner(route: PlacedRoute, owner: number, record: number): PlacedRoute {
+    const known = this.ofOwners.get(route) ?? new Map<number, PlacedRoute>();
+    this.ofOwners.set(route, known);
+    const own = known.get(owner) ?? { ...route, ...leadingTo(route.to, this.valuesOf(record)) };
+    known.set(owner, own);
+    return own;
   }
 
   /** The texts of a record, as its gates leave them. */

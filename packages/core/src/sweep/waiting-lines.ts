@@ -10,6 +10,13 @@ interface Group {
   waits: Waiting;
 }
 
+/** The one of a group that waits longest. */
+interface Head {
+  readonly group: Group;
+  readonly record: number;
+  readonly rank: number;
+}
+
 /** Records that wait for someone free, by what they wait for and in order of arrival; and the hours that begin. */
 export class WaitingLines {
   private readonly groups = new Map<string, Group>();
@@ -59,23 +66,32 @@ export class WaitingLines {
 
   /** @param goesOn whether there is still someone for whom those who wait are tried */
   private tryAll(concerned: (group: Group) => boolean, at: Instant, goesOn = (): boolean => true): void {
-    const left = new Set([...this.groups.values()].filter(concerned));
+    // In order of rank: with many groups a search for the oldest at each step would take longer than placing it.
+    const heads = [...this.groups.values()]
+      .filter(concerned)
+      .flatMap((group): Head[] => this.headsOf(group))
+      .sort((a, b) => a.rank - b.rank);
     while (goesOn()) {
-      let oldest: { readonly group: Group; readonly record: number; readonly rank: number } | null = null;
-      for (const group of left) {
-        const head = this.headOf(group);
-        if (head === null) left.delete(group);
-        else if (oldest === null || head.rank < oldest.rank) oldest = { group, ...head };
-      }
-      if (oldest === null) return;
+      const oldest = heads.shift();
+      if (oldest === undefined) return;
       const waits = this.placing.place(oldest.record, at);
-      if (waits === null) oldest.group.first += 1;
-      else {
-        // Placing others meanwhile frees nobody.
-        left.delete(oldest.group);
+      // Placing others meanwhile frees nobody: of a group of which one waits on, all do.
+      if (waits !== null) {
         this.noteWaiting(oldest.group, waits);
+        continue;
+      }
+      oldest.group.first += 1;
+      for (const next of this.headsOf(oldest.group)) {
+        const later = heads.findIndex(({ rank }) => rank > next.rank);
+        heads.splice(later < 0 ? heads.length : later, 0, next);
       }
     }
+  }
+
+  /** The one of a group that waits longest, if any waits. */
+  private headsOf(group: Group): Head[] {
+    const head = this.headOf(group);
+    return head === null ? [] : [{ group, ...head }];
   }
 
   private noteWaiting(group: Group, waits: Waiting): void {
