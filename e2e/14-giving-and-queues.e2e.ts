@@ -105,7 +105,9 @@ test('while a rep is away their leads are with the deputy, and come back', async
   );
 
   const rep = await pageOf(browser, 'rep');
-  await expect(rep.locator('.presence')).toContainText('while you are away Maren Ytterbø has them, then you again');
+  await expect(rep.locator('.presence')).toContainText(
+    'Maren Ytterbø takes over while you are away, and you get them back',
+  );
   await rep.getByRole('button', { name: 'I am away' }).click();
   await expect(rep.locator('.presence')).toContainText('You are away');
   await page.goto(`/leads/${made.id}`);

@@ -1,6 +1,7 @@
 import type { DemoSignIn } from '@relvik/contracts';
 import type { Express } from 'express';
 import type { DataSource } from 'typeorm';
+import { byHandEndpoints } from './endpoint/by-hand-endpoints';
 import { activityEndpoints } from './endpoint/activity-endpoints';
 import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { bayEndpoints } from './endpoint/bay-endpoints';
@@ -56,6 +57,7 @@ export function compose(settings: Settings): Service {
   const counts = new WatershedCounts(source, settings.counting, settings.now);
   const endpoints = [
     ...sessionEndpoints(source, settings.demo),
+    ...byHandEndpoints(source),
     ...leadEndpoints(source, writer),
     ...proposalEndpoints(source),
     ...viewEndpoints(source),

@@ -25,7 +25,17 @@ export const CHARTER: Charter = (() => {
 
 /** Someone of whom nothing more is said. */
 const USUAL = {
-  ...{ weight: 1, hours: null, holidaysOf: null, daysOff: [], away: false, skills: [], deputy: null, getsBack: true, email: null },
+  ...{
+    weight: 1,
+    hours: null,
+    holidaysOf: null,
+    daysOff: [],
+    away: false,
+    skills: [],
+    deputy: null,
+    getsBack: true,
+    email: null,
+  },
   ...{ zone: null, worksNow: true, backAt: null },
 };
 

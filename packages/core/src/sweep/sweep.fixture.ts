@@ -3,19 +3,18 @@ import fc from 'fast-check';
 import type { ReadyCharter } from '../charter/ready-charter';
 import { readyCharter, SMALL_CHARTER, smallWorld } from '../charter/charter.fixture';
 import type { Condition } from '../condition/condition';
-import { ALL_FIELDS, condition as ownCondition, HAVING, tiedTest } from '../condition/conditions.fixture';
-import type { ScoreAxis, Subject } from '../condition/subject';
+import { ALL_FIELDS, HAVING } from '../condition/conditions.fixture';
 import { VERDICT_KEYS } from '../grade/verdict';
 import { Rates } from '../record/money';
 import type { World } from '../people/world';
-import { METHODS } from '../method/method';
-import { AGAIN_WHEN } from '../route/again';
 
+import { computed, condition, mixed, on, option, STAGES, TERRITORIES } from './charter-conditions.fixture';
 import { effect } from './effect.fixture';
+import { stream } from './streams.fixture';
+
+export { option, STAGES, TERRITORIES };
 
 export const AS_OF = Date.parse('2026-02-28T12:00:00Z');
-export const STAGES = ['new', 'warm', 'qualified', 'out'];
-export const TERRITORIES = ['north', 'south'];
 
 export const RATES = new Rates([{ currency: 'NOK', from: '2026-01-01', micro: 85_000 }], 'EUR');
 export const WORLD: World = {
@@ -43,72 +42,9 @@ export const WORLD: World = {
   rates: RATES,
 };
 
-/** A condition over the fields of a lead, now and then across a tie. */
-const condition = fc.oneof({ arbitrary: ownCondition, weight: 4 }, { arbitrary: tiedTest, weight: 1 });
-
-const score = (axis: ScoreAxis): fc.Arbitrary<Condition> =>
-  fc.tuple(fc.integer({ min: -20, max: 60 }), fc.boolean(), fc.boolean()).map(([at, included, lower]) => {
-    const end = { at: String(at), included };
-    return { test: 'range', subject: { kind: 'score', axis }, from: lower ? end : null, to: lower ? null : end };
-  });
-const oneOf = (subject: Subject, values: readonly string[]): fc.Arbitrary<Condition & { test: 'one-of' }> =>
-  fc.subarray([...values], { minLength: 1 }).map((some) => ({ test: 'one-of', subject, values: some }));
-
-const stageDays = fc
-  .tuple(
-    ...([fc.constantFrom('0', '1', '3', '30'), fc.boolean(), fc.boolean()] as const),
-    fc.constantFrom('days-in-stage', 'hours-in-stage'),
-  )
-  .map(([at, included, lower, kind]): Condition => {
-    const end = { at, included };
-    return { test: 'range', subject: { kind }, from: lower ? end : null, to: lower ? null : end };
-  });
-
-const computed = fc.oneof(
-  oneOf({ kind: 'verdict' }, VERDICT_KEYS),
-  oneOf({ kind: 'band', axis: 'fit' }, ['c', 'b', 'a']),
-  oneOf({ kind: 'band', axis: 'engagement' }, ['quiet', 'active']),
-  oneOf({ kind: 'stage' }, STAGES),
-  score('fit'),
-  stageDays,
-  fc
-    .tuple(score('fit'), fc.constant('set0'), fc.constantFrom('fit', 'engagement', 'rank'))
-    .map(([one, set, axis]): Condition => ({ ...one, subject: { kind: 'set-score', set, axis } }) as Condition),
-  fc.constant<Condition>({ test: 'blank', subject: { kind: 'set-score', set: 'set0', axis: 'fit' } }),
-  oneOf({ kind: 'owner' }, ['ada', 'bo']),
-  fc.constant<Condition>({ test: 'blank', subject: { kind: 'owner' } }),
-  fc
-    .tuple(fc.constantFrom('any-of', 'all-of'), fc.subarray(['north', 'south'], { minLength: 1 }))
-    .map(([test, values]): Condition => ({ test, subject: { kind: 'team' }, values })),
-  fc.constant<Condition>({ test: 'blank', subject: { kind: 'team' } }),
-  score('engagement'),
-  score('rank'),
-  fc
-    .constantFrom<Subject>({ kind: 'verdict' }, { kind: 'score', axis: 'rank' })
-    .map((subject): Condition => ({ test: 'blank', subject })),
-);
-const inRoutes = fc.oneof(
-  computed,
-  oneOf({ kind: 'territory' }, TERRITORIES),
-  oneOf({ kind: 'territory' }, TERRITORIES).map((one): Condition => ({ ...one, test: 'inside' })),
-  fc.constant<Condition>({ test: 'blank', subject: { kind: 'territory' } }),
-);
-/** A condition that reads fields, and what the way computed before it. */
-const mixed = (leaf: fc.Arbitrary<Condition>): fc.Arbitrary<Condition> =>
-  fc.oneof(
-    leaf,
-    condition,
-    fc
-      .tuple(fc.constantFrom('all', 'any'), fc.array(fc.oneof(leaf, condition), { maxLength: 3 }))
-      .map(([test, of]): Condition => ({ test, of })),
-    fc.oneof(leaf, condition).map((of): Condition => ({ test: 'not', of })),
-  );
-
 const axis = fc.constantFrom('fit', 'engagement');
 const points = fc.integer({ min: -3000, max: 3000 }).map((hundredths) => hundredths / 100);
 const days = fc.integer({ min: 1, max: 60 });
-export const option = <T>(one: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(one);
-const on = fc.boolean().map((off) => !off);
 const signal = fc.oneof(
   fc.record({ kind: fc.constant('attribute'), axis, on, points, when: condition }),
   fc.record({
@@ -203,43 +139,6 @@ const gate = fc
         ? { ...decider, alternatives: decider.alternatives.filter(({ to }) => to !== one.from && to !== one.to) }
         : decider,
   }));
-const destination = fc.constantFrom(
-  { kind: 'rep', rep: 'ada' },
-  { kind: 'rep', rep: 'bo' },
-  { kind: 'reps', reps: ['eli', 'ada', 'dee'] },
-  { kind: 'team', team: 'north' },
-  { kind: 'team', team: 'south' },
-  { kind: 'team', team: 'north', inside: true },
-  { kind: 'queue', queue: 'projects' },
-  { kind: 'nobody', reason: 'a competitor' },
-);
-const OWNER = { arbitrary: fc.constant({ kind: 'company-owner' }), weight: 1 };
-const nobodyFree = fc.oneof(
-  fc.constantFrom({ kind: 'wait' }, { kind: 'next-route' }, { kind: 'next-route' }, { kind: 'ignore-limits' }),
-  destination.map((to) => ({ kind: 'elsewhere', to })),
-);
-const skills = fc.subarray([
-  { skill: 'trades', field: 'trade' },
-  { skill: 'trades', field: 'likes' },
-]);
-const route = fc
-  .record(
-    {
-      ...{ on, when: mixed(inRoutes), to: fc.oneof({ arbitrary: destination, weight: 6 }, OWNER), skills },
-      method: fc.constantFrom(...METHODS),
-      respects: fc.record({ hours: fc.boolean(), limit: fc.boolean() }),
-      nobodyFree: option(nobodyFree),
-    },
-    { requiredKeys: ['on', 'when', 'to'] },
-  )
-  .map((one) => (one.skills !== undefined && one.skills.length > 1 ? { ...one, to: { kind: 'skilled' } } : one));
-const stream = fc.record({
-  on,
-  entering: fc.subarray(STAGES, { minLength: 1 }),
-  when: fc.oneof(fc.constant<Condition>({ test: 'all', of: [] }), mixed(inRoutes)),
-  ...{ nobodyFree, routes: fc.array(route, { maxLength: 5 }), again: fc.subarray([...AGAIN_WHEN]) },
-});
-
 function keyed<T extends object>(prefix: string, list: readonly T[]): (T & { key: string; name: string })[] {
   return list.map((one, i) => ({ ...one, key: `${prefix}${i}`, name: `${prefix} ${i}` }));
 }

@@ -1,4 +1,5 @@
 import { kindInWords } from '../activity/activity-kind';
+import { COMPANY_OWNER } from '../route/company-owner';
 
 /** What things are called, for words that people read. A key without a name stands for itself. */
 export interface Names {
@@ -37,7 +38,7 @@ const COMPUTED_NAMES: Readonly<Record<string, string>> = {
   hours_in_stage: 'Hours in this stage',
   owner: 'Owner',
   team: 'Owner’s teams',
-  'company.owner': 'Owner of the company',
+  [COMPANY_OWNER]: 'Owner of the company',
 };
 
 export interface Named {

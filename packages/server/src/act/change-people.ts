@@ -75,7 +75,7 @@ async function deputyIn(
   if (deputy === null) return null;
   const say = (message: string): void => void problems.push({ path: '/deputy', message });
   const found = await manager.findOneBy(PersonEntity, { key: deputy, retired: false });
-  if (deputy === key) say('is they themselves');
+  if (deputy === key) say('is the same person');
   else if (found === null) say('is nobody here');
   else if (!found.mayTakeLeads) say(`takes no leads: ${found.name}`);
   return deputy;

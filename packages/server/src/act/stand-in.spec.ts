@@ -88,7 +88,7 @@ test('a deputy who is off takes nothing over; who stands in for a deputy gives b
 
 test('a deputy is someone else who takes leads, and is forgotten when they go', async () => {
   for (const [deputy, message] of [
-    ['ada', 'is they themselves'],
+    ['ada', 'is the same person'],
     ['cai', 'takes no leads: Cai Morgan'],
     ['nobody', 'is nobody here'],
   ])

@@ -31,8 +31,7 @@ export async function waitersBefore(
   const byRoute = new Map<RouteKey, Attempt[]>();
   for (const attempt of tried) {
     const known = byRoute.get(attempt.route.key) ?? [];
-    if (!known.some((one) => personOf(one) === personOf(attempt)))
-      byRoute.set(attempt.route.key, [...known, attempt]);
+    if (!known.some((one) => personOf(one) === personOf(attempt))) byRoute.set(attempt.route.key, [...known, attempt]);
   }
   if (byRoute.size === 0) return { acts: [], left: [] };
   const waited = await waitingRoutes(manager, [...new Set([...byRoute.keys(), ...goingOn])]);

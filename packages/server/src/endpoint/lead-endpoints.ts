@@ -1,8 +1,5 @@
 import {
   type Accepted,
-  assignSchema,
-  type DoneEach,
-  closeSchema,
   editLeadSchema,
   settleSaidSchema,
   type JoinPreview,
@@ -15,29 +12,20 @@ import {
   type Reasoning,
   type RecordDocument,
   type Tagged,
-  pinSchema,
-  type Given,
-  giveSchema,
-  giveBackSchema,
   tagManySchema,
   type NextLeads,
   nextLeadsSchema,
 } from '@relvik/contracts';
 import { readAcrossTies, type RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
-import { assignLead } from '../act/assign-lead';
 import { handOf } from '../act/cause';
-import { closeLead } from '../act/close-lead';
 import { editLead } from '../act/edit-lead';
 import { settleSaid } from '../act/said-values';
 import { joinLeads, undoJoin } from '../act/join-leads';
 import { tagRecords } from '../act/tag-records';
-import { giveLeads, previewGive } from '../act/give-leads';
-import { pinLeads } from '../act/pin-leads';
-import { giveBack, pickNext, pickUpLead } from '../act/queue-work';
 import { removeTest } from '../act/remove-test';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoint';
-import { byId, byIds, byKey } from '../http/read';
+import { byId, byIds } from '../http/read';
 import type { LeadWriter } from '../intake/intake-writer';
 import { leadInSight, listLeads } from '../list/lead-list';
 import { LIST_KINDS } from '../list/list-kinds';
@@ -45,7 +33,7 @@ import { countOf } from '../list/page';
 import { documentOf, nextLeads } from '../reasoning/next-leads';
 import { Refused } from '../problem/refused';
 import { previewJoin } from '../reasoning/join-preview';
-import { detailOf, reasoningOf } from '../reasoning/lead-detail';
+import { detailOf, leadAfterwards, reasoningOf } from '../reasoning/lead-detail';
 import { ownerRefusal } from '../session/rights';
 import type { User } from '../session/session-store';
 import { sightOf } from '../session/sight';
@@ -61,12 +49,6 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
 
   async function seen(user: User, id: number): Promise<LeadEntity> {
     return leadInSight(manager, await sightOf(manager, user), id);
-  }
-
-  /** The lead as it is after work on it, also where it has left the user's sight. */
-  async function after(user: User, id: number, now: Date): Promise<LeadDetail> {
-    const lead = await leadInSight(manager, { all: true }, id);
-    return detailOf(manager, lead, await sightOf(manager, user), user, now);
   }
 
   /** Who is named as the owner must be someone to whom this user may give leads. */
@@ -131,32 +113,6 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       call: ({ caller, body, now }) => tagRecords(source, 'lead', body, { user: caller, at: now }),
     }),
     endpoint({
-      method: 'post',
-      path: '/api/leads/pin',
-      who: EVERYONE,
-      patience: 60_000,
-      body: pinSchema,
-      answer: json<DoneEach>(),
-      call: ({ caller, body, now }) => pinLeads(source, body, { user: caller, at: now }),
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/leads/give',
-      who: ['admin', 'manager'],
-      patience: 60_000,
-      body: giveSchema,
-      answer: json<Given>(),
-      call: ({ caller, body, now }) => giveLeads(source, body, { user: caller, at: now }),
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/leads/give-preview',
-      who: ['admin', 'manager'],
-      body: giveSchema,
-      answer: json<Given>(),
-      call: ({ caller, body, now }) => previewGive(source, body, { user: caller, at: now }),
-    }),
-    endpoint({
       method: 'get',
       path: '/api/leads/:id',
       who: EVERYONE,
@@ -211,7 +167,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
         } catch (error) {
           throw await discreet(error, caller);
         }
-        return after(caller, id, now);
+        return leadAfterwards(manager, id, caller, now);
       },
     }),
     endpoint({
@@ -223,52 +179,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { field, take }, now }) {
         await settleSaid(source, id, field, take, { user: caller, at: now });
-        return after(caller, id, now);
-      },
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/leads/:id/assign',
-      who: ['admin', 'manager'],
-      params: byId,
-      body: assignSchema,
-      answer: json<LeadDetail>(),
-      async call({ caller, params: { id }, body: { rep }, now }) {
-        await assignLead(source, id, rep as RepKey, { user: caller, at: now });
-        return after(caller, id, now);
-      },
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/leads/:id/pick-up',
-      who: EVERYONE,
-      params: byId,
-      answer: json<LeadDetail>(),
-      async call({ caller, params: { id }, now }) {
-        await pickUpLead(source, id, { user: caller, at: now });
-        return after(caller, id, now);
-      },
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/leads/:id/give-back',
-      who: EVERYONE,
-      params: byId,
-      body: giveBackSchema,
-      answer: json<LeadDetail>(),
-      async call({ caller, params: { id }, body: { reason }, now }) {
-        await giveBack(source, id, reason, { user: caller, at: now });
-        return after(caller, id, now);
-      },
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/queues/:key/next',
-      who: EVERYONE,
-      params: byKey,
-      answer: json<LeadDetail>(),
-      async call({ caller, params: { key }, now }) {
-        return after(caller, await pickNext(source, key, { user: caller, at: now }), now);
+        return leadAfterwards(manager, id, caller, now);
       },
     }),
     endpoint({
@@ -291,7 +202,12 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       body: joinSchema,
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { other, take }, now }) {
-        return after(caller, await joinLeads(source, [id, other], take, { user: caller, at: now }), now);
+        return leadAfterwards(
+          manager,
+          await joinLeads(source, [id, other], take, { user: caller, at: now }),
+          caller,
+          now,
+        );
       },
     }),
     endpoint({
@@ -302,7 +218,7 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, now }) {
         await undoJoin(source, id, { user: caller, at: now });
-        return after(caller, id, now);
+        return leadAfterwards(manager, id, caller, now);
       },
     }),
     endpoint({
@@ -312,18 +228,6 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       params: byId,
       answer: nothing(),
       call: ({ caller, params: { id }, now }) => removeTest(source, id, { user: caller, at: now }),
-    }),
-    endpoint({
-      method: 'post',
-      path: '/api/leads/:id/close',
-      who: EVERYONE,
-      params: byId,
-      body: closeSchema,
-      answer: json<LeadDetail>(),
-      async call({ caller, params: { id }, body: { outcome, reason }, now }) {
-        await closeLead(source, id, outcome, reason, { user: caller, at: now });
-        return after(caller, id, now);
-      },
     }),
   ];
 }

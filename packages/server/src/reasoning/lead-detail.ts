@@ -21,13 +21,13 @@ import { charterNumbered, decisionOf } from '../store/kept-decision';
 import { gatesOfLead } from '../act/gates-of-lead';
 import { JOIN_UNDO } from '../act/join-leads';
 import { rightsOn } from '../session/rights';
-import type { Sight } from '../session/sight';
+import { type Sight, sightOf } from '../session/sight';
 import type { User } from '../session/session-store';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/history.entity';
 import { JoinedLeadEntity } from '../store/entity/joined-lead.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
-import { rowOfLead } from '../list/lead-list';
+import { leadInSight, rowOfLead } from '../list/lead-list';
 import { ShownGrades } from '../list/shown-grades';
 import { saidValue } from '../list/said-rows';
 import { obstaclesNow } from './obstacles-now';
@@ -86,6 +86,12 @@ export async function detailOf(
     moves: may.move && stored !== undefined ? await movesOf(manager, stored, now) : [],
     may,
   };
+}
+
+/** The lead as it is after work on it, also where it has left the user’s sight. */
+export async function leadAfterwards(manager: EntityManager, id: number, user: User, now: Date): Promise<LeadDetail> {
+  const lead = await leadInSight(manager, { all: true }, id);
+  return detailOf(manager, lead, await sightOf(manager, user), user, now);
 }
 
 /** Where a hand may move a lead, and whether it takes a reason. */

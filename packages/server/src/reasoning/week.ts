@@ -6,7 +6,7 @@ import type { Sight } from '../session/sight';
 import { readGoverning } from '../store/governing';
 import { peekRota } from '../store/rota';
 
-/** The working time, load and turns of a team’s members who may take leads; the teams inside it are told apart by their own weeks. */
+/** Working time, load and turns of the members of a team who may take leads; members of teams inside it are not among them. */
 export async function weekOf(
   manager: EntityManager,
   { team, from, to }: WeekQuery,

@@ -26,8 +26,18 @@ export async function routeCounts(manager: EntityManager): Promise<RuleCounts['r
   return counts;
 }
 
+/** {@link routesChanged}, read again only when another charter has come into force. */
+export class RouteHistory {
+  private kept: { readonly number: number; readonly changed: RuleCounts['routesChanged'] } | null = null;
+
+  async read(manager: EntityManager, inForce: number): Promise<RuleCounts['routesChanged']> {
+    if (this.kept?.number !== inForce) this.kept = { number: inForce, changed: await routesChanged(manager) };
+    return this.kept.changed;
+  }
+}
+
 /** For each route of the charter in force the charter by which it became what it is; of older ones the oldest looked at. */
-export async function routesChanged(manager: EntityManager): Promise<RuleCounts['routesChanged']> {
+async function routesChanged(manager: EntityManager): Promise<RuleCounts['routesChanged']> {
   const charters = await manager.find(CharterEntity, {
     where: { number: Not(IsNull()) },
     order: { number: 'DESC' },

@@ -5,7 +5,7 @@ import { charterInForce } from '../store/governing';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
-import { routeCounts, routesChanged } from './route-counts';
+import { routeCounts, type RouteHistory } from './route-counts';
 
 interface Group {
   readonly key: string | null;
@@ -54,14 +54,14 @@ export async function distributionOf(manager: EntityManager, set: string): Promi
 }
 
 /** What the rules came to over all leads. */
-export async function ruleCounts(manager: EntityManager): Promise<RuleCounts> {
+export async function ruleCounts(manager: EntityManager, history: RouteHistory): Promise<RuleCounts> {
   const all = (): SelectQueryBuilder<LeadEntity> => manager.createQueryBuilder(LeadEntity, 'lead').where('1 = 1');
-  const { body: charter } = await charterInForce(manager, 'none');
+  const { body: charter, number } = await charterInForce(manager, 'none');
   const record = (groups: Group[]): Record<string, number> =>
     Object.fromEntries(groups.flatMap(({ key, count }) => (key === null ? [] : [[key, count]])));
   const [routes, changed, territories, cells, others, openGround] = await Promise.all([
     routeCounts(manager),
-    routesChanged(manager),
+    history.read(manager, number ?? 0),
     groupBy(all(), 'territory'),
     all()
       .select(['lead.scoreSet AS scoreSet', 'lead.fitBand AS fitBand', 'lead.engagementBand AS engagementBand'])

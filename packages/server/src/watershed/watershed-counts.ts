@@ -10,6 +10,7 @@ import { groundCounts } from './ground-counts';
 import { homeOf } from './home';
 import { KeptCount } from './kept-count';
 import { pipelineFigures } from './pipeline-figures';
+import { RouteHistory } from './route-counts';
 import { distributionOf, ruleCounts } from './rule-counts';
 import { readTally, type Tally } from './tally';
 
@@ -45,7 +46,8 @@ export class WatershedCounts {
       const { world } = await readGoverning(manager, 'none');
       return readTally(manager, keyOfRole(world.fields, 'lead', 'source'), this.now());
     });
-    this.ruled = this.keptOf(() => ruleCounts(manager));
+    const history = new RouteHistory();
+    this.ruled = this.keptOf(() => ruleCounts(manager, history));
     this.ofGrounds = this.keptOf(() => groundCounts(manager), MANY_VALUES);
     this.ofPipelines = this.keptOf(() => pipelineFigures(manager, this.now()));
     this.ofFields = this.keptOf(() => readFieldCounts(manager));

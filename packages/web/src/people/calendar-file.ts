@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import type { People, PersonRow } from '@relvik/contracts';
 import type { DaysOff } from '@relvik/core';
-import { chosenFile, saveFile } from '../ui/save-file';
+import { ChooseFile } from '../ui/choose-file';
+import { saveFile } from '../ui/save-file';
 import { OWN_ZONE } from './moment-words';
 
 /** How far a file is read: from last week to two years ahead. */
@@ -16,15 +17,11 @@ interface Found {
 /** Days off out of an iCalendar file, and someone's hours and days off as one. */
 @Component({
   selector: 'rv-calendar-file',
+  imports: [ChooseFile],
   template: `
-    <label class="link file-link"
-      >Days off from a calendar file<input
-        #file
-        type="file"
-        accept=".ics,text/calendar"
-        aria-label="Calendar file with days off"
-        (change)="read(file)"
-    /></label>
+    <rv-choose-file accept=".ics,text/calendar" label="Calendar file with days off" (chosen)="read($event)"
+      >Days off from a calendar file</rv-choose-file
+    >
     <button type="button" class="link" (click)="save()">All as a calendar file</button>
     @if (problem(); as wrong) {
       <span class="wrong" role="alert">{{ wrong }}</span>
@@ -49,9 +46,7 @@ export class CalendarFile {
   protected readonly problem = signal<string | null>(null);
   private readonly zone = computed(() => this.person().zone ?? OWN_ZONE);
 
-  protected async read(file: HTMLInputElement): Promise<void> {
-    const text = await chosenFile(file);
-    if (text === null) return;
+  protected async read(text: string): Promise<void> {
     // Only who reads or writes such a file needs its library.
     const { daysOffFromIcal } = await import('@relvik/formats');
     const day = (at: number): string => new Date(at).toISOString().slice(0, 10);

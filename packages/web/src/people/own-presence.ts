@@ -47,12 +47,12 @@ export class OwnPresence {
     return me.backAt === null ? 'You are off' : `You are off until ${momentWords(me.backAt)}`;
   });
 
-  /** The words on what becomes of open leads meanwhile. */
+  /** The deputy who takes over the open leads. */
   protected readonly deputyNote = computed(() => {
     const me = this.me();
     if (me === null || me.deputy === null) return '';
     const name = this.people()?.people.find(({ key }) => key === me.deputy)?.name ?? 'a colleague';
-    return `; while you are away ${name} has them${me.getsBack ? ', then you again' : ''}`;
+    return `; ${name} takes over while you are away${me.getsBack ? ', and you get them back' : ''}`;
   });
 
   constructor() {

@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import type { People } from '@relvik/contracts';
 import { fold } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
-import { concatMap, from, type Observable, of, reduce, switchMap } from 'rxjs';
-import { chosenFile, saveFile } from '../ui/save-file';
+import { concatMap, from, type Observable, of, takeLast, tap } from 'rxjs';
+import { ChooseFile } from '../ui/choose-file';
+import { saveFile } from '../ui/save-file';
 import { changeOf, type PeoplePlan, personLines, planOf, withMembers } from './people-changes';
 import { PeopleService } from './people.service';
 
@@ -15,18 +16,13 @@ const FEW = 8;
 /** People out as a CSV file, and in from one: what it changes is shown first. */
 @Component({
   selector: 'rv-people-file',
-  imports: [ButtonModule],
+  imports: [ButtonModule, ChooseFile],
   template: `
     <p class="joint">
       <button type="button" class="link" (click)="save()">All as a CSV file</button>
-      <label class="link file-link"
-        >People from a CSV file<input
-          #file
-          type="file"
-          accept=".csv,text/csv"
-          aria-label="CSV file of people"
-          (change)="read(file)"
-      /></label>
+      <rv-choose-file accept=".csv,text/csv" label="CSV file of people" (chosen)="read($event)"
+        >People from a CSV file</rv-choose-file
+      >
     </p>
     @if (problems().length > 0) {
       <div class="problem" role="alert">
@@ -83,9 +79,7 @@ export class PeopleFile {
     saveFile('people.csv', writeCsv(peopleTable(personLines(people), people.skills)), 'text/csv');
   }
 
-  protected async read(file: HTMLInputElement): Promise<void> {
-    const text = await chosenFile(file);
-    if (text === null) return;
+  protected async read(text: string): Promise<void> {
     const { peopleFromTable, readCsv } = await import('@relvik/formats');
     this.plan.set(null);
     const table = readCsv(text);
@@ -124,12 +118,13 @@ export class PeopleFile {
       const keys = emails.flatMap((email) => known.get(email)?.key ?? []);
       return team === undefined ? of(people) : service.changeTeam(key, withMembers(team, keys));
     });
-    let last: People = this.people();
+    let now: People = this.people();
     const steps: readonly ((people: People) => Observable<People>)[] = [...makes, ...fills, ...members];
     this.changing.emit(
       from(steps).pipe(
-        concatMap((step) => step(last).pipe(switchMap((people) => of((last = people))))),
-        reduce((_, people) => people, last),
+        concatMap((step) => step(now)),
+        tap((people) => (now = people)),
+        takeLast(1),
       ),
     );
   }

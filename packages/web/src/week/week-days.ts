@@ -1,45 +1,32 @@
-import type { Instant, Stretch } from '@relvik/core';
+import type { DaysOff, Instant, Stretch } from '@relvik/core';
+import { DateTime } from 'luxon';
 
 /** A day of the reader’s calendar, `[from, to)`; of a day on which clocks change 23 or 25 hours. */
 export interface CalendarDay extends Stretch {
   readonly label: string;
-}
-
-/** Midnight of a local day, so many days later. */
-function midnight(at: Date, days: number): Date {
-  return new Date(at.getFullYear(), at.getMonth(), at.getDate() + days);
+  /** As it stands in an address: `2026-11-30`. */
+  readonly day: string;
 }
 
 /** The Monday that begins the week of an instant, by the reader’s clock. */
-export function mondayOf(at: Instant): Date {
-  const day = new Date(at);
-  return midnight(day, -((day.getDay() + 6) % 7));
-}
-
-/** A local day as it stands in an address: `2026-11-30`. */
-export function dayText(day: Date): string {
-  return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, '0')}-${String(day.getDate()).padStart(2, '0')}`;
+export function mondayOf(at: Instant): DateTime {
+  return DateTime.fromMillis(at).startOf('week');
 }
 
 /** Monday of the week in which a day of an address lies; null: it is no day. */
-export function mondayIn(text: string): Date | null {
-  const found = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text);
-  if (found === null) return null;
-  const day = new Date(Number(found[1]), Number(found[2]) - 1, Number(found[3]));
-  return dayText(day) === text ? mondayOf(day.getTime()) : null;
-}
-
-/** Monday so many weeks later. */
-export function weeksLater(monday: Date, weeks: number): Date {
-  return midnight(monday, 7 * weeks);
+export function mondayIn(text: string): DateTime | null {
+  const day = DateTime.fromFormat(text, 'yyyy-MM-dd');
+  return day.isValid ? day.startOf('week') : null;
 }
 
 /** The seven days of a week by the reader’s clock. */
-export function daysOfWeek(monday: Date): CalendarDay[] {
+export function daysOfWeek(monday: DateTime): CalendarDay[] {
   return Array.from({ length: 7 }, (_, i) => {
-    const [from, to] = [midnight(monday, i), midnight(monday, i + 1)];
-    const label = from.toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
-    return { from: from.getTime(), to: to.getTime(), label };
+    const day = monday.plus({ days: i });
+    return {
+      ...{ from: day.toMillis(), to: day.plus({ days: 1 }).toMillis(), day: day.toFormat('yyyy-MM-dd') },
+      label: day.setLocale('en').toFormat('ccc d LLL'),
+    };
   });
 }
 
@@ -56,15 +43,19 @@ export function drawnIn(day: Stretch, { from, to }: Stretch): DrawnPart | null {
   return { left: (100 * (start - day.from)) / whole, width: (100 * (end - start)) / whole };
 }
 
-const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
-
 /** The hours of a day in words: `08:00–12:00, 13:00–16:00`; the end of the day is 24:00. */
 export function hoursIn(day: Stretch, stretches: readonly Stretch[]): string {
+  const clock = (at: Instant): string => DateTime.fromMillis(at).toFormat('HH:mm');
   const parts = stretches.flatMap(({ from, to }) => {
     const [start, end] = [Math.max(from, day.from), Math.min(to, day.to)];
     if (start >= end) return [];
     if (start === day.from && end === day.to) return ['all day'];
-    return [`${clock.format(start)}–${end === day.to ? '24:00' : clock.format(end)}`];
+    return [`${clock(start)}–${end === day.to ? '24:00' : clock(end)}`];
   });
   return parts.join(', ');
+}
+
+/** Whether someone has a day of the calendar off as a whole. */
+export function isDayOff({ day }: CalendarDay, daysOff: readonly DaysOff[]): boolean {
+  return daysOff.some(({ from, to, hours }) => hours === null && from <= day && day <= to);
 }

@@ -11,7 +11,7 @@ import { momentWords, OWN_ZONE } from '../people/moment-words';
 import { PeopleService } from '../people/people.service';
 import { SessionService } from '../session/session.service';
 import { WordingService } from '../wording/wording.service';
-import { type CalendarDay, dayText, daysOfWeek, drawnIn, hoursIn, mondayIn, mondayOf, weeksLater } from './week-days';
+import { type CalendarDay, daysOfWeek, drawnIn, hoursIn, isDayOff, mondayIn, mondayOf } from './week-days';
 
 /** A team over a week: who works when by the reader’s clock, who works now, loads, and to whom the next leads would go. */
 @Component({
@@ -76,7 +76,7 @@ export class WeekPage {
   });
 
   protected go(weeks: number): void {
-    this.show({ day: weeks === 0 ? null : dayText(weeksLater(this.monday(), weeks)) });
+    this.show({ day: weeks === 0 ? null : this.monday().plus({ weeks }).toFormat('yyyy-MM-dd') });
   }
 
   protected show(change: Readonly<Record<string, string | null>>): void {
@@ -87,13 +87,15 @@ export class WeekPage {
 function nowWords({ away, worksNow, backAt }: WeekMember): string {
   if (away) return 'away';
   if (worksNow) return 'works now';
-  return backAt === null ? 'not within three years' : `from ${momentWords(backAt)}`;
+  return backAt === null ? 'no working hours in sight' : `from ${momentWords(backAt)}`;
 }
 
-function dayOf(day: CalendarDay, { stretches }: WeekMember) {
+function dayOf(day: CalendarDay, { stretches, daysOff }: WeekMember) {
+  const hours = hoursIn(day, stretches);
+  const none = isDayOff(day, daysOff) ? 'day off' : 'no hours';
   return {
     from: day.from,
     parts: stretches.flatMap((stretch) => drawnIn(day, stretch) ?? []),
-    hours: hoursIn(day, stretches),
+    hours: hours === '' ? none : hours,
   };
 }
