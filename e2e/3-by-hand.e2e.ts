@@ -19,6 +19,25 @@ test('an edit decides the lead again: what could not be judged leaves the bay', 
   await expect(page.locator('.history')).toContainText('Employees about 50 → 50');
 });
 
+test('a lead can be scored and graded only, and goes on with the next edit that decides all', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/leads/new');
+  await page.getByLabel('Name', { exact: true }).fill('Ylva Vente');
+  await page.getByLabel('E-mail').fill('ylva@vente.example');
+  await page.getByLabel('Industry').fill('Fish farm');
+  await choose(page, 'What is done with the lead', 'score and grade only');
+  await page.getByRole('button', { name: 'Add the lead' }).click();
+  await expect(page.getByText('It was scored and graded only: gates and routes were not asked.')).toBeVisible();
+  await expect(page.getByText('Not routed on this occasion.')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Edit Country' }).click();
+  await page.getByRole('textbox', { name: 'Country' }).fill('Norway');
+  await choose(page, 'What is done with the lead', 'keep as it is');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.locator('.history')).toContainText('Country');
+  await expect(page.getByText('It was scored and graded only: gates and routes were not asked.')).toBeVisible();
+});
+
 test('an admin assigns, the owner closes with a reason, and the load is free again', async ({
   page,
   browser,

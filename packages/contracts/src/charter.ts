@@ -4,6 +4,7 @@ import {
   type Charter,
   type EnactScope,
   type Field,
+  type Handling,
   type Instant,
   type NameLists,
   type Finding,
@@ -196,6 +197,8 @@ export interface WordingDocument {
   }[];
   readonly baseCurrency: string;
   readonly timeZone: string;
+  /** How far rules are asked of leads that are typed in or edited by hand, where nothing else is said. */
+  readonly byHand: Handling;
 }
 
 /** Counts and times of the stages of all pipelines, and the moves of the last 30 days. */

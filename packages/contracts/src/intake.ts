@@ -1,4 +1,12 @@
-import { type Field, type Instant, type Raw, RECORD_KINDS, type RecordKind } from '@relvik/core';
+import {
+  type Field,
+  type Handling,
+  HANDLINGS,
+  type Instant,
+  type Raw,
+  RECORD_KINDS,
+  type RecordKind,
+} from '@relvik/core';
 import { array, boolean, type InferType, object, string } from 'yup';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
@@ -21,10 +29,15 @@ export const wayInSchema = object({
   trusted: boolean(),
   /** The pipeline into which its leads come; null: the first. */
   pipeline: keyText().nullable(),
+  /** How far rules are asked of its leads. */
+  handling: string<Handling>().oneOf(HANDLINGS),
 })
   .exact()
   .test('some', 'Say what is to change', (settings) => Object.keys(settings).length > 0);
 export type WayInSettings = InferType<typeof wayInSchema>;
+
+/** The setting of leads that are typed in or edited by hand. */
+export const byHandSchema = object({ handling: string<Handling>().oneOf(HANDLINGS).required() }).exact();
 
 export interface KeyRow {
   readonly id: number;
@@ -38,6 +51,8 @@ export interface KeyRow {
   readonly trusted: boolean;
   /** The pipeline into which its leads come; null: the first. */
   readonly pipeline: string | null;
+  /** How far rules are asked of its leads. */
+  readonly handling: Handling;
 }
 
 /** The key itself: shown this once. */
@@ -52,6 +67,7 @@ export interface FormRow {
   readonly received: number;
   readonly trusted: boolean;
   readonly pipeline: string | null;
+  readonly handling: Handling;
 }
 
 export interface IntakeState {
@@ -112,6 +128,8 @@ export interface ImportState {
   readonly id: number;
   readonly kind: RecordKind;
   readonly name: string;
+  /** How far rules were asked of its leads. */
+  readonly handling: Handling;
   readonly state: 'running' | 'done' | 'undoing' | 'undone';
   readonly by: string;
   readonly at: Instant;
@@ -146,4 +164,6 @@ export const importQuerySchema = object({
   name: string().max(200).default('file.csv'),
   /** The kind of its records. */
   kind: string<RecordKind>().oneOf(RECORD_KINDS).default('lead'),
+  /** How far rules are asked of its leads. */
+  handling: string<Handling>().oneOf(HANDLINGS).default('decide'),
 }).exact();

@@ -6,6 +6,8 @@ import {
   type Instant,
   type Method,
   METHODS,
+  type Handling,
+  HANDLINGS,
   type Occasion,
   type Place,
   type PointsChange,
@@ -23,6 +25,9 @@ import type { DoneEach, PastProposal } from './proposal';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
+/** How far rules are asked; what is missing is as set for the way in. */
+const handling = string<Handling>().oneOf(HANDLINGS);
+
 /** A lead from another system. Only the fields listed on the key may be set. */
 export const intakeSchema = object({ values: rawValues, pipeline: keyText().nullable() }).exact();
 export interface Intake {
@@ -38,15 +43,22 @@ export const newLeadSchema = object({
   owner: keyText().nullable(),
   /** To try something: it can be removed again. */
   test: boolean(),
+  handling,
 }).exact();
 export interface NewLead extends Intake {
   readonly owner?: string | null;
   readonly test?: boolean;
+  readonly handling?: Handling;
 }
 
-export const editLeadSchema = object({ version: number().integer().required(), values: rawValues }).exact();
+export const editLeadSchema = object({
+  version: number().integer().required(),
+  values: rawValues,
+  handling,
+}).exact();
 export interface EditLead extends Pick<Intake, 'values'> {
   readonly version: number;
+  readonly handling?: Handling;
 }
 
 export const assignSchema = object({ rep: keyText().required('Choose who takes the lead') }).exact();

@@ -116,6 +116,7 @@ export * from './record/likely';
 export * from './record/kind';
 export * from './record/money';
 export * from './record/bay';
+export * from './record/handling';
 export * from './record/occasion';
 export * from './record/origin';
 export * from './record/place';

@@ -158,6 +158,7 @@ export class PageTest<T> {
       fields: [...world.fields.values()],
       baseCurrency: 'EUR',
       timeZone: 'Europe/Oslo',
+      byHand: 'decide',
       grids: CHARTER.scoreSets.map(({ key, of, grid }) => ({
         set: key,
         of,

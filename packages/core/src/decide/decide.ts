@@ -8,6 +8,7 @@ import { gradeRecord } from './grade-record';
 import { type GateRun, passGates, type PersonMove } from '../gate/pass-gates';
 import { noteGiven, type Organisation, type Rota } from '../people/people';
 import type { Instant, StageKey } from '../record/keys';
+import type { Handling } from '../record/handling';
 import { isOpen, type MovingRecord, type RecordFacts, type Standing, type Status } from '../record/record';
 import { asksAgain, type Trigger, leadsElsewhere } from '../route/again';
 import { type Giving, routingByHand } from '../route/by-hand';
@@ -39,7 +40,11 @@ export function decide(
   return settle(charter, record, appraise(charter, record, world, occasion, asOf, person), world);
 }
 
-/** The part of a decision that needs neither turns nor loads, so that it can be computed before they are locked. */
+/**
+ * The part of a decision that needs neither turns nor loads, so that it can be computed before they are locked.
+ *
+ * @param handling other than `decide`: gates and routes are not asked
+ */
 export function appraise(
   charter: ReadyCharter,
   record: MovingRecord,
@@ -47,12 +52,13 @@ export function appraise(
   occasion: Occasion,
   asOf: Instant,
   person: PersonAct | null = null,
+  handling: Handling = 'decide',
 ): Appraisal {
   const rules = charter.rules[record.kind];
   const { standing } = record;
   const stood = standing.stage === null ? null : standingStage(rules.stages, standing.stage);
   const { score, rank, grade, facts: graded } = gradeRecord(charter, record, world, asOf);
-  const run = gateRunOn(record, occasion);
+  const run = handling === 'decide' ? gateRunOn(record, occasion) : 'no';
   const gates = passGates(
     rules.gates,
     {
@@ -106,6 +112,7 @@ export function appraise(
           ? routingFor(rules, record, stage, facts, trigger, world)
           : null,
     warnings: warningsOf(record),
+    ...(handling === 'decide' ? {} : { handling }),
   };
 }
 
@@ -178,7 +185,8 @@ function routingFor(
   return elsewhere ? routing : { ...routing, stays: true };
 }
 
-function warningsOf(record: RecordFacts): Warning[] {
+/** The values of a record that can't be read, in the order of their fields. */
+export function warningsOf(record: Pick<RecordFacts, 'values'>): Warning[] {
   return [...record.values]
     .flatMap(([field, value]) => (value.kind === 'unreadable' ? [{ field, raw: value.raw, why: value.why }] : []))
     .sort((a, b) => (a.field < b.field ? -1 : 1));

@@ -3,6 +3,7 @@ import type { Grade } from '../grade/grade';
 import type { Turn } from '../people/people';
 import type { Skipped } from '../method/method';
 import type { Instant, QueueKey, RepKey, RouteKey, StageKey } from '../record/keys';
+import type { Handling } from '../record/handling';
 import type { Occasion } from '../record/occasion';
 import type { Place } from '../record/place';
 import type { Status } from '../record/record';
@@ -29,6 +30,8 @@ export interface Appraisal {
   readonly record: string;
   readonly asOf: Instant;
   readonly occasion: Occasion;
+  /** Where its way in, or a hand, lets rules be asked no further than the grade. Missing: all are asked. */
+  readonly handling?: Exclude<Handling, 'decide'>;
   readonly score: Score;
   /** fit + engagement, for ordering; null without a score on both axes. */
   readonly rank: number | null;

@@ -50,6 +50,12 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   if (before?.kind === 'queue' && (routing === null || routing.stays === true))
     return { place: before, ...(routing === null ? {} : { kept: true }) };
 
+  // It was only scored: it stays where it is, whatever waits to be judged.
+  if (appraisal.handling !== undefined)
+    return before === null
+      ? notHandedOver
+      : { place: before.kind === 'not-handed-over' ? { ...before, verdict } : before };
+
   const fields = unjudgedIn(appraisal);
   if (gates.loop.length > 0) return bay({ why: 'loop', gates: gates.loop });
   if (fields.length > 0) return bay({ why: 'unjudged', fields });

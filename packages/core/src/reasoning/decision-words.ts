@@ -88,6 +88,12 @@ const GATE_WORDS: { readonly [A in GateAnswer]: string } = {
   'only-looked': 'holds, but is not run on this occasion',
 };
 
+/** Why gates and routes were not asked. */
+export const HANDLING_WORDS: { readonly [H in NonNullable<Decision['handling']>]: string } = {
+  score: 'scored and graded only: gates and routes were not asked',
+  keep: 'kept as it came in: scored and graded, gates and routes were not asked',
+};
+
 /** What a gate did. */
 export function gateWords(answer: GateAnswer): string {
   return GATE_WORDS[answer];
@@ -141,6 +147,7 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
     for (const text of setScoreWords(one, wording)) say('score', `beside, ${names.set(one.set)}: ${text}`);
   if (decision.grade === null) say('grade', 'no grade without both scores');
   else say('grade', `${decision.grade.name}: ${names.verdict(decision.grade.verdict)}`);
+  if (decision.handling !== undefined) say('gate', HANDLING_WORDS[decision.handling]);
   for (const look of decision.gates.looked) {
     say('gate', `${names.gate(look.gate)}: ${gateWords(look.answer)} (${accountWords(look.account, wording)})`);
   }

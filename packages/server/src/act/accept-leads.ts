@@ -4,6 +4,7 @@ import {
   type Day,
   dayOf,
   formProblem,
+  type Handling,
   IDENTIFYING,
   keyOfRole,
   kindOfField,
@@ -16,6 +17,7 @@ import {
   type RepKey,
   type Value,
   countryToReadBy,
+  warningsOf,
 } from '@relvik/core';
 import type { Accepted } from '@relvik/contracts';
 import { type EntityManager } from 'typeorm';
@@ -50,6 +52,8 @@ export interface Inquiry {
   readonly test?: boolean;
   /** Whether what it says replaces what is known of an open lead; else it fills blanks only. */
   readonly trusted: boolean;
+  /** How far rules are asked. Missing: all are. */
+  readonly handling?: Handling;
   /** Fields that the way in sets by itself: they fill blanks, and nobody says them. */
   readonly setByItself?: readonly string[];
   /** The fields that this way in may set; all where it isn't said. */
@@ -202,12 +206,12 @@ export async function acceptLeads(acting: Acting, inquiries: readonly Inquiry[])
     const outcomes = await perform(acting, acts, governing);
     round.forEach(({ at }, i) => {
       const done = outcomes[i];
-      if (done?.decision)
+      if (done !== undefined)
         taken[at] = {
           accepted: {
             id: done.after.id,
             joined: done.act.stored !== null,
-            warnings: [...done.decision.warnings, ...unreadableAmong(beside[i] ?? [])],
+            warnings: [...warningsOf(done.act.record), ...unreadableAmong(beside[i] ?? [])],
           },
           act: done.act,
         };
@@ -246,7 +250,7 @@ async function actsOf(
 
   const acts = reads.map((one, n): Act => {
     const { inquiry, values } = one;
-    const { at, cause, test = false } = inquiry;
+    const { at, cause, test = false, handling = 'decide' } = inquiry;
     const lead = knownLead(one);
     if (lead !== undefined) {
       const joined = joinInquiry(lead.record.values, values, inquiry.trusted);
@@ -257,7 +261,7 @@ async function actsOf(
       const activities = [...lead.record.activities, { kind: INQUIRY_ACTIVITY, at: at.getTime() }];
       const changed = new Map(joined.changed.map((field) => [field, values.get(field) ?? BLANK]));
       return {
-        ...edited({ ...lead, record: { ...lead.record, activities } }, changed, 'joined', cause, at),
+        ...edited({ ...lead, record: { ...lead.record, activities } }, changed, 'joined', cause, at, handling),
         trusted: inquiry.trusted,
       };
     }
@@ -287,7 +291,7 @@ async function actsOf(
       trusted: inquiry.trusted,
       values,
       valuesBefore: new Map(),
-      change: { kind: 'decide', occasion: 'created', person: null },
+      change: { kind: 'decide', occasion: 'created', person: null, handling },
       ties: NO_TIES,
     };
   });

@@ -3,6 +3,7 @@ import type {
   Effect,
   GivenTo,
   Giving,
+  Handling,
   MovingRecord,
   Occasion,
   PersonMove,
@@ -25,6 +26,8 @@ interface Decide {
   readonly occasion: Exclude<Occasion, 'looked-at'>;
   /** A person's act that comes first: a move, or giving it to a route or team; null: none. */
   readonly person: PersonsMove | Giving | null;
+  /** How far rules are asked. Missing: all are. */
+  readonly handling?: Handling;
   /** Why a hand pinned it, or let it go. */
   readonly pinReason?: string | null;
 }
@@ -90,11 +93,13 @@ export function edited(
   occasion: Decide['occasion'],
   cause: Cause,
   asOf: Date,
+  handling: Handling = 'decide',
 ): Act {
   return {
     ...again({ entity, record: { ...record, values: new Map([...record.values, ...changed]) } }, occasion, cause, asOf),
     values: changed,
     valuesBefore: record.values,
+    change: { kind: 'decide', occasion, person: null, handling },
   };
 }
 

@@ -1,6 +1,7 @@
 import {
   dayOf,
   formProblem,
+  type Handling,
   kindOfField,
   type Raw,
   readValue,
@@ -17,17 +18,24 @@ import { handOf } from './cause';
 import { byHand, type Hand } from './hand';
 import { perform } from './perform';
 import { forget } from './said-values';
+import { handlingByHand } from '../store/ways-in';
+
+/** Values that a person writes into fields. */
+export interface Edit {
+  /** The one that was read: nobody else's change is overwritten. */
+  readonly version: number;
+  readonly values: Readonly<Record<string, Raw>>;
+  /** Missing: as is set for leads typed in by hand. */
+  readonly handling?: Handling;
+}
 
 /**
- * Changes field values by hand; the lead is decided again.
- *
- * @param version the one that was read: nobody else's change is overwritten
+ * Changes field values by hand; the lead is decided again as far as is said.
  */
 export function editLead(
   source: DataSource,
   id: number,
-  version: number,
-  raw: Readonly<Record<string, Raw>>,
+  { version, values: raw, handling }: Edit,
   hand: Hand,
 ): Promise<void> {
   return byHand(source, id, 'edit', hand, async (acting, { lead }) => {
@@ -50,7 +58,8 @@ export function editLead(
       acting.manager,
       [...changed.keys()].map((field) => [id, field] as const),
     );
-    if (changed.size > 0)
-      await perform(acting, [edited(lead, changed, 'edited', handOf(hand.user), hand.at)], governing);
+    if (changed.size === 0) return;
+    const how = handling ?? (await handlingByHand(acting.manager));
+    await perform(acting, [edited(lead, changed, 'edited', handOf(hand.user), hand.at, how)], governing);
   });
 }

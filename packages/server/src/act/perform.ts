@@ -90,9 +90,7 @@ export async function perform(
   const inForce = governing ?? (await readGoverning(manager, 'share'));
   const { world } = inForce;
   const prepare = (act: Act, charter: Governing): Prepared => {
-    const appraisal = isDecided(act)
-      ? appraise(charter.ready, act.record, world, act.change.occasion, act.asOf.getTime(), act.change.person)
-      : null;
+    const appraisal = isDecided(act) ? appraiseAct(charter, act, act.change, world) : null;
     return { act, charter, appraisal, attempts: attemptsFor(act.record, charter, appraisal) };
   };
   const { acts: tied, touched } = await settleTies(manager, acts, inForce.ties);
@@ -165,9 +163,21 @@ async function withTied(manager: EntityManager, acts: readonly Act[], { ready }:
   return acts.map((act) => ({ ...act, record: { ...act.record, tied: across(act.ties) } }));
 }
 
-/** Rules are asked, unless a hand moves the record, or it is closed: it keeps the score it closed with. */
-function isDecided(act: Act): act is Act & { readonly change: Extract<Act['change'], { kind: 'decide' }> } {
-  return act.change.kind === 'decide' && (act.stored === null || act.stored.status === 'open');
+type Decided = Extract<Act['change'], { kind: 'decide' }>;
+
+function appraiseAct(
+  { ready }: Governing,
+  { record, asOf }: Act,
+  { occasion, person, handling }: Decided,
+  world: Omit<World, 'rota'>,
+): Appraisal {
+  return appraise(ready, record, world, occasion, asOf.getTime(), person, handling);
+}
+
+/** Rules are asked, unless a hand moves the record, it is kept as it is, or it is closed: it keeps the score it closed with. */
+function isDecided(act: Act): act is Act & { readonly change: Decided } {
+  if (act.change.kind !== 'decide') return false;
+  return act.stored === null || (act.stored.status === 'open' && act.change.handling !== 'keep');
 }
 
 function gradedBefore({ stored }: Act): GradedBefore | null {

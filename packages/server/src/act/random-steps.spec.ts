@@ -118,7 +118,7 @@ test('after thousands of random steps, several at once, every lead has exactly o
       else if (kind < 0.95) {
         const { version } = await source.manager.findOneByOrFail(LeadEntity, { id });
         const { industry, employees, country, deal_value } = changed;
-        await editLead(source, id, version, { industry, employees, country, deal_value }, hand);
+        await editLead(source, id, { version, values: { industry, employees, country, deal_value } }, hand);
       } else await freeBay(source, now);
     } catch (error) {
       // A closed lead, a stale version, a place in a queue that someone else took: refused, and nothing changed.

@@ -38,6 +38,7 @@ import { sightOf } from '../session/sight';
 import type { User } from '../session/session-store';
 import { charterInForce, readWorldOutside } from '../store/governing';
 import { retiredPeople } from '../store/organisation';
+import { handlingByHand } from '../store/ways-in';
 import type { Background } from '../job/background-worker';
 
 /** Names for the reasoning: of people only those in sight. */
@@ -45,11 +46,12 @@ async function wordingFor(manager: EntityManager, user: User): Promise<WordingDo
   const { body } = await charterInForce(manager, 'none');
   const world = await readWorldOutside(manager);
   const sight = await sightOf(manager, user);
+  const byHand = await handlingByHand(manager);
   const lists = nameListsOf(body, world);
   const names = sight.all ? lists : { ...lists, reps: lists.reps.filter(({ key }) => sight.owners.includes(key)) };
   const retired = sight.all ? await retiredPeople(manager) : [];
   return {
-    ...{ names, retired },
+    ...{ names, retired, byHand },
     fields: [...world.fields.values()],
     kinds: [...world.kinds.values()],
     pipelines: body.pipelines.map(({ key, name, of, stages, entry }) => ({ key, name, of, stages, entry })),

@@ -1,6 +1,7 @@
 import {
   type Accepted,
   type AcceptedRecord,
+  byHandSchema,
   importQuerySchema,
   type ImportReport,
   type ImportState,
@@ -30,7 +31,7 @@ import { undoImport } from '../intake/undo-import';
 import type { Background } from '../job/background-worker';
 import { Refused } from '../problem/refused';
 import { newToken, sha256 } from '../session/session-store';
-import { FormEntity, IntakeKeyEntity } from '../store/entity/intake.entity';
+import { FormEntity, IntakeKeyEntity, WayInEntity } from '../store/entity/intake.entity';
 import type { WatershedCounts } from '../watershed/watershed-counts';
 import { readFields, readGoverning } from '../store/governing';
 import { RECORD_PATHS } from './record-paths';
@@ -45,6 +46,7 @@ function keyRow({
   revoked,
   trusted,
   pipeline,
+  handling,
 }: IntakeKeyEntity): KeyRow {
   return {
     id,
@@ -56,20 +58,19 @@ function keyRow({
     revoked,
     trusted,
     pipeline,
+    handling,
   };
 }
 
-/** Settings of a way in as they were sent, those that are missing left out. @throws Refused for a pipeline that is none */
-async function settingsOf(
-  manager: EntityManager,
-  { trusted, pipeline }: WayInSettings,
-): Promise<Partial<Pick<FormEntity, 'trusted' | 'pipeline'>>> {
+/** Settings of a way in as they were sent. @throws Refused for a pipeline that is none */
+async function settingsOf(manager: EntityManager, settings: WayInSettings): Promise<WayInSettings> {
+  const { pipeline } = settings;
   if (typeof pipeline === 'string') {
     const { ready } = await readGoverning(manager, 'none');
     if (!ready.rules.lead.entries.has(pipeline))
       throw Refused.invalid([{ path: '/pipeline', message: 'is no pipeline of leads' }]);
   }
-  return { ...(trusted === undefined ? {} : { trusted }), ...(pipeline === undefined ? {} : { pipeline }) };
+  return settings;
 }
 
 const bySlug = object({ slug: keyText().required() });
@@ -102,14 +103,14 @@ export function intakeEndpoints(
       who: 'key',
       body: intakeSchema,
       answer: json<Accepted>(201),
-      async call({ caller: { id, name, fields, trusted, pipeline: usualPipeline }, body, header, now }) {
+      async call({ caller: { id, name, fields, trusted, pipeline: usualPipeline, handling }, body, header, now }) {
         const { values, pipeline = null } = body;
         const mark = markOf(`key ${id}`, header('idempotency-key'), body);
         const allowed = new Set(fields);
         return writer.accept(
           {
             ...{ cause: { kind: 'api', name }, at: now, values, pipeline, usualPipeline },
-            ...{ owner: null, key: id, trusted, allowed },
+            ...{ owner: null, key: id, trusted, allowed, handling },
           },
           mark,
         );
@@ -189,13 +190,14 @@ export function intakeEndpoints(
           counts.ways(),
         ]);
         return {
-          forms: forms.map(({ slug, title, fields, received, trusted, pipeline }) => ({
+          forms: forms.map(({ slug, title, fields, received, trusted, pipeline, handling }) => ({
             slug,
             title,
             fields: fields.map((field) => field.key),
             received,
             trusted,
             pipeline,
+            handling,
           })),
           keys: keys.map(keyRow),
           ways,
@@ -225,6 +227,7 @@ export function intakeEndpoints(
           revoked: false,
           trusted,
           pipeline: null,
+          handling: 'decide' as const,
         };
         const made = await manager.save(manager.create(IntakeKeyEntity, row));
         return { ...keyRow(made), secret };
@@ -253,6 +256,16 @@ export function intakeEndpoints(
       async call({ params: { slug }, body }) {
         if ((await manager.findOneBy(FormEntity, { slug })) === null) throw Refused.notFound();
         await manager.update(FormEntity, { slug }, await settingsOf(manager, body));
+      },
+    }),
+    endpoint({
+      method: 'patch',
+      path: '/api/intake/by-hand',
+      who: ADMIN,
+      body: byHandSchema,
+      answer: nothing(),
+      async call({ body: { handling } }) {
+        await manager.save(WayInEntity, { way: 'hand', handling });
       },
     }),
     endpoint({

@@ -40,6 +40,7 @@ import { sightOf } from '../session/sight';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { PersonEntity } from '../store/entity/people.entity';
 import { readFields } from '../store/governing';
+import { handlingByHand } from '../store/ways-in';
 import { loadLeads, withTiedValues } from '../store/load-leads';
 import { markOf } from './intake-endpoints';
 
@@ -95,10 +96,13 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       body: newLeadSchema,
       answer: json<Accepted>(201),
       async call({ caller, body, header, now }) {
-        const { values, pipeline = null, owner = null, test = false } = body;
+        const { values, pipeline = null, owner = null, test = false, handling = await handlingByHand(manager) } = body;
         if (owner !== null) await refuseOwner(caller, owner);
         return writer.accept(
-          { cause: handOf(caller), at: now, values, pipeline, owner: owner as RepKey | null, trusted: true, test },
+          {
+            ...{ cause: handOf(caller), at: now, values, pipeline, owner: owner as RepKey | null },
+            ...{ trusted: true, test, handling },
+          },
           markOf(`hand ${caller.key}`, header('idempotency-key'), body),
         );
       },
@@ -161,9 +165,9 @@ export function leadEndpoints(source: DataSource, writer: Pick<LeadWriter, 'acce
       params: byId,
       body: editLeadSchema,
       answer: json<LeadDetail>(),
-      async call({ caller, params: { id }, body: { version, values }, now }) {
+      async call({ caller, params: { id }, body, now }) {
         try {
-          await editLead(source, id, version, values, { user: caller, at: now });
+          await editLead(source, id, body, { user: caller, at: now });
         } catch (error) {
           throw await discreet(error, caller);
         }

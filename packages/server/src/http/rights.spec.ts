@@ -194,6 +194,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'patch /api/intake/forms/:slug',
       'post /api/intake/keys',
       'delete /api/intake/keys/:id',
+      'patch /api/intake/by-hand',
       'patch /api/intake/keys/:id',
       'post /api/jobs/:id/cancel',
       'get /api/jobs/latest',

@@ -73,10 +73,13 @@ export async function takeForm(
 
   const values: Record<string, Raw> = { ...sent.values, ...form.sets };
   const mark = { sender: 'form', request: sha256(sent.token), body: sha256(JSON.stringify(sent.values)) };
-  const { trusted, pipeline: usualPipeline } = form;
+  const { trusted, pipeline: usualPipeline, handling } = form;
   const setByItself = Object.keys(form.sets);
   await writer.accept(
-    { cause: { kind: 'form', name: slug }, at: now, values, usualPipeline, owner: null, trusted, setByItself },
+    {
+      ...{ cause: { kind: 'form', name: slug }, at: now, values, usualPipeline, owner: null },
+      ...{ trusted, setByItself, handling },
+    },
     mark,
   );
   await source.manager.increment(FormEntity, { slug }, 'received', 1);

@@ -1,5 +1,5 @@
 import type { ImportReport, ImportState } from '@relvik/contracts';
-import { fold, type RecordKind, type RepKey } from '@relvik/core';
+import { fold, type Handling, type RecordKind, type RepKey } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { ownerRefusal } from '../session/rights';
@@ -38,7 +38,12 @@ async function ownersFor(
  */
 export async function stageFile(
   source: DataSource,
-  file: { readonly kind: RecordKind; readonly name: string; readonly text: string },
+  file: {
+    readonly kind: RecordKind;
+    readonly name: string;
+    readonly text: string;
+    readonly handling?: Handling;
+  },
   user: User,
   now: Date,
 ): Promise<ImportState> {
@@ -83,7 +88,12 @@ const WAITING = {
 /** The file with all its rows, or nothing of it. */
 async function stage(
   manager: EntityManager,
-  { kind, name, hash }: { readonly kind: RecordKind; readonly name: string; readonly hash: string },
+  {
+    kind,
+    name,
+    hash,
+    handling = 'decide',
+  }: Pick<ImportFileEntity, 'kind' | 'name' | 'hash'> & { readonly handling?: Handling },
   rows: readonly Partial<ImportRowEntity>[],
   { key, name: by }: User,
   now: Date,
@@ -93,6 +103,7 @@ async function stage(
     kept: hash,
     kind,
     name: name.slice(0, 200),
+    handling,
     state: 'running',
     rows: rows.length,
     person: key,
@@ -124,6 +135,7 @@ async function stateOf(manager: EntityManager, file: ImportFileEntity): Promise<
     id: file.id,
     kind: file.kind,
     name: file.name,
+    handling: file.handling,
     state: file.state,
     by: file.by,
     at: file.at.getTime(),

@@ -63,7 +63,7 @@ test('an e-mail that comes in while a lead is edited to it overwrites nobody', a
     const hand = { user: { key: 'admin', name: 'Test', role: 'admin' as const }, at: server.now };
     // Each time a little later, so that now the one is first and now the other.
     const [edit, came] = await Promise.allSettled([
-      pause(i).then(() => editLead(server.source, old.id, version, { email: `n${i}@n.example` }, hand)),
+      pause(i).then(() => editLead(server.source, old.id, { version, values: { email: `n${i}@n.example` } }, hand)),
       pause(20).then(() => writer.accept(inquiry(`n${i}@n.example`, { name: 'Nora New', company: 'New Mill' }))),
     ]);
     const accepted = (came as PromiseFulfilledResult<Accepted>).value;

@@ -77,6 +77,7 @@ async function takeRows(source: DataSource, file: ImportFileEntity, most: number
         trusted: true,
         at: now,
         values,
+        handling: file.handling,
         pipeline: ties?.pipeline ?? null,
         owner: owner as RepKey | null,
       })),

@@ -8,7 +8,10 @@ import { sha256 } from './session-store';
 const USE_NOTED = 60_000;
 
 /** A key that may be used. */
-export interface SendingKey extends Pick<IntakeKeyEntity, 'id' | 'name' | 'fields' | 'trusted' | 'pipeline'> {
+export interface SendingKey extends Pick<
+  IntakeKeyEntity,
+  'id' | 'name' | 'fields' | 'trusted' | 'pipeline' | 'handling'
+> {
   lastUsedAt: Date | null;
 }
 
@@ -31,7 +34,7 @@ export class IntakeKeys implements KeyCheck {
   constructor(private readonly source: DataSource) {
     this.shared = new SharedRead(async (hashes) => {
       const keys = await source.query<KeyRow[]>(
-        'SELECT id, name, hash, fields, trusted, pipeline, last_used_at AS lastUsedAt FROM intake_key WHERE hash IN (?) AND NOT revoked',
+        'SELECT id, name, hash, fields, trusted, pipeline, handling, last_used_at AS lastUsedAt FROM intake_key WHERE hash IN (?) AND NOT revoked',
         [[...new Set(hashes)]],
       );
       const byHash = new Map(

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { type IntakeState, newKeySchema, type ProblemDocument, type WayInSettings } from '@relvik/contracts';
-import { RECORD_KINDS } from '@relvik/core';
+import { type Handling, RECORD_KINDS } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
@@ -17,6 +17,7 @@ import { Waiting } from '../api/waiting';
 import { singularHeadingOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { ActivityFile } from './activity-file';
+import { HandlingChoice } from '../record/handling-choice';
 import { IntakeService, type WayInName } from './intake.service';
 import { WayInPipeline } from './way-in-pipeline';
 import { RecordFile } from './record-file';
@@ -72,6 +73,7 @@ function examplesAt(origin: string): readonly { readonly what: string; readonly 
     RecordFile,
     RouterLink,
     WayInPipeline,
+    HandlingChoice,
   ],
   templateUrl: './intake.page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -136,6 +138,12 @@ export class IntakePage {
 
   protected change(way: WayInName, settings: WayInSettings): void {
     this.act(this.service.change(way, settings), this.keyProblem, () => undefined);
+  }
+
+  protected changeByHand(handling: Handling): void {
+    this.act(this.service.changeByHand(handling), this.keyProblem, () => {
+      this.words.load();
+    });
   }
 
   protected revoke(id: number): void {

@@ -11,7 +11,7 @@ import type {
   SentForm,
   WayInSettings,
 } from '@relvik/contracts';
-import type { RecordKind } from '@relvik/core';
+import type { Handling, RecordKind } from '@relvik/core';
 import type { Observable } from 'rxjs';
 
 /** A form, or a key for another system. */
@@ -35,14 +35,19 @@ export class IntakeService {
     return this.http.patch(`/api/intake/${place}`, settings);
   }
 
+  /** Sets how far rules are asked of leads typed in or edited by hand. */
+  changeByHand(handling: Handling): Observable<unknown> {
+    return this.http.patch('/api/intake/by-hand', { handling });
+  }
+
   revokeKey(id: number): Observable<unknown> {
     return this.http.delete(`/api/intake/keys/${id}`);
   }
 
   /** Sends a file of records of a kind; its rows are taken in afterwards. */
-  sendFile(kind: RecordKind, name: string, text: string): Observable<ImportState> {
+  sendFile(kind: RecordKind, name: string, text: string, handling: Handling): Observable<ImportState> {
     return this.http.post<ImportState>('/api/intake/csv', text, {
-      params: { kind, name: name.slice(0, 200) },
+      params: { kind, handling, name: name.slice(0, 200) },
       headers: { 'Content-Type': 'text/csv' },
     });
   }

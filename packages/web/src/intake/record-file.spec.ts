@@ -3,7 +3,18 @@ import { PageTest, wordsOf } from '../page.fixture';
 import { RecordFile } from './record-file';
 
 const REPORT: ImportReport = {
-  ...{ id: 4, kind: 'company', name: 'firms.csv', state: 'done', by: 'Runa', at: 0, endedAt: 1, rows: 3, waiting: 0 },
+  ...{
+    id: 4,
+    kind: 'company',
+    name: 'firms.csv',
+    handling: 'decide',
+    state: 'done',
+    by: 'Runa',
+    at: 0,
+    endedAt: 1,
+    rows: 3,
+    waiting: 0,
+  },
   ...{ accepted: 2, joined: 1, refused: 1, undone: 0, kept: 0, again: false },
   notes: [
     { row: 2, field: 'company.employees', message: '“x” is not a number', refused: false, record: 31 },

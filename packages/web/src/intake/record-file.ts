@@ -4,7 +4,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ImportReport, ImportState, ProblemDocument } from '@relvik/contracts';
-import { RECORD_KINDS, type RecordKind } from '@relvik/core';
+import { type Handling, RECORD_KINDS, type RecordKind } from '@relvik/core';
 import { ProgressBarModule } from 'primeng/progressbar';
 import { SelectModule } from 'primeng/select';
 import { catchError, distinctUntilChanged, EMPTY, type Observable, switchMap, takeWhile, timer } from 'rxjs';
@@ -13,6 +13,7 @@ import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
 import { pathOf, pluralOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
+import { HandlingChoice } from '../record/handling-choice';
 import { IntakeService } from './intake.service';
 
 /** While rows are taken in or taken back, the page asks again so often, ms. */
@@ -42,7 +43,16 @@ function isMoving({ state }: ImportState): boolean {
 /** A file of leads, contacts, companies or deals: sent, taken in by the server while one may leave the page, reported row by row, and taken back. */
 @Component({
   selector: 'rv-record-file',
-  imports: [AgoPipe, DecimalPipe, FormsModule, ProblemNote, ProgressBarModule, RouterLink, SelectModule],
+  imports: [
+    AgoPipe,
+    DecimalPipe,
+    FormsModule,
+    HandlingChoice,
+    ProblemNote,
+    ProgressBarModule,
+    RouterLink,
+    SelectModule,
+  ],
   templateUrl: './record-file.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -55,6 +65,8 @@ export class RecordFile {
   protected readonly kinds = RECORD_KINDS.map((kind) => ({ key: kind, name: pluralOf(kind) }));
   /** The kind of the file that is sent next. */
   protected readonly kind = signal<RecordKind>('lead');
+  /** How far rules are asked of its leads. */
+  protected readonly handling = signal<Handling>('decide');
   protected readonly hint = computed(() => HINTS[this.kind()]);
   protected readonly label = computed(() => `CSV file of ${pluralOf(this.kind())}`);
   protected readonly pathOf = pathOf;
@@ -100,7 +112,7 @@ export class RecordFile {
     this.report.set(null);
     const text = await file.text();
     input.value = '';
-    this.service.sendFile(this.kind(), file.name, text).subscribe({
+    this.service.sendFile(this.kind(), file.name, text, this.handling()).subscribe({
       next: ({ id, again }) => {
         this.sending.set(null);
         this.again.set(again);

@@ -77,7 +77,7 @@ test('a value is edited in place with the version that was read; on success the 
   await page.type('#edit-employees', '60');
   await page.click('Save');
   const { body, answer } = page.sent('/api/leads/7', 'PATCH');
-  expect(body).toEqual({ version: 3, values: { employees: '60' } });
+  expect(body).toEqual({ version: 3, values: { employees: '60' }, handling: 'decide' });
   await answer({});
   await page.answer('/api/leads/7', {
     ...LEAD,

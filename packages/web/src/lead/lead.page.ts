@@ -1,5 +1,14 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  numberAttribute,
+  signal,
+} from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import type { DoneEach, JoinPreview, LeadDetail, LeadRow, ProblemDocument } from '@relvik/contracts';
@@ -16,6 +25,7 @@ import { SessionService } from '../session/session.service';
 import { TracerService } from '../tracer/tracer.service';
 import { causeWords, changeWords } from '../record/change-words';
 import { type Join, JoinTwo } from '../record/join-two';
+import { HandlingChoice } from '../record/handling-choice';
 import { LeadService } from '../record/lead.service';
 import { ProposalService } from '../record/proposal.service';
 import { RecordProposals } from '../record/record-proposals';
@@ -40,6 +50,7 @@ import { WordingService } from '../wording/wording.service';
     DatePipe,
     RouterLink,
     AgoPipe,
+    HandlingChoice,
     GradeBadge,
     JoinTwo,
     RecordProposals,
@@ -100,6 +111,8 @@ export class LeadPage {
     return decided ? territoryWords(decided.decision.territory, this.words.wording().names) : '';
   });
 
+  /** How far rules are asked after the edit. */
+  protected readonly handling = linkedSignal(() => this.words.byHand());
   protected readonly editing = signal<string | null>(null);
   protected readonly typed = signal('');
   protected readonly problem = signal<ProblemDocument | null>(null);
@@ -178,6 +191,7 @@ export class LeadPage {
   protected edit(key: string, raw: string): void {
     this.editing.set(key);
     this.typed.set(raw);
+    this.handling.set(this.words.byHand());
     this.problem.set(null);
   }
 
@@ -190,7 +204,7 @@ export class LeadPage {
     const lead = this.lead();
     const key = this.editing();
     if (lead === null || key === null) return;
-    const edit = this.leads.edit(lead.id, lead.version, { [key]: this.typed() });
+    const edit = this.leads.edit(lead.id, lead.version, { [key]: this.typed() }, this.handling());
     // A new tag is suggested from now on.
     this.run(
       key === TAGS

@@ -6,6 +6,7 @@ import {
   exclusionWords,
   gateChangeWords,
   gateWords,
+  HANDLING_WORDS,
   loopWords,
   placeWords,
   pointsChangesWords,
@@ -34,6 +35,12 @@ export class DecisionView {
   protected readonly occasionWords = occasionWords;
   protected readonly gradeWords = gradeWords;
   protected readonly why = computed(() => pointsChangesWords(this.gradeMoved()?.changes ?? [], this.wording().names));
+
+  /** Why gates and routes were not asked; null: they were. */
+  protected readonly handling = computed(() => {
+    const { handling } = this.decision();
+    return handling === undefined ? null : `It was ${HANDLING_WORDS[handling]}.`;
+  });
 
   protected readonly gates = computed(() =>
     this.decision().gates.looked.map((look) => ({

@@ -19,7 +19,7 @@ import type {
   NoteActivity,
   Reasoning,
 } from '@relvik/contracts';
-import type { Raw } from '@relvik/core';
+import type { Handling, Raw } from '@relvik/core';
 import { map, type Observable } from 'rxjs';
 
 function paramsOf(query: LeadQuery): HttpParams {
@@ -78,8 +78,8 @@ export class LeadService {
     return this.http.delete(`/api/leads/${id}/test`);
   }
 
-  edit(id: number, version: number, values: Record<string, Raw>): Observable<LeadDetail> {
-    return this.http.patch<LeadDetail>(`/api/leads/${id}`, { version, values });
+  edit(id: number, version: number, values: Record<string, Raw>, handling: Handling): Observable<LeadDetail> {
+    return this.http.patch<LeadDetail>(`/api/leads/${id}`, { version, values, handling });
   }
 
   /** Takes over what was said of a field, or leaves what is known. */

@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, linkedSignal, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { ProblemDocument } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
 import { messageAt, problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
+import { HandlingChoice } from './handling-choice';
 import { LeadService } from './lead.service';
 import { PipelineChoice } from './pipeline-choice';
 import { ValueField } from './value-field';
@@ -12,7 +13,7 @@ import { WordingService } from '../wording/wording.service';
 /** A lead typed in by hand: the same decisions as for any other. */
 @Component({
   selector: 'rv-new-lead',
-  imports: [RouterLink, ButtonModule, PipelineChoice, ProblemNote, ValueField],
+  imports: [RouterLink, ButtonModule, HandlingChoice, PipelineChoice, ProblemNote, ValueField],
   template: `
     <section class="page">
       <h1>Add a lead</h1>
@@ -37,6 +38,8 @@ import { WordingService } from '../wording/wording.service';
             }
           </div>
         }
+        <span class="label">Then</span>
+        <rv-handling-choice label="What is done with the lead" [(chosen)]="handling" />
         <label class="tick"
           ><input type="checkbox" [checked]="test()" (change)="test.set(!test())" /> Only a test: it joins nobody and
           can be removed without a trace in lists and counts</label
@@ -59,6 +62,7 @@ export class NewLeadPage {
   protected readonly problem = signal<ProblemDocument | null>(null);
   protected readonly busy = signal(false);
   protected readonly test = signal(false);
+  protected readonly handling = linkedSignal(() => this.words.byHand());
   protected readonly pipeline = signal<string | null>(null);
   private once = crypto.randomUUID();
 
@@ -75,15 +79,20 @@ export class NewLeadPage {
     if (this.busy()) return;
     this.busy.set(true);
     const values = Object.fromEntries(Object.entries(this.values()).filter(([, value]) => value !== ''));
-    this.leads.bringIn({ values, pipeline: this.pipeline(), owner: null, test: this.test() }, this.once).subscribe({
-      next: ({ id }) => void this.router.navigate(['/leads', id]),
-      error: (error: unknown) => {
-        this.busy.set(false);
-        const problem = problemOf(error);
-        this.problem.set(problem);
-        // Refused: what is sent next is another request. Where it is not known how it ended, it is the same one.
-        if (problem.status < 500) this.once = crypto.randomUUID();
-      },
-    });
+    this.leads
+      .bringIn(
+        { values, pipeline: this.pipeline(), owner: null, test: this.test(), handling: this.handling() },
+        this.once,
+      )
+      .subscribe({
+        next: ({ id }) => void this.router.navigate(['/leads', id]),
+        error: (error: unknown) => {
+          this.busy.set(false);
+          const problem = problemOf(error);
+          this.problem.set(problem);
+          // Refused: what is sent next is another request. Where it is not known how it ended, it is the same one.
+          if (problem.status < 500) this.once = crypto.randomUUID();
+        },
+      });
   }
 }

@@ -17,6 +17,7 @@ function setting() {
     fields: [...world.fields.values()],
     baseCurrency: 'EUR',
     timeZone: 'Europe/Oslo',
+    byHand: 'decide',
     grids: [],
     pipelines: [],
     kinds: [...world.kinds.values()],

@@ -99,6 +99,9 @@ export class WordingService {
     return this.lists().sets.filter(({ key }) => keys.has(key));
   }
 
+  /** How far rules are asked of leads typed in or edited by hand, where nothing else is said. */
+  readonly byHand = computed(() => this.document()?.byHand ?? 'decide');
+
   readonly catalogue = computed(() => new Map(this.inUse().map((field) => [field.key, field])));
 
   /** The admin's own regions, and spellings of regions. */

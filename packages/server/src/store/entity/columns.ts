@@ -46,3 +46,12 @@ export const foldedText = { type: 'text', charset: 'utf8mb4', collation: 'utf8mb
 export const instant = { type: 'datetime', precision: 3 } satisfies ColumnOptions;
 
 export const whole = { type: 'int', unsigned: true } satisfies ColumnOptions;
+
+/** How far rules are asked of what comes in. */
+export const handling = {
+  type: 'varchar',
+  length: 8,
+  charset: 'ascii',
+  collation: 'ascii_bin',
+  default: 'decide',
+} satisfies ColumnOptions;

@@ -1,6 +1,6 @@
-import type { RecordKind, Raw, Value } from '@relvik/core';
+import type { Handling, RecordKind, Raw, Value } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
-import { instant, json, key, whole } from './columns';
+import { handling, instant, json, key, whole } from './columns';
 
 /** A file of records of one kind: its rows are staged, then taken in by the background job. */
 @Entity('import_file')
@@ -26,6 +26,10 @@ export class ImportFileEntity {
 
   @Column({ type: 'varchar', length: 8 })
   state!: 'running' | 'done' | 'undoing' | 'undone';
+
+  /** How far rules are asked of its leads. */
+  @Column(handling)
+  handling!: Handling;
 
   @Column(whole)
   rows!: number;

@@ -5,7 +5,7 @@ import { DealEntity } from './deal.entity';
 import { JoinedPartyEntity } from './joined-party.entity';
 import { SuggestionEntity } from './suggestion.entity';
 import { TieDueEntity } from './tie-due.entity';
-import { AnsweredRequestEntity, FormEntity, FormSecretEntity, IntakeKeyEntity, SentLeadEntity } from './intake.entity';
+import { AnsweredRequestEntity, FormEntity, FormSecretEntity, IntakeKeyEntity, SentLeadEntity, WayInEntity } from './intake.entity';
 import {
   PersonEntity,
   QueueEntity,
@@ -107,4 +107,5 @@ export const ENTITIES = [
   FormEntity,
   FormSecretEntity,
   SentLeadEntity,
+  WayInEntity,
 ];

@@ -1,6 +1,7 @@
 import type { Accepted, AcceptedRecord, ActivityOutcome } from '@relvik/contracts';
+import type { Handling, Way } from '@relvik/core';
 import { Column, Entity, Index, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
-import { instant, json, key, whole } from './columns';
+import { handling, instant, json, key, whole } from './columns';
 
 const hash = { type: 'char', length: 64, charset: 'ascii', collation: 'ascii_bin' } as const;
 
@@ -39,6 +40,10 @@ export class IntakeKeyEntity {
   /** The pipeline into which its leads come; null, or one that is no more: the first. */
   @Column({ ...key, nullable: true })
   pipeline!: string | null;
+
+  /** How far rules are asked of its leads. */
+  @Column(handling)
+  handling!: Handling;
 }
 
 /** What was answered to a request, so that its repetition has no effect. Kept for 24 hours. */
@@ -95,6 +100,19 @@ export class FormEntity {
   /** The pipeline into which its leads come; null, or one that is no more: the first. */
   @Column({ ...key, nullable: true })
   pipeline!: string | null;
+
+  @Column(handling)
+  handling!: Handling;
+}
+
+/** Settings of a way in as a whole: of leads typed in by hand. */
+@Entity('way_in')
+export class WayInEntity {
+  @PrimaryColumn({ type: 'varchar', length: 8, charset: 'ascii', collation: 'ascii_bin' })
+  way!: Way;
+
+  @Column(handling)
+  handling!: Handling;
 }
 
 /** With which the tokens of forms are signed: one row. */
