@@ -13,6 +13,7 @@ export * from './people';
 export * from './population';
 export * from './problem-document';
 export * from './proposal';
+export * from './schedule';
 export * from './session';
 export * from './tag';
 export * from './text';

@@ -531,6 +531,24 @@ export function charterInForce() {
           ),
         ],
       },
+      {
+        key: 'care-by-night',
+        name: 'Care plans by night',
+        on: true,
+        entering: ['care-fits'],
+        when: all(),
+        schedule: { kind: 'daily', at: '02:00' },
+        onlyOnSchedule: true,
+        routes: [
+          route(
+            'care-plans',
+            'Care plans in turn',
+            all(),
+            { kind: 'reps', reps: ['rhona', 'jost', 'tess'] },
+            { respects: { hours: false, limit: true } },
+          ),
+        ],
+      },
     ],
     lastResort: { lead: 'operations' },
   };
@@ -576,6 +594,6 @@ export function draft() {
     ...charter,
     name: 'Brewery push',
     scoreSets,
-    streams: [{ ...stream, routes }],
+    streams: [{ ...stream, routes }, ...charter.streams.slice(1)],
   };
 }

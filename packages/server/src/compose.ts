@@ -7,6 +7,7 @@ import { backgroundEndpoints } from './endpoint/background-endpoints';
 import { bayEndpoints } from './endpoint/bay-endpoints';
 import { charterEndpoints } from './endpoint/charter-endpoints';
 import { fieldEndpoints } from './endpoint/field-endpoints';
+import { scheduleEndpoints } from './endpoint/schedule-endpoints';
 import { redrawEndpoints } from './endpoint/redraw-endpoints';
 import { spellingEndpoints } from './endpoint/spelling-endpoints';
 import { joinEndpoints } from './endpoint/join-endpoints';
@@ -58,6 +59,7 @@ export function compose(settings: Settings): Service {
   const endpoints = [
     ...sessionEndpoints(source, settings.demo),
     ...byHandEndpoints(source),
+    ...scheduleEndpoints(source, background),
     ...leadEndpoints(source, writer),
     ...proposalEndpoints(source),
     ...viewEndpoints(source),

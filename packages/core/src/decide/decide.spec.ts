@@ -423,3 +423,50 @@ test('a lead that a route gave away: the account says where a hand gives it, and
   const away = decide(charter, stands('NO', 'dee'), nobody, 'edited', NOW);
   expect(routingWords(away, names)).toBe('leads to Team north, where nobody is free: it stays where it is');
 });
+
+test('a stream that gives away only by its schedule lets leads wait in the bay until it runs; it goes over what it gave away again', () => {
+  const world = smallWorld();
+  const charter = smallCharter(world, (json) => {
+    Object.assign(json.streams[0]!, {
+      schedule: { kind: 'daily', at: '02:00' },
+      onlyOnSchedule: true,
+      again: ['schedule'],
+    });
+  });
+  const came = lead(world, GOOD, { activities: clicks(5) });
+  const waits = decide(charter, came, world, 'created', NOW);
+  const { key } = charter.rules.lead.streams[0]!;
+  expect(waits).toMatchObject({
+    place: { kind: 'bay', reason: { why: 'scheduled', stream: key } },
+    effects: [],
+    turn: null,
+  });
+  const waiting = after(came, waits);
+  for (const occasion of ['edited', 'freed', 'rerouted', 'time'] as const)
+    expect(decide(charter, waiting, world, occasion, NOW).place).toEqual(waits.place);
+  const gone = decide(charter, waiting, world, 'scheduled', NOW);
+  expect(gone).toMatchObject({ place: owned('ada'), effects: [{ kind: 'tell-owner', rep: 'ada' }] });
+  expect(decide(charter, waiting, world, 'handed-on', NOW).place).toEqual(owned('ada'));
+
+  // Its place is that of the route still; when another route matches, the next run gives it on, and no edit does.
+  const given = standing(after(came, gone), { placedBy: route('north') });
+  expect(decide(charter, given, world, 'scheduled', NOW)).toMatchObject({ place: owned('ada'), kept: true });
+  const moved = { ...given, values: lead(world, { ...GOOD, country: 'DE' }).values };
+  expect(decide(charter, moved, world, 'edited', NOW).place).toEqual(owned('ada'));
+  expect(decide(charter, moved, world, 'scheduled', NOW).place).toEqual({ kind: 'queue', queue: 'projects' });
+});
+
+test('a run takes what nobody has in its stages, and asks no gate', () => {
+  const world = smallWorld();
+  const charter = smallCharter(world, (json) => {
+    Object.assign(json.streams[0]!, { schedule: { kind: 'every', minutes: 60 } });
+  });
+  const resting = lead(world, GOOD, {
+    ...{ activities: clicks(5), stage: stage('qualified') },
+    place: { kind: 'not-handed-over', verdict: null },
+  });
+  expect(decide(charter, resting, world, 'edited', NOW).place.kind).toBe('not-handed-over');
+  expect(decide(charter, resting, world, 'scheduled', NOW).place).toEqual(owned('ada'));
+  const before = standing(resting, { stage: stage('new') });
+  expect(decide(charter, before, world, 'scheduled', NOW)).toMatchObject({ stage: 'new', routing: null });
+});

@@ -88,7 +88,11 @@ export function appraise(
   const asked = occasion === 'looked-at' && routesOnEntering(rules.streams, stage);
   const trigger = triggerOf(standing, stood, stage, territory, occasion);
   const routed =
-    asked || (run !== 'no' && judged && status === 'open' && isToBeRouted(rules, standing, stage, trigger));
+    asked ||
+    ((run !== 'no' || occasion === 'scheduled') &&
+      judged &&
+      status === 'open' &&
+      isToBeRouted(rules, standing, stage, trigger));
 
   return {
     record: record.id,
@@ -116,8 +120,10 @@ export function appraise(
   };
 }
 
+const WITHOUT_GATES: readonly Occasion[] = ['enacted', 'given', 'scheduled', 'looked-at'];
+
 function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
-  if (!isOpen(standing) || occasion === 'enacted' || occasion === 'given' || occasion === 'looked-at') return 'no';
+  if (!isOpen(standing) || WITHOUT_GATES.includes(occasion)) return 'no';
   return occasion === 'time' ? 'by time' : 'on what became true';
 }
 
@@ -163,6 +169,8 @@ function isToBeRouted(
       return false;
     case 'rerouted':
       return true;
+    case 'scheduled':
+      return place?.kind === 'queue' ? again : true;
     default:
       return place?.kind === 'queue' ? again : entered || place?.kind === 'bay';
   }
@@ -177,8 +185,9 @@ function routingFor(
   trigger: Trigger,
   people: Organisation,
 ): Routing {
-  const routing = matchRoute(streams, stage, facts);
   const { occasion } = trigger;
+  const runs = occasion === 'scheduled' || occasion === 'handed-on';
+  const routing = matchRoute(streams, stage, facts, runs);
   if (occasion === 'handed-on' || occasion === 'rerouted' || occasion === 'looked-at') return routing;
   if (place?.kind !== 'owner' && place?.kind !== 'queue') return routing;
   const elsewhere = leadsElsewhere(streams, routing.match, { stage, place, placedBy }, trigger, people);

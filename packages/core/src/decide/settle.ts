@@ -74,6 +74,8 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
     case 'none':
       return { place: { kind: 'queue', queue: charter.charter.lastResort.lead }, lastResort: true };
     case 'matched':
+      if (routing.match.later !== undefined)
+        return bay({ why: 'scheduled', stream: routing.match.later, route: routing.match.route });
       return placingBy(carriedOut(charter, record, appraisal, routing.match, world), appraisal);
   }
 }
@@ -143,6 +145,8 @@ function effectsOf(before: Place | null, { place, lastResort, hopeless = false }
         ? [{ kind: 'tell-operations', of: 'last-resort' }]
         : [{ kind: 'tell-queue', queue: place.queue }];
     case 'bay':
+      // It goes by the clock, and needs nobody.
+      if (place.reason.why === 'scheduled') return [];
       return [{ kind: 'tell-operations', of: hopeless ? 'nobody-has-skill' : 'bay' }];
     case 'not-handed-over':
       return [];

@@ -10,5 +10,7 @@ export type BayReason =
       /** Other routes that matched, for whose people it waits too. Missing: none. */
       readonly also?: readonly RouteKey[];
     }
+  /** The route gives it away when its stream runs by its schedule. */
+  | { readonly why: 'scheduled'; readonly stream: string; readonly route: RouteKey }
   | { readonly why: 'unjudged'; readonly fields: readonly string[] }
   | { readonly why: 'loop'; readonly gates: readonly string[] };

@@ -8,7 +8,15 @@ import type { MatchedRoute, RouteMatch } from './match-route';
 import type { Stream } from './stream';
 
 /** Events on which a record that a route has given away can go through its stream again. */
-export const AGAIN_WHEN = ['entered', 'edited', 'activity', 'tie-changed', 'territory-changed', 'time'] as const;
+export const AGAIN_WHEN = [
+  'entered',
+  'edited',
+  'activity',
+  'tie-changed',
+  'territory-changed',
+  'time',
+  'schedule',
+] as const;
 export type AgainWhen = (typeof AGAIN_WHEN)[number];
 
 /** An occasion, with what it changed. */
@@ -39,6 +47,8 @@ function eventsOf({ occasion, entered, territoryChanged }: Trigger): readonly Ag
     case 'tie-changed':
     case 'time':
       return [occasion, ...more];
+    case 'scheduled':
+      return ['schedule', ...more];
     case 'moved':
     case 'accepted':
       return more;
@@ -68,7 +78,7 @@ export function leadsElsewhere(
   trigger: Trigger,
   people: Organisation,
 ): boolean {
-  if (placedBy === null || match.kind !== 'matched') return false;
+  if (placedBy === null || match.kind !== 'matched' || match.later !== undefined) return false;
   const stream = streams.find(({ routes }) => routes.some(({ key }) => key === match.route));
   if (stream === undefined || !asksAgain(stream, stage, trigger)) return false;
   // The owner of the company goes before the routes that are tried next.

@@ -37,7 +37,7 @@ test('streams in order, then routes in order, the first match wins; what can’t
   fc.assert(
     fc.property(streams, rawRecord, (list, raw) => {
       const facts = factsOf(raw);
-      const { match, looked } = matchRoute(list, QUALIFIED, facts);
+      const { match, looked } = matchRoute(list, QUALIFIED, facts, false);
 
       // The same, written as one flat list of what would be asked.
       const asked = list

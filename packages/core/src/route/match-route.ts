@@ -38,7 +38,12 @@ export interface MatchedRoute {
 
 export type RouteMatch =
   /** `then` are the routes that are tried after it while nobody is free, in order. Missing: none. */
-  | ({ readonly kind: 'matched'; readonly then?: readonly MatchedRoute[] } & MatchedRoute)
+  | ({
+      readonly kind: 'matched';
+      readonly then?: readonly MatchedRoute[];
+      /** The stream that gives it away when it runs next. Missing: it goes at once. */
+      readonly later?: string;
+    } & MatchedRoute)
   | { readonly kind: 'none' }
   /** A route above all matches can't be judged, so none below it may take the lead. */
   | { readonly kind: 'unjudged'; readonly fields: readonly string[] };
@@ -65,8 +70,10 @@ export function whenNobodyIsFree(stream: Pick<Stream, 'nobodyFree'>, route: Pick
 /**
  * Streams in order, then routes in order: the first match wins. Where it says *next route* for when nobody is free, the search goes on; what can't be
  * judged ends it.
+ *
+ * @param runs whether streams give away that do so only by their schedule; else what they match is for later
  */
-export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, facts: Facts): Routing {
+export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, facts: Facts, runs: boolean): Routing {
   const looked: RouteLook[] = [];
   const matched: MatchedRoute[] = [];
 
@@ -96,7 +103,9 @@ export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, fac
       if (typeof matches === 'object') return found({ kind: 'unjudged', ...matches });
       if (matches === 'no') continue;
       const skills = skillsAsked(route, facts);
-      matched.push({ route: route.key, ...leadingTo(route.to, facts), ...(skills.length === 0 ? {} : { skills }) });
+      const one = { route: route.key, ...leadingTo(route.to, facts), ...(skills.length === 0 ? {} : { skills }) };
+      if (stream.onlyOnSchedule === true && !runs) return found({ kind: 'matched', ...one, later: stream.key });
+      matched.push(one);
       if (whenNobodyIsFree(stream, route).kind !== 'next-route') return found({ kind: 'none' });
     }
   }

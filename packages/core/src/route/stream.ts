@@ -1,3 +1,4 @@
+import type { Schedule } from '../calendar/schedule';
 import type { Condition } from '../condition/condition';
 import type { RoutedKind } from '../record/kind';
 import type { StageKey } from '../record/keys';
@@ -17,5 +18,9 @@ export interface Stream {
   readonly again?: readonly AgainWhen[];
   /** Missing: records wait. */
   readonly nobodyFree?: NobodyFree;
+  /** When it runs: over what stands in its stages and nobody has, and over what its routes gave away where it asks again then. Missing: never. */
+  readonly schedule?: Schedule;
+  /** Its routes give away only when it runs; what they match waits in the bay until then. Missing: no. */
+  readonly onlyOnSchedule?: boolean;
   readonly routes: readonly Route[];
 }

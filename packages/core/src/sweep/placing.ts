@@ -60,14 +60,15 @@ export class Placing implements Placed {
     return outcome < FIRST_ROUTE ? null : (this.swept.routes[outcome - FIRST_ROUTE] ?? null);
   }
 
-  /** Why it waits however many are free, or null: a value that can't be judged, a circle of gates. */
+  /** Whether it waits however many are free: for a value that can't be judged, a circle of gates, or its stream to run. */
   isHeldUp(record: number): boolean {
     const { scores, loop, gateUnjudged, outcome } = this.swept;
     return (
       hasBit(loop, record) ||
       scores.cell[record] === 0 ||
       hasBit(gateUnjudged, record) ||
-      outcome[record] === ROUTE_UNJUDGED
+      outcome[record] === ROUTE_UNJUDGED ||
+      this.routeOf(record)?.later === true
     );
   }
 
@@ -127,6 +128,7 @@ export class Placing implements Placed {
       if (hasBit(unjudged, record)) break;
       const route = of === NOT_ROUTED || !hasBit(yes, record) ? undefined : routes[of - FIRST_ROUTE];
       if (route === undefined) continue;
+      if (route.later) break;
       attempts.push(this.attempt(record, route));
       goesOn = route.nobodyFree.kind === 'next-route';
     }

@@ -15,12 +15,18 @@ export const FIRST_ROUTE = 3;
 export interface PlacedRoute extends Route {
   /** Its own rule, else its stream’s. */
   readonly nobodyFree: NobodyFree;
+  /** What it matches waits until its stream runs. */
+  readonly later: boolean;
 }
 
 /** All routes of a charter, those that are off too, in the order of streams and routes. */
 export function routesOf(streams: readonly ReadyStream[]): readonly PlacedRoute[] {
   return streams.flatMap((stream) =>
-    stream.routes.map((route) => ({ ...route, nobodyFree: whenNobodyIsFree(stream, route) })),
+    stream.routes.map((route) => ({
+      ...route,
+      nobodyFree: whenNobodyIsFree(stream, route),
+      later: stream.onlyOnSchedule === true,
+    })),
   );
 }
 

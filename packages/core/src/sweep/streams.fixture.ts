@@ -40,4 +40,8 @@ export const stream: fc.Arbitrary<{ readonly routes: readonly object[] }> = fc.r
   entering: fc.subarray(STAGES, { minLength: 1 }),
   when: fc.oneof(fc.constant<Condition>({ test: 'all', of: [] }), mixed(inRoutes)),
   ...{ nobodyFree, routes: fc.array(route, { maxLength: 5 }), again: fc.subarray([...AGAIN_WHEN]) },
+  ...{
+    schedule: fc.constant({ kind: 'daily', at: '02:00' }),
+    onlyOnSchedule: fc.constantFrom(false, false, false, true),
+  },
 });

@@ -65,6 +65,8 @@ export function bayWords(reason: BayReason, names: Names): string {
       if (rep !== null) return `${matches}, but ${names.rep(rep)} is not free`;
       return `${matches}, but nobody ${team === null ? 'it leads to' : `in ${names.team(team)}`} is free`;
     }
+    case 'scheduled':
+      return `Route “${names.route(reason.route)}” matches, and gives away when its stream runs`;
     case 'unjudged':
       return `Can’t be judged: ${reason.fields.map((field) => names.field(field)).join(', ')}`;
     case 'loop':

@@ -21,6 +21,7 @@ export const AGAIN_WORDS: Readonly<Record<AgainWhen, string>> = {
   'tie-changed': 'when the company or contact changed',
   'territory-changed': 'when the territory changed',
   time: 'as time passes',
+  schedule: 'when it runs by its schedule',
 };
 
 export function againWords(again: readonly AgainWhen[]): string {

@@ -195,7 +195,7 @@ function isSame(a: Place, b: Place): boolean {
 }
 
 /** Each place once with its number of leads, most first. */
-function counted(places: readonly Place[]): Given['places'] {
+export function counted(places: readonly Place[]): Given['places'] {
   const counts = new Map<string, { readonly place: Place; leads: number }>();
   for (const place of places) {
     const key = JSON.stringify(place);

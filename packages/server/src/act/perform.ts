@@ -52,7 +52,9 @@ export interface Acting {
 
 function attemptsFor({ kind }: Act['record'], { ready }: Governing, appraisal: Appraisal | null): readonly Attempt[] {
   const { match, stays = false } = appraisal?.routing ?? {};
-  return match?.kind === 'matched' && !stays ? attemptsOf(ready.rules[kind].streams, match) : [];
+  return match?.kind === 'matched' && !stays && match.later === undefined
+    ? attemptsOf(ready.rules[kind].streams, match)
+    : [];
 }
 
 /** Reps whose load may change: candidates of the matched routes, the current owner, the new owner of a move. */

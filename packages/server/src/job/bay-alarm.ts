@@ -9,7 +9,7 @@ const HOUR = 3_600_000;
 const BATCH = 200;
 
 /**
- * Tells operations of the leads that have waited in the bay for as long as the admin set; of each stay once, whichever server
+ * Tells operations of the leads that have waited in the bay for as long as the admin set, other than for their stream to run; of each stay once, whichever server
  * finds it.
  *
  * @returns of how many it told
@@ -31,7 +31,7 @@ async function tellOfSome(manager: EntityManager, now: Date): Promise<number> {
   if (alarm === undefined || alarm.hours === null) return 0;
   const waiting = await manager.query<{ record: number; since: Date }[]>(
     `SELECT l.id AS record, l.since FROM \`lead\` l LEFT JOIN bay_told t ON t.record = l.id AND t.since = l.since
-     WHERE l.place = 'bay' AND l.status = 'open' AND l.since <= ? AND t.record IS NULL ORDER BY l.since, l.id LIMIT ${BATCH}`,
+     WHERE l.place = 'bay' AND l.status = 'open' AND JSON_VALUE(l.bay, '$.why') <> 'scheduled' AND l.since <= ? AND t.record IS NULL ORDER BY l.since, l.id LIMIT ${BATCH}`,
     [new Date(now.getTime() - alarm.hours * HOUR)],
   );
   await replaceRows(manager, BayToldEntity, waiting);

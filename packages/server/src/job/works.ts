@@ -9,6 +9,7 @@ import { passTime } from './pass-time';
 import { finishRescores } from './rescore';
 import type { Work } from './runner';
 import { followTies } from './tie-changes';
+import { runSchedules } from './schedules';
 import { tendUnrouted } from './tend-unrouted';
 
 const HALF_MINUTE = 30_000;
@@ -38,6 +39,7 @@ export const WORKS: readonly Work[] = [
   },
   // The bay is woken in act/acting.ts; this catches up after a restart.
   { name: 'bay', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => freeBay(source, now()) },
+  { name: 'schedules', lane: 'long', every: HALF_MINUTE, woken: true, run: runSchedules },
   {
     name: 'bay-alarm',
     lane: 'quick',

@@ -43,6 +43,7 @@ export const PROBLEMS = {
   'holds-most': { status: 409, title: 'You hold as many of this queue as one may' },
   'may-not-take': { status: 409, title: 'You may not take leads' },
   'nobody-free': { status: 409, title: 'Nobody there is free' },
+  'stream-runs': { status: 409, title: 'The stream runs already' },
   'no-route': { status: 409, title: 'No route takes it' },
   'email-taken': { status: 409, title: 'Another open lead has this e-mail' },
   'pipeline-taken': { status: 409, title: 'The person has an open lead in that pipeline already' },

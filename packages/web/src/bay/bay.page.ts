@@ -100,6 +100,8 @@ function linkOf({ reason }: BayGroup): { readonly to: string; readonly words: st
       return { to: '/unjudged', words: 'Correct the values' };
     case 'loop':
       return { to: '/gates', words: 'Mend the gates' };
+    case 'scheduled':
+      return { to: '/routes', words: 'See when it runs' };
     case 'nobody-free':
       return null;
   }

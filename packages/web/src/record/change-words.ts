@@ -22,6 +22,7 @@ function whereWords(place: Place, { names }: Wording): string {
 
 const BAY: Readonly<Record<BayReason['why'], string>> = {
   'nobody-free': 'the bay, nobody free',
+  scheduled: 'the bay, until its stream runs',
   unjudged: 'the bay, can’t be judged',
   loop: 'the bay, runs in a circle',
 };

@@ -14,6 +14,7 @@ import { giveChoices, givenTo } from '../people/give-choices';
 import { PeopleService } from '../people/people.service';
 import { WordingService } from '../wording/wording.service';
 import { LeadService } from './lead.service';
+import { placesWords } from './places-words';
 
 /** Refused leads that are named for each reason, and reasons that are told. */
 const [NAMED, REASONS] = [3, 4];
@@ -151,21 +152,10 @@ export class GiveLeads {
   protected wordsOf({ places, refused }: Given): string {
     const { names } = this.words.wording();
     const several = this.ids().length > 1;
-    const parts = places.map(({ place, leads }) => {
-      const count = several ? ` ${leads}` : '';
-      switch (place.kind) {
-        case 'owner':
-          return `${names.rep(place.rep)}${count}`;
-        case 'queue':
-          return `queue ${names.queue(place.queue)}${count}`;
-        case 'bay':
-          return `the bay${count}`;
-        case 'not-handed-over':
-          return `nobody${count}`;
-      }
-    });
-    if (parts.length === 0) return several ? 'nobody; all stay' : 'nobody; it stays';
-    return [...parts, ...(refused.length === 0 ? [] : [`${refused.length} stay`])].join(', ');
+    if (places.length === 0) return several ? 'nobody; all stay' : 'nobody; it stays';
+    return [placesWords(places, names, several), ...(refused.length === 0 ? [] : [`${refused.length} stay`])].join(
+      ', ',
+    );
   }
 
   protected give(): void {

@@ -11,6 +11,7 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
   accepted: 'when someone took the rule’s pick',
   'handed-on': 'when someone let the routes choose again',
   given: 'when someone gave it away',
+  scheduled: 'when its stream ran',
   freed: 'when someone was free',
   enacted: 'when the charter came into force',
   regated: 'when the charter came into force, gates too',

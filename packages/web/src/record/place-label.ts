@@ -26,9 +26,12 @@ export class PlaceLabel {
       case 'queue':
         return `Queue ${names.queue(place.queue)}`;
       case 'bay':
-        return { 'nobody-free': 'Bay: nobody free', unjudged: 'Bay: can’t be judged', loop: 'Bay: runs in a circle' }[
-          place.reason.why
-        ];
+        return {
+          'nobody-free': 'Bay: nobody free',
+          scheduled: 'Bay: goes when its stream runs',
+          unjudged: 'Bay: can’t be judged',
+          loop: 'Bay: runs in a circle',
+        }[place.reason.why];
       case 'not-handed-over':
         return place.verdict === null ? 'Not handed over' : `Not handed over: ${names.verdict(place.verdict)}`;
     }

@@ -38,7 +38,9 @@ import { TracerService } from '../tracer/tracer.service';
 import { codeOf, destinationOf } from './destinations';
 import { NextTen } from './next-ten';
 import { RouteChoice } from './route-choice';
+import { StreamForm } from './stream-form';
 import { StreamHead } from './stream-head';
+import { StreamRuns } from './stream-runs';
 import { type Funnel, funnelOf } from './funnel';
 
 /** The route beside which a finding is shown: of two, the one that stands first in words. Null: it is of no route. */
@@ -77,7 +79,9 @@ function standsAt(finding: Finding): RouteKey | null {
     DraftNote,
     NextTen,
     RouteChoice,
+    StreamForm,
     StreamHead,
+    StreamRuns,
     Waiting,
   ],
   templateUrl: './routes.page.html',
@@ -287,6 +291,26 @@ export class RoutesPage {
     };
     this.changeRoutes(stream, (routes) => [...routes, fresh]);
     this.editing.set(key);
+  }
+
+  /** A new stream stands last, with no route: it takes nothing yet. */
+  protected addStream(): void {
+    const { streams = [], pipelines = [] } = this.charters.shown() ?? {};
+    const key = freshKey(
+      'stream',
+      streams.map((one) => one.key),
+    );
+    const leads = pipelines.find((one) => one.of === 'lead');
+    const entering = streams.at(-1)?.entering ?? (leads === undefined ? [] : [leads.entry]);
+    const fresh: Stream = {
+      ...{ key, name: 'New stream', of: 'lead', on: true, entering, when: { test: 'all', of: [] }, routes: [] },
+    };
+    this.charters.change((charter) => ({ ...charter, streams: [...charter.streams, fresh] }));
+    this.editing.set(key);
+  }
+
+  protected takeStreamOut(key: string): void {
+    this.charters.change((charter) => ({ ...charter, streams: charter.streams.filter((one) => one.key !== key) }));
   }
 
   private edit(stream: string, key: string, change: (route: Route) => Route): void {

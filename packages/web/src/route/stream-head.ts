@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { People } from '@relvik/contracts';
 import {
@@ -6,12 +6,15 @@ import {
   AGAIN_WORDS,
   type AgainWhen,
   againWords,
+  conditionWords,
   type NobodyFree,
   nobodyFreeWords,
+  runWords,
   type Stream,
 } from '@relvik/core';
 import type { Names } from '@relvik/core';
 import { MultiSelectModule } from 'primeng/multiselect';
+import { CharterService } from '../charter/charter.service';
 import { NobodyFreeForm } from './nobody-free-form';
 
 const WAIT: NobodyFree = { kind: 'wait' };
@@ -23,6 +26,19 @@ const WAIT: NobodyFree = { kind: 'wait' };
   template: `
     <h2>
       {{ stream().name }}
+      @if (!stream().on) {
+        <span class="quiet">off</span>
+      }
+      @if (drafting()) {
+        <button
+          type="button"
+          class="link edit"
+          [attr.aria-label]="'Edit stream ' + stream().name"
+          (click)="edited.emit()"
+        >
+          Edit
+        </button>
+      }
       <span class="quiet">
         acts on entering {{ entering() }} · nobody free:
         @if (!drafting() || people() === null) {
@@ -52,6 +68,9 @@ const WAIT: NobodyFree = { kind: 'wait' };
         />
       }
     </h2>
+    @if (entry(); as words) {
+      <p class="quiet again-note">{{ words }}</p>
+    }
     @if (chosen().length > 0) {
       <p class="quiet again-note">
         A lead that this stream gave away goes on {{ again() }}, if another route matches it by then, or its owner is no
@@ -62,11 +81,14 @@ const WAIT: NobodyFree = { kind: 'wait' };
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StreamHead {
+  private readonly charters = inject(CharterService);
   readonly stream = input.required<Stream>();
   readonly people = input.required<People | null>();
   readonly drafting = input.required<boolean>();
   readonly names = input.required<Names>();
   readonly changed = output<Partial<Stream>>();
+  /** Its form is to be opened or closed. */
+  readonly edited = output();
 
   protected readonly WAIT = WAIT;
   protected readonly occasions = AGAIN_WHEN.map((value) => ({ value, label: AGAIN_WORDS[value] }));
@@ -75,6 +97,15 @@ export class StreamHead {
       .entering.map((stage) => this.names().stage(stage))
       .join(', '),
   );
+  /** Which leads it takes, and when it runs by itself; empty: all, and never. */
+  protected readonly entry = computed(() => {
+    const { when, schedule } = this.stream();
+    const isAll = when.test === 'all' && when.of.length === 0;
+    return [
+      ...(isAll ? [] : [`Only leads for which ${conditionWords(when, this.charters.wording())}.`]),
+      ...(schedule === undefined ? [] : [`Runs ${runWords(this.stream())}.`]),
+    ].join(' ');
+  });
   protected readonly nobodyFree = computed(() => this.stream().nobodyFree ?? WAIT);
   protected readonly nobodyFreeWords = computed(() => nobodyFreeWords(this.nobodyFree(), this.names()));
   protected readonly chosen = computed((): AgainWhen[] => [...(this.stream().again ?? [])]);

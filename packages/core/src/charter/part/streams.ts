@@ -6,12 +6,14 @@ import {
   kept,
   key,
   list,
+  number,
   object,
   oneByKind,
   oneOf,
   orElse,
   orNull,
   type Read,
+  refined,
   text,
   yesNo,
 } from '../../document/read-json';
@@ -28,6 +30,9 @@ import { type NobodyFree, type Route, SKILL_FIELD_TYPES, type SkillMatch } from 
 import { AGAIN_WHEN, type AgainWhen } from '../../route/again';
 import type { Stream } from '../../route/stream';
 import { conditionWords } from '../../wording/condition-words';
+import { DAY_MINUTES, minutesOfDay } from '../../calendar/work-hours';
+import { EVERY_MINUTES, type Schedule } from '../../calendar/schedule';
+import { runWords } from '../../wording/schedule-words';
 import { againWords, demandsWords, leadsToWords, nobodyFreeWords } from '../../wording/route-words';
 import type { Wording } from '../../wording/subject-words';
 import type { ChangeNotes } from '../../wording/change-notes';
@@ -60,6 +65,23 @@ const nobodyFree: Read<NobodyFree> = oneByKind<NobodyFree>('kind', {
   'ignore-limits': object<NobodyFreeOf<'ignore-limits'>>({ kind: oneOf(['ignore-limits']) }),
 });
 
+type ScheduleOf<K extends Schedule['kind']> = Extract<Schedule, { readonly kind: K }>;
+
+/** A time of day; `24:00` is that of the next day. */
+const timeOfDay = refined(text({ most: 5 }), (written, spot) => {
+  const minutes = minutesOfDay(written);
+  if (minutes === null || minutes === DAY_MINUTES) spot.say('must be a time of day written HH:MM, at most 23:59');
+});
+const everyMinutes = refined(number({ least: 5, most: 720 }), (minutes, spot) => {
+  if (!EVERY_MINUTES.some((one) => one === minutes)) spot.say(`must be one of ${EVERY_MINUTES.join(', ')}`);
+});
+
+const schedule: Read<Schedule> = oneByKind<Schedule>('kind', {
+  every: object<ScheduleOf<'every'>>({ kind: oneOf(['every']), minutes: everyMinutes }),
+  daily: object<ScheduleOf<'daily'>>({ kind: oneOf(['daily']), at: timeOfDay }),
+  weekly: object<ScheduleOf<'weekly'>>({ kind: oneOf(['weekly']), day: number({ least: 1, most: 7 }), at: timeOfDay }),
+});
+
 const route: Read<Route> = kept(
   object<Route>(
     {
@@ -90,9 +112,11 @@ const stream: Read<Stream> = object<Stream>(
     when: orElse(readCondition, { test: 'all', of: [] }),
     again: orElse<readonly AgainWhen[] | undefined>(list(oneOf(AGAIN_WHEN), { most: AGAIN_WHEN.length }), undefined),
     nobodyFree: orElse<NobodyFree | undefined>(nobodyFree, undefined),
+    schedule: orElse<Schedule | undefined>(schedule, undefined),
+    onlyOnSchedule: orElse<boolean | undefined>(yesNo, undefined),
     routes: list(route, { most: 1000 }),
   },
-  ['of', 'on', 'when', 'again', 'nobodyFree'],
+  ['of', 'on', 'when', 'again', 'nobodyFree', 'schedule', 'onlyOnSchedule'],
 );
 
 export const STREAMS: CharterPart<'streams'> = {
@@ -107,6 +131,8 @@ export const STREAMS: CharterPart<'streams'> = {
     streams.forEach((one, i) => {
       const at = spot.at(i);
       const stages = stagesOf(charter, one.of);
+      if (one.onlyOnSchedule === true && one.schedule === undefined)
+        at.at('schedule').say('is missing, and the stream gives away only by it');
       one.entering.forEach((stage, j) => {
         if (!stages.some(({ key }) => key === stage)) at.at('entering').at(j).say(`no such stage: ${stage}`);
       });
@@ -142,9 +168,9 @@ export const STREAMS: CharterPart<'streams'> = {
   changes(notes, before, after, wording) {
     const routesOf = (streams: readonly Stream[]): Route[] => streams.flatMap(({ routes }) => routes);
     noteRoutes(notes, routesOf(before), routesOf(after), wording);
-    notes.each('Stream', before, after, ({ entering, when, again = [], nobodyFree, on: isOn }) => {
+    notes.each('Stream', before, after, ({ entering, when, again = [], nobodyFree, on: isOn, ...run }) => {
       const stages = entering.map((stage) => wording.names.stage(stage)).join(', ');
-      return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${again.length === 0 ? '' : `; again ${againWords(again)}`}${isOn ? '' : ', off'}`;
+      return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${again.length === 0 ? '' : `; again ${againWords(again)}`}${run.schedule === undefined ? '' : `; runs ${runWords(run)}`}${isOn ? '' : ', off'}`;
     });
   },
 };

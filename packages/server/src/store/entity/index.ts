@@ -3,6 +3,7 @@ import { CompanyEntity, CompanyKeyEntity, NoCompanyEntity } from './company.enti
 import { ContactAliasEntity, ContactEntity } from './contact.entity';
 import { DealEntity } from './deal.entity';
 import { JoinedPartyEntity } from './joined-party.entity';
+import { StreamRunEntity, StreamScheduleEntity } from './stream-run.entity';
 import { SuggestionEntity } from './suggestion.entity';
 import { TieDueEntity } from './tie-due.entity';
 import { AnsweredRequestEntity, FormEntity, FormSecretEntity, IntakeKeyEntity, SentLeadEntity, WayInEntity } from './intake.entity';
@@ -108,4 +109,6 @@ export const ENTITIES = [
   FormSecretEntity,
   SentLeadEntity,
   WayInEntity,
+  StreamRunEntity,
+  StreamScheduleEntity,
 ];
