@@ -519,8 +519,8 @@ export function charterInForce() {
             'america-large',
             'North America from 45,000',
             all(inside('united-states', 'canada'), from('deal_value', 45_000)),
-            person('delia'),
-            whenNobodyIsFree('next-route'),
+            { kind: 'handed-on', team: 'overseas', queue: 'desk-south', minutes: 240 },
+            method('first-free'),
           ),
           route(
             'overseas',

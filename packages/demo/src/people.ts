@@ -58,7 +58,7 @@ const admin = (key: string, name: string, role: Role, whyNot: string): DemoPerso
 export const PEOPLE: readonly DemoPerson[] = [
   admin('admin', 'Runa Vestmar', 'admin', 'runs sales operations'),
   admin('manager', 'Hedda Storlien', 'manager', 'leads teams'),
-  admin('manager-south', 'Bruno Calheta', 'manager', 'leads teams'),
+  { ...admin('manager-south', 'Bruno Calheta', 'manager', 'leads teams'), ...LISBON },
   rep('rep', 'Aksel Dahlstrøm', 30, OSLO, knows('Fish farm', 'Waterworks')),
   rep('maren', 'Maren Ytterbø', 30, OSLO, knows('Fish farm', 'Brewery')),
   // New since this autumn: half as many as the others.
@@ -87,6 +87,7 @@ export const TEAMS = [
 export const QUEUES = [
   { key: 'projects', name: 'Projects', order: 'rank', mostHeld: 8, members: ['rep', 'lorenz', 'delia'] },
   { key: 'partner-desk', name: 'Partner desk', order: 'oldest', mostHeld: null, members: ['maren', 'wiebke', 'owen'] },
+  { key: 'desk-south', name: 'Bruno’s desk', order: 'oldest', mostHeld: null, members: ['manager-south'] },
   { key: 'operations', name: 'Operations', order: 'oldest', mostHeld: null, members: ['manager', 'manager-south'] },
 ] as const;
 

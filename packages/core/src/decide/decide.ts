@@ -120,7 +120,7 @@ export function appraise(
   };
 }
 
-const WITHOUT_GATES: readonly Occasion[] = ['enacted', 'given', 'scheduled', 'looked-at'];
+const WITHOUT_GATES: readonly Occasion[] = ['enacted', 'given', 'scheduled', 'overdue', 'looked-at'];
 
 function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
   if (!isOpen(standing) || WITHOUT_GATES.includes(occasion)) return 'no';

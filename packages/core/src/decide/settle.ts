@@ -1,6 +1,7 @@
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Effect } from './decision';
 import type { RepKey } from '../record/keys';
+import type { Occasion } from '../record/occasion';
 import type { BayReason } from '../record/bay';
 import type { MovingRecord, Standing, Status } from '../record/record';
 import type { Place } from '../record/place';
@@ -80,10 +81,13 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   }
 }
 
+/** Occasions on which a record is given on although it is where its route led it: a person says so, or did not in time. */
+const BY_PERSON: readonly Occasion[] = ['given', 'handed-on', 'overdue'];
+
 /** Whether a record that has a place is given on, and stays where it is if nobody can be found. */
 function isGivenOn({ occasion, routing, status }: Appraisal, { kind }: Place): boolean {
   if (status !== 'open') return false;
-  if (occasion === 'handed-on' || occasion === 'given') return true;
+  if (BY_PERSON.includes(occasion)) return true;
   const isRerouted = occasion === 'rerouted' || occasion === 'looked-at';
   return !isRerouted && (kind === 'owner' || kind === 'queue') && routing !== null && routing.stays !== true;
 }
@@ -104,7 +108,7 @@ function onward(
   if (kind === 'bay' || (kind === 'nobody' && appraisal.occasion !== 'given'))
     return { place: before, skipped: carried.skipped, kept: true };
   const { placedBy = null } = record.standing;
-  const byPerson = appraisal.occasion === 'given' || appraisal.occasion === 'handed-on';
+  const byPerson = BY_PERSON.includes(appraisal.occasion);
   // Those before it had nobody free: the route that gave it away takes no turn for it once more.
   if (!byPerson && carried.route === placedBy && isWhereItLeads(match, placedBy, before, world))
     return { place: before, skipped: carried.skipped, kept: true };

@@ -78,7 +78,7 @@ function nobodyCanTake(charter: Charter, people: Surroundings): Finding[] {
 function emptyTeams(charter: Charter, { teams }: Surroundings): Finding[] {
   return charter.streams.flatMap(({ key: stream, routes }) =>
     routes.flatMap(({ key: route, to }): Finding[] =>
-      to.kind === 'team' && teams.get(to.team)?.members.length === 0
+      (to.kind === 'team' || to.kind === 'handed-on') && teams.get(to.team)?.members.length === 0
         ? [{ code: 'empty-team', severity: 'warning', stream, route, team: to.team }]
         : [],
     ),

@@ -4,6 +4,7 @@ import type { Occasion } from '../record/occasion';
 import type { Place } from '../record/place';
 import { membersAt } from './choose';
 import type { Matched } from './attempts';
+import type { Destination } from './destination';
 import type { MatchedRoute, RouteMatch } from './match-route';
 import type { Stream } from './stream';
 
@@ -60,6 +61,7 @@ function eventsOf({ occasion, entered, territoryChanged }: Trigger): readonly Ag
     case 'regated':
     case 'rerouted':
     case 'handed-on':
+    case 'overdue':
     case 'looked-at':
       return [];
   }
@@ -92,13 +94,18 @@ export function isWhereItLeads(match: Matched, placedBy: RouteKey, place: Place,
   return own !== undefined && isAt(own, place, people);
 }
 
+/** The team of a route whose manager hands on; else where it leads. */
+function teamOf(to: Destination): Destination {
+  return to.kind === 'handed-on' ? { kind: 'team', team: to.team } : to;
+}
+
 /** Whether a record is where a route leads. */
 function isAt({ to }: MatchedRoute, place: Place, people: Organisation): boolean {
   switch (place.kind) {
     case 'owner':
-      return membersAt(to, people).reps.includes(place.rep);
+      return membersAt(teamOf(to), people).reps.includes(place.rep);
     case 'queue':
-      return to.kind === 'queue' && to.queue === place.queue;
+      return (to.kind === 'queue' || to.kind === 'handed-on') && to.queue === place.queue;
     case 'bay':
     case 'not-handed-over':
       return false;

@@ -20,7 +20,8 @@ function attempt(streams: readonly ReadyStream[], { route: key, to, skills = [],
     route: { key, to, ...(method === undefined ? {} : { method }) },
     nobodyFree: { kind: 'wait' },
   };
-  return { ...own, ...(own.route.to.kind === 'company-owner' ? { route: { ...own.route, to } } : {}), skills };
+  const isOwn = own.route.to.kind !== 'company-owner' && own.route.to.kind !== 'handed-on';
+  return { ...own, ...(isOwn ? {} : { route: { ...own.route, to } }), skills };
 }
 
 /** A route as it is tried for records that ask for no skills; null: there is no such route. */

@@ -1,7 +1,8 @@
 import type { Facts } from '../condition/facts';
 import type { Method } from '../method/method';
 import type { RouteKey, TeamKey } from '../record/keys';
-import type { Routing } from './match-route';
+import type { Destination } from './destination';
+import type { MatchedRoute, Routing } from './match-route';
 import type { Route } from './route';
 import { leadingTo } from './company-owner';
 import { skillsAsked } from './skills-asked';
@@ -9,9 +10,11 @@ import { skillsAsked } from './skills-asked';
 /** Where a person gives a record to, leaving open which of several people gets it. */
 export type GivenTo =
   | { readonly kind: 'route'; readonly route: RouteKey }
-  | { readonly kind: 'team'; readonly team: TeamKey; readonly method: Method };
+  | { readonly kind: 'team'; readonly team: TeamKey; readonly method: Method }
+  /** To the team of a route whose manager did not hand it on in time, by the turns of that route. */
+  | { readonly kind: 'overdue'; readonly route: RouteKey };
 
-/** Someone gives a record to a route or team. */
+/** Someone, or the clock, gives a record to a route or team. */
 export interface Giving {
   readonly kind: 'gives';
   readonly to: GivenTo;
@@ -38,11 +41,15 @@ export function routingByHand(routes: readonly Route[], to: GivenTo, facts: Pick
     return { looked: [], match: { kind: 'matched', route: turnsByHand(team), to: { kind: 'team', team }, method } };
   }
   const route = routes.find(({ key }) => key === to.route);
-  const leads = route && leadingTo(route.to, facts);
+  const leads = route && (to.kind === 'overdue' ? teamHandedOn(route.to) : leadingTo(route.to, facts));
   if (!leads || leads.to.kind === 'company-owner') return { looked: [], match: { kind: 'none' } };
   const skills = skillsAsked(route, facts);
   return {
     looked: [],
     match: { kind: 'matched', route: route.key, ...leads, ...(skills.length === 0 ? {} : { skills }) },
   };
+}
+
+function teamHandedOn(to: Destination): Pick<MatchedRoute, 'to' | 'asOwner'> | null {
+  return to.kind === 'handed-on' ? { to: { kind: 'team', team: to.team } } : null;
 }

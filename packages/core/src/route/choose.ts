@@ -29,11 +29,12 @@ export interface Chosen {
   readonly turn: { readonly route: RouteKey; readonly before: Turn | null; readonly after: Turn | null } | null;
 }
 
-/** The people of a destination, in order. Nobody is in a queue: who picks up chooses. The owner of a company, without a record, may be anyone. */
+/** The people of a destination, in order. Nobody is in a queue: who picks up, or hands on, chooses. The owner of a company, without a record, may be anyone. */
 export function membersAt(to: Destination, people: Organisation): Members {
   switch (to.kind) {
     case 'nobody':
     case 'queue':
+    case 'handed-on':
       return membersOf([]);
     case 'rep':
       return membersOf([to.rep]);
@@ -65,7 +66,8 @@ export function choose(
   people: Organisation,
   rota: Rota,
 ): Chosen {
-  if (to.kind === 'queue') return { place: { kind: 'queue', queue: to.queue }, skipped: [], turn: null };
+  if (to.kind === 'queue' || to.kind === 'handed-on')
+    return { place: { kind: 'queue', queue: to.queue }, skipped: [], turn: null };
   if (to.kind === 'nobody') return { place: to, skipped: [], turn: null };
   const members = membersAt(to, people);
   const exclusion = exclusionFrom(members, { at, respects, skills: readableSkills(skills) }, people, rota);

@@ -13,7 +13,12 @@ export type Destination =
   | { readonly kind: 'skilled' }
   /** Whoever owns the company of the record. A route that leads there matches only where somebody does. */
   | { readonly kind: 'company-owner' }
-  | { readonly kind: 'queue'; readonly queue: QueueKey };
+  | { readonly kind: 'queue'; readonly queue: QueueKey }
+  /**
+   * A team whose manager hands on: until then records are in a queue. After `minutes` of working time of the manager one of the team
+   * is chosen by the route's method; null: they stay in the queue.
+   */
+  | { readonly kind: 'handed-on'; readonly team: TeamKey; readonly queue: QueueKey; readonly minutes: number | null };
 
 /** Whether one of several people has to be chosen. */
 export function choosesAmong({ kind }: Destination): boolean {

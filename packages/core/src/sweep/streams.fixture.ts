@@ -14,6 +14,7 @@ const destination = fc.constantFrom(
   { kind: 'queue', queue: 'projects' },
   { kind: 'nobody', reason: 'a competitor' },
 );
+const HANDED_ON = { kind: 'handed-on', team: 'north', queue: 'projects', minutes: 60 };
 const OWNER = { arbitrary: fc.constant({ kind: 'company-owner' }), weight: 1 };
 const nobodyFree = fc.oneof(
   fc.constantFrom({ kind: 'wait' }, { kind: 'next-route' }, { kind: 'next-route' }, { kind: 'ignore-limits' }),
@@ -26,7 +27,12 @@ const skills = fc.subarray([
 const route = fc
   .record(
     {
-      ...{ on, when: mixed(inRoutes), to: fc.oneof({ arbitrary: destination, weight: 6 }, OWNER), skills },
+      ...{
+        on,
+        when: mixed(inRoutes),
+        to: fc.oneof({ arbitrary: destination, weight: 10 }, OWNER, { arbitrary: fc.constant(HANDED_ON), weight: 1 }),
+        skills,
+      },
       method: fc.constantFrom(...METHODS),
       respects: fc.record({ hours: fc.boolean(), limit: fc.boolean() }),
       nobodyFree: option(nobodyFree),
@@ -42,6 +48,6 @@ export const stream: fc.Arbitrary<{ readonly routes: readonly object[] }> = fc.r
   ...{ nobodyFree, routes: fc.array(route, { maxLength: 5 }), again: fc.subarray([...AGAIN_WHEN]) },
   ...{
     schedule: fc.constant({ kind: 'daily', at: '02:00' }),
-    onlyOnSchedule: fc.constantFrom(false, false, false, true),
+    onlyOnSchedule: fc.constantFrom(...Array.from({ length: 9 }, () => false), true),
   },
 });

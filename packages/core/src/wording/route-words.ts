@@ -45,12 +45,15 @@ export function destinationWords(to: Destination, names: Names): string {
       return 'the company’s owner';
     case 'queue':
       return `queue ${names.queue(to.queue)}`;
+    case 'handed-on':
+      return `${names.team(to.team)}, handed on by its manager${to.minutes === null ? '' : ` within ${to.minutes} working minutes`}, until then in queue ${names.queue(to.queue)}`;
   }
 }
 
 /** Where a route leads, and how one of several people is chosen. */
 export function leadsToWords({ to, method = 'round-robin' }: Pick<Route, 'to' | 'method'>, names: Names): string {
-  return `${destinationWords(to, names)}${choosesAmong(to) ? `, ${METHOD_WORDS[method]}` : ''}`;
+  const after = to.kind === 'handed-on' && to.minutes !== null ? `; then ${METHOD_WORDS[method]}` : '';
+  return `${destinationWords(to, names)}${choosesAmong(to) ? `, ${METHOD_WORDS[method]}` : after}`;
 }
 
 export function nobodyFreeWords(said: NobodyFree, names: Names): string {

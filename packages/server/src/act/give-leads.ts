@@ -11,6 +11,7 @@ import {
   namesOf,
   type Place,
   type QueueKey,
+  type Route,
   type RepKey,
   type RouteKey,
   type TeamKey,
@@ -154,11 +155,15 @@ async function stepOf(
       const attempt = attemptBy(ready.rules.lead.streams, route);
       if (attempt === null) throw refuse('is no route of the charter in force');
       const isMine = (rep: RepKey): boolean => sight.all || sight.owners.includes(rep);
-      if (!sight.all && (attempt.route.to.kind === 'queue' || !candidatesFor(attempt, world).every(isMine)))
+      if (!sight.all && (leadsToQueue(attempt.route) || !candidatesFor(attempt, world).every(isMine)))
         throw refuse('leads outside your teams');
       return { kind: 'given', to: { kind: 'route', route } };
     }
   }
+}
+
+function leadsToQueue({ to }: Pick<Route, 'to'>): boolean {
+  return to.kind === 'queue' || to.kind === 'handed-on';
 }
 
 /** Why rules found no other place; null: they did. */

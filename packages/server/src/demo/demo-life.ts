@@ -7,7 +7,9 @@ import { act } from '../act/acting';
 import type { Cause, WayIn } from '../act/cause';
 import { freeBay } from '../act/free-bay';
 import { perform } from '../act/perform';
+import { handOnOverdue } from '../job/overdue';
 import { passTime } from '../job/pass-time';
+import { runSchedules } from '../job/schedules';
 import { Refused } from '../problem/refused';
 import { ActivityEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
@@ -51,6 +53,8 @@ export async function liveThrough(
     await work(source, living, end, names);
     await answerProposals(source, end, names);
     await freeBay(source, new Date(end));
+    await handOnOverdue(source, new Date(end));
+    await runSchedules(source, () => new Date(end));
     if (day % 7 === 6 || day === DAYS) await passTime(source, new Date(end));
     if (day % 30 === 29) progress(`  ${day + 1} of ${DAYS} days, ${next} leads`);
   }

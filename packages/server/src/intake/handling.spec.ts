@@ -34,7 +34,9 @@ const decisionOn = async (id: number): Promise<Decision> =>
 
 /** Sends leads with a new key whose leads are handled so. */
 async function sender(handling: Handling): Promise<(email: string, more?: object) => Promise<Accepted>> {
-  const made = await admin.post('/api/intake/keys').send({ name: handling, fields: ['email', 'deal_value', ...Object.keys(GOOD)] });
+  const made = await admin
+    .post('/api/intake/keys')
+    .send({ name: handling, fields: ['email', 'deal_value', ...Object.keys(GOOD)] });
   const { id, secret } = made.body as MadeKey;
   await admin.patch(`/api/intake/keys/${id}`).send({ handling }).expect(204);
   return async (email, more = GOOD) => {

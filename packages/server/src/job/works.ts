@@ -5,6 +5,7 @@ import { nightly } from '../doctor/nightly';
 import { deliver } from '../outbox/deliver';
 import { forget } from './forget';
 import { importFiles } from './import-files';
+import { handOnOverdue } from './overdue';
 import { passTime } from './pass-time';
 import { finishRescores } from './rescore';
 import type { Work } from './runner';
@@ -39,6 +40,13 @@ export const WORKS: readonly Work[] = [
   },
   // The bay is woken in act/acting.ts; this catches up after a restart.
   { name: 'bay', lane: 'long', every: HALF_MINUTE, woken: true, run: (source, now) => freeBay(source, now()) },
+  {
+    name: 'overdue',
+    lane: 'long',
+    every: HALF_MINUTE,
+    woken: false,
+    run: (source, now) => handOnOverdue(source, now()),
+  },
   { name: 'schedules', lane: 'long', every: HALF_MINUTE, woken: true, run: runSchedules },
   {
     name: 'bay-alarm',

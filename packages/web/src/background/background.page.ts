@@ -28,6 +28,7 @@ const WORKS: Readonly<Record<string, string>> = {
   'deal-scores': 'Scores of deals',
   ties: 'Leads whose company or contact changed',
   bay: 'Letting leads leave the bay',
+  overdue: 'Leads that no manager handed on in time',
   schedules: 'Running streams by their schedules',
   'bay-alarm': 'Telling operations of long waits in the bay',
   deputies: 'Deputies who take leads over and give them back',

@@ -6,6 +6,8 @@ import { MultiSelectModule } from 'primeng/multiselect';
 import { SelectModule } from 'primeng/select';
 import { DESTINATION_KINDS, firstOf } from './destinations';
 
+const ROUTES_ONLY: readonly Destination['kind'][] = ['company-owner', 'handed-on'];
+
 /** Where a route leads: the kind of destination, and which. */
 @Component({
   selector: 'rv-destination-form',
@@ -65,6 +67,42 @@ import { DESTINATION_KINDS, firstOf } from './destinations';
           (ngModelChange)="changed.emit({ kind: 'queue', queue: $event })"
         />
       }
+      @case ('handed-on') {
+        @if (handedOn(); as own) {
+          <p-select
+            [ariaLabel]="label() + ': team'"
+            [options]="teams()"
+            optionLabel="name"
+            optionValue="key"
+            [ngModel]="own.team"
+            (ngModelChange)="changed.emit({ kind: 'handed-on', team: $event, queue: own.queue, minutes: own.minutes })"
+          />
+          <span>until then in</span>
+          <p-select
+            [ariaLabel]="label() + ': queue until then'"
+            [options]="queues()"
+            optionLabel="name"
+            optionValue="key"
+            [ngModel]="own.queue"
+            (ngModelChange)="changed.emit({ kind: 'handed-on', team: own.team, queue: $event, minutes: own.minutes })"
+          />
+          <label
+            >by the method after
+            <input
+              #minutes
+              class="value-field minutes-field"
+              type="number"
+              min="1"
+              max="10000"
+              placeholder="never"
+              [attr.aria-label]="label() + ': working minutes of the manager'"
+              [value]="own.minutes ?? ''"
+              (change)="setMinutes(minutes.value)"
+            />
+            working minutes of the manager</label
+          >
+        }
+      }
       @case ('nobody') {
         <label
           >because
@@ -94,10 +132,10 @@ export class DestinationForm {
   readonly label = input.required<string>();
   readonly changed = output<Destination>();
 
-  /** The owner of the company is offered to routes only, not for when nobody is free. */
+  /** It is for when nobody is free: some destinations are of routes only. */
   readonly elsewhere = input(false);
   protected readonly kinds = computed(() =>
-    DESTINATION_KINDS.filter(({ value }) => value !== 'company-owner' || !this.elsewhere()),
+    DESTINATION_KINDS.filter(({ value }) => !this.elsewhere() || !ROUTES_ONLY.includes(value)),
   );
   protected readonly teams = computed(() => [...this.people().teams]);
   protected readonly queues = computed(() => [...this.people().queues]);
@@ -115,6 +153,10 @@ export class DestinationForm {
   protected readonly queue = computed((): QueueKey | null => {
     const to = this.to();
     return to.kind === 'queue' ? to.queue : null;
+  });
+  protected readonly handedOn = computed(() => {
+    const to = this.to();
+    return to.kind === 'handed-on' ? to : null;
   });
   protected readonly because = computed(() => {
     const to = this.to();
@@ -136,6 +178,14 @@ export class DestinationForm {
     if (reps.length === 0) return;
     const kept = this.chosen().filter((rep) => reps.includes(rep));
     this.changed.emit({ kind: 'reps', reps: [...kept, ...reps.filter((rep) => !kept.includes(rep))] });
+  }
+
+  /** Empty: no clock runs. */
+  protected setMinutes(text: string): void {
+    const own = this.handedOn();
+    const minutes = text.trim() === '' ? null : Number(text);
+    const isRight = minutes === null || (Number.isInteger(minutes) && minutes >= 1 && minutes <= 10_000);
+    if (own !== null && isRight) this.changed.emit({ ...own, minutes });
   }
 
   protected sayWhy(reason: string): void {

@@ -13,6 +13,7 @@ export function codeOf(to: Destination): string {
     case 'reps':
     case 'skilled':
     case 'company-owner':
+    case 'handed-on':
     case 'nobody':
       return JSON.stringify(to);
   }
@@ -32,6 +33,7 @@ export const DESTINATION_KINDS: readonly { readonly value: Destination['kind']; 
   { value: 'reps', label: 'some people' },
   { value: 'skilled', label: 'everyone with the skills' },
   { value: 'company-owner', label: 'the company’s owner' },
+  { value: 'handed-on', label: 'a team, handed on by its manager' },
   { value: 'queue', label: 'a queue' },
   { value: 'nobody', label: 'nobody' },
 ];
@@ -53,6 +55,9 @@ export function firstOf(kind: Destination['kind'], people: People): Destination 
     case 'skilled':
     case 'company-owner':
       return { kind };
+    case 'handed-on':
+      if (team === undefined || queue === undefined) return null;
+      return { kind, team: team.key as TeamKey, queue: queue.key as QueueKey, minutes: 120 };
     case 'nobody':
       return { kind, reason: 'not a buyer' };
   }

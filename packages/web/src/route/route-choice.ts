@@ -41,7 +41,10 @@ export class RouteChoice {
   protected readonly respects = computed(() => this.route().respects ?? RESPECTS_ALL);
   protected readonly skills = computed(() => this.route().skills ?? []);
   protected readonly said = computed(() => this.route().nobodyFree ?? null);
-  protected readonly choosing = computed(() => choosesAmong(this.route().to));
+  protected readonly choosing = computed(() => {
+    const { to } = this.route();
+    return choosesAmong(to) || (to.kind === 'handed-on' && to.minutes !== null);
+  });
   protected readonly givesToPeople = computed(
     () => this.choosing() || ['rep', 'company-owner'].includes(this.route().to.kind),
   );

@@ -1,4 +1,4 @@
-import { DatePipe, DecimalPipe } from '@angular/common';
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ProblemDocument, RunPreview, ScheduledStream } from '@relvik/contracts';
@@ -8,6 +8,7 @@ import { catchError, EMPTY, type Observable, switchMap, timer } from 'rxjs';
 import { AgoPipe } from '../api/ago.pipe';
 import { problemOf } from '../api/problem';
 import { ProblemNote } from '../api/problem-note';
+import { momentWords } from '../people/moment-words';
 import { placesWords } from '../record/places-words';
 import { WordingService } from '../wording/wording.service';
 import { StreamRunsService } from './stream-runs.service';
@@ -18,7 +19,7 @@ const LOOK = 1500;
 /** Streams in force that run by the clock: when next, how the last run ended, and a run now, which is previewed first and can be stopped. */
 @Component({
   selector: 'rv-stream-runs',
-  imports: [AgoPipe, ButtonModule, DatePipe, DecimalPipe, ProblemNote, ProgressBarModule],
+  imports: [AgoPipe, ButtonModule, DecimalPipe, ProblemNote, ProgressBarModule],
   templateUrl: './stream-runs.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -28,6 +29,7 @@ export class StreamRuns {
   private readonly destroyed = inject(DestroyRef);
   protected readonly streams = signal<readonly ScheduledStream[]>([]);
   protected readonly problem = signal<ProblemDocument | null>(null);
+  protected readonly momentWords = momentWords;
   protected readonly busy = signal(false);
   /** The stream whose run is previewed, and what it would do. */
   protected readonly previewed = signal<{ readonly stream: string; readonly preview: RunPreview } | null>(null);

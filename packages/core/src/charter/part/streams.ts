@@ -53,6 +53,12 @@ const destination: Read<Destination> = oneByKind<Destination>('kind', {
   reps: object<DestinationOf<'reps'>>({ kind: oneOf(['reps']), reps: list(key(), { least: 1, most: 2000 }) }),
   skilled: object<DestinationOf<'skilled'>>({ kind: oneOf(['skilled']) }),
   'company-owner': object<DestinationOf<'company-owner'>>({ kind: oneOf(['company-owner']) }),
+  'handed-on': object<DestinationOf<'handed-on'>>({
+    kind: oneOf(['handed-on']),
+    team: key(),
+    queue: key(),
+    minutes: orNull(number({ least: 1, most: 10_000 })),
+  }),
   nobody: object<DestinationOf<'nobody'>>({ kind: oneOf(['nobody']), reason: text() }),
 });
 
@@ -193,6 +199,10 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
         if (to.reps.indexOf(rep) < i) at.say(`stands twice: ${rep}`);
       });
       return;
+    case 'handed-on':
+      if (!people.teams.has(to.team)) spot.at('team').say(`no such team: ${to.team}`);
+      if (!people.queues.has(to.queue)) spot.at('queue').say(`no such queue: ${to.queue}`);
+      return;
     case 'skilled':
     case 'company-owner':
     case 'nobody':
@@ -203,7 +213,8 @@ function checkDestination(to: Destination, people: Organisation, spot: Spot): vo
 function checkElsewhere(said: NobodyFree | null | undefined, people: Organisation, spot: Spot): void {
   if (said?.kind !== 'elsewhere') return;
   const at = spot.at('nobodyFree').at('to');
-  if (said.to.kind === 'company-owner') at.at('kind').say('is for routes only: company-owner');
+  if (said.to.kind === 'company-owner' || said.to.kind === 'handed-on')
+    at.at('kind').say(`is for routes only: ${said.to.kind}`);
   checkDestination(said.to, people, at);
 }
 
