@@ -24,17 +24,17 @@ test('a lead can be scored and graded only, and goes on with the next edit that 
   await page.goto('/leads/new');
   await page.getByLabel('Name', { exact: true }).fill('Ylva Vente');
   await page.getByLabel('E-mail').fill('ylva@vente.example');
-  await page.getByLabel('Industry').fill('Fish farm');
+  await choose(page, 'Industry', 'Fish farm');
   await choose(page, 'What is done with the lead', 'score and grade only');
   await page.getByRole('button', { name: 'Add the lead' }).click();
   await expect(page.getByText('It was scored and graded only: gates and routes were not asked.')).toBeVisible();
   await expect(page.getByText('Not routed on this occasion.')).toBeVisible();
 
-  await page.getByRole('button', { name: 'Edit Country' }).click();
-  await page.getByRole('textbox', { name: 'Country' }).fill('Norway');
+  await page.getByRole('button', { name: 'Edit Employees' }).click();
+  await page.getByRole('textbox', { name: 'Employees' }).fill('45');
   await choose(page, 'What is done with the lead', 'keep as it is');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page.locator('.history')).toContainText('Country');
+  await expect(page.locator('.history')).toContainText('Employees nothing → 45');
   await expect(page.getByText('It was scored and graded only: gates and routes were not asked.')).toBeVisible();
 });
 

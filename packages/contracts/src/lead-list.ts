@@ -186,6 +186,8 @@ interface ListedLead {
   readonly stage: string;
   readonly territory: string | null;
   readonly place: Place;
+  /** Whether its owner was asked to accept it, and did; null: nobody asked. */
+  readonly acceptance: 'asked' | 'accepted' | null;
   readonly arrived: Instant;
   readonly pipeline: string;
 }

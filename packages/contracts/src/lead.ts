@@ -177,7 +177,9 @@ export interface LeadDetail extends ShortLead {
     readonly edit: boolean;
     readonly assign: boolean;
     readonly pickUp: boolean;
-    /** Give it back to the queue from which it was picked up. */
+    /** Accept it, where its owner is asked. */
+    readonly accept: boolean;
+    /** Give it back to the queue from which it was picked up, or to the routes. */
     readonly giveBack: boolean;
     readonly close: boolean;
     /** Move it to another stage by hand. */

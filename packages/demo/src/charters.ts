@@ -539,6 +539,7 @@ export function charterInForce() {
         when: all(),
         schedule: { kind: 'daily', at: '02:00' },
         onlyOnSchedule: true,
+        accept: true,
         routes: [
           route(
             'care-plans',

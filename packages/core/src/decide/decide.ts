@@ -89,7 +89,7 @@ export function appraise(
   const trigger = triggerOf(standing, stood, stage, territory, occasion);
   const routed =
     asked ||
-    ((run !== 'no' || occasion === 'scheduled') &&
+    ((run !== 'no' || ROUTED_WITHOUT_GATES.includes(occasion)) &&
       judged &&
       status === 'open' &&
       isToBeRouted(rules, standing, stage, trigger));
@@ -120,7 +120,9 @@ export function appraise(
   };
 }
 
-const WITHOUT_GATES: readonly Occasion[] = ['enacted', 'given', 'scheduled', 'overdue', 'looked-at'];
+const WITHOUT_GATES: readonly Occasion[] = ['enacted', 'given', 'scheduled', 'overdue', 'given-back', 'looked-at'];
+
+const ROUTED_WITHOUT_GATES: readonly Occasion[] = ['scheduled', 'given-back'];
 
 function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
   if (!isOpen(standing) || WITHOUT_GATES.includes(occasion)) return 'no';
@@ -161,7 +163,7 @@ function isToBeRouted(
 ): boolean {
   if (!routesOnEntering(streams, stage)) return false;
   const { occasion, entered } = trigger;
-  if (occasion === 'handed-on') return true;
+  if (occasion === 'handed-on' || occasion === 'given-back') return true;
   const again = (placedBy ?? null) !== null && streams.some((stream) => asksAgain(stream, stage, trigger));
   if (place?.kind === 'owner') return again;
   switch (occasion) {
@@ -176,6 +178,9 @@ function isToBeRouted(
   }
 }
 
+/** Occasions on which it does not matter where a record is. */
+const FROM_THE_START: readonly Occasion[] = ['handed-on', 'given-back', 'rerouted', 'looked-at'];
+
 /** The routes that match a record; what a route gave away stays where it is unless they lead elsewhere. */
 function routingFor(
   { streams }: ReadyRules,
@@ -186,9 +191,9 @@ function routingFor(
   people: Organisation,
 ): Routing {
   const { occasion } = trigger;
-  const runs = occasion === 'scheduled' || occasion === 'handed-on';
+  const runs = occasion === 'scheduled' || occasion === 'handed-on' || occasion === 'given-back';
   const routing = matchRoute(streams, stage, facts, runs);
-  if (occasion === 'handed-on' || occasion === 'rerouted' || occasion === 'looked-at') return routing;
+  if (FROM_THE_START.includes(occasion)) return routing;
   if (place?.kind !== 'owner' && place?.kind !== 'queue') return routing;
   const elsewhere = leadsElsewhere(streams, routing.match, { stage, place, placedBy }, trigger, people);
   return elsewhere ? routing : { ...routing, stays: true };

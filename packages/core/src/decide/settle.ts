@@ -37,7 +37,8 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
 }
 
 function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appraisal, world: World): Placing {
-  const before = record.standing.place;
+  // Who gave it back does not keep it, whoever else is free.
+  const before = appraisal.occasion === 'given-back' ? null : record.standing.place;
   const verdict = appraisal.grade?.verdict ?? null;
   const notHandedOver: Placing = { place: { kind: 'not-handed-over', verdict } };
 
@@ -60,7 +61,10 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   const fields = unjudgedIn(appraisal);
   if (gates.loop.length > 0) return bay({ why: 'loop', gates: gates.loop });
   if (fields.length > 0) return bay({ why: 'unjudged', fields });
+  const lastResort: Placing = { place: { kind: 'queue', queue: charter.charter.lastResort.lead }, lastResort: true };
   if (routing === null) {
+    // No stream acts where it stands by now.
+    if (appraisal.occasion === 'given-back') return lastResort;
     // A rescore moves nobody: what waits for someone free goes on waiting.
     const enacting = appraisal.occasion === 'enacted' || appraisal.occasion === 'regated';
     if (before?.kind === 'bay' && enacting) return { place: before };
@@ -73,7 +77,7 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
     case 'unjudged':
       return bay({ why: 'unjudged', fields: toMend(routing.match.fields, charter, appraisal) });
     case 'none':
-      return { place: { kind: 'queue', queue: charter.charter.lastResort.lead }, lastResort: true };
+      return lastResort;
     case 'matched':
       if (routing.match.later !== undefined)
         return bay({ why: 'scheduled', stream: routing.match.later, route: routing.match.route });
@@ -117,12 +121,17 @@ function onward(
 
 function carriedOut(
   { rules }: ReadyCharter,
-  { id, kind }: MovingRecord,
+  { id, kind, standing: { givenBackBy = [] } }: MovingRecord,
   { asOf }: Appraisal,
   match: Matched,
   world: World,
 ): CarriedOut {
-  return carryOut(attemptsOf(rules[kind].streams, match), { record: id, at: asOf }, world, world.rota);
+  return carryOut(
+    attemptsOf(rules[kind].streams, match),
+    { record: id, at: asOf, without: givenBackBy },
+    world,
+    world.rota,
+  );
 }
 
 function placingBy({ place, route, skipped, turn, hopeless }: CarriedOut, { grade, routing }: Appraisal): Placing {

@@ -13,6 +13,8 @@ export type Exclusion =
   | { readonly why: 'outside-hours'; readonly next: Instant | null }
   | { readonly why: 'at-limit'; readonly open: number; readonly limit: number }
   | { readonly why: 'not-here' }
+  /** They had it, and gave it back. */
+  | { readonly why: 'gave-back' }
   /** What a rep is told of a colleague instead of the reason. */
   | { readonly why: 'not-available' };
 

@@ -1,4 +1,4 @@
-import type { Instant, RouteKey, StageKey, TerritoryKey } from './keys';
+import type { Instant, RepKey, RouteKey, StageKey, TerritoryKey } from './keys';
 import type { PipelineKind, RecordKind } from './kind';
 import type { Place } from './place';
 import type { Value } from './value';
@@ -53,6 +53,8 @@ export interface Standing {
   readonly place: Place | null;
   /** The route that gave it its place. Missing or null: a hand or a file did, or nothing yet. */
   readonly placedBy?: RouteKey | null;
+  /** Those who gave it back since a hand gave it to someone: it is not given to them again. Missing: nobody. */
+  readonly givenBackBy?: readonly RepKey[];
   /** Its territory at the last decision. Missing: not known. */
   readonly territory?: TerritoryKey | null;
   /** A territory set by hand, kept when the address changes. */

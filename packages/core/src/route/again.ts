@@ -62,6 +62,7 @@ function eventsOf({ occasion, entered, territoryChanged }: Trigger): readonly Ag
     case 'rerouted':
     case 'handed-on':
     case 'overdue':
+    case 'given-back':
     case 'looked-at':
       return [];
   }

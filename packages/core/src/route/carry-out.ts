@@ -56,7 +56,7 @@ export function carryOut(
     if (unread.length > 0) break;
     const tries = nobodyFree.kind === 'wait' || nobodyFree.kind === 'next-route' ? null : asking(route, nobodyFree);
     for (let t = 0; t < (tries?.length ?? 1); t += 1) {
-      const chosen = choose(tries?.[t] ?? route, { record: record.record, at: record.at, skills }, people, rota);
+      const chosen = choose(tries?.[t] ?? route, { ...record, skills }, people, rota);
       const { place, turn } = chosen;
       if (skipped.length === 0) skipped = chosen.skipped;
       else skipped = [...skipped, ...chosen.skipped.filter((one) => isNew(one, skipped))];
@@ -74,7 +74,7 @@ export function carryOut(
 const NO_FIELDS: readonly string[] = [];
 
 /** Exclusions that end neither with time nor when a lead is closed. */
-const PERMANENT: readonly Exclusion['why'][] = ['lacks-skill', 'may-not-take-leads', 'not-here'];
+const PERMANENT: readonly Exclusion['why'][] = ['lacks-skill', 'may-not-take-leads', 'not-here', 'gave-back'];
 
 function waiting(reason: BayReason): Omit<CarriedOut, 'route'> {
   return { place: { kind: 'bay', reason }, skipped: [], turn: null, hopeless: false };

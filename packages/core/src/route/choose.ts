@@ -14,6 +14,8 @@ export interface ToPlace {
   readonly record: string;
   readonly at: Instant;
   readonly skills: RecordSkills;
+  /** Those who gave it back. Missing: nobody. */
+  readonly without?: readonly RepKey[];
 }
 
 /** By what a route chooses. */
@@ -62,7 +64,7 @@ function allOf(reps: Organisation['reps']): readonly RepKey[] {
 /** Chooses whom a route gives a record to: a queue as it is, else one of its people by its method. Changes nothing. */
 export function choose(
   { key, to, method = 'round-robin', respects = RESPECTS_ALL }: ChoosingRoute,
-  { record, at, skills }: ToPlace,
+  { record, at, skills, without = NOBODY }: ToPlace,
   people: Organisation,
   rota: Rota,
 ): Chosen {
@@ -70,7 +72,7 @@ export function choose(
     return { place: { kind: 'queue', queue: to.queue }, skipped: [], turn: null };
   if (to.kind === 'nobody') return { place: to, skipped: [], turn: null };
   const members = membersAt(to, people);
-  const exclusion = exclusionFrom(members, { at, respects, skills: readableSkills(skills) }, people, rota);
+  const exclusion = exclusionFrom(members, { at, respects, skills: readableSkills(skills) }, people, rota, without);
   const turning = takesTurns(method) && to.kind !== 'rep';
   const before = turning ? (rota.turns.get(key) ?? null) : null;
   const choice = chooseByMethod(method, {
@@ -93,8 +95,10 @@ function exclusionFrom(
   demand: { readonly at: Instant; readonly respects: Respects; readonly skills: readonly SkillAsk[] },
   people: Organisation,
   rota: Rota,
+  without: readonly RepKey[],
 ): (rep: RepKey) => Exclusion | null {
   return (rep) => {
+    if (without.length > 0 && without.includes(rep)) return { why: 'gave-back' };
     const team = paused.get(rep);
     if (team !== undefined) return { why: 'team-paused', team };
     return exclusionOf(people.reps.get(rep), people, rota.loads, demand);
@@ -102,6 +106,7 @@ function exclusionFrom(
 }
 
 const NOTHING: readonly SkillAsk[] = [];
+const NOBODY: readonly RepKey[] = [];
 
 /** The required skills, without those whose field can't be read. */
 export function readableSkills(skills: RecordSkills): readonly SkillAsk[] {

@@ -22,5 +22,7 @@ export interface Stream {
   readonly schedule?: Schedule;
   /** Its routes give away only when it runs; what they match waits in the bay until then. Missing: no. */
   readonly onlyOnSchedule?: boolean;
+  /** Owners are asked to accept what it gives them; who gives a record back is passed over from then on. Missing: they are not. */
+  readonly accept?: boolean;
   readonly routes: readonly Route[];
 }

@@ -45,7 +45,12 @@ export const stream: fc.Arbitrary<{ readonly routes: readonly object[] }> = fc.r
   on,
   entering: fc.subarray(STAGES, { minLength: 1 }),
   when: fc.oneof(fc.constant<Condition>({ test: 'all', of: [] }), mixed(inRoutes)),
-  ...{ nobodyFree, routes: fc.array(route, { maxLength: 5 }), again: fc.subarray([...AGAIN_WHEN]) },
+  ...{
+    accept: fc.boolean(),
+    nobodyFree,
+    routes: fc.array(route, { maxLength: 5 }),
+    again: fc.subarray([...AGAIN_WHEN]),
+  },
   ...{
     schedule: fc.constant({ kind: 'daily', at: '02:00' }),
     onlyOnSchedule: fc.constantFrom(...Array.from({ length: 9 }, () => false), true),

@@ -26,6 +26,7 @@ export function freeingWords(exclusion: Exclusion, names: Names, zone: string): 
         : `once one of ${exclusion.open} open leads is closed, or the limit of ${exclusion.limit} is raised`;
     case 'may-not-take-leads':
     case 'not-here':
+    case 'gave-back':
     case 'not-available':
       return null;
   }

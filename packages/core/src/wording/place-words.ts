@@ -35,6 +35,8 @@ export function exclusionWords(exclusion: Exclusion, names: Names, zone = 'UTC')
       return exclusion.next === null ? 'does not work' : `does not work until ${momentText(exclusion.next, zone)}`;
     case 'at-limit':
       return `has ${exclusion.open} open leads, the limit is ${exclusion.limit}`;
+    case 'gave-back':
+      return 'gave it back';
     case 'not-here':
       return 'is not here any more';
     case 'not-available':
@@ -50,6 +52,7 @@ export const EXCLUSION_NAMES: Readonly<Record<Exclusion['why'], string>> = {
   'lacks-skill': 'without the skill',
   'outside-hours': 'outside hours',
   'at-limit': 'at the limit',
+  'gave-back': 'gave it back',
   'not-here': 'not here any more',
   'not-available': 'not available',
 };

@@ -28,6 +28,8 @@ interface Decide {
   readonly person: PersonsMove | Giving | null;
   /** How far rules are asked. Missing: all are. */
   readonly handling?: Handling;
+  /** Why its owner gave it back. */
+  readonly placeReason?: string;
   /** Why a hand pinned it, or let it go. */
   readonly pinReason?: string | null;
 }

@@ -1,5 +1,5 @@
 import { gradeKey } from '../store/entity/scored.entity';
-import { type Decision, isByHand, type Place, type Value } from '@relvik/core';
+import { type Decision, isByHand, type Occasion, type Place, type Value } from '@relvik/core';
 import type { ChangeEntity } from '../store/entity/history.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { placeOf } from '../store/load-leads';
@@ -30,6 +30,9 @@ export function byCause(cause: Cause): By {
 export function byRule(charter: number, rule: string | null): By {
   return { cause: 'rule', person: null, by: '', charter, rule };
 }
+
+/** Occasions on which a hand lets a route choose. */
+const BY_HAND: readonly Occasion[] = ['given', 'given-back'];
 
 /** The lines of history that an act leaves: what changed, from what to what, and by whom or which rule. */
 export function changesOf(
@@ -80,14 +83,15 @@ export function changesOf(
     // Redrawn by the charter that came into force, or moved with its address.
     note('territory', stored?.territory ?? null, after.territory, cause.kind === 'charter' ? hand : rule);
   if (hasMoved) {
-    const broughtIn = act.record.standing.place?.kind === 'owner' && decision.place.kind === 'owner';
+    const broughtIn = stored === null && act.record.standing.place?.kind === 'owner' && decision.place.kind === 'owner';
     const match = decision.routing?.match;
     const route = match?.kind === 'matched' && !isByHand(match.route) ? (decision.placedBy ?? match.route) : null;
     note(
       'place',
       placeBefore,
       placeAfter,
-      broughtIn ? hand : decision.occasion === 'given' ? { ...hand, rule: route } : byRule(charter, route),
+      broughtIn ? hand : BY_HAND.includes(decision.occasion) ? { ...hand, rule: route } : byRule(charter, route),
+      change.placeReason ?? null,
     );
   }
   // A new lead is open: only another status is worth a line.

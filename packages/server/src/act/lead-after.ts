@@ -94,6 +94,8 @@ export function leadAfter(
     route: placingRoute(decision, stored),
     pickedFrom: moved ? null : stored.pickedFrom,
     deputyFor: moved ? null : stored.deputyFor,
+    acceptance: moved ? acceptanceOf(decision, ready) : stored.acceptance,
+    givenBackBy: record.standing.givenBackBy ?? null,
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
     touchedAt: stored === null || TOUCHING.includes(decision.occasion) ? asOf : stored.touchedAt,
@@ -105,6 +107,13 @@ export function leadAfter(
     closedAt: closes ? asOf : (stored?.closedAt ?? null),
     closeReason: closes ? closedBecause(act, decision) : (stored?.closeReason ?? null),
   };
+}
+
+/** Whether an owner is asked to accept what a decision gave them. */
+function acceptanceOf(decision: Decision, { rules }: Governing['ready']): LeadEntity['acceptance'] {
+  const route = decision.place.kind === 'owner' ? placingRoute(decision, null) : null;
+  const stream = rules.lead.streams.find(({ routes }) => routes.some(({ key }) => key === route));
+  return stream?.accept === true ? 'asked' : null;
 }
 
 /** The route that gave a lead its place; of a team to which someone gave it, none. */
@@ -134,6 +143,9 @@ export function leadMoved(
     route: closing === null ? null : stored.route,
     pickedFrom: closing === null ? from : stored.pickedFrom,
     deputyFor: closing === null ? deputyFor : stored.deputyFor,
+    acceptance: closing === null ? null : stored.acceptance,
+    // A person's judgement begins anew.
+    givenBackBy: closing === null ? null : stored.givenBackBy,
     since: asOf,
     touchedAt: asOf,
     ...(closing === null

@@ -6,6 +6,7 @@ import { LeadEntity } from '../store/entity/lead.entity';
 import { PersonEntity, QueueEntity, RepLoadEntity } from '../store/entity/people.entity';
 import { loadLeads, type StoredLead } from '../store/load-leads';
 import { OutOfDate } from '../store/rows';
+import { routeWithoutOwner } from './acceptance';
 import { moved } from './act';
 import { act } from './acting';
 import { handOf } from './cause';
@@ -87,9 +88,10 @@ async function refuseTooMany(manager: EntityManager, rep: RepKey, from: QueueKey
     });
 }
 
-/** Gives a lead back to the queue from which its owner picked it up, with a reason. */
+/** Gives a lead back with a reason: to the queue from which its owner picked it up, or to the routes where the owner was asked to accept it. */
 export function giveBack(source: DataSource, id: number, reason: string, hand: Hand): Promise<void> {
   return byHand(source, id, 'giveBack', hand, async (acting, { lead }) => {
+    if (lead.entity.acceptance === 'asked') return routeWithoutOwner(acting, lead, reason, hand);
     const queue = lead.entity.pickedFrom as QueueKey;
     if (!(await acting.manager.existsBy(QueueEntity, { key: queue }))) throw Refused.as('queue-gone');
     const change = { place: { kind: 'queue', queue }, reason, effects: [{ kind: 'tell-queue', queue }] } as const;

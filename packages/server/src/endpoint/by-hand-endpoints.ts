@@ -10,6 +10,7 @@ import {
 } from '@relvik/contracts';
 import type { RepKey } from '@relvik/core';
 import type { DataSource } from 'typeorm';
+import { acceptLead } from '../act/acceptance';
 import { assignLead } from '../act/assign-lead';
 import { closeLead } from '../act/close-lead';
 import { giveLeads, previewGive } from '../act/give-leads';
@@ -81,6 +82,17 @@ export function byHandEndpoints(source: DataSource): Endpoint[] {
       answer: json<LeadDetail>(),
       async call({ caller, params: { id }, body: { reason }, now }) {
         await giveBack(source, id, reason, { user: caller, at: now });
+        return leadAfterwards(manager, id, caller, now);
+      },
+    }),
+    endpoint({
+      method: 'post',
+      path: '/api/leads/:id/accept',
+      who: EVERYONE,
+      params: byId,
+      answer: json<LeadDetail>(),
+      async call({ caller, params: { id }, now }) {
+        await acceptLead(source, id, { user: caller, at: now });
         return leadAfterwards(manager, id, caller, now);
       },
     }),

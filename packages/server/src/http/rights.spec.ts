@@ -83,6 +83,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
       'patch /api/leads/:id',
       'post /api/leads/:id/activities',
       'post /api/leads/:id/close',
+      'post /api/leads/:id/accept',
       'post /api/leads/:id/give-back',
       'post /api/queues/:key/next',
       'get /api/leads/:id/curve',

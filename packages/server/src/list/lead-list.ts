@@ -26,6 +26,7 @@ type Listed = Scored &
     | 'queue'
     | 'bay'
     | 'nobodyBecause'
+    | 'acceptance'
   >;
 
 /** The same as it is read. */
@@ -48,6 +49,7 @@ export function rowOfLead(lead: Listed, grades: ShownGrades): ShortLead {
     pipeline,
     territory,
     place: placeOf(lead),
+    acceptance: lead.acceptance,
     arrived: arrived.getTime(),
   };
 }

@@ -43,7 +43,7 @@ export const LIST_KINDS: { readonly [K in RecordKind]: ListKind & { readonly kin
     entity: LeadEntity,
     columns: [
       ...['id', 'name', 'company', 'status', 'charter', 'stage', 'pipeline', 'territory', 'arrived'],
-      ...['place', 'owner', 'queue', 'bay', 'nobodyBecause'],
+      ...['place', 'owner', 'queue', 'bay', 'nobodyBecause', 'acceptance'],
     ],
     hasStatus: true,
     words: ['name', 'company'],

@@ -31,7 +31,9 @@ export function rightsOn(lead: LeadEntity, sight: Sight, user: User): LeadDetail
     // A manager gives on the leads of their own queues.
     assign: open && (directs || (picks && user.role === 'manager')),
     pickUp: open && picks,
-    giveBack: open && lead.pickedFrom !== null && lead.place === 'owner' && (own || directs),
+    giveBack:
+      open && lead.place === 'owner' && (lead.pickedFrom !== null || lead.acceptance === 'asked') && (own || directs),
+    accept: open && own && lead.acceptance === 'asked',
     close: open && (own || directs),
     move: open && (own || directs),
     decide: open && (own || directs || (!sight.all && sight.asked.includes(lead.id))),

@@ -137,6 +137,7 @@ function recordOf(
       stageSince: entity.stageSince.getTime(),
       place: placeOf(entity),
       placedBy: entity.route as RouteKey | null,
+      ...(entity.givenBackBy === null ? {} : { givenBackBy: entity.givenBackBy as readonly RepKey[] }),
       territory: entity.territory as TerritoryKey | null,
       pin: entity.pin as TerritoryKey | null,
       looks: new Map(Object.entries(entity.looks)),

@@ -29,10 +29,13 @@ const OUTCOMES = [
   imports: [FormsModule, ButtonModule, InputTextModule, SelectModule, GiveLeads, ProblemNote],
   template: `
     @let may = lead().may;
-    @if (may.pickUp || may.assign || may.giveBack || may.close || may.remove) {
+    @if (may.accept || may.pickUp || may.assign || may.giveBack || may.close || may.remove) {
       <div class="work">
         @if (may.pickUp) {
           <button pButton type="button" [disabled]="busy()" (click)="run.emit(leads.pickUp(lead().id))">Pick up</button>
+        }
+        @if (may.accept) {
+          <button pButton type="button" [disabled]="busy()" (click)="run.emit(leads.accept(lead().id))">Accept</button>
         }
         @if (may.assign) {
           <rv-give-leads
@@ -51,7 +54,9 @@ const OUTCOMES = [
                 placeholder="Why, in a few words"
                 [(ngModel)]="reason"
               />
-              <button pButton type="submit" [disabled]="busy()">Back to the queue</button>
+              <button pButton type="submit" [disabled]="busy()">
+                {{ lead().acceptance === 'asked' ? 'Give it back' : 'Back to the queue' }}
+              </button>
               <button type="button" class="link" (click)="returning.set(false)">Cancel</button>
             </form>
           } @else {

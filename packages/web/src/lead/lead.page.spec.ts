@@ -114,7 +114,16 @@ test('Escape leaves a value as it was; who may not edit is offered nothing to ed
   const other = await open('rep', {
     ...LEAD,
     may: {
-      ...{ edit: false, assign: false, pickUp: false, giveBack: false, close: false, join: false, remove: false },
+      ...{
+        edit: false,
+        assign: false,
+        pickUp: false,
+        accept: false,
+        giveBack: false,
+        close: false,
+        join: false,
+        remove: false,
+      },
       ...{ move: false, decide: false },
     },
   });

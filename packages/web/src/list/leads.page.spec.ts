@@ -21,6 +21,7 @@ const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
   pipeline: 'leads',
   territory: 'nordics',
   place: { kind: 'owner', rep: 'ada' as never },
+  acceptance: null,
   arrived: Date.now() - 7_200_000,
   values: {},
   scores: {},

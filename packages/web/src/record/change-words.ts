@@ -57,6 +57,7 @@ const COMPUTED: Readonly<Record<string, string>> = {
   territory: 'Territory',
   pin: 'Pinned to',
   status: 'Status',
+  acceptance: 'Accepting it',
 };
 
 /** One line of history in words: what changed, from what to what, and the reason that was given. */

@@ -120,6 +120,10 @@ export class LeadService {
   }
 
   /** Gives a lead back to the queue from which it was picked up. */
+  accept(id: number): Observable<LeadDetail> {
+    return this.http.post<LeadDetail>(`/api/leads/${id}/accept`, {});
+  }
+
   giveBack(id: number, back: GiveBack): Observable<LeadDetail> {
     return this.http.post<LeadDetail>(`/api/leads/${id}/give-back`, back);
   }

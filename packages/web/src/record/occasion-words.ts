@@ -12,6 +12,7 @@ const OCCASION_WORDS: { readonly [O in Occasion]: string } = {
   'handed-on': 'when someone let the routes choose again',
   given: 'when someone gave it away',
   scheduled: 'when its stream ran',
+  'given-back': 'when its owner gave it back',
   overdue: 'when its manager had not handed it on in time',
   freed: 'when someone was free',
   enacted: 'when the charter came into force',

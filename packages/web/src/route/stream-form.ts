@@ -57,6 +57,16 @@ import { ScheduleForm } from './schedule-form';
           >
         }
       </div>
+      <div class="joint">
+        <label
+          ><input
+            type="checkbox"
+            [checked]="stream().accept === true"
+            (change)="changed.emit({ accept: stream().accept === true ? undefined : true })"
+          />
+          owners accept what it gives them, or give it back: then it is routed again without them</label
+        >
+      </div>
       <p class="quiet">Of those leads it takes the ones for which this holds; an empty condition takes all.</p>
       <rv-condition-editor [condition]="stream().when" place="route" (changed)="changed.emit({ when: $event })" />
     </div>

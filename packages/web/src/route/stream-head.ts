@@ -99,11 +99,12 @@ export class StreamHead {
   );
   /** Which leads it takes, and when it runs by itself; empty: all, and never. */
   protected readonly entry = computed(() => {
-    const { when, schedule } = this.stream();
+    const { when, schedule, accept } = this.stream();
     const isAll = when.test === 'all' && when.of.length === 0;
     return [
       ...(isAll ? [] : [`Only leads for which ${conditionWords(when, this.charters.wording())}.`]),
       ...(schedule === undefined ? [] : [`Runs ${runWords(this.stream())}.`]),
+      ...(accept === true ? ['Owners accept what it gives them, or give it back.'] : []),
     ].join(' ');
   });
   protected readonly nobodyFree = computed(() => this.stream().nobodyFree ?? WAIT);

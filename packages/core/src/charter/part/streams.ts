@@ -120,9 +120,10 @@ const stream: Read<Stream> = object<Stream>(
     nobodyFree: orElse<NobodyFree | undefined>(nobodyFree, undefined),
     schedule: orElse<Schedule | undefined>(schedule, undefined),
     onlyOnSchedule: orElse<boolean | undefined>(yesNo, undefined),
+    accept: orElse<boolean | undefined>(yesNo, undefined),
     routes: list(route, { most: 1000 }),
   },
-  ['of', 'on', 'when', 'again', 'nobodyFree', 'schedule', 'onlyOnSchedule'],
+  ['of', 'on', 'when', 'again', 'nobodyFree', 'schedule', 'onlyOnSchedule', 'accept'],
 );
 
 export const STREAMS: CharterPart<'streams'> = {
@@ -174,9 +175,9 @@ export const STREAMS: CharterPart<'streams'> = {
   changes(notes, before, after, wording) {
     const routesOf = (streams: readonly Stream[]): Route[] => streams.flatMap(({ routes }) => routes);
     noteRoutes(notes, routesOf(before), routesOf(after), wording);
-    notes.each('Stream', before, after, ({ entering, when, again = [], nobodyFree, on: isOn, ...run }) => {
+    notes.each('Stream', before, after, ({ entering, when, again = [], nobodyFree, on: isOn, accept, ...run }) => {
       const stages = entering.map((stage) => wording.names.stage(stage)).join(', ');
-      return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${again.length === 0 ? '' : `; again ${againWords(again)}`}${run.schedule === undefined ? '' : `; runs ${runWords(run)}`}${isOn ? '' : ', off'}`;
+      return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${again.length === 0 ? '' : `; again ${againWords(again)}`}${run.schedule === undefined ? '' : `; runs ${runWords(run)}`}${accept === true ? '; owners accept or give back' : ''}${isOn ? '' : ', off'}`;
     });
   },
 };

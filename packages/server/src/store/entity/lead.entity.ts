@@ -128,6 +128,14 @@ export class LeadEntity extends ScoredEntity {
   @Column({ ...key, nullable: true })
   deputyFor!: string | null;
 
+  /** Whether its owner was asked to accept it, and did; null: nobody asked. */
+  @Column({ type: 'varchar', length: 8, charset: 'ascii', collation: 'ascii_bin', nullable: true })
+  acceptance!: 'asked' | 'accepted' | null;
+
+  /** Those who gave it back; null: nobody. */
+  @Column({ ...json, nullable: true })
+  givenBackBy!: readonly string[] | null;
+
   /** Looks of the gates of its stage, by look key. */
   @Column(json)
   looks!: Record<string, Look>;
