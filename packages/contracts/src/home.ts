@@ -6,6 +6,8 @@ export interface Attention {
     | 'bay-nobody-free'
     | 'bay-loop'
     | 'last-resort'
+    /** Leads that one is asked to accept or give back. */
+    | 'to-accept'
     /** Proposals of gates. */
     | 'to-decide'
     | 'open-ground'

@@ -76,6 +76,8 @@ export const leadQuerySchema = object({
   stage: keyText(),
   place: string().oneOf(['owner', 'queue', 'bay', 'not-handed-over']),
   queue: keyText(),
+  /** Whether their owners were asked to accept them, and did. */
+  acceptance: string().oneOf(['asked', 'accepted']),
   territory: keyText(),
   /** Where it came from. */
   source: words,

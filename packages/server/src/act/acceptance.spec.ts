@@ -1,4 +1,4 @@
-import type { Accepted, LeadDetail, LeadPage } from '@relvik/contracts';
+import type { Accepted, Home, LeadDetail, LeadPage } from '@relvik/contracts';
 import type { Charter } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -44,6 +44,9 @@ test('an owner accepts what a stream gave them, once; from then on it is theirs'
   expect(await lead(id)).toMatchObject({ owner: 'ada', acceptance: 'asked' });
   const [row] = ((await ada.get('/api/leads')).body as LeadPage).rows;
   expect(row).toMatchObject({ id, acceptance: 'asked' });
+  const home = (await ada.get('/api/home')).body as Home;
+  expect(home.attention).toContainEqual({ what: 'to-accept', about: 'ada', count: 1, since: server.now.getTime() });
+  expect(((await ada.get('/api/leads?acceptance=accepted')).body as LeadPage).rows).toEqual([]);
   const bo = await server.as('bo');
   expect((await bo.post(`/api/leads/${id}/accept`)).status).toBe(403);
   expect((await admin.post(`/api/leads/${id}/accept`)).status).toBe(403);

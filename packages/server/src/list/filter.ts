@@ -29,10 +29,10 @@ export function filtered<T extends ObjectLiteral>(
   by: ListQuery,
   { when, source: sourceField }: Asked,
 ): SelectQueryBuilder<T> {
-  const { status = 'open', place, owner, queue, stage, territory, verdict, fit, source, team, find } = by;
+  const { status = 'open', place, owner, queue, stage, acceptance, territory, verdict, fit, source, team, find } = by;
   if (when !== null) query.andWhere(when.sql, when.parameters);
   if (list.hasStatus && status !== 'any') query.andWhere('r.status = :status', { status });
-  for (const [column, value] of Object.entries({ place, owner, queue, stage, verdict })) {
+  for (const [column, value] of Object.entries({ place, owner, queue, stage, acceptance, verdict })) {
     if (value !== undefined) query.andWhere(`r.${column} = :${column}`, { [column]: value });
   }
   if (by.gradedBy !== undefined) query.andWhere('r.score_set = :gradedBy', { gradedBy: by.gradedBy });

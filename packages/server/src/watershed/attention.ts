@@ -13,6 +13,16 @@ function countAndOldest(groups: readonly LeadGroup[]): { count: number; since: n
   return { count: countOf(groups), since: groups.length === 0 ? null : Math.min(...groups.map(({ since }) => since)) };
 }
 
+/** The leads that a user is asked to accept or give back. */
+async function toAccept(manager: EntityManager, { key }: User): Promise<Attention[]> {
+  const [row] = await manager.query<{ n: string; since: Date | null }[]>(
+    "SELECT COUNT(*) AS n, MIN(since) AS since FROM `lead` WHERE owner = ? AND status = 'open' AND acceptance = 'asked'",
+    [key],
+  );
+  const count = Number(row?.n ?? 0);
+  return count === 0 ? [] : [{ what: 'to-accept', about: key, count, since: row?.since?.getTime() ?? null }];
+}
+
 /**
  * Counts leads that wait for someone and, for an admin, faults: failing work, doctor findings, problems of the draft.
  *
@@ -30,7 +40,7 @@ export async function attentionOf(
   charter: Charter,
   now: Date,
 ): Promise<Attention[]> {
-  const found: Attention[] = [];
+  const found: Attention[] = await toAccept(manager, user);
   const add = (
     what: Attention['what'],
     about: string | null,

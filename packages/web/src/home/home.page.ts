@@ -127,6 +127,15 @@ export class HomePage {
           query: {},
           urgent: true,
         };
+      case 'to-accept':
+        return {
+          ...base,
+          title: `${leads} for you to accept or give back`,
+          detail: 'Given to you by a route; what you give back goes to someone else',
+          step: 'My leads',
+          query: { owner: about ?? '', acceptance: 'asked' },
+          urgent: true,
+        };
       case 'to-decide':
         return {
           ...base,

@@ -48,6 +48,7 @@ const VIEWED = [
   'place',
   'owner',
   'queue',
+  'acceptance',
   'stage',
   'territory',
   'verdict',
@@ -102,6 +103,7 @@ export class LeadsPage {
   readonly place = input<string>();
   readonly owner = input<string>();
   readonly queue = input<string>();
+  readonly acceptance = input<'asked' | 'accepted'>();
   readonly stage = input<string>();
   readonly territory = input<string>();
   readonly verdict = input<string>();
@@ -131,6 +133,7 @@ export class LeadsPage {
     const [queue, team, gradedBy] = [this.queue(), this.team(), this.gradedBy()];
     return [
       ...chip('queue', queue && `Queue ${names.queue(queue)}`),
+      ...chip('acceptance', this.acceptance() && (this.acceptance() === 'asked' ? 'To be accepted' : 'Accepted')),
       ...chip('source', this.source()),
       ...chip('team', team && names.team(team)),
       ...chip('gradedBy', gradedBy && `Graded by ${names.set(gradedBy)}`),
@@ -144,6 +147,7 @@ export class LeadsPage {
       place: this.place(),
       owner: this.owner(),
       queue: this.queue(),
+      acceptance: this.acceptance(),
       stage: this.stage(),
       territory: this.territory(),
       verdict: this.verdict(),
