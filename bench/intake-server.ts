@@ -64,7 +64,7 @@ async function bare(source: DataSource, key: IntakeKeyEntity): Promise<Express> 
   };
   return buildApp(
     intakeEndpoints(source, writer, background, { ways: () => Promise.resolve([]) }),
-    { ...settings, source, keys },
+    { ...settings, source, keys, seen: { note: () => Promise.resolve() } },
     new InFlight(),
   );
 }

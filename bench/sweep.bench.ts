@@ -218,7 +218,7 @@ function eligibleFigure(): Figure {
     // The next lead comes a second later.
     at += 1000;
     const demand = { at, respects: { hours: true, limit: true }, skills };
-    for (const rep of many.values()) if (exclusionOf(rep, people, people.rota.loads, demand) === null) free += 1;
+    for (const rep of many.values()) if (exclusionOf(rep, people, people.rota, demand) === null) free += 1;
     return free;
   };
   for (let lead = 0; lead < 1000; lead += 1) sieve();

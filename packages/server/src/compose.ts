@@ -27,9 +27,10 @@ import type { LeadWriter } from './intake/intake-writer';
 import type { Background } from './job/background-worker';
 import type { PopulationDesk } from './population/population-desk';
 import { IntakeKeys } from './session/intake-keys';
+import { Seen } from './store/seen';
 import { WatershedCounts } from './watershed/watershed-counts';
 
-export interface Settings extends Omit<HttpSettings, 'keys'> {
+export interface Settings extends Omit<HttpSettings, 'keys' | 'seen'> {
   readonly demo: readonly DemoSignIn[];
   /** Takes leads in. */
   readonly writer: LeadWriter;
@@ -56,8 +57,9 @@ export interface Service {
 export function compose(settings: Settings): Service {
   const { source, background, writer } = settings;
   const counts = new WatershedCounts(source, settings.counting, settings.now);
+  const seen = new Seen(source);
   const endpoints = [
-    ...sessionEndpoints(source, settings.demo),
+    ...sessionEndpoints(source, settings.demo, seen),
     ...byHandEndpoints(source),
     ...scheduleEndpoints(source, background),
     ...leadEndpoints(source, writer),
@@ -78,6 +80,6 @@ export function compose(settings: Settings): Service {
     ...populationEndpoints(source, settings.desk, settings.browserRecords),
   ];
   const inFlight = new InFlight();
-  const app = buildApp(endpoints, { ...settings, keys: new IntakeKeys(source) }, inFlight);
+  const app = buildApp(endpoints, { ...settings, keys: new IntakeKeys(source), seen }, inFlight);
   return { app, endpoints, inFlight, counts };
 }

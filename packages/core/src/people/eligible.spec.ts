@@ -3,6 +3,7 @@ import type { RepKey, TeamKey } from '../record/keys';
 import { hoursOf } from './calendars';
 import { type Demand, exclusionOf } from './eligible';
 import { membersOfTeam } from './members';
+import type { Rota } from './people';
 
 const OFFICE = { timeZone: 'Europe/Oslo', weekly: [{ day: 1, from: '08:00', to: '16:00' }] };
 const MONDAY_NOON = Date.parse('2026-03-02T12:00+01:00');
@@ -10,13 +11,23 @@ const NEXT_MONDAY = Date.parse('2026-03-09T08:00+01:00');
 const ALL = { hours: true, limit: true };
 
 /** Why Ada can't be given a lead, after a change to the world. */
-function whyNot(change: Parameters<typeof smallWorld>[0], demand: Partial<Demand> = {}, open = 0) {
+function whyNot(
+  change: Parameters<typeof smallWorld>[0],
+  demand: Partial<Demand> = {},
+  open = 0,
+  seen: Pick<Rota, 'seen'> = {},
+) {
   const people = smallWorld(change);
   const loads = new Map([['ada' as RepKey, open]]);
-  return exclusionOf(people.reps.get('ada' as RepKey), people, loads, {
-    ...{ at: MONDAY_NOON, respects: ALL, skills: [] },
-    ...demand,
-  });
+  return exclusionOf(
+    people.reps.get('ada' as RepKey),
+    people,
+    { loads, ...seen },
+    {
+      ...{ at: MONDAY_NOON, respects: ALL, skills: [] },
+      ...demand,
+    },
+  );
 }
 const ada =
   (rest: object): Parameters<typeof smallWorld>[0] =>
@@ -94,4 +105,20 @@ test('a team with those inside it: each person once, in the order of teams; paus
   expect(of('north', false)).toEqual(['ada bo', 'ada bo']);
   expect(of('north', true)).toEqual(['ada bo cai', 'bo']);
   expect(of('gone', true)).toEqual(['', '']);
+});
+
+test('present is who was seen in the last ten minutes; where that is not known, who works at that hour', () => {
+  const at = MONDAY_NOON;
+  const present = { at, respects: { ...ALL, hours: false, presence: true } };
+  const seenAt = (last: number | null) => ({
+    seen: new Map(last === null ? [] : [['ada' as RepKey, last] as const]),
+  });
+  expect(whyNot(ada({}), present, 0, seenAt(at - 599_999))).toBeNull();
+  expect(whyNot(ada({}), present, 0, seenAt(at - 600_000))).toEqual({ why: 'not-present', seen: at - 600_000 });
+  expect(whyNot(ada({}), present, 0, seenAt(null))).toEqual({ why: 'not-present', seen: null });
+  expect(whyNot(ada({}), { ...present, respects: ALL }, 0, seenAt(null))).toBeNull();
+  expect(whyNot(ada({ away: true }), present, 0, seenAt(at))).toEqual({ why: 'away' });
+  expect(whyNot(ada({ hours: OFFICE }), { ...present, at: NEXT_MONDAY - 1 }, 0, seenAt(NEXT_MONDAY - 2))).toBeNull();
+  expect(whyNot(ada({ hours: OFFICE }), { ...present, at: NEXT_MONDAY - 1 })?.why).toBe('outside-hours');
+  expect(whyNot(ada({ hours: OFFICE }), present)).toBeNull();
 });

@@ -1,7 +1,7 @@
 import { fold } from '../record/fold';
-import type { Instant, RepKey, TeamKey } from '../record/keys';
+import type { Instant, TeamKey } from '../record/keys';
 import { calendarOf } from './calendars';
-import type { Organisation, Rep } from './people';
+import type { Organisation, Rep, Rota } from './people';
 
 /** Why someone can't be given a lead. */
 export type Exclusion =
@@ -11,6 +11,8 @@ export type Exclusion =
   | { readonly why: 'lacks-skill'; readonly skill: string; readonly asked: readonly string[] }
   /** `next` is when they work again; null: not within three years. */
   | { readonly why: 'outside-hours'; readonly next: Instant | null }
+  /** `seen` is when they were last seen; null: they are not signed in. */
+  | { readonly why: 'not-present'; readonly seen: Instant | null }
   | { readonly why: 'at-limit'; readonly open: number; readonly limit: number }
   | { readonly why: 'not-here' }
   /** They had it, and gave it back. */
@@ -22,6 +24,8 @@ export type Exclusion =
 export interface Respects {
   readonly hours: boolean;
   readonly limit: boolean;
+  /** Signed in, and seen lately. Missing: no. */
+  readonly presence?: boolean;
 }
 
 /** Required skills from one list: any of these words, folded. */
@@ -37,9 +41,12 @@ export interface Demand {
   readonly skills: readonly SkillAsk[];
 }
 
+/** Who was seen within this is present, ms. */
+export const SEEN_LATELY = 10 * 60_000;
+
 /**
- * Whether a rep can be given one more lead: they may take leads ∧ are here ∧ have the skills ∧ work at that hour ∧ are below their limit, the last two
- * where the route respects them. Who has the limit 0 takes none in any case.
+ * Whether a rep can be given one more lead: they may take leads ∧ are here ∧ have the skills ∧ work at that hour ∧ are present ∧ are below their
+ * limit, the last three where the route respects them. Who has the limit 0 takes none in any case.
  *
  * @param rep `undefined` when nobody of that key is here any more
  * @returns null when they can, else why not: the first thing in this order
@@ -47,16 +54,22 @@ export interface Demand {
 export function exclusionOf(
   rep: Rep | undefined,
   people: Organisation,
-  loads: ReadonlyMap<RepKey, number>,
+  { loads, seen }: Pick<Rota, 'loads' | 'seen'>,
   { at, respects, skills }: Demand,
 ): Exclusion | null {
   if (rep === undefined) return { why: 'not-here' };
   if (!rep.mayTakeLeads) return { why: 'may-not-take-leads' };
   if (rep.away === true) return { why: 'away' };
   for (const ask of skills) if (!hasSkill(rep, ask)) return { why: 'lacks-skill', skill: ask.skill, asked: ask.words };
-  if (respects.hours) {
+  const presence = respects.presence === true;
+  // Where it is not known who is signed in, those who work are.
+  if (respects.hours || (presence && seen === undefined)) {
     const calendar = calendarOf(rep, people);
     if (!calendar.isWorking(at)) return { why: 'outside-hours', next: calendar.nextStart(at) };
+  }
+  if (presence && seen !== undefined) {
+    const last = seen.get(rep.key) ?? null;
+    if (last === null || at - last >= SEEN_LATELY) return { why: 'not-present', seen: last };
   }
   const { limit } = rep;
   if (limit === null || (limit > 0 && !respects.limit)) return null;

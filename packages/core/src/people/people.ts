@@ -88,14 +88,17 @@ export interface Rota {
   readonly turns: Map<RouteKey, Turn>;
   /** When each rep last got a lead: later for who got one later, even of two in one millisecond. Absent: never. */
   readonly lastGiven: Map<RepKey, Instant>;
+  /** When each rep who is signed in was last seen. Missing: whoever works at that hour counts as present. */
+  readonly seen?: ReadonlyMap<RepKey, Instant>;
 }
 
 export function emptyRota(): Rota {
   return { loads: new Map(), turns: new Map(), lastGiven: new Map() };
 }
 
-export function copyRota({ loads, turns, lastGiven }: Rota): Rota {
-  return { loads: new Map(loads), turns: new Map(turns), lastGiven: new Map(lastGiven) };
+export function copyRota({ loads, turns, lastGiven, seen }: Rota): Rota {
+  const copy = { loads: new Map(loads), turns: new Map(turns), lastGiven: new Map(lastGiven) };
+  return seen === undefined ? copy : { ...copy, seen };
 }
 
 /** Notes that a rep got a lead, later than all who got one before. */

@@ -54,14 +54,14 @@ export function turnsFor({ route, nobodyFree }: Attempt): RouteKey[] {
 export function isAnyoneFree(
   { route, nobodyFree }: Attempt,
   people: Organisation,
-  loads: Rota['loads'],
+  rota: Pick<Rota, 'loads' | 'seen'>,
   at: Instant,
 ): boolean {
   return asking(route, nobodyFree).some(({ to, respects = RESPECTS_ALL }) => {
     const { reps, paused } = membersAt(to, people);
     return reps.some(
       (rep) =>
-        !paused.has(rep) && exclusionOf(people.reps.get(rep), people, loads, { at, respects, skills: [] }) === null,
+        !paused.has(rep) && exclusionOf(people.reps.get(rep), people, rota, { at, respects, skills: [] }) === null,
     );
   });
 }

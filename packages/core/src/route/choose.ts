@@ -101,7 +101,7 @@ function exclusionFrom(
     if (without.length > 0 && without.includes(rep)) return { why: 'gave-back' };
     const team = paused.get(rep);
     if (team !== undefined) return { why: 'team-paused', team };
-    return exclusionOf(people.reps.get(rep), people, rota.loads, demand);
+    return exclusionOf(people.reps.get(rep), people, rota, demand);
   };
 }
 

@@ -25,7 +25,7 @@ export function nextInTurn(
   for (const { on, routes } of streams)
     for (const route of routes) {
       if (!on || !route.on || !choosesAmong(route.to) || route.method === 'random') continue;
-      const asking = { ...route, respects: { ...(route.respects ?? RESPECTS_ALL), hours: false } };
+      const asking = { ...route, respects: { ...(route.respects ?? RESPECTS_ALL), hours: false, presence: false } };
       const { place } = choose(asking, { record: '', at, skills: [] }, { ...people, reps }, rota);
       next.set(route.key, place?.kind === 'owner' ? place.rep : null);
     }

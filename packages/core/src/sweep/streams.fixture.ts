@@ -34,7 +34,7 @@ const route = fc
         skills,
       },
       method: fc.constantFrom(...METHODS),
-      respects: fc.record({ hours: fc.boolean(), limit: fc.boolean() }),
+      respects: fc.record({ hours: fc.boolean(), limit: fc.boolean(), presence: fc.constantFrom(false, false, true) }),
       nobodyFree: option(nobodyFree),
     },
     { requiredKeys: ['on', 'when', 'to'] },

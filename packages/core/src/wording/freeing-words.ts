@@ -20,6 +20,8 @@ export function freeingWords(exclusion: Exclusion, names: Names, zone: string): 
       return `given ${exclusion.asked.join(' or ')} (${names.skill(exclusion.skill)})`;
     case 'outside-hours':
       return exclusion.next === null ? null : `from ${momentText(exclusion.next, zone)}`;
+    case 'not-present':
+      return 'once signed in and seen';
     case 'at-limit':
       return exclusion.limit === 0
         ? 'given a limit above 0'

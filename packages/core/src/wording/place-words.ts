@@ -33,6 +33,8 @@ export function exclusionWords(exclusion: Exclusion, names: Names, zone = 'UTC')
       return `does not have ${exclusion.asked.join(' or ')} (${names.skill(exclusion.skill)})`;
     case 'outside-hours':
       return exclusion.next === null ? 'does not work' : `does not work until ${momentText(exclusion.next, zone)}`;
+    case 'not-present':
+      return exclusion.seen === null ? 'is not signed in' : `was last seen ${momentText(exclusion.seen, zone)}`;
     case 'at-limit':
       return `has ${exclusion.open} open leads, the limit is ${exclusion.limit}`;
     case 'gave-back':
@@ -51,6 +53,7 @@ export const EXCLUSION_NAMES: Readonly<Record<Exclusion['why'], string>> = {
   'team-paused': 'team paused',
   'lacks-skill': 'without the skill',
   'outside-hours': 'outside hours',
+  'not-present': 'not signed in',
   'at-limit': 'at the limit',
   'gave-back': 'gave it back',
   'not-here': 'not here any more',

@@ -74,6 +74,7 @@ export function demandsWords({ respects = RESPECTS_ALL, skills = [], nobodyFree 
   return [
     ...(respects.hours ? [] : ['at any hour']),
     ...(respects.limit ? [] : ['beyond limits']),
+    ...(respects.presence === true ? ['only who is signed in'] : []),
     ...skills.map(({ skill, field }) => `skilled in the lead’s ${names.field(field)} (${names.skill(skill)})`),
     ...(nobodyFree === null ? [] : [`nobody free: ${nobodyFreeWords(nobodyFree, names)}`]),
   ].join('; ');

@@ -4,6 +4,7 @@ import { eachAlone, notFailing } from '../store/failures';
 import { readGoverning } from '../store/governing';
 import { loadLeads } from '../store/load-leads';
 import { peekLoads } from '../store/rota';
+import { readSeen } from '../store/seen';
 import { inTransaction } from '../store/transaction';
 import { again } from './act';
 import { RELVIK } from './cause';
@@ -70,11 +71,11 @@ async function routesWithSomeoneFree(source: DataSource, now: Date): Promise<str
   const waiting = await waitingRoutes(source.manager);
   if (waiting.length === 0) return [];
   const { ready, world } = await readGoverning(source.manager, 'none');
-  const loads = await peekLoads(source.manager);
+  const rota = { loads: await peekLoads(source.manager), ...(await readSeen(source.manager, ready)) };
   const isFree = (route: RouteKey): boolean => {
     const attempt = attemptBy(ready.rules.lead.streams, route);
     // What waited for a route that was taken out is decided again.
-    return attempt === null || isAnyoneFree(attempt, world, loads, now.getTime());
+    return attempt === null || isAnyoneFree(attempt, world, rota, now.getTime());
   };
   return waiting.flatMap(({ route, also }) => ([route, ...also].some(isFree) ? [route] : []));
 }

@@ -24,6 +24,7 @@ import { type Governing, readGoverning } from '../store/governing';
 import { meanwhile } from '../store/rows';
 import { tiedValues } from '../store/tied-values';
 import { lockRota, writeRota } from '../store/rota';
+import { readSeen } from '../store/seen';
 import type { Act } from './act';
 import { leadAfter, leadKept, leadMoved } from './lead-after';
 import { settleTies } from './settle-ties';
@@ -103,18 +104,20 @@ export async function perform(
   const incoming = await keepOutOfTaken(manager, appraised, prepare);
   const tried = incoming.flatMap((one) => (isFreed(one) ? [] : one.attempts));
   const now = acts[0]?.asOf ?? new Date(0);
+  const seen = await readSeen(manager, inForce.ready);
   const isFree = (attempt: Attempt, loads: Rota['loads']): boolean =>
-    isAnyoneFree(attempt, world, loads, now.getTime());
+    isAnyoneFree(attempt, world, { loads, ...seen }, now.getTime());
   const goingOn = routesThatGoOn(inForce.ready.rules.lead.streams);
   const waiters = await waitersBefore(manager, tried, goingOn, isFree, settled);
   const waiting = await withTied(manager, waiters.acts, inForce);
   const freed = waiting.map((act) => prepare(act, inForce));
   const all = [...(await keepOutOfTaken(manager, freed, prepare)), ...incoming];
-  const rota = await lockRota(
+  const locked = await lockRota(
     manager,
     all.flatMap(({ attempts }) => attempts.flatMap(turnsFor)),
     all.flatMap((one) => repsOf(one, world)),
   );
+  const rota: Rota = { ...locked, ...seen };
   // Someone became free since the bay was looked at: begin again, so that nobody passes those who wait.
   if (waiters.left.some((attempt) => isFree(attempt, rota.loads))) throw new PassedOver();
 

@@ -4,10 +4,15 @@ import { type Endpoint, endpoint, EVERYONE, json, nothing } from '../http/endpoi
 import { Refused } from '../problem/refused';
 import { PUBLISHED_PASSWORD } from '../session/published-password';
 import { countWrong, forgiveWrong, pauseOf } from '../session/sign-in-pauses';
+import type { Seen } from '../store/seen';
 import { CSRF_COOKIE, endSession, openSession, SESSION_COOKIE } from '../session/session-store';
 
 /** Signing in and out. */
-export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]): Endpoint[] {
+export function sessionEndpoints(
+  source: DataSource,
+  demo: readonly DemoSignIn[],
+  seen: Pick<Seen, 'forget'>,
+): Endpoint[] {
   return [
     endpoint({
       method: 'post',
@@ -43,8 +48,9 @@ export function sessionEndpoints(source: DataSource, demo: readonly DemoSignIn[]
       path: '/api/session',
       who: EVERYONE,
       answer: nothing(),
-      async call({ cookies }) {
+      async call({ caller, cookies }) {
         await endSession(source, cookies.read(SESSION_COOKIE) ?? '');
+        await seen.forget(caller.key);
         cookies.clear(SESSION_COOKIE);
         cookies.clear(CSRF_COOKIE);
       },

@@ -7,10 +7,8 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
-import type { KeyCheck } from '../session/intake-keys';
-import { callerOf, cookieOf } from './caller';
+import { callerOf, type CallersKnown, cookieOf } from './caller';
 import type { Cookies, Endpoint, TextBody } from './endpoint';
 import { health } from './health';
 import type { InFlight } from './in-flight';
@@ -20,10 +18,7 @@ import { refuseForeign } from './origin';
 import { answerErrors } from './problem-answer';
 import { read, readParams } from './read';
 
-export interface HttpSettings {
-  readonly source: DataSource;
-  /** Finds whose a key is. */
-  readonly keys: KeyCheck;
+export interface HttpSettings extends CallersKnown {
   readonly log: Logger;
   readonly now: () => Date;
   /** Where the built web application lies; without it only the API is served. */

@@ -3,6 +3,7 @@ import type { DataSource } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { CSRF_COOKIE, findSession, SESSION_COOKIE, type User } from '../session/session-store';
 import type { KeyCheck, SendingKey } from '../session/intake-keys';
+import type { Seen } from '../store/seen';
 import type { Endpoint } from './endpoint';
 
 /** A cookie's text. One that pretends to be JSON is read as such: it is none of ours. */
@@ -11,9 +12,16 @@ export function cookieOf(request: Request, name: string): string | undefined {
   return typeof value === 'string' ? value : undefined;
 }
 
+/** How callers are known, and where it is noted that they were seen. */
+export interface CallersKnown {
+  readonly source: DataSource;
+  readonly keys: KeyCheck;
+  readonly seen: Pick<Seen, 'note'>;
+}
+
 /** Finds out who calls, and refuses whom the endpoint is not for. */
 export async function callerOf(
-  { source, keys }: { readonly source: DataSource; readonly keys: KeyCheck },
+  { source, keys, seen }: CallersKnown,
   { who, method }: Endpoint,
   request: Request,
   now: Date,
@@ -25,5 +33,6 @@ export async function callerOf(
   if (session === null) throw Refused.as('not-signed-in');
   if (!who.includes(session.user.role)) throw Refused.as('forbidden');
   if (method !== 'get' && request.get(`X-${CSRF_COOKIE}`) !== session.csrf) throw Refused.as('foreign-request');
+  await seen.note(session.user.key, now);
   return session.user;
 }

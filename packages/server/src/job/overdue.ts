@@ -8,6 +8,7 @@ import { eachAlone, notFailing } from '../store/failures';
 import { readGoverning } from '../store/governing';
 import { loadLeads, type StoredLead } from '../store/load-leads';
 import { peekLoads } from '../store/rota';
+import { readSeen } from '../store/seen';
 
 const WORK = 'overdue';
 const BATCH = 200;
@@ -34,9 +35,8 @@ export async function handOnOverdue(source: DataSource, now: Date): Promise<numb
       if (due.length === 0) continue;
       const to = { ...route, to: { kind: 'team' as const, team: route.to.team } };
       const nobodyFree = route.nobodyFree ?? stream.nobodyFree ?? { kind: 'wait' };
-      const isFree = async (): Promise<boolean> =>
-        isAnyoneFree({ route: to, nobodyFree, skills: [] }, world, await peekLoads(source.manager), now.getTime());
-      if (!(await isFree())) continue;
+      const rota = { loads: await peekLoads(source.manager), ...(await readSeen(source.manager, ready)) };
+      if (!isAnyoneFree({ route: to, nobodyFree, skills: [] }, world, rota, now.getTime())) continue;
       done += await giveAll(source, route, due, now);
     }
   return done;

@@ -17,6 +17,7 @@ import { CharterEntity } from '../store/entity/charter.entity';
 import { DecisionEntity } from '../store/entity/history.entity';
 import { type Governing, readGoverning } from '../store/governing';
 import { peekLoads } from '../store/rota';
+import { readSeen } from '../store/seen';
 
 const DAYS_30 = 30 * 86_400_000;
 /** Number of decisions that are read at most, newest first. */
@@ -46,9 +47,10 @@ export async function fairnessOf(
     }),
   );
   const loads = await peekLoads(manager);
+  const seen = await readSeen(manager);
   const demand = { at: now.getTime(), respects: RESPECTS_ALL, skills: [] };
   const passed = [...world.reps.values()].flatMap((rep): Skipped[] => {
-    const exclusion = isSeen(rep.key) ? exclusionOf(rep, world, loads, demand) : null;
+    const exclusion = isSeen(rep.key) ? exclusionOf(rep, world, { loads, ...seen }, demand) : null;
     return exclusion === null ? [] : [{ rep: rep.key, exclusion }];
   });
   return { since: since.getTime(), cut, routes, now: passed };

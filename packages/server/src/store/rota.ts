@@ -2,6 +2,7 @@ import type { RepKey, Rota, RouteKey, Turn } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { RepLoadEntity, RotaEntity } from './entity/people.entity';
 import { replaceRows } from './rows';
+import { readSeen } from './seen';
 
 interface TurnRow {
   readonly route: RouteKey;
@@ -89,7 +90,7 @@ export async function peekRota(manager: EntityManager): Promise<Rota> {
   const turns = await manager.query<TurnRow[]>(
     'SELECT route, last_served AS lastServed, `order`, credits FROM rota ORDER BY route',
   );
-  return rotaFrom(turns, await manager.find(RepLoadEntity));
+  return { ...rotaFrom(turns, await manager.find(RepLoadEntity)), ...(await readSeen(manager)) };
 }
 
 /** Loads as they stand, without locks: they may have changed a moment later. */

@@ -88,6 +88,11 @@ const schedule: Read<Schedule> = oneByKind<Schedule>('kind', {
   weekly: object<ScheduleOf<'weekly'>>({ kind: oneOf(['weekly']), day: number({ least: 1, most: 7 }), at: timeOfDay }),
 });
 
+const respects = object<Respects>(
+  { hours: yesNo, limit: yesNo, presence: orElse<boolean | undefined>(yesNo, undefined) },
+  ['presence'],
+);
+
 const route: Read<Route> = kept(
   object<Route>(
     {
@@ -97,7 +102,7 @@ const route: Read<Route> = kept(
       when: readCondition,
       to: destination,
       method: orElse<Method | undefined>(oneOf(METHODS), undefined),
-      respects: orElse<Respects | undefined>(object<Respects>({ hours: yesNo, limit: yesNo }), undefined),
+      respects: orElse<Respects | undefined>(respects, undefined),
       skills: orElse<readonly SkillMatch[] | undefined>(
         list(object<SkillMatch>({ skill: key(), field: text({ most: 48 }) }), { most: 20 }),
         undefined,

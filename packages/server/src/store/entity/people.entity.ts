@@ -193,6 +193,16 @@ export class SessionEntity {
   expires!: Date;
 }
 
+/** When someone who is signed in was last seen; who signs out has none. */
+@Entity('rep_seen')
+export class RepSeenEntity {
+  @PrimaryColumn(key)
+  rep!: string;
+
+  @Column(instant)
+  at!: Date;
+}
+
 /** Wrong passwords for an account, from one address or from anywhere; told apart by a hash of both. */
 @Entity('sign_in_pause')
 @Index('sign_in_pause_by_age', ['last'])
