@@ -7,7 +7,9 @@ import type { Handling } from '../record/handling';
 import type { Occasion } from '../record/occasion';
 import type { Place } from '../record/place';
 import type { Status } from '../record/record';
+import type { Value } from '../record/value';
 import type { Routing } from '../route/match-route';
+import type { Told } from '../route/route';
 import type { Score } from '../score/score-by-sets';
 import type { TerritoryAnswer } from '../territory/coverage';
 
@@ -55,6 +57,10 @@ export interface Decision extends Appraisal {
   readonly placedBy?: RouteKey;
   /** It was routed, and is still where it was, by what placed it there. */
   readonly kept?: true;
+  /** The tags that it has from the route that placed it. Missing: the route adds none. */
+  readonly tagged?: { readonly field: string; readonly value: Value; readonly route: RouteKey };
+  /** Who is told beside its owner that a route placed it. Missing: nobody. */
+  readonly tell?: readonly Told[];
   /** By how many the open leads of each rep change. */
   readonly loads: readonly { readonly rep: RepKey; readonly by: 1 | -1 }[];
   readonly effects: readonly Effect[];

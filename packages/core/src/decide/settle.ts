@@ -1,6 +1,6 @@
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Effect } from './decision';
-import type { RepKey } from '../record/keys';
+import type { RepKey, RouteKey } from '../record/keys';
 import type { Occasion } from '../record/occasion';
 import type { BayReason } from '../record/bay';
 import type { MovingRecord, Standing, Status } from '../record/record';
@@ -9,9 +9,12 @@ import { isWhereItLeads } from '../route/again';
 import { attemptsOf, type Matched } from '../route/attempts';
 import { type CarriedOut, carryOut } from '../route/carry-out';
 import type { World } from '../people/world';
+import { routeEffects } from './route-effects';
 
 interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn' | 'placedBy' | 'kept'>> {
   readonly place: Place;
+  /** The route that placed it. */
+  readonly route?: RouteKey;
   readonly lastResort?: boolean;
   /** Nobody at all has the skills that it asks for. */
   readonly hopeless?: boolean;
@@ -24,6 +27,8 @@ function bay(reason: BayReason): Placing {
 /** Gives an appraised record its place, with the turns and loads as they are in `world.rota`. */
 export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: Appraisal, world: World): Decision {
   const placing = placingOf(charter, record, appraisal, world);
+  const effects = effectsOf(record.standing.place, placing);
+  const isGiven = effects.length > 0 && (placing.place.kind === 'owner' || placing.place.kind === 'queue');
   return {
     ...appraisal,
     place: placing.place,
@@ -32,7 +37,8 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
     ...(placing.placedBy === undefined ? {} : { placedBy: placing.placedBy }),
     ...(placing.kept === undefined ? {} : { kept: placing.kept }),
     loads: loadsBetween(record.standing, appraisal.status, placing.place),
-    effects: effectsOf(record.standing.place, placing),
+    ...(isGiven && placing.route !== undefined ? routeEffects(charter, record, appraisal, placing.route) : {}),
+    effects,
   };
 }
 
@@ -141,7 +147,7 @@ function placingBy({ place, route, skipped, turn, hopeless }: CarriedOut, { grad
     const { reason } = place;
     return { place: { kind: 'not-handed-over', verdict: grade?.verdict ?? null, reason }, skipped, turn, ...by };
   }
-  return { place, skipped, turn, hopeless, ...by };
+  return { place, skipped, turn, hopeless, route, ...by };
 }
 
 function effectsOf(before: Place | null, { place, lastResort, hopeless = false }: Placing): Effect[] {

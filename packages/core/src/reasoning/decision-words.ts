@@ -1,6 +1,6 @@
 import { type Account, readKey } from '../condition/explain';
 import type { Decision } from '../decide/decision';
-import { gateChangeWords, loopWords } from '../wording/effect-words';
+import { fieldChangeWords, gateChangeWords, loopWords } from '../wording/effect-words';
 import type { GateAnswer } from '../gate/pass-gates';
 import type { Score } from '../score/score-by-sets';
 import type { AxisScore, GroupOutcome, SetScore } from '../score/score-record';
@@ -162,6 +162,8 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
     const answer = { yes: 'matches', no: 'does not match', unjudged: 'can’t be judged' }[look.account.answer];
     say('route', `${name}: ${answer} (${accountWords(look.account, wording)})`);
   }
+  if (decision.tagged !== undefined)
+    say('route', `${names.route(decision.tagged.route)}: ${fieldChangeWords(decision.tagged, wording)}`);
   const stays = decision.kept === true || decision.occasion === 'given' ? routingWords(decision, names) : null;
   if (stays !== null) say('route', stays);
   for (const { rep, exclusion } of decision.skipped)

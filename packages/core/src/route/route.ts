@@ -1,4 +1,5 @@
 import type { Condition } from '../condition/condition';
+import type { Recipient } from '../grade/verdict';
 import type { Method } from '../method/method';
 import type { Respects } from '../people/eligible';
 import type { FieldType } from '../record/field';
@@ -23,6 +24,10 @@ export type NobodyFree =
   /** Limits count no more; hours, skills and the rest do. */
   | { readonly kind: 'ignore-limits' };
 
+/** Who a route can tell beside the new owner. */
+export const TOLD = ['manager', 'operations'] as const satisfies readonly Recipient[];
+export type Told = (typeof TOLD)[number];
+
 export interface Route {
   readonly key: RouteKey;
   readonly name: string;
@@ -35,6 +40,10 @@ export interface Route {
   readonly respects?: Respects;
   /** Missing: none. */
   readonly skills?: readonly SkillMatch[];
+  /** Tags that a record gets when the route gives it to someone or a queue. Missing: none. */
+  readonly tags?: readonly string[];
+  /** Who is told of it then, beside the new owner. Missing: nobody. */
+  readonly tell?: readonly Told[];
   /** Missing: as the stream says. */
   readonly nobodyFree?: NobodyFree | null;
 }

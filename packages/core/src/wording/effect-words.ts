@@ -18,7 +18,12 @@ export function effectWords(effect: GateEffect, wording: Wording): string {
 }
 
 /** A value that a gate changed, in words: "Region is now Nordics". */
-export function gateChangeWords({ field, value }: GateChange, wording: Wording): string {
+export function gateChangeWords(change: GateChange, wording: Wording): string {
+  return fieldChangeWords(change, wording);
+}
+
+/** A value that a rule changed, in words. */
+export function fieldChangeWords({ field, value }: Pick<GateChange, 'field' | 'value'>, wording: Wording): string {
   const name = wording.names.field(field);
   return value.kind === 'blank'
     ? `${name} is now empty`

@@ -1,7 +1,7 @@
 import type { Method } from '../method/method';
 import type { AgainWhen } from '../route/again';
 import { choosesAmong, type Destination } from '../route/destination';
-import { type NobodyFree, RESPECTS_ALL, type Route } from '../route/route';
+import { type NobodyFree, RESPECTS_ALL, type Route, type Told } from '../route/route';
 import type { Names } from './names';
 
 export const METHOD_WORDS: Readonly<Record<Method, string>> = {
@@ -69,12 +69,22 @@ export function nobodyFreeWords(said: NobodyFree, names: Names): string {
   }
 }
 
-/** The restrictions, skills and nobody-free rule of a route, where they differ from the defaults; empty: they don’t. */
-export function demandsWords({ respects = RESPECTS_ALL, skills = [], nobodyFree = null }: Route, names: Names): string {
+export const TOLD_WORDS: Readonly<Record<Told, string>> = {
+  manager: 'the owner’s manager',
+  operations: 'operations',
+};
+
+/** The restrictions, skills, effects and nobody-free rule of a route, where they differ from the defaults; empty: they don’t. */
+export function demandsWords(
+  { respects = RESPECTS_ALL, skills = [], tags = [], tell = [], nobodyFree = null }: Route,
+  names: Names,
+): string {
   return [
     ...(respects.hours ? [] : ['at any hour']),
     ...(respects.limit ? [] : ['beyond limits']),
     ...(respects.presence === true ? ['only who is signed in'] : []),
+    ...(tags.length === 0 ? [] : [`tags it ${tags.join(', ')}`]),
+    ...(tell.length === 0 ? [] : [`tells ${tell.map((one) => TOLD_WORDS[one]).join(' and ')}`]),
     ...skills.map(({ skill, field }) => `skilled in the lead’s ${names.field(field)} (${names.skill(skill)})`),
     ...(nobodyFree === null ? [] : [`nobody free: ${nobodyFreeWords(nobodyFree, names)}`]),
   ].join('; ');

@@ -1,4 +1,4 @@
-import type { Effect, Recipient } from '@relvik/core';
+import type { Effect, Recipient, Told } from '@relvik/core';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import type { OutboxEntity, OutboxNotice } from '../store/entity/outbox.entity';
 
@@ -51,6 +51,25 @@ export function verdictRows(
     switch (recipient) {
       case 'owner':
         return owner === null || isAssigned ? [] : [noticeTo(owner)];
+      case 'manager':
+        return (managers.get(owner ?? '') ?? []).filter((one) => one !== owner).map(noticeTo);
+      case 'operations':
+        return [noticeTo(null)];
+    }
+  });
+}
+
+/** The notices of a route that tells more than the new owner, as rows of the outbox. */
+export function routedRows(
+  tell: readonly Told[],
+  { id, owner }: Pick<LeadEntity, 'id' | 'owner'>,
+  managers: Managers,
+  at: Date,
+): Partial<OutboxEntity>[] {
+  const noticeTo = (person: string | null): Partial<OutboxEntity> =>
+    toSend({ person, queue: null, notice: 'routed', job: null }, id, at);
+  return tell.flatMap((told) => {
+    switch (told) {
       case 'manager':
         return (managers.get(owner ?? '') ?? []).filter((one) => one !== owner).map(noticeTo);
       case 'operations':

@@ -77,6 +77,12 @@ export function changesOf(
   });
   for (const { field, value, gate } of decision.gates.changes)
     note(field, act.record.values.get(field) ?? null, blankAsNull(value), byRule(charter, gate));
+  const { tagged } = decision;
+  if (tagged !== undefined) {
+    const { field, value } = tagged;
+    const before = decision.gates.changes.find((one) => one.field === field)?.value ?? act.record.values.get(field);
+    note(field, before ?? null, value, rule, `route ${tagged.route}`);
+  }
   const [gradeBefore, grade] = [stored === null ? null : gradeKey(stored), gradeKey(after)];
   if (gradeBefore !== grade) note('grade', gradeBefore, grade, rule);
   if ((stored?.territory ?? null) !== after.territory)

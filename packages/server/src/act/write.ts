@@ -1,5 +1,13 @@
 import { gradeKey } from '../store/entity/scored.entity';
-import { condenseDecision, type Decision, fold, type Origin, takesAnyOption, type Recipient } from '@relvik/core';
+import {
+  condenseDecision,
+  type Decision,
+  fold,
+  type GateChange,
+  type Origin,
+  takesAnyOption,
+  type Recipient,
+} from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { TagEntity } from '../store/entity/catalogue.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
@@ -10,7 +18,7 @@ import { placeOf, tiesOf } from '../store/load-leads';
 import { carryOut, insertRows, insertsOf, replaceRows, updateVersions } from '../store/rows';
 import { rowOf } from '../store/value-row';
 import type { Act, Ties } from './act';
-import { type Managers, outboxRows, verdictRows } from './effects';
+import { type Managers, outboxRows, routedRows, verdictRows } from './effects';
 import { changesOf } from './history';
 import { keepOneOpen } from './one-open-lead';
 import { samePlace, TOUCHING } from './lead-after';
@@ -62,7 +70,9 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
 
 /** By owner the managers of their teams; read only if one of them gets a notice. */
 async function managersOf(manager: EntityManager, outcomes: readonly Outcome[]): Promise<Managers> {
-  const owners = outcomes.flatMap(({ after, notify }) => (notify.includes('manager') ? (after.owner ?? []) : []));
+  const owners = outcomes.flatMap(({ after, notify, decision }) =>
+    notify.includes('manager') || decision?.tell?.includes('manager') === true ? (after.owner ?? []) : [],
+  );
   const managers = new Map<string, string[]>();
   if (owners.length === 0) return managers;
   const rows = await manager.query<{ owner: string; person: string }[]>(
@@ -109,6 +119,7 @@ function insertsOfOutcome(
           return [
             ...outboxRows(effects, after.id, act.asOf),
             ...verdictRows(notify, effects, after, managers, act.asOf),
+            ...routedRows(decision?.tell ?? [], after, managers, act.asOf),
           ];
         }),
       ),
@@ -188,13 +199,13 @@ export async function writeValues(manager: EntityManager, acts: readonly Act[]):
 /** A lead or deal with what gates changed on it. */
 interface GatedRecord {
   readonly act: Pick<Act, 'record' | 'asOf'> & { readonly stored: unknown };
-  readonly decision: { readonly gates: Pick<Decision['gates'], 'changes'> } | null;
+  readonly decision: ({ readonly gates: Pick<Decision['gates'], 'changes'> } & Pick<Decision, 'tagged'>) | null;
 }
 
-/** Writes the values that gates have changed. */
+/** Writes the values that gates, and routes, have changed. */
 export async function writeGateChanges(manager: EntityManager, outcomes: readonly GatedRecord[]): Promise<void> {
   const changed = outcomes.flatMap(({ act, decision }) =>
-    (decision?.gates.changes ?? []).map((change) => ({ ...change, record: Number(act.record.id), act })),
+    changesBy(decision).map((change) => ({ ...change, record: Number(act.record.id), act })),
   );
   if (changed.length === 0) return;
   await rememberTags(
@@ -207,6 +218,13 @@ export async function writeGateChanges(manager: EntityManager, outcomes: readonl
   await replaceRows(manager, FieldValueEntity, filled);
   const blanked = changed.flatMap(({ record, field, value }) => (value.kind === 'blank' ? [{ record, field }] : []));
   if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
+}
+
+/** The values that gates and the route that placed it leave on a record: of one field the last. */
+function changesBy(decision: GatedRecord['decision']): readonly Pick<GateChange, 'field' | 'value'>[] {
+  const { gates, tagged } = decision ?? {};
+  const changes = (gates?.changes ?? []).filter(({ field }) => field !== tagged?.field);
+  return tagged === undefined ? changes : [...changes, tagged];
 }
 
 /** New words become options of the field of tags, in the spelling in which they came first. */

@@ -81,6 +81,7 @@ export class HomePage {
         bay: 'waits in the bay',
         'nobody-has-skill': 'asks for a skill that nobody has',
         'waits-long': 'has waited long in the bay',
+        routed: 'was given away by a route that tells you',
         graded: 'has another grade, of which you are told',
         rescored: 'has rescored all the leads that you chose',
         imported: 'was taken in',

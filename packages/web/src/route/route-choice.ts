@@ -15,8 +15,12 @@ import {
   type Route,
   SKILL_FIELD_TYPES,
   type SkillMatch,
+  TOLD,
+  type Told,
+  TOLD_WORDS,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
+import { TagWords } from '../record/tag-words';
 import { WordingService } from '../wording/wording.service';
 import { DestinationForm } from './destination-form';
 import { NobodyFreeForm } from './nobody-free-form';
@@ -24,7 +28,7 @@ import { NobodyFreeForm } from './nobody-free-form';
 /** Edits where a route leads: destination, method, restrictions, skills, and the nobody-free rule. */
 @Component({
   selector: 'rv-route-choice',
-  imports: [FormsModule, SelectModule, DestinationForm, NobodyFreeForm],
+  imports: [FormsModule, SelectModule, DestinationForm, NobodyFreeForm, TagWords],
   templateUrl: './route-choice.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -40,6 +44,10 @@ export class RouteChoice {
   protected readonly method = computed(() => this.route().method ?? 'round-robin');
   protected readonly respects = computed(() => this.route().respects ?? RESPECTS_ALL);
   protected readonly skills = computed(() => this.route().skills ?? []);
+  protected readonly gives = computed(() => this.route().to.kind !== 'nobody');
+  protected readonly tags = computed(() => this.route().tags ?? []);
+  protected readonly tell = computed(() => this.route().tell ?? []);
+  protected readonly told = TOLD.map((key) => ({ key, name: TOLD_WORDS[key] }));
   protected readonly said = computed(() => this.route().nobodyFree ?? null);
   protected readonly choosing = computed(() => {
     const { to } = this.route();
@@ -98,6 +106,16 @@ export class RouteChoice {
 
   protected dropSkill(at: number): void {
     this.changed.emit({ ...this.route(), skills: this.skills().filter((_, i) => i !== at) });
+  }
+
+  /** No tag is the same charter as before there were any. */
+  protected tag(words: readonly string[]): void {
+    this.changed.emit({ ...this.route(), tags: words.length === 0 ? undefined : words });
+  }
+
+  protected turnTold(key: Told): void {
+    const tell = TOLD.filter((one) => (one === key) !== this.tell().includes(one));
+    this.changed.emit({ ...this.route(), tell: tell.length === 0 ? undefined : tell });
   }
 
   protected say(nobodyFree: NobodyFree | null): void {

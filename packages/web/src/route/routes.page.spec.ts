@@ -178,3 +178,30 @@ test('a draft with problems says where', async () => {
   );
   expect(page.text).toContain('The draft can’t be enacted yet. Last resort: no such queue: moon');
 });
+
+test('streams that run by the clock: when next, what a run would do, and a run that can be stopped', async () => {
+  const page = await open(charterState(null));
+  await page.passes(1);
+  const stream = { stream: 'main', name: 'Qualified leads', next: Date.UTC(2026, 11, 1, 1) };
+  const last = { id: 4, stream: 'main', by: 'Runa', startedAt: Date.now() - 3_600_000, endedAt: Date.now() };
+  const ended = { ...last, state: 'done' as const, leads: 9, done: 9, given: 7, failed: 1 };
+  await page.answer('/api/streams/scheduled', [{ ...stream, last: ended }]);
+  const run = () => wordsOf(page.element.querySelector('.stream-run')!);
+  expect(run()).toContain('last run 1 hour ago, by Runa : 7 of 9 leads given away , 1 failed');
+  await page.click('Run Qualified leads now');
+  await page.answer('/api/streams/main/run-preview', {
+    ...{ leads: 700, shown: 500 },
+    places: [{ place: { kind: 'owner', rep: 'ada' }, leads: 500 }],
+  });
+  await page.answer('/api/streams/scheduled', [{ ...stream, last: ended }]);
+  expect(run()).toContain('700 leads would go through it ; the first 500 : Ada Lindqvist 500');
+  await page.click('Run it');
+  const running = { ...ended, state: 'running' as const, endedAt: null, leads: 700, done: 50, given: 50, failed: 0 };
+  await page.sent('/api/streams/main/run', 'POST').answer(running);
+  await page.answer('/api/streams/scheduled', [{ ...stream, last: running }]);
+  expect(run()).toContain('begun by Runa: 50 of 700 leads');
+  await page.click('Stop the run of Qualified leads');
+  await page.sent('/api/stream-runs/4/stop', 'POST').answer({ ...running, state: 'stopped' });
+  await page.answer('/api/streams/scheduled', [{ ...stream, last: { ...running, state: 'stopped' } }]);
+  expect(run()).toContain(', stopped : 50 of 700 leads given away');
+});

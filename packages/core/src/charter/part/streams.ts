@@ -26,7 +26,7 @@ import type { Scope } from '../../condition/scope';
 import { type Method, METHODS } from '../../method/method';
 import type { Respects } from '../../people/eligible';
 import type { Destination } from '../../route/destination';
-import { type NobodyFree, type Route, SKILL_FIELD_TYPES, type SkillMatch } from '../../route/route';
+import { type NobodyFree, type Route, SKILL_FIELD_TYPES, type SkillMatch, TOLD, type Told } from '../../route/route';
 import { AGAIN_WHEN, type AgainWhen } from '../../route/again';
 import type { Stream } from '../../route/stream';
 import { conditionWords } from '../../wording/condition-words';
@@ -107,9 +107,11 @@ const route: Read<Route> = kept(
         list(object<SkillMatch>({ skill: key(), field: text({ most: 48 }) }), { most: 20 }),
         undefined,
       ),
+      tags: orElse<readonly string[] | undefined>(list(text({ most: 60 }), { most: 20 }), undefined),
+      tell: orElse<readonly Told[] | undefined>(list(oneOf(TOLD), { most: TOLD.length }), undefined),
       nobodyFree: orElse<NobodyFree | null | undefined>(orNull(nobodyFree), undefined),
     },
-    ['on', 'method', 'respects', 'skills', 'nobodyFree'],
+    ['on', 'method', 'respects', 'skills', 'tags', 'tell', 'nobodyFree'],
   ),
 );
 

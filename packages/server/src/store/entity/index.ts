@@ -6,7 +6,14 @@ import { JoinedPartyEntity } from './joined-party.entity';
 import { StreamRunEntity, StreamScheduleEntity } from './stream-run.entity';
 import { SuggestionEntity } from './suggestion.entity';
 import { TieDueEntity } from './tie-due.entity';
-import { AnsweredRequestEntity, FormEntity, FormSecretEntity, IntakeKeyEntity, SentLeadEntity, WayInEntity } from './intake.entity';
+import {
+  AnsweredRequestEntity,
+  FormEntity,
+  FormSecretEntity,
+  IntakeKeyEntity,
+  SentLeadEntity,
+  WayInEntity,
+} from './intake.entity';
 import {
   PersonEntity,
   QueueEntity,

@@ -13,6 +13,8 @@ export interface OutboxNotice {
     | 'nobody-has-skill'
     | 'waits-long'
     | 'graded'
+    /** Given away by a route that tells more than the new owner. */
+    | 'routed'
     | 'rescored'
     | 'imported'
     | 'said'
