@@ -195,7 +195,8 @@ export class ImpactDesk {
     const scope = readableIn(pair.draft, this.world, place, this.population.kind);
     const ready = bindCondition(condition, scope, Spot.root(problems));
     if (problems.length > 0) return { ok: false, problems };
-    const { yes, unjudged } = line.answer.sweep.answerTo(ready);
+    const { sweep } = line.answer;
+    const { yes, unjudged } = place === 'signal' ? sweep.answerBeforeGates(ready) : sweep.answerTo(ready);
     const ids: number[] = [];
     eachBit(yes, (i) => ids.push(this.population.ids[i] as number), FEW);
     return {

@@ -195,6 +195,11 @@ export class Sweep {
     return mask;
   }
 
+  /** What a condition says of every record by the values that it has before gates change any: as scores read them. */
+  answerBeforeGates(condition: ReadyCondition): Mask {
+    return this.resident.answerTo(condition);
+  }
+
   /** How many records a condition holds for, and how many it can't judge. */
   countOf(condition: ReadyCondition): ReturnType<typeof countMask> {
     return countMask(this.answerTo(condition));

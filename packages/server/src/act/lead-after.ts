@@ -143,9 +143,10 @@ export function leadMoved(
     route: closing === null ? null : stored.route,
     pickedFrom: closing === null ? from : stored.pickedFrom,
     deputyFor: closing === null ? deputyFor : stored.deputyFor,
-    acceptance: closing === null ? null : stored.acceptance,
-    // A person's judgement begins anew.
-    givenBackBy: closing === null ? null : stored.givenBackBy,
+    // A person's judgement begins anew; a deputy takes it over as it is.
+    ...(closing === null && deputyFor === null && stored.deputyFor === null
+      ? { acceptance: null, givenBackBy: null }
+      : { acceptance: stored.acceptance, givenBackBy: stored.givenBackBy }),
     since: asOf,
     touchedAt: asOf,
     ...(closing === null

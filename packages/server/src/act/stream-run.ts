@@ -22,10 +22,10 @@ export function runRow(row: StreamRunEntity): StreamRun {
   return { id, stream, by, state, ...at, leads, done, given, failed };
 }
 
-/** A stream of the charter in force. @throws Refused `not-found` where there is none, or it has no schedule */
+/** A stream of the charter in force. @throws Refused `not-found` where there is none, it is off, or it has no schedule */
 export async function scheduledStream(manager: EntityManager, key: string): Promise<Stream> {
   const { body } = await charterInForce(manager, 'none');
-  const stream = body.streams.find((one) => one.key === key && one.schedule !== undefined);
+  const stream = body.streams.find((one) => one.on && one.key === key && one.schedule !== undefined);
   if (stream === undefined) throw Refused.notFound();
   return stream;
 }

@@ -188,7 +188,7 @@ async function undoRows(source: DataSource, file: ImportFileEntity, most: number
       now,
       `import of ${file.name} undone`.slice(0, 500),
     );
-    await giveBack(acting, undone, leads, cause, now);
+    await giveBack(acting, file, undone, leads, cause, now);
     await replaceRows(
       manager,
       ImportRowEntity,
@@ -201,6 +201,7 @@ async function undoRows(source: DataSource, file: ImportFileEntity, most: number
 /** Known leads that a row was added to get their values back, where they still have what the row brought. */
 async function giveBack(
   acting: Acting,
+  { handling }: ImportFileEntity,
   rows: readonly ImportRowEntity[],
   leads: ReadonlyMap<number, StoredLead>,
   cause: Cause,
@@ -216,7 +217,7 @@ async function giveBack(
         .filter(({ field, after }) => sameValue(stored.record.values.get(field), after))
         .map(({ field, before }) => [field, before ?? BLANK]),
     );
-    await perform(acting, [edited(stored, changed, 'edited', cause, now)]);
+    await perform(acting, [edited(stored, changed, 'edited', cause, now, handling)]);
   }
 }
 
