@@ -87,7 +87,7 @@ const ROUTES_ONLY: readonly Destination['kind'][] = ['company-owner', 'handed-on
             (ngModelChange)="changed.emit({ kind: 'handed-on', team: own.team, queue: $event, minutes: own.minutes })"
           />
           <label
-            >by the method after
+            >after
             <input
               #minutes
               class="value-field minutes-field"
@@ -99,7 +99,7 @@ const ROUTES_ONLY: readonly Destination['kind'][] = ['company-owner', 'handed-on
               [value]="own.minutes ?? ''"
               (change)="setMinutes(minutes.value)"
             />
-            working minutes of the manager</label
+            working minutes of the manager, one of the team</label
           >
         }
       }
