@@ -5,7 +5,7 @@ import type { Given } from './lead';
 export interface StreamRun {
   readonly id: number;
   readonly stream: string;
-  /** Who began it; null: its schedule did. */
+  /** The name of the person who began it; null: its schedule did. */
   readonly by: string | null;
   readonly state: 'running' | 'stopped' | 'done';
   readonly startedAt: Instant;
@@ -29,7 +29,7 @@ export interface ScheduledStream {
   readonly last: StreamRun | null;
 }
 
-/** What a run would do now. */
+/** The outcome of a run if it began now. */
 export interface RunPreview {
   /** Leads that it would go over. */
   readonly leads: number;

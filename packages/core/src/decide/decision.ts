@@ -59,7 +59,7 @@ export interface Decision extends Appraisal {
   readonly kept?: true;
   /** The tags that it has from the route that placed it. Missing: the route adds none. */
   readonly tagged?: { readonly field: string; readonly value: Value; readonly route: RouteKey };
-  /** Who is told beside its owner that a route placed it. Missing: nobody. */
+  /** The recipients of a notice that a route placed it, besides its owner. Missing: none. */
   readonly tell?: readonly Told[];
   /** By how many the open leads of each rep change. */
   readonly loads: readonly { readonly rep: RepKey; readonly by: 1 | -1 }[];

@@ -43,7 +43,7 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
 }
 
 function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appraisal, world: World): Placing {
-  // Who gave it back does not keep it, whoever else is free.
+  // The owner who gave it back does not keep it, even where nobody else is free.
   const before = appraisal.occasion === 'given-back' ? null : record.standing.place;
   const verdict = appraisal.grade?.verdict ?? null;
   const notHandedOver: Placing = { place: { kind: 'not-handed-over', verdict } };
@@ -164,7 +164,7 @@ function effectsOf(before: Place | null, { place, lastResort, hopeless = false }
         ? [{ kind: 'tell-operations', of: 'last-resort' }]
         : [{ kind: 'tell-queue', queue: place.queue }];
     case 'bay':
-      // It goes by the clock, and needs nobody.
+      // It leaves when its stream runs: nobody has to act.
       if (place.reason.why === 'scheduled') return [];
       return [{ kind: 'tell-operations', of: hopeless ? 'nobody-has-skill' : 'bay' }];
     case 'not-handed-over':

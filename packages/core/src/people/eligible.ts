@@ -41,7 +41,7 @@ export interface Demand {
   readonly skills: readonly SkillAsk[];
 }
 
-/** Who was seen within this is present, ms. */
+/** Someone is present who was seen less than this ago, ms. */
 export const SEEN_LATELY = 10 * 60_000;
 
 /**

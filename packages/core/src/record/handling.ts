@@ -1,6 +1,6 @@
 /**
- * What is done with a record that comes in or is edited. `decide`: all rules are asked. `score`: it is scored and graded, and
- * stays in its stage and with whom it is. `keep`: a known record gets its values and no rule is asked; a new one is scored.
+ * How far rules are applied to a record that comes in or is edited. `decide`: all are. `score`: it is scored and graded, and
+ * keeps its stage and place. `keep`: of a known record only values change; a new one is handled as by `score`.
  */
 export const HANDLINGS = ['decide', 'score', 'keep'] as const;
 export type Handling = (typeof HANDLINGS)[number];

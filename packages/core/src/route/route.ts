@@ -24,7 +24,7 @@ export type NobodyFree =
   /** Limits count no more; hours, skills and the rest do. */
   | { readonly kind: 'ignore-limits' };
 
-/** Who a route can tell beside the new owner. */
+/** The recipients that a route can notify besides the new owner. */
 export const TOLD = ['manager', 'operations'] as const satisfies readonly Recipient[];
 export type Told = (typeof TOLD)[number];
 
@@ -42,7 +42,7 @@ export interface Route {
   readonly skills?: readonly SkillMatch[];
   /** Tags that a record gets when the route gives it to someone or a queue. Missing: none. */
   readonly tags?: readonly string[];
-  /** Who is told of it then, beside the new owner. Missing: nobody. */
+  /** The recipients of a notice then, besides the new owner. Missing: none. */
   readonly tell?: readonly Told[];
   /** Missing: as the stream says. */
   readonly nobodyFree?: NobodyFree | null;

@@ -15,7 +15,7 @@ export const FIRST_ROUTE = 3;
 export interface PlacedRoute extends Route {
   /** Its own rule, else its stream’s. */
   readonly nobodyFree: NobodyFree;
-  /** What it matches waits until its stream runs. */
+  /** Matched records wait until its stream runs. */
   readonly later: boolean;
 }
 

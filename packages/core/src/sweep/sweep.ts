@@ -195,7 +195,7 @@ export class Sweep {
     return mask;
   }
 
-  /** What a condition says of every record by the values that it has before gates change any: as scores read them. */
+  /** The answers of a condition for all records, by the values before gates change any: those that scores read. */
   answerBeforeGates(condition: ReadyCondition): Mask {
     return this.resident.answerTo(condition);
   }

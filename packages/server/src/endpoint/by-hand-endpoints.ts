@@ -20,7 +20,7 @@ import { type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId, byKey } from '../http/read';
 import { leadAfterwards } from '../reasoning/lead-detail';
 
-/** What people do with leads by hand: give them to someone, pick them up, give them back, pin and close them. */
+/** Work on leads by hand: give them to someone, accept, pick up, give back, pin and close them. */
 export function byHandEndpoints(source: DataSource): Endpoint[] {
   const { manager } = source;
   return [

@@ -78,7 +78,7 @@ test('a known lead is kept as it is: it gets the values, and score, stage and ow
   const detail = (await admin.get(`/api/leads/${first.id}`)).body as LeadDetail;
   expect(detail.values.find(({ field }) => field === 'employees')).toMatchObject({ shown: '300' });
 
-  // Who is new has no score to keep: it gets one, and goes no further.
+  // A new lead has no score to keep: it is scored, and goes no further.
   const fresh = await (await sender('keep'))('new@firm.example');
   expect(await lead(fresh.id)).toMatchObject({ stage: 'new', place: 'not-handed-over' });
   expect((await lead(fresh.id)).fit).not.toBeNull();

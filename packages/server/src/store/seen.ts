@@ -42,7 +42,7 @@ export class Seen {
     await replaceRows(this.source.manager, RepSeenEntity, [{ rep: person, at }]);
   }
 
-  /** They signed out. */
+  /** Forgets someone who signed out. */
   async forget(person: string): Promise<void> {
     this.noted.delete(person);
     await this.source.manager.delete(RepSeenEntity, { rep: person });
