@@ -81,7 +81,7 @@ export function changesOf(
   if (tagged !== undefined) {
     const { field, value } = tagged;
     const before = decision.gates.changes.find((one) => one.field === field)?.value ?? act.record.values.get(field);
-    note(field, before ?? null, value, rule, `route ${tagged.route}`);
+    note(field, before ?? null, value, rule, 'added by the route');
   }
   const [gradeBefore, grade] = [stored === null ? null : gradeKey(stored), gradeKey(after)];
   if (gradeBefore !== grade) note('grade', gradeBefore, grade, rule);

@@ -42,7 +42,7 @@ test('a route tags what it gives away and tells whom it names, once; the tags st
   expect(await tagsOf(id)).toBe('By Nordics; Old friend; routed');
   expect(await told()).toEqual(['assigned ada', 'routed boss', 'routed operations']);
   const line = (await detail(id)).history.find(({ field }) => field === 'tags');
-  expect(line).toMatchObject({ cause: 'rule', reason: 'route north' });
+  expect(line).toMatchObject({ cause: 'rule', reason: 'added by the route' });
   const { fields } = (await admin.get('/api/wording')).body as { fields: { key: string; options: string[] }[] };
   expect(fields.find(({ key }) => key === 'tags')?.options).toContain('By Nordics');
 

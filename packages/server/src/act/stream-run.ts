@@ -15,6 +15,8 @@ import { perform } from './perform';
 
 /** Small batch: bounds how long a lead that comes in meanwhile waits for locks. */
 const BATCH = 50;
+/** Leads that are looked up at a time: each look-up reads all leads in the stages of the stream. */
+const AHEAD = 2000;
 
 export function runRow(row: StreamRunEntity): StreamRun {
   const { id, stream, by, state, startedAt, endedAt, leads, done, given, failed } = row;
@@ -124,9 +126,10 @@ export async function stopRun({ manager }: DataSource, id: number, now: Date): P
  * servers take turns: each batch holds the row of the run.
  */
 export async function carryOnRun(source: DataSource, id: number, now: () => Date): Promise<void> {
+  const ahead: number[] = [];
   for (let alone = 0; ; alone = Math.max(0, alone - 1)) {
     try {
-      if (!(await nextBatch(source, id, alone > 0 ? 1 : BATCH, now()))) return;
+      if (!(await nextBatch(source, id, ahead, alone > 0 ? 1 : BATCH, now()))) return;
     } catch (error) {
       if (isDatabaseAway(error) || error instanceof CharterUnusable) throw error;
       if (alone > 0) await passOver(source, id);
@@ -135,21 +138,27 @@ export async function carryOnRun(source: DataSource, id: number, now: () => Date
   }
 }
 
-/** @returns whether something may be left to do */
-async function nextBatch(source: DataSource, id: number, most: number, now: Date): Promise<boolean> {
+/**
+ * @param ahead ids that were looked up; those that someone gave away meanwhile are decided too, and stay with whom they are
+ * @returns whether something may be left to do
+ */
+async function nextBatch(source: DataSource, id: number, ahead: number[], most: number, now: Date): Promise<boolean> {
   return act(source, now, async (acting) => {
     const { manager } = acting;
     const run = await lockedRun(manager, id);
     if (run === null) return false;
     const governing = await readGoverning(manager, 'share');
     const stream = governing.ready.charter.streams.find(({ key, on }) => on && key === run.stream);
-    const ids = stream === undefined ? [] : await nextOf(manager, stream, { from: run.reached, upto: run.upto }, most);
+    if (stream !== undefined && !ahead.some((one) => one > run.reached))
+      ahead.splice(0, ahead.length, ...(await nextOf(manager, stream, { from: run.reached, upto: run.upto }, AHEAD)));
+    const ids = stream === undefined ? [] : ahead.filter((one) => one > run.reached).slice(0, most);
     const last = ids.at(-1);
     if (last === undefined) {
       await manager.update(StreamRunEntity, id, { running: null, state: 'done', endedAt: now });
       return false;
     }
-    const leads = await loadLeads(manager, ids, 'write');
+    // Some may have been closed since they were looked up.
+    const leads = (await loadLeads(manager, ids, 'write')).filter(({ entity }) => entity.status === 'open');
     const cause: Cause = run.person === null ? RELVIK : handOf({ key: run.person, name: run.by ?? run.person });
     const outcomes = await perform(
       acting,
