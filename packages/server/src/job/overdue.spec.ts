@@ -2,6 +2,7 @@ import type { Accepted, Reasoning } from '@relvik/contracts';
 import type { Charter, Destination, QueueKey, TeamKey } from '@relvik/core';
 import type { Agent } from 'supertest';
 import { SmallServer } from '../fixture/small-server.fixture';
+import { FailureEntity } from '../store/entity/failure.entity';
 import { DecisionEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
@@ -90,4 +91,13 @@ test('while nobody of the team is free it stays on the desk, and nothing is writ
   await server.source.query("UPDATE person SET takes = NULL WHERE `key` = 'bo'");
   expect(await handOnOverdue(server.source, new Date('2026-03-03T12:01:00Z'))).toBe(1);
   expect((await lead(id)).owner).toBe('bo');
+});
+
+test('a lead that only the one who gave it back could get stays on the desk, and that is no failure', async () => {
+  const [given, other] = [await bring(), await bring()];
+  await server.source.query("UPDATE person SET takes = 0 WHERE `key` = 'ada'");
+  await server.source.manager.update(LeadEntity, { id: given }, { givenBackBy: ['bo'] });
+  expect(await handOnOverdue(server.source, new Date('2026-03-03T12:00:00Z'))).toBe(1);
+  expect([(await lead(given)).place, (await lead(other)).owner]).toEqual(['queue', 'bo']);
+  expect(await server.source.manager.count(FailureEntity)).toBe(0);
 });

@@ -16,7 +16,7 @@ const MINUTE = 60_000;
 
 type HandingOn = Route & { readonly to: Extract<Destination, { readonly kind: 'handed-on' }> };
 
-/** Nobody of the team is free: nothing is written, and it is tried again. */
+/** Nobody of the team is free for this lead: nothing is written, and it is tried again. */
 class NobodyFree extends Error {}
 
 /**
@@ -75,26 +75,27 @@ async function dueOf(
 
 async function giveAll(source: DataSource, route: HandingOn, ids: readonly number[], now: Date): Promise<number> {
   let given = 0;
-  try {
-    for (const id of ids)
-      await eachAlone(source, WORK, [id], now, async () => {
-        if (await giveOne(source, route, id, now)) given += 1;
-      });
-  } catch (error) {
-    if (!(error instanceof NobodyFree)) throw error;
-  }
+  for (const id of ids)
+    await eachAlone(source, WORK, [id], now, async () => {
+      if (await giveOne(source, route, id, now)) given += 1;
+    });
   return given;
 }
 
-/** @returns false: it was handed on meanwhile */
-function giveOne(source: DataSource, route: HandingOn, id: number, now: Date): Promise<boolean> {
-  return act(source, now, async (acting) => {
-    const [lead] = await loadLeads(acting.manager, [id], 'write');
-    if (lead === undefined || !waitsIn(lead, route)) return false;
-    const [outcome] = await perform(acting, [overdue(lead, route, now)]);
-    if (outcome?.decision?.kept === true) throw new NobodyFree();
-    return outcome?.after.place === 'owner';
-  });
+/** @returns false: it was handed on meanwhile, or nobody who may get it is free */
+async function giveOne(source: DataSource, route: HandingOn, id: number, now: Date): Promise<boolean> {
+  try {
+    return await act(source, now, async (acting) => {
+      const [lead] = await loadLeads(acting.manager, [id], 'write');
+      if (lead === undefined || !waitsIn(lead, route)) return false;
+      const [outcome] = await perform(acting, [overdue(lead, route, now)]);
+      if (outcome?.decision?.kept === true) throw new NobodyFree();
+      return outcome?.after.place === 'owner';
+    });
+  } catch (error) {
+    if (error instanceof NobodyFree) return false;
+    throw error;
+  }
 }
 
 function waitsIn({ entity: { place, queue, status, route } }: StoredLead, { key, to }: HandingOn): boolean {
