@@ -7,6 +7,7 @@ export * from './charter/charter-names';
 export * from './charter/conditions-in';
 export * from './charter/edit-bands';
 export * from './charter/edit-pipelines';
+export * from './charter/edit-streams';
 export * from './charter/edit-territories';
 export type { RuleMention } from './charter/rule-conditions';
 export * from './document/merged-order';

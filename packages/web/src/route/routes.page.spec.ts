@@ -179,6 +179,16 @@ test('a draft with problems says where', async () => {
   expect(page.text).toContain('The draft can’t be enacted yet. Last resort: no such queue: moon');
 });
 
+test('of two streams the lower one is moved up, and the draft is saved so', async () => {
+  const [stream] = CHARTER.streams;
+  const care = { ...stream!, key: 'care', name: 'Care', routes: [] };
+  const page = await open(charterState({ charter: { ...CHARTER, streams: [stream!, care] } }));
+  await page.click('Move stream Care up');
+  await page.saved();
+  const { streams } = (page.sent('/api/drafts/2', 'PUT').body as SaveDraft).charter;
+  expect(streams.map(({ key }) => key)).toEqual(['care', stream!.key]);
+});
+
 test('streams that run by the clock: when next, what a run would do, and a run that can be stopped', async () => {
   const page = await open(charterState(null));
   await page.passes(1);

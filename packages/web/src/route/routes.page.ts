@@ -1,25 +1,32 @@
-import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
+import { CdkDrag, type CdkDragDrop, CdkDragHandle, CdkDropList } from '@angular/cdk/drag-drop';
 import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import {
+  addRoute,
+  addStream,
+  changeRoutes,
+  changeStream,
   type Condition,
   conditionWords,
+  copyRoute,
   demandsWords,
   type Destination,
   destinationWords,
   type Finding,
   findingWords,
   fixOf,
-  type QueueKey,
   METHOD_WORDS,
+  moveRoute,
+  moveStream,
   choosesAmong,
   type NobodyFree,
   type Route,
   type RouteKey,
   type Stream,
+  takeOutStream,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { catchError, of } from 'rxjs';
@@ -219,14 +226,9 @@ export class RoutesPage {
     this.edit(stream, changed.key, () => changed);
   }
 
-  /** A copy stands right below, off, so that it takes nothing before it is looked at. */
   protected copy(stream: string, route: Route): void {
     const key = this.freshRouteKey();
-    this.changeRoutes(stream, (routes) =>
-      routes.flatMap((one) =>
-        one.key === route.key ? [one, { ...one, key, name: `${one.name}, copy`, on: false }] : [one],
-      ),
-    );
+    this.charters.change((charter) => copyRoute(charter, stream, route.key, key));
     this.editing.set(key);
   }
 
@@ -248,18 +250,11 @@ export class RoutesPage {
   }
 
   protected move(stream: string, from: number, to: number): void {
-    if (from === to) return;
-    this.changeRoutes(stream, (routes) => {
-      const moved = [...routes];
-      moveItemInArray(moved, from, to);
-      return moved;
-    });
+    if (from !== to) this.charters.change((charter) => moveRoute(charter, stream, from, to));
   }
 
   protected aim(stream: string, key: string, code: string): void {
-    this.changeRoutes(stream, (routes) =>
-      routes.map((route) => (route.key === key ? { ...route, to: destinationOf(code) } : route)),
-    );
+    this.edit(stream, key, (route) => ({ ...route, to: destinationOf(code) }));
   }
 
   protected rename(stream: string, key: string, name: string): void {
@@ -275,57 +270,39 @@ export class RoutesPage {
   }
 
   protected takeOut(stream: string, key: string): void {
-    this.changeRoutes(stream, (routes) => routes.filter((route) => route.key !== key));
+    this.charters.change((charter) =>
+      changeRoutes(charter, stream, (routes) => routes.filter((route) => route.key !== key)),
+    );
   }
 
-  /** A new route stands last and takes nothing before it is told what: broad ones above would swallow it, and it others. */
   protected add(stream: string): void {
     const key = this.freshRouteKey();
-    const queue = this.charters.shown()?.lastResort.lead as QueueKey;
-    const fresh: Route = {
-      key,
-      name: 'New route',
-      on: true,
-      when: { test: 'any', of: [] },
-      to: { kind: 'queue', queue },
-    };
-    this.changeRoutes(stream, (routes) => [...routes, fresh]);
+    this.charters.change((charter) => addRoute(charter, stream, key, 'New route'));
     this.editing.set(key);
   }
 
-  /** A new stream stands last, with no route: it takes nothing yet. */
   protected addStream(): void {
-    const { streams = [], pipelines = [] } = this.charters.shown() ?? {};
-    const key = freshKey(
-      'stream',
-      streams.map((one) => one.key),
-    );
-    const leads = pipelines.find((one) => one.of === 'lead');
-    const entering = streams.at(-1)?.entering ?? (leads === undefined ? [] : [leads.entry]);
-    const fresh: Stream = {
-      ...{ key, name: 'New stream', of: 'lead', on: true, entering, when: { test: 'all', of: [] }, routes: [] },
-    };
-    this.charters.change((charter) => ({ ...charter, streams: [...charter.streams, fresh] }));
+    const taken = (this.charters.shown()?.streams ?? []).map((one) => one.key);
+    const key = freshKey('stream', taken);
+    this.charters.change((charter) => addStream(charter, key, 'New stream'));
     this.editing.set(key);
+  }
+
+  protected moveStream(key: string, by: -1 | 1): void {
+    this.charters.change((charter) => moveStream(charter, key, by));
   }
 
   protected takeStreamOut(key: string): void {
-    this.charters.change((charter) => ({ ...charter, streams: charter.streams.filter((one) => one.key !== key) }));
-  }
-
-  private edit(stream: string, key: string, change: (route: Route) => Route): void {
-    this.changeRoutes(stream, (routes) => routes.map((route) => (route.key === key ? change(route) : route)));
-  }
-
-  private changeRoutes(stream: string, change: (routes: readonly Route[]) => readonly Route[]): void {
-    const known = this.charters.shown()?.streams.find(({ key }) => key === stream);
-    if (known !== undefined) this.changeStream(stream, { routes: change(known.routes) });
+    this.charters.change((charter) => takeOutStream(charter, key));
   }
 
   protected changeStream(key: string, change: Partial<Stream>): void {
-    this.charters.change((charter) => ({
-      ...charter,
-      streams: charter.streams.map((one) => (one.key === key ? { ...one, ...change } : one)),
-    }));
+    this.charters.change((charter) => changeStream(charter, key, change));
+  }
+
+  private edit(stream: string, key: string, change: (route: Route) => Route): void {
+    this.charters.change((charter) =>
+      changeRoutes(charter, stream, (routes) => routes.map((route) => (route.key === key ? change(route) : route))),
+    );
   }
 }

@@ -38,6 +38,26 @@ const WAIT: NobodyFree = { kind: 'wait' };
         >
           Edit
         </button>
+        @if (!first()) {
+          <button
+            type="button"
+            class="link edit"
+            [attr.aria-label]="'Move stream ' + stream().name + ' up'"
+            (click)="moved.emit(-1)"
+          >
+            ↑
+          </button>
+        }
+        @if (!last()) {
+          <button
+            type="button"
+            class="link edit"
+            [attr.aria-label]="'Move stream ' + stream().name + ' down'"
+            (click)="moved.emit(1)"
+          >
+            ↓
+          </button>
+        }
       }
       <span class="quiet">
         acts on entering {{ entering() }} · nobody free:
@@ -86,7 +106,12 @@ export class StreamHead {
   readonly people = input.required<People | null>();
   readonly drafting = input.required<boolean>();
   readonly names = input.required<Names>();
+  /** Whether it stands above all other streams, and whether below them. */
+  readonly first = input.required<boolean>();
+  readonly last = input.required<boolean>();
   readonly changed = output<Partial<Stream>>();
+  /** It is to stand one place higher or lower. */
+  readonly moved = output<-1 | 1>();
   /** Its form is to be opened or closed. */
   readonly edited = output();
 

@@ -182,6 +182,7 @@ export const STREAMS: CharterPart<'streams'> = {
   changes(notes, before, after, wording) {
     const routesOf = (streams: readonly Stream[]): Route[] => streams.flatMap(({ routes }) => routes);
     noteRoutes(notes, routesOf(before), routesOf(after), wording);
+    notes.order('Order of streams', before, after);
     notes.each('Stream', before, after, ({ entering, when, again = [], nobodyFree, on: isOn, accept, ...run }) => {
       const stages = entering.map((stage) => wording.names.stage(stage)).join(', ');
       return `on entering ${stages} when ${conditionWords(when, wording)}; nobody free: ${nobodyFreeWords(nobodyFree ?? { kind: 'wait' }, wording.names)}${again.length === 0 ? '' : `; again ${againWords(again)}`}${run.schedule === undefined ? '' : `; runs ${runWords(run)}`}${accept === true ? '; owners accept or give back' : ''}${isOn ? '' : ', off'}`;
