@@ -1,5 +1,5 @@
 import type { TerritoryKey } from '../record/keys';
-import { type Claim, claimOnPostal, codeIn, type PostalClaims, type RangeClaim } from '../territory/coverage';
+import { type Claim, claimOnPostal, codeIn, type PostalClaims } from '../territory/coverage';
 
 /** Longest code that has a number: 37 to the power of 10 is the last that a float holds exactly. */
 const LONGEST = 10;
@@ -60,6 +60,44 @@ function orderOf(dictionary: readonly string[]): InOrder {
   return order;
 }
 
+/** Claims as stretches of numbers, in the order in which they are laid down: the most specific last. */
+interface Stretches {
+  readonly keys: readonly TerritoryKey[];
+  /** The first number of each, and the first after it. */
+  readonly from: Float64Array;
+  readonly until: Float64Array;
+  /** The length that a code must have; 0: any. */
+  readonly lengths: Uint8Array;
+}
+
+const laidOut = new WeakMap<PostalClaims, Stretches>();
+
+function stretchesOf(claims: PostalClaims): Stretches {
+  const known = laidOut.get(claims);
+  if (known !== undefined) return known;
+  const prefixes = [...claims.prefixes].sort(([a], [b]) => a.length - b.length);
+  const count = prefixes.length + claims.ranges.length + claims.codes.size;
+  const keys: TerritoryKey[] = [];
+  const [from, until, lengths] = [new Float64Array(count), new Float64Array(count), new Uint8Array(count)];
+  const lay = ({ keys: [key] }: Claim, first: string, begins: number, after: number, length: number): void => {
+    if (key === undefined || !hasNumber(first)) return;
+    from[keys.length] = begins;
+    until[keys.length] = after;
+    lengths[keys.length] = length;
+    keys.push(key);
+  };
+  for (const [prefix, claim] of prefixes) {
+    const begins = numberOf(prefix);
+    lay(claim, prefix, begins, begins + LETTERS ** (LONGEST - prefix.length), 0);
+  }
+  for (const range of [...claims.ranges].reverse())
+    if (hasNumber(range.to)) lay(range, range.from, numberOf(range.from), numberOf(range.to) + 1, range.from.length);
+  for (const [code, claim] of claims.codes) lay(claim, code, numberOf(code), numberOf(code) + 1, 0);
+  const stretches = { keys, from, until, lengths };
+  laidOut.set(claims, stretches);
+  return stretches;
+}
+
 /**
  * The territory by the postal code alone, for every code of a dictionary at once: each claim overwrites the codes that it covers, the
  * most specific claim last. The results are those of `claimOnPostal`.
@@ -74,40 +112,37 @@ export function postalAnswers(
   claims: PostalClaims,
   codeOf: (territory: TerritoryKey) => number,
 ): Int32Array {
-  const { codes, ranges, prefixes } = claims;
-  const { numbers, places, lengths, odd, overlong } = orderOf(dictionary);
+  const order = orderOf(dictionary);
+  const stretches = stretchesOf(claims);
+  const { places, odd, overlong } = order;
   const laid = new Int32Array(places.length);
-  const first = ({ keys }: Claim): number => codeOf(keys[0] as TerritoryKey);
-  const byLength = [...prefixes].sort(([a], [b]) => a.length - b.length);
-  for (const [prefix, claim] of byLength) {
-    if (!hasNumber(prefix)) continue;
-    const begins = numberOf(prefix);
-    const rank = countBelow(numbers, begins);
-    laid.fill(first(claim), rank, countBelow(numbers, begins + LETTERS ** (LONGEST - prefix.length)));
-  }
-  for (let r = ranges.length - 1; r >= 0; r -= 1) {
-    const range = ranges[r] as RangeClaim;
-    const { length } = range.from;
-    if (!hasNumber(range.from) || !hasNumber(range.to)) continue;
-    const number = first(range);
-    const last = numberOf(range.to);
-    for (let rank = countBelow(numbers, numberOf(range.from)); (numbers[rank] as number) <= last; rank += 1)
-      if (lengths[rank] === length) laid[rank] = number;
-  }
-  for (const [code, claim] of codes) {
-    if (!hasNumber(code)) continue;
-    const number = numberOf(code);
-    const rank = countBelow(numbers, number);
-    if (numbers[rank] === number) laid[rank] = first(claim);
-  }
+  const numbersOf = new Int32Array(stretches.keys.length);
+  for (let s = 0; s < numbersOf.length; s += 1) numbersOf[s] = codeOf(stretches.keys[s] as TerritoryKey);
+  layDown(stretches, numbersOf, order, laid);
   const answers = new Int32Array(dictionary.length);
   for (let rank = 0; rank < laid.length; rank += 1) answers[places[rank] as number] = laid[rank] as number;
   for (const place of country === 'US' ? [...odd, ...overlong] : odd) {
     // A code that came before its country was known may be longer than that country's form.
     const claim = claimOnPostal(claims, codeIn(country, (dictionary[place] as string).toUpperCase()));
-    answers[place] = claim === null ? 0 : first(claim);
+    answers[place] = claim === null ? 0 : codeOf(claim.keys[0] as TerritoryKey);
   }
   return answers;
+}
+
+/** Lays the number of each stretch over the codes that it covers. */
+function layDown(
+  { from, until, lengths: asked }: Stretches,
+  numbersOf: Int32Array,
+  { numbers, lengths }: InOrder,
+  laid: Int32Array,
+): void {
+  for (let s = 0; s < numbersOf.length; s += 1) {
+    const after = until[s] as number;
+    const number = numbersOf[s] as number;
+    const length = asked[s] as number;
+    for (let rank = countBelow(numbers, from[s] as number); (numbers[rank] as number) < after; rank += 1)
+      if (length === 0 || lengths[rank] === length) laid[rank] = number;
+  }
 }
 
 /** How many of some ascending numbers are below another. */
