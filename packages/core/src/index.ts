@@ -158,6 +158,7 @@ export * from './signal/signal';
 export * from './signal/silence-signal';
 export * from './decide/settle';
 export * from './decide/verdict-recipients';
+export * from './territory/claims';
 export * from './territory/coverage';
 export * from './territory/ground-tally';
 export * from './territory/ground-words';

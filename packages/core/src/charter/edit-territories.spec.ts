@@ -1,5 +1,5 @@
 import { groundWords } from '../territory/ground-words';
-import { groundsOf } from '../territory/coverage';
+import { groundsOf } from '../territory/claims';
 import { readGrounds } from '../territory/read-ground';
 import type { TerritoryKey } from '../record/keys';
 import { smallCharter, smallWorld } from './charter.fixture';

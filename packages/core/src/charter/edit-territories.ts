@@ -1,6 +1,6 @@
 import { type Test, testsIn } from '../condition/condition';
 import type { TerritoryKey } from '../record/keys';
-import { type Ground, groundsOf } from '../territory/coverage';
+import { type Ground, groundsOf } from '../territory/claims';
 import { aroundOf, insideOf, type Territory } from '../territory/territory';
 import type { Charter } from './charter';
 import { type RuleMention, rulesNaming } from './rule-conditions';

@@ -1,4 +1,4 @@
-import { type Ground, groundsOf } from '../territory/coverage';
+import { type Ground, groundsOf } from '../territory/claims';
 import { groundWords } from '../territory/ground-words';
 import type { Territory } from '../territory/territory';
 import type { Charter } from '../charter/charter';

@@ -1,4 +1,4 @@
-import type { Ground } from '../territory/coverage';
+import type { Ground } from '../territory/claims';
 import type { Subject } from '../condition/subject';
 import type { GateEffect } from '../gate/effect';
 import type { CharterPlace } from '../charter/charter-place';

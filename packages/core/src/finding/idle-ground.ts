@@ -1,14 +1,7 @@
 import type { Charter } from '../charter/charter';
 import { rulesAskingForTerritory } from '../charter/edit-territories';
-import {
-  type Claim,
-  claimAround,
-  claimOnRegion,
-  type Coverage,
-  coverageOf,
-  type Ground,
-  groundsOf,
-} from '../territory/coverage';
+import { type Claim, type Ground, groundsOf } from '../territory/claims';
+import { claimAround, claimOnRegion, type Coverage, coverageOf } from '../territory/coverage';
 import type { PostalCoverage } from '../territory/territory';
 import type { Finding } from './finding';
 

@@ -1,13 +1,7 @@
 import type { Charter } from '../charter/charter';
 import type { TerritoryKey } from '../record/keys';
-import {
-  type Claim,
-  type Coverage,
-  coverageOf,
-  type Ground,
-  type PostalClaims,
-  type RangeClaim,
-} from '../territory/coverage';
+import type { Claim, Ground, PostalClaims, RangeClaim } from '../territory/claims';
+import { type Coverage, coverageOf } from '../territory/coverage';
 import { aroundOf } from '../territory/territory';
 import type { Finding } from './finding';
 

@@ -1,3 +1,4 @@
+import { dequal } from 'dequal/lite';
 import type { Charter } from '../charter/charter';
 import { bindCharter } from '../charter/ready-charter';
 import type { Problem } from '../document/problem';
@@ -44,8 +45,8 @@ export interface Sides {
 /** A charter and its sweep: each keeps its own, so that an edit computes only what it touches. */
 export interface Line {
   readonly sweep: Sweep;
-  /** The charter last swept, as text: what comes from another thread is a copy each time. */
-  readonly text: string;
+  /** The charter last swept. */
+  readonly charter: Charter;
   readonly swept: Swept;
   account: SweptAccount | null;
   /** The account of the run before, where one was made. */
@@ -56,7 +57,6 @@ export interface Line {
 export class Lines {
   private readonly residents = new Map<string, Resident>();
   private readonly lines = new Map<string, Line>();
-  private readonly texts = new WeakMap<Charter, string>();
 
   constructor(
     private readonly population: Population,
@@ -120,24 +120,21 @@ export class Lines {
 
   line(of: string, charter: Charter, reading: Reading): Answered<Line> {
     const key = `${of} ${reading.kind === 'came-in' ? 'came-in' : reading.reach}${reading.accepted ? ' accepted' : ''} ${charter.timeZone} ${charter.baseCurrency}`;
-    const text = this.textOf(charter);
     const line = this.lines.get(key);
-    // Of the two charters mostly one changes: the other stands as it was swept.
-    if (line?.text === text) return { ok: true, answer: line };
+    // Of the two charters mostly one changes: the other stands as it was swept. What comes from another thread is a copy each time.
+    if (line !== undefined && dequal(line.charter, charter)) return { ok: true, answer: line };
     const binding = bindCharter(charter, this.world);
     if (!binding.ok) return { ok: false, problems: binding.problems };
     const sweep = line?.sweep ?? new Sweep(this.resident(charter), reading);
-    const made: Line = { sweep, text, swept: sweep.run(binding.ready), account: null, previous: line?.account ?? null };
+    const made: Line = {
+      sweep,
+      charter,
+      swept: sweep.run(binding.ready),
+      account: null,
+      previous: line?.account ?? null,
+    };
     this.lines.set(key, made);
     return { ok: true, answer: made };
-  }
-
-  private textOf(charter: Charter): string {
-    const known = this.texts.get(charter);
-    if (known !== undefined) return known;
-    const text = JSON.stringify(charter);
-    this.texts.set(charter, text);
-    return text;
   }
 
   account(line: Line): SweptAccount {

@@ -29,7 +29,7 @@ export interface GatePlan {
   /** Tells apart who is graded by which set. */
   readonly entries: string;
   /** Tells apart where the territories lie. */
-  readonly territories: string;
+  readonly territories: number;
 }
 
 /** A route; `goesOn`: the next that matches is tried while nobody is free. */

@@ -1,5 +1,6 @@
 import type { TerritoryKey } from '../record/keys';
-import { type Claim, claimOnPostal, codeIn, type PostalClaims } from '../territory/coverage';
+import type { Claim, PostalClaims } from '../territory/claims';
+import { claimOnPostal, codeIn } from '../territory/coverage';
 
 /** Longest code that has a number: 37 to the power of 10 is the last that a float holds exactly. */
 const LONGEST = 10;

@@ -1,3 +1,4 @@
+import { dequal } from 'dequal/lite';
 import { type Facts, NO_FACTS } from '../condition/facts';
 import { judgeTest } from '../condition/judge';
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
@@ -16,6 +17,7 @@ import { allBits, type Bits, noBits } from '../column/bits';
 import { type CodeColumn, NumberColumn } from '../column/column';
 import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from '../column/events';
 import type { Mask } from '../column/mask';
+import type { AddressFields, Drawn } from '../territory/territory';
 import { testKey, type Population } from './population';
 import { answerFrom, type ColumnSource, isSwept } from './subject-columns';
 
@@ -23,6 +25,17 @@ import { answerFrom, type ColumnSource, isSwept } from './subject-columns';
 const KEPT_ANSWERS = 600;
 /** Number of sets of territories whose columns are kept: those of the charter in force, and of drafts. */
 const KEPT_TERRITORIES = 4;
+
+/** Territories, and the fields by which they are found. */
+type Territories = AddressFields & { readonly list: readonly Drawn[] };
+
+/** The territories of all records. */
+export interface TerritoryColumn {
+  readonly drawn: Territories;
+  readonly column: CodeColumn;
+  /** Other territories have another number. */
+  readonly number: number;
+}
 
 /** A population at one instant, with what was once computed of it kept for every charter that is swept over it. */
 export class Resident {
@@ -33,7 +46,9 @@ export class Resident {
   private readonly made = new Map<string, NumberColumn>();
   /** By number of days: the calendar is asked many times for each. */
   private readonly daysPassed = new Map<number, Instant>();
-  private readonly territoryColumns = new Map<string, CodeColumn>();
+  /** Those used last come first. */
+  private readonly territoryColumns: TerritoryColumn[] = [];
+  private nextTerritories = 0;
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
   private readonly columns: ColumnSource;
@@ -98,20 +113,16 @@ export class Resident {
     return column;
   }
 
-  /**
-   * The column of territories; charters with the same territories share it.
-   *
-   * @param key differs for other territories
-   */
-  territories(key: string, make: () => CodeColumn): CodeColumn {
-    const known = this.territoryColumns.get(key);
-    const column = known ?? make();
-    // Set anew, so that the longest unused gives way.
-    this.territoryColumns.delete(key);
-    this.territoryColumns.set(key, column);
-    if (this.territoryColumns.size > KEPT_TERRITORIES)
-      this.territoryColumns.delete(this.territoryColumns.keys().next().value as string);
-    return column;
+  /** The column of territories; charters with the same territories share it. */
+  territories(drawn: Territories, make: () => CodeColumn): TerritoryColumn {
+    const at = this.territoryColumns.findIndex((one) => one.drawn === drawn || dequal(one.drawn, drawn));
+    const [known] = at < 0 ? [] : this.territoryColumns.splice(at, 1);
+    const column = known?.column ?? make();
+    const kept = { drawn, column, number: known?.number ?? (this.nextTerritories += 1) };
+    this.territoryColumns.unshift(kept);
+    // The longest unused gives way.
+    this.territoryColumns.length = Math.min(this.territoryColumns.length, KEPT_TERRITORIES);
+    return kept;
   }
 
   /** Instants of arrivals, of what they last did, and of the entry into the stage where each is stored. */

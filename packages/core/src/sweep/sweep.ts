@@ -12,7 +12,7 @@ import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './pl
 import type { Population } from './population';
 import type { GateChanges } from './gate-changes';
 import { type Asking, type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
-import type { Resident } from './resident';
+import type { Resident, TerritoryColumn } from './resident';
 import { type GradeCell, gradeCells, NO_CELL } from './grade-cells';
 import { type Scored, ScoreSweep, type SweptSet, type Unscored } from './score-sweep';
 import type { Scores, ScoreWatcher } from './scores';
@@ -82,7 +82,6 @@ export class Sweep {
   private readonly entered: NumberColumn;
   private gateKey = '';
   private routeKey = '';
-  private territoryKey = '';
   private gates: GateSweep | null = null;
   private routes: RouteSweep | null = null;
   private last: {
@@ -113,7 +112,7 @@ export class Sweep {
     const scored = this.scoring.run(rules.scoreSets);
     const { scores } = scored;
     const grades = gradeCells(scored.sets.map(({ set }) => set));
-    const territory = this.territoryOf(charter);
+    const { column: territory, number: territories } = this.territoryOf(charter);
     const plan: GatePlan = {
       stages: rules.stages.map((stage) => stage.key),
       mergedFrom: rules.stages.map(({ mergedFrom }) => mergedFrom),
@@ -122,7 +121,7 @@ export class Sweep {
       gates: rules.gates.map(planned.gate),
       cells: cellWords(grades),
       entries: scored.entries,
-      territories: this.territoryKey,
+      territories,
     };
     const { stages, cells } = plan;
     const setting: Setting = {
@@ -209,11 +208,8 @@ export class Sweep {
     return new Chunk({ everyone: this.resident.everyone, scores, unscored, sets }, stages, moved);
   }
 
-  private territoryOf({ charter, coverage }: ReadyCharter): CodeColumn {
-    this.territoryKey = JSON.stringify(charter.territories);
-    return this.resident.territories(this.territoryKey, () =>
-      territoryColumn(this.population, charter.territories, coverage),
-    );
+  private territoryOf({ charter: { territories }, coverage }: ReadyCharter): TerritoryColumn {
+    return this.resident.territories(territories, () => territoryColumn(this.population, territories, coverage));
   }
 
   private gatesOf(plan: GatePlan, setting: Setting): { readonly sweep: GateSweep; readonly fresh: boolean } {

@@ -130,7 +130,7 @@ function sweptTerm(subject: SweptSubject, test: ReadyTest, setting: TermSetting)
         mask:
           test.kind === 'blank'
             ? { yes: territory.blanks(), unjudged: null }
-            : { yes: territory.where((key) => passesText(test, fold(key))), unjudged: territory.unreadable },
+            : { yes: territory.where((key) => passesText(test, key)), unjudged: territory.unreadable },
       };
   }
 }

@@ -1,32 +1,9 @@
-import { countryCode } from '../record/country';
 import type { TerritoryKey } from '../record/keys';
 import { postalForm } from '../record/postal-code';
 import { countryOfRegion, regionsAround } from '../record/region';
 import { BLANK, type Value } from '../record/value';
-import { RangeIndex } from './range-index';
-import { type AddressFields, aroundOf, type Drawn, type PostalCoverage } from './territory';
-
-/** The territories that claim the same ground; the first counts. */
-export interface Claim {
-  readonly keys: readonly TerritoryKey[];
-  /** How many of the first have the same right to it: more than one overlap. */
-  readonly equal: number;
-}
-
-/** A range of postal codes of one length, both ends included. */
-export interface RangeClaim extends Claim {
-  readonly from: string;
-  readonly to: string;
-}
-
-/** The claims on postal codes of one country. */
-export interface PostalClaims {
-  readonly codes: ReadonlyMap<string, Claim>;
-  /** The narrowest first: of two of which one lies inside the other the inner one counts. */
-  readonly ranges: readonly RangeClaim[];
-  readonly rangeOf: RangeIndex<RangeClaim>;
-  readonly prefixes: ReadonlyMap<string, Claim>;
-}
+import { type Claim, Claimants, ownGroundOf, postalClaimsOf, type PostalClaims } from './claims';
+import type { AddressFields, Drawn } from './territory';
 
 /** The claims of territories on all ground. */
 export interface Coverage {
@@ -47,131 +24,30 @@ export const NO_COVERAGE: Coverage = {
   postalCodes: new Map(),
 };
 
-/** The ground of one rank that a claim is on. */
-export type Ground =
-  | { readonly kind: 'country'; readonly country: string }
-  | { readonly kind: 'region'; readonly region: string }
-  | { readonly kind: 'postal'; readonly coverage: PostalCoverage };
-
-interface PostalDraft {
-  readonly codes: Map<string, Claim>;
-  readonly ranges: RangeClaim[];
-  readonly prefixes: Map<string, Claim>;
-}
-
 /** Collects the claims of territories. Countries and regions that do not exist are ignored. */
 export function coverageOf(territories: readonly Drawn[]): Coverage {
   const byKey = new Map(territories.map((one) => [one.key, one]));
-  const claims = new Map<string, { readonly ground: Ground; readonly keys: TerritoryKey[] }>();
-  for (const territory of territories)
-    for (const { ground, id } of namedGrounds(territory)) {
-      const own = claims.get(id);
-      if (own === undefined) claims.set(id, { ground, keys: [territory.key] });
-      else if (!own.keys.includes(territory.key)) own.keys.push(territory.key);
-    }
-  const countries = new Map<string, Claim>();
-  const regions = new Map<string, Claim>();
-  const postal = new Map<string, PostalDraft>();
-  for (const { ground, keys } of claims.values()) {
-    const claim = keys.length === 1 ? { keys, equal: 1 } : claimOf(keys, byKey);
-    switch (ground.kind) {
-      case 'country':
-        countries.set(ground.country, claim);
-        break;
-      case 'region':
-        regions.set(ground.region, claim);
-        break;
-      case 'postal': {
-        const { coverage } = ground;
-        const own: PostalDraft = postal.get(coverage.country) ?? { codes: new Map(), ranges: [], prefixes: new Map() };
-        postal.set(coverage.country, own);
-        if (coverage.kind === 'code') own.codes.set(coverage.code, claim);
-        else if (coverage.kind === 'prefix') own.prefixes.set(coverage.prefix, claim);
-        else own.ranges.push({ ...claim, from: coverage.from, to: coverage.to });
-      }
+  const [countries, regions] = [new Claimants(), new Claimants()];
+  const postal = new Map<string, Drawn[]>();
+  for (const territory of territories) {
+    const own = ownGroundOf(territory);
+    for (const country of own.countries) countries.add(country, territory.key);
+    for (const region of own.regions) regions.add(region, territory.key);
+    for (const country of own.postal.keys()) {
+      const claimants = postal.get(country);
+      if (claimants === undefined) postal.set(country, [territory]);
+      else claimants.push(territory);
     }
   }
-  const postalCodes = new Map(
-    [...postal].map(([country, { codes, ranges, prefixes }]): [string, PostalClaims] => {
-      ranges.sort(byInner(byKey));
-      return [country, { codes, ranges, prefixes, rangeOf: new RangeIndex(ranges) }];
-    }),
-  );
-  return { countries, regions, withRegions: new Set([...regions.keys()].map(countryOfRegion)), postalCodes };
-}
-
-interface NamedGround {
-  readonly ground: Ground;
-  /** The same for all territories that cover it. */
-  readonly id: string;
-}
-
-/** The ground of territories. It is kept with them: an edit of one territory leaves thousands of others as they are. */
-const known = new WeakMap<Covers, readonly NamedGround[]>();
-type Covers = Pick<Drawn, 'countries' | 'regions' | 'postalCodes'>;
-
-function namedGrounds(covers: Covers): readonly NamedGround[] {
-  const before = known.get(covers);
-  if (before !== undefined) return before;
-  const grounds: Ground[] = [
-    ...covers.countries.flatMap((written): Ground[] => {
-      const country = countryCode(written);
-      return country === undefined ? [] : [{ kind: 'country', country }];
-    }),
-    ...covers.regions.map((region): Ground => ({ kind: 'region', region })),
-    ...covers.postalCodes.map((coverage): Ground => ({ kind: 'postal', coverage: plainPostal(coverage) })),
-  ];
-  const named = grounds.map((ground) => ({ ground, id: JSON.stringify(ground) }));
-  known.set(covers, named);
-  return named;
-}
-
-/** The grounds that a territory covers, in the form in which they are compared. */
-export function groundsOf(covers: Covers): Ground[] {
-  return namedGrounds(covers).map(({ ground }) => ground);
-}
-
-/** Codes as they are compared. */
-function plainPostal(coverage: PostalCoverage): PostalCoverage {
-  const country = countryCode(coverage.country) ?? coverage.country;
-  const form = (code: string): string => postalForm(code, country);
-  switch (coverage.kind) {
-    case 'code':
-      return { kind: 'code', country, code: form(coverage.code) };
-    case 'prefix':
-      return { kind: 'prefix', country, prefix: form(coverage.prefix) };
-    case 'range':
-      return { kind: 'range', country, from: form(coverage.from), to: form(coverage.to) };
-  }
-}
-
-/** Those come first inside which no other claimant lies, by key; a territory inside another counts before it. */
-function claimOf(keys: readonly TerritoryKey[], byKey: ReadonlyMap<TerritoryKey, Drawn>): Claim {
-  const isAround = (key: TerritoryKey): boolean =>
-    keys.some((other) => other !== key && aroundOf(other, byKey).includes(key));
-  const sorted = [...keys].sort((a, b) => (a < b ? -1 : 1));
-  const inner = sorted.filter((key) => !isAround(key));
-  // In a circle of parents all lie around all: they have the same right.
-  const first = inner.length === 0 ? sorted : inner;
-  return { keys: [...first, ...sorted.filter((key) => !first.includes(key))], equal: first.length };
-}
-
-/** A range inside another comes before it; of two that only cross, the one whose territory lies inside the other's, then the smaller key. */
-function byInner(byKey: ReadonlyMap<TerritoryKey, Drawn>): (a: RangeClaim, b: RangeClaim) => number {
-  const widthOf = ({ from, to }: RangeClaim): number => Number.parseInt(to, 36) - Number.parseInt(from, 36);
-  return (a, b) => {
-    const isInner = lies(a, b);
-    if (isInner !== lies(b, a)) return isInner ? -1 : 1;
-    const width = widthOf(a) - widthOf(b);
-    if (width !== 0) return width;
-    const [first, second] = [a.keys[0] as TerritoryKey, b.keys[0] as TerritoryKey];
-    const depth = aroundOf(second, byKey).length - aroundOf(first, byKey).length;
-    return depth || (first < second ? -1 : 1);
+  const onRegions = regions.claims(byKey);
+  return {
+    countries: countries.claims(byKey),
+    regions: onRegions,
+    withRegions: new Set([...onRegions.keys()].map(countryOfRegion)),
+    postalCodes: new Map(
+      [...postal].map(([country, claimants]) => [country, postalClaimsOf(country, claimants, byKey)]),
+    ),
   };
-}
-
-function lies(inner: Pick<RangeClaim, 'from' | 'to'>, outer: Pick<RangeClaim, 'from' | 'to'>): boolean {
-  return inner.from.length === outer.from.length && inner.from >= outer.from && inner.to <= outer.to;
 }
 
 /** The address by which a territory is found. */

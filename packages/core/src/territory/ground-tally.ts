@@ -1,6 +1,7 @@
 import type { TerritoryKey } from '../record/keys';
 import { countryOfRegion } from '../record/region';
-import { type Claim, claimOnRegion, type Coverage } from './coverage';
+import type { Claim } from './claims';
+import { claimOnRegion, type Coverage } from './coverage';
 
 /** How many leads there are, and what became of them. */
 export interface Tally {

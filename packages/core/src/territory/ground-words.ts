@@ -1,6 +1,6 @@
 import { countryName } from '../record/country';
 import { type OwnRegion, regionLabel } from '../record/region';
-import type { Ground } from './coverage';
+import type { Ground } from './claims';
 import type { PostalCoverage } from './territory';
 
 /** Postal codes of a coverage as people write them: "80331", "80…", "80000–81999". */

@@ -19,18 +19,21 @@ interface Stretches<C> {
 
 /** Finds the range that counts for a code by halving, however many there are. */
 export class RangeIndex<C extends Claimed> {
-  private readonly byLength = new Map<number, Stretches<C>>();
+  /** Made when something is looked for: a sweep of all records looks at ranges another way. */
+  private byLength: ReadonlyMap<number, Stretches<C>> | null = null;
 
   /** @param ranges in the order in which they count */
-  constructor(ranges: readonly C[]) {
-    for (const length of new Set(ranges.map(({ from }) => from.length)))
-      this.byLength.set(length, stretchesOf(ranges.filter(({ from }) => from.length === length)));
-  }
+  constructor(private readonly ranges: readonly C[]) {}
 
   find(code: string): C | null {
-    const found = this.byLength.get(code.length);
+    const found = (this.byLength ??= stretchesByLength(this.ranges)).get(code.length);
     return found?.counting[countBelow(found.marks, `${code}${AT}`)] ?? null;
   }
+}
+
+function stretchesByLength<C extends Claimed>(ranges: readonly C[]): Map<number, Stretches<C>> {
+  const lengths = [...new Set(ranges.map(({ from }) => from.length))];
+  return new Map(lengths.map((length) => [length, stretchesOf(ranges.filter(({ from }) => from.length === length))]));
 }
 
 function stretchesOf<C extends Claimed>(ranges: readonly C[]): Stretches<C> {

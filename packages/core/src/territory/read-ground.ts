@@ -1,7 +1,7 @@
 import { countryCode } from '../record/country';
 import { postalForm, readPostalCode } from '../record/postal-code';
 import { isRegion, type OwnPlaces, readRegion } from '../record/region';
-import type { Ground } from './coverage';
+import type { Ground } from './claims';
 
 /** A line of pasted text and the ground that it names; null: it is not recognised. */
 export interface ReadGround {

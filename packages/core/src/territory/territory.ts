@@ -105,10 +105,17 @@ export function aroundOf(
   return passed;
 }
 
+const insides = new WeakMap<
+  readonly Pick<Territory, 'key' | 'parent'>[],
+  ReadonlyMap<string, readonly TerritoryKey[]>
+>();
+
 /** By the key of each territory those that lie inside it at any depth, itself included. */
 export function insideOf(
   territories: readonly Pick<Territory, 'key' | 'parent'>[],
 ): ReadonlyMap<string, readonly TerritoryKey[]> {
+  const known = insides.get(territories);
+  if (known !== undefined) return known;
   const parents = new Map(territories.map(({ key, parent }) => [key, parent]));
   const inside = new Map(territories.map(({ key }) => [key as string, [] as TerritoryKey[]]));
   for (const { key } of territories) {
@@ -118,5 +125,6 @@ export function insideOf(
       inside.get(at)?.push(key);
     }
   }
+  insides.set(territories, inside);
   return inside;
 }
