@@ -181,8 +181,10 @@ async function fileKilled(setting: Setting): Promise<Row> {
     await pause(500);
   }
   await server.end('SIGTERM');
-  const done = await source.query<{ lead: number; row: number }[]>('SELECT lead, `row` FROM import_row ORDER BY `row`');
-  const answered = done.map(({ lead, row }) => ({ n: row, id: lead, joined: false }));
+  const done = await source.query<{ record: number; row: number }[]>(
+    'SELECT record, `row` FROM import_row ORDER BY `row`',
+  );
+  const answered = done.map(({ record, row }) => ({ n: row, id: record, joined: false }));
   const judged = await judge(source, '(f) a file killed twice and sent again each time', answered, {
     sent: rows.length,
   });
