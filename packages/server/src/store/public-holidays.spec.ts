@@ -1,3 +1,5 @@
+import federal from '@18f/us-federal-holidays';
+import { getHolidays, type Region } from 'feiertagejs';
 import { holidayPlaces, isHolidayPlace, publicHolidays } from './public-holidays';
 
 // Facts of the calendar, from memory.
@@ -13,6 +15,47 @@ test.each([
   expect(off.filter((day) => !days.includes(day))).toEqual([]);
   expect(on.filter((day) => days.includes(day))).toEqual([]);
   expect(days).toEqual([...new Set(days)].sort());
+});
+
+const YEARS = [2024, 2025, 2026, 2027, 2028];
+/** Days that only one of two lists has: `+` ours, `-` the other. */
+const differences = (ours: readonly string[], theirs: readonly string[]): string[] => [
+  ...ours.filter((day) => !theirs.includes(day)).map((day) => `+${day}`),
+  ...theirs.filter((day) => !ours.includes(day)).map((day) => `-${day}`),
+];
+/** Assumption is kept in most, not all, towns of Bavaria; Berlin had a day off for an anniversary, and will have another. */
+const KNOWN: Partial<Record<Region, readonly string[]>> = {
+  BY: YEARS.map((year) => `-${year}-08-15`),
+  BE: ['+2025-05-08', '+2028-06-17'],
+};
+const daysIn = (place: string, year: number): readonly string[] =>
+  publicHolidays(place, 2026).filter((day) => day.startsWith(`${year}-`));
+
+test.each('BW BY BE BB HB HE HH MV NI NW RP SL SN ST SH TH'.split(' ') as Region[])(
+  'public holidays of DE-%s are those of another package (feiertagejs 1.5)',
+  (state) => {
+    const seen = YEARS.flatMap((year) =>
+      differences(
+        daysIn(`DE-${state}`, year),
+        getHolidays(year, state).map(({ dateString }) => dateString),
+      ),
+    );
+    expect(seen).toEqual(KNOWN[state] ?? []);
+  },
+);
+
+test('public holidays of the United States are the federal ones and the days on which they are kept (@18f/us-federal-holidays 4.0)', () => {
+  const seen = YEARS.flatMap((year) => {
+    const asThey = federal.allForYear(year);
+    const unmoved = federal.allForYear(year, { shiftSaturdayHolidays: false, shiftSundayHolidays: false });
+    const days = [...asThey, ...unmoved].map(({ dateString }) => dateString);
+    return differences(
+      daysIn('US', year),
+      [...new Set(days)].filter((day) => day.startsWith(`${year}-`)),
+    );
+  });
+  // The day before the first of January 2028, a Saturday, which they list with its year; they alone move Veterans Day.
+  expect(seen).toEqual(['+2027-12-31', '-2028-11-10']);
 });
 
 test('places: countries, and parts of those that have any; what is no country has none', () => {
