@@ -1,3 +1,4 @@
+import { dequal } from 'dequal/lite';
 import { type Problem, Spot } from './problem';
 
 /** The dialect of JSON Schema that is written: draft 2020-12. */
@@ -30,7 +31,8 @@ export function refined<T>(read: Read<T>, check: (value: T, spot: Spot) => void)
 
 /**
  * Caches the results of a reader by the object that was read, if it had no problems: after an edit of one part, only that part is read
- * again, and the results of the others stay the same objects. Only for documents that are never mutated.
+ * again, and the results of the others stay the same objects. Where the result is the same as the object, it is the object. Only
+ * for documents that are never mutated.
  */
 export function kept<T extends object>(read: Read<T>): Read<T> {
   const known = new WeakMap<object, T>();
@@ -39,8 +41,9 @@ export function kept<T extends object>(read: Read<T>): Read<T> {
     const before = known.get(json);
     if (before !== undefined) return before;
     const problems: Problem[] = [];
-    const value = read(json, Spot.root(problems));
+    const made = read(json, Spot.root(problems));
     if (problems.length > 0) return read(json, spot);
+    const value = dequal(json, made) ? (json as T) : made;
     known.set(json, value).set(value, value);
     return value;
   });

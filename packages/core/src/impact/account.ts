@@ -1,6 +1,6 @@
 import type { Axis } from '../signal/signal';
 import type { AxisBounds } from '../score/score-set';
-import { allBits, type Bits, both, countBits, eachBit, hasBit, noBits } from '../column/bits';
+import { allBits, type Bits, both, countBits, noBits, without } from '../column/bits';
 import { NO_CELL } from '../sweep/grade-cells';
 import { FIRST_ROUTE } from '../sweep/route-sweep';
 import { HUNDREDTHS } from '../sweep/score-tables';
@@ -45,14 +45,24 @@ function spreadOf(scores: Int32Array, open: Bits | null, admitted: Bits | null, 
   const counts = new Uint32Array(Math.floor((most - least) / width) + 1);
   // Both are whole numbers, and no score lies below the lowest, or above the highest.
   const [lowest, wide] = [least * HUNDREDTHS, width * HUNDREDTHS];
-  const bars = Uint16Array.from({ length: (most - least) * HUNDREDTHS + 1 }, (_, score) => (score / wide) | 0);
-  const count = (i: number): void => {
-    const bar = bars[(scores[i] as number) - lowest] as number;
-    counts[bar] = (counts[bar] as number) + 1;
-  };
-  if (open === null && admitted === null) for (let i = 0; i < scores.length; i += 1) count(i);
-  else eachBit(countedAmong(scores.length, open, admitted), count);
+  if (open === null && admitted === null) countAll(scores, lowest, wide, counts);
+  else countMarked(scores, countedAmong(scores.length, open, admitted), lowest, wide, counts);
   return { from: least, width, counts: [...counts] };
+}
+
+function countAll(scores: Int32Array, lowest: number, wide: number, counts: Uint32Array): void {
+  for (let i = 0; i < scores.length; i += 1) {
+    const bar = (((scores[i] as number) - lowest) / wide) | 0;
+    counts[bar] = (counts[bar] as number) + 1;
+  }
+}
+
+function countMarked(scores: Int32Array, marked: Bits, lowest: number, wide: number, counts: Uint32Array): void {
+  for (let w = 0; w < marked.length; w += 1)
+    for (let word = marked[w] as number; word !== 0; word &= word - 1) {
+      const bar = (((scores[(w << 5) + 31 - Math.clz32(word & -word)] as number) - lowest) / wide) | 0;
+      counts[bar] = (counts[bar] as number) + 1;
+    }
 }
 
 /** The spread of the run before, if no score on the axis moved since. */
@@ -73,15 +83,22 @@ function handedOver({ rules, stages }: Swept): Bits {
   return bits;
 }
 
+/** How many of the records marked have a code of at least so much. */
+function countWhere(codes: Uint32Array | Uint16Array, least: number, marked: Bits): number {
+  let count = 0;
+  for (let w = 0; w < marked.length; w += 1)
+    for (let word = marked[w] as number; word !== 0; word &= word - 1)
+      if ((codes[(w << 5) + 31 - Math.clz32(word & -word)] as number) >= least) count += 1;
+  return count;
+}
+
 function courseOf(swept: Swept, size: number, counted: Bits | null, placed: Bits | null): CourseCounts {
   const among = (bits: Bits): Bits => (counted === null ? bits : both(bits, counted));
   const qualified = among(handedOver(swept));
-  let territories = 0;
-  let routes = 0;
-  eachBit(qualified, (i) => {
-    if (swept.territory.codes[i] !== 0) territories += 1;
-    if ((swept.outcome[i] as number) >= FIRST_ROUTE || (placed !== null && hasBit(placed, i))) routes += 1;
-  });
+  const territories = countWhere(swept.territory.codes, 1, qualified);
+  const routed = placed === null ? qualified : without(qualified, placed);
+  const owned = placed === null ? 0 : countBits(both(qualified, placed));
+  const routes = owned + countWhere(swept.outcome, FIRST_ROUTE, routed);
   const { cells } = swept.scores;
   const notScored = cells[swept.grades.length + 1];
   const intake = counted === null ? size : countBits(counted);

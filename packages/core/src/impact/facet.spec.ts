@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { allBits, noBits, setBit } from '../column/bits';
+import { allBits, eachBit, noBits, setBit } from '../column/bits';
 import { compareFacets, Facet } from './facet';
 
 /** Few labels, and so many that pairs are not counted in a table. */
@@ -33,7 +33,9 @@ test('flows are the pairs of labels before and after, of the chosen alone', () =
         expected.set(name, (expected.get(name) ?? 0) + 1);
       });
       const marked: number[] = [];
-      const { changed, flows } = compareFacets(before, after, chosen, (i) => marked.push(i));
+      const bits = noBits(pairs.length);
+      const { changed, flows } = compareFacets(before, after, chosen, bits);
+      eachBit(bits, (i) => marked.push(i));
       expect(new Map(flows.map(({ from, to, count }) => [`${from} ${to}`, count]))).toEqual(expected);
       expect([changed, marked]).toEqual([moved.length, moved]);
     }),

@@ -1,5 +1,5 @@
 import { cellKey } from '../grade/grade';
-import { type Bits, hasBit } from '../column/bits';
+import { type Bits, countBits, eachBit, setBit } from '../column/bits';
 import type { CodeColumn } from '../column/column';
 import type { Placed } from '../sweep/placed';
 import { IN_BAY, IN_QUEUE, WITH_OWNER } from '../sweep/placed';
@@ -112,9 +112,9 @@ const MOST_CELLS = 2 ** 14;
  * Counts who went from where to where.
  *
  * @param chosen records that may change; the others stay what they were
- * @param mark called with each record that changed
+ * @param marked is set where a record changed
  */
-export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (record: number) => void): FacetChange {
+export function compareFacets(before: Facet, after: Facet, chosen: Bits, marked: Bits): FacetChange {
   if (before === after) return { changed: 0, flows: unchanged(before) };
   const labels = [...new Set([...before.labels, ...after.labels])];
   const place = new Map(labels.map((label, l) => [label, l]));
@@ -130,32 +130,18 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
   });
   // Of thousands of territories few pairs have a flow between them.
   const moves = many * many <= MOST_CELLS ? new Uint32Array(many * many) : new Map<number, number>();
-  const [old, now] = [before.codes, after.codes];
   // Mostly both mean the same by a code, and most records keep theirs.
   const alike =
     before.labels.length === after.labels.length && before.labels.every((label, l) => label === after.labels[l]);
-  let changed = 0;
-  const visit = (i: number): void => {
-    if (alike && old[i] === now[i]) return;
-    const was = from[old[i] as number] as number;
-    const is = to[now[i] as number] as number;
-    if (was === is || !hasBit(chosen, i)) return;
+  markMoved(before.codes, after.codes, alike, from, to, marked);
+  for (let w = 0; w < marked.length; w += 1) marked[w] = (marked[w] as number) & (chosen[w] as number);
+  eachBit(marked, (i) => {
+    const was = from[before.codes[i] as number] as number;
+    const cell = was * many + (to[after.codes[i] as number] as number);
     stay[was] = (stay[was] as number) - 1;
-    const cell = was * many + is;
     if (moves instanceof Map) moves.set(cell, (moves.get(cell) ?? 0) + 1);
     else moves[cell] = (moves[cell] as number) + 1;
-    changed += 1;
-    mark(i);
-  };
-  // Two codes are compared at once.
-  const pairs = old.length >> 1;
-  const [oldPairs, nowPairs] = [new Uint32Array(old.buffer, 0, pairs), new Uint32Array(now.buffer, 0, pairs)];
-  for (let p = 0; p < pairs; p += 1) {
-    if (alike && oldPairs[p] === nowPairs[p]) continue;
-    visit(2 * p);
-    visit(2 * p + 1);
-  }
-  if ((old.length & 1) === 1) visit(old.length - 1);
+  });
   const cells: (readonly [number, number])[] = Array.from(stay, (count, label) => [label * (many + 1), count] as const);
   moves.forEach((count, cell) => {
     cells.push([cell, count]);
@@ -168,5 +154,34 @@ export function compareFacets(before: Facet, after: Facet, chosen: Bits, mark: (
       to: labels[cell % many] ?? '',
       count,
     }));
-  return { changed, flows };
+  return { changed: countBits(marked), flows };
+}
+
+/**
+ * Marks the records whose label is another.
+ *
+ * @param alike both mean the same by a code
+ * @param from what the codes before mean
+ * @param to what those afterwards mean
+ */
+function markMoved(
+  old: Uint16Array,
+  now: Uint16Array,
+  alike: boolean,
+  from: Uint16Array,
+  to: Uint16Array,
+  marked: Bits,
+): void {
+  // Two codes are compared at once.
+  const pairs = old.length >> 1;
+  const [oldPairs, nowPairs] = [
+    new Uint32Array(old.buffer as ArrayBuffer, 0, pairs),
+    new Uint32Array(now.buffer as ArrayBuffer, 0, pairs),
+  ];
+  for (let p = 0; p <= pairs; p += 1) {
+    if (alike && p < pairs && oldPairs[p] === nowPairs[p]) continue;
+    const end = Math.min(2 * p + 2, old.length);
+    for (let i = 2 * p; i < end; i += 1)
+      if (from[old[i] as number] !== to[now[i] as number]) setBit(marked, i);
+  }
 }

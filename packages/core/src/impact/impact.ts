@@ -145,11 +145,11 @@ export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen
     territory: side.facet('territory'),
   });
   const [was, is] = [facetsOf(before), facetsOf(after)];
-  const change = (name: FacetName): FacetChange =>
-    compareFacets(was[name], is[name], chosen, (i) => {
-      setBit(changed[name], i);
-      setBit(any, i);
-    });
+  const change = (name: FacetName): FacetChange => {
+    const facet = compareFacets(was[name], is[name], chosen, changed[name]);
+    for (let w = 0; w < any.length; w += 1) any[w] = (any[w] as number) | (changed[name][w] as number);
+    return facet;
+  };
   const facets = { grade: change('grade'), stage: change('stage'), territory: change('territory') };
 
   const score = rescoredBetween(before, after, chosen);
@@ -162,8 +162,9 @@ export function compareSides(before: Side, after: Side, ids: Uint32Array, chosen
   ];
   const [rankWas, rankIs] = [ranksOf(before), ranksOf(after)];
   const shown = (rank: number): number | null => (rank === UNRANKED ? null : rank / HUNDREDTHS);
+  const keys = keysBy(rankIs, any);
   const bestOf = (bits: Bits): ChangedRecord[] =>
-    best(bits, rankIs).map((i) => ({
+    best(bits, keys).map((i) => ({
       id: ids[i] as number,
       grade: label('grade', i),
       rank: [shown(rankWas(i)), shown(rankIs(i))],
@@ -245,19 +246,27 @@ function rescoredBetween(before: Side, after: Side, chosen: Bits): Bits {
 /** More records than any population has: a rank and a place make one whole number, in which the rank counts first. */
 const PLACES = 2 ** 24;
 
+/** The key by which each of the records marked is compared. */
+function keysBy(rankOf: (record: number) => number, marked: Bits): Float64Array {
+  const keys = new Float64Array(marked.length * 32);
+  eachBit(marked, (i) => {
+    keys[i] = rankOf(i) * PLACES - i;
+  });
+  return keys;
+}
+
 /** The best of the records marked, by rank after the change; of equal ones the first. */
-function best(bits: Bits, rankOf: (record: number) => number): number[] {
+function best(bits: Bits, keys: Float64Array): number[] {
   // A heap of the best so far, the least of them on top.
   const heap: number[] = [];
-  eachBit(bits, (i) => {
-    const key = rankOf(i) * PLACES - i;
-    if (heap.length < SHOWN) {
-      heap.push(key);
-      if (heap.length === SHOWN) heap.sort((a, b) => a - b);
-    } else if (key > (heap[0] as number)) {
-      sink(heap, key);
+  for (let w = 0; w < bits.length; w += 1)
+    for (let word = bits[w] as number; word !== 0; word &= word - 1) {
+      const key = keys[(w << 5) + 31 - Math.clz32(word & -word)] as number;
+      if (heap.length < SHOWN) {
+        heap.push(key);
+        if (heap.length === SHOWN) heap.sort((a, b) => a - b);
+      } else if (key > (heap[0] as number)) sink(heap, key);
     }
-  });
   return heap.sort((a, b) => b - a).map((key) => Math.ceil(key / PLACES) * PLACES - key);
 }
 
@@ -296,9 +305,7 @@ export function compareOwners(
   const was = placeFacet(before);
   const is = placeFacet(after);
   const moved = noBits(ids.length);
-  const owners = compareFacets(was, is, chosen, (i) => {
-    setBit(moved, i);
-  });
+  const owners = compareFacets(was, is, chosen, moved);
   return {
     owners,
     course: { before: owned(before), after: owned(after) },
@@ -308,7 +315,7 @@ export function compareOwners(
       before: before.rota.loads.get(key) ?? 0,
       after: after.rota.loads.get(key) ?? 0,
     })),
-    leads: best(moved, ranksOf(side)).map((i) => ({
+    leads: best(moved, keysBy(ranksOf(side), moved)).map((i) => ({
       id: ids[i] as number,
       from: was.labels[was.codes[i] as number] ?? '',
       to: is.labels[is.codes[i] as number] ?? '',

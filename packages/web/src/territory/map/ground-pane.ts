@@ -57,12 +57,16 @@ export class GroundPane {
     }),
   );
   /** Ground that no map has: postal codes, own regions, and regions of other countries, by country. */
-  protected readonly beyond = computed(() => {
+  protected readonly beyond = computed(() => groundsBeyond(this.drawing.list(), this.shapes() ?? []));
+  /** The first of it, in words. */
+  protected readonly beyondRows = computed(() => {
     const { ownRegions } = this.words.places();
-    return groundsBeyond(this.drawing.list(), this.shapes() ?? []).map(({ country, ground, territory }) => ({
-      ...{ country: countryName(country), words: groundWords(ground, ownRegions) },
-      whose: this.drawing.nameOf(territory),
-    }));
+    return this.beyond()
+      .slice(0, this.mostRows)
+      .map(({ country, ground, territory }) => ({
+        ...{ country: countryName(country), words: groundWords(ground, ownRegions) },
+        whose: this.drawing.nameOf(territory),
+      }));
   });
   /** Every ground that can be chosen, for those who use no mouse. */
   protected readonly choosable = computed(() =>

@@ -169,12 +169,17 @@ export class TerritoryMap {
 
   private colour(): void {
     const looks = this.looks();
-    this.layer('grounds')
+    const inkOf = ({ code }: GroundShape): string => looks.get(code)?.ink ?? OPEN_INK;
+    const wordsOf = ({ code, name }: GroundShape): string => looks.get(code)?.words ?? name;
+    // What stays as it is is not touched: the browser would draw it anew.
+    const grounds = this.layer('grounds')
       .selectAll<SVGPathElement, GroundShape>('path')
-      .data(this.shapes(), ({ path }) => path)
-      .attr('fill', ({ code }) => looks.get(code)?.ink ?? OPEN_INK)
-      .select('title')
-      .text(({ code, name }) => looks.get(code)?.words ?? name);
+      .data(this.shapes(), ({ path }) => path);
+    grounds.filter((shape, i, nodes) => nodes[i]?.getAttribute('fill') !== inkOf(shape)).attr('fill', inkOf);
+    grounds
+      .select<SVGTitleElement>('title')
+      .filter((shape, i, nodes) => nodes[i]?.textContent !== wordsOf(shape))
+      .text(wordsOf);
     const hatched = [...looks].flatMap(([code, { hatch }]) => {
       const shape = this.byCode().get(code);
       return hatch === null || shape === undefined ? [] : [{ ...shape, hatch }];
