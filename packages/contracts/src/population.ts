@@ -37,6 +37,7 @@ const QUESTIONS: readonly ImpactQuestionName[] = [
   'owners',
   'meeting',
   'tally',
+  'taken',
   'waits',
   'findings',
   'match',

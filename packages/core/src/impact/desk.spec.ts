@@ -247,8 +247,9 @@ test('how many a condition matches, how many are blank and which, as one finds b
 test('routes: what each matches alone, and what those above leave for it', () => {
   fc.assert(
     fc.property(charter, records, (ready, list) => {
-      const answer = desk(list).tally(pairOf(ready, ready));
-      if (!answer.ok) throw new Error('the charter is sound');
+      const pair = pairOf(ready, ready);
+      const [answer, inForce] = [desk(list).tally(pair), desk(list).taken(pair)];
+      if (!answer.ok || !inForce.ok) throw new Error('the charter is sound');
       const taken = new Map<string, number>();
       let last = 0;
       for (const { record } of list) {
@@ -258,9 +259,10 @@ test('routes: what each matches alone, and what those above leave for it', () =>
       }
       for (const [key, { matches, takes }] of Object.entries(answer.answer.routes)) {
         expect([key, takes]).toEqual([key, taken.get(key) ?? 0]);
+        expect(inForce.answer.routes[key]).toBe(takes);
         expect(matches).toBeGreaterThanOrEqual(takes);
       }
-      expect(answer.answer.lastResort).toBe(last);
+      expect([answer.answer.lastResort, inForce.answer.lastResort]).toEqual([last, last]);
     }),
     { numRuns: 60, endOnFailure: true },
   );
@@ -292,6 +294,7 @@ test('one desk asked again and again answers as a fresh one, whatever was asked 
         expect(here.impact(pair, how)).toEqual(fresh.impact(pair, how));
         expect(here.owners(pair, how)).toEqual(fresh.owners(pair, how));
         expect(here.tally(pair)).toEqual(fresh.tally(pair));
+        expect(here.taken(pair)).toEqual(fresh.taken(pair));
       }
     }),
     { numRuns: 60, endOnFailure: true },

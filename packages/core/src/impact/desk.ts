@@ -24,7 +24,7 @@ import { type FieldValues, fieldValues } from './field-values';
 import { type GateWaits, gateWaits, mayHoldBack } from './gate-waits';
 import { compareOwners, compareSides, type Impact, type OwnerImpact } from './impact';
 import { type Answered, Lines, type Pair, type PastCharter } from './lines';
-import { type RuleTally, tallyRules } from './rule-counts';
+import { type RuleTally, type Taken, takenByRoutes, tallyRules } from './rule-counts';
 import type { EnactScope, ImpactReading } from './scope';
 import type { Side } from './side';
 
@@ -170,6 +170,12 @@ export class ImpactDesk {
   tally(pair: Pair): Answered<RuleTally> {
     const line = this.lines.line('draft', pair.draft, { kind: 'came-in' });
     return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept) } : line;
+  }
+
+  /** What each route in force takes, as if all records came in. */
+  taken(pair: Pair): Answered<Taken> {
+    const line = this.lines.line('in force', pair.inForce, { kind: 'came-in' });
+    return line.ok ? { ok: true, answer: takenByRoutes(line.answer.swept) } : line;
   }
 
   /** Counts the records that a gate of the draft holds back although its condition holds, by gate. */

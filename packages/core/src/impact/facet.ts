@@ -181,7 +181,6 @@ function markMoved(
   for (let p = 0; p <= pairs; p += 1) {
     if (alike && p < pairs && oldPairs[p] === nowPairs[p]) continue;
     const end = Math.min(2 * p + 2, old.length);
-    for (let i = 2 * p; i < end; i += 1)
-      if (from[old[i] as number] !== to[now[i] as number]) setBit(marked, i);
+    for (let i = 2 * p; i < end; i += 1) if (from[old[i] as number] !== to[now[i] as number]) setBit(marked, i);
   }
 }

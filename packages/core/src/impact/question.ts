@@ -7,7 +7,7 @@ import type { FieldValues } from './field-values';
 import type { GateWaits } from './gate-waits';
 import type { Impact, OwnerImpact } from './impact';
 import type { Answered, Pair } from './lines';
-import type { RuleTally } from './rule-counts';
+import type { RuleTally, Taken } from './rule-counts';
 import type { ImpactReading, OnEnact } from './scope';
 
 /** What can be asked of an impact desk, and what it answers. */
@@ -25,6 +25,7 @@ export interface ImpactQuestions {
     readonly answers: Answered<Meeting>;
   };
   readonly tally: { readonly asks: { readonly pair: Pair }; readonly answers: Answered<RuleTally> };
+  readonly taken: { readonly asks: { readonly pair: Pair }; readonly answers: Answered<Taken> };
   readonly waits: {
     readonly asks: { readonly pair: Pair };
     readonly answers: Answered<Readonly<Record<string, GateWaits>>>;
@@ -48,6 +49,7 @@ const DESK: Desk = {
   owners: (desk, { pair, reading }) => desk.owners(pair, reading),
   meeting: (desk, { pair, reading }) => desk.meeting(pair, reading.scope),
   tally: (desk, { pair }) => desk.tally(pair),
+  taken: (desk, { pair }) => desk.taken(pair),
   waits: (desk, { pair }) => desk.waits(pair),
   findings: (desk, { pair }) => desk.findings(pair),
   match: (desk, { pair, condition, place }) => desk.match(pair, condition, place),

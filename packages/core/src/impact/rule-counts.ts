@@ -1,7 +1,7 @@
 import { MICRO } from '../signal/points';
 import { AXES } from '../signal/signal';
 import { countBits } from '../column/bits';
-import { FIRST_ROUTE } from '../sweep/route-sweep';
+import { FIRST_ROUTE, NO_ROUTE, NOT_ROUTED } from '../sweep/route-sweep';
 import type { Sweep, Swept } from '../sweep/sweep';
 
 /** What each rule of a charter comes to over all records. */
@@ -22,6 +22,25 @@ export interface RuleTally {
   readonly lastResort: number;
 }
 
+/** What routes take, as if all records came in. */
+export interface Taken {
+  /** By route, those that are off too. */
+  readonly routes: Readonly<Record<string, number>>;
+  /** How many are routed, and match nothing. */
+  readonly lastResort: number;
+}
+
+/** Counts what the routes of a sweep's charter took with its last run. */
+export function takenByRoutes({ outcome, rules }: Swept): Taken {
+  const ready = rules.streams.flatMap((stream) => stream.routes);
+  const taken = new Uint32Array(FIRST_ROUTE + ready.length);
+  for (const code of outcome) taken[code] = (taken[code] as number) + 1;
+  return {
+    routes: Object.fromEntries(ready.map(({ key }, r) => [key, taken[FIRST_ROUTE + r] as number])),
+    lastResort: taken[NO_ROUTE] as number,
+  };
+}
+
 /** Counts what the rules of a sweep's charter came to with its last run. */
 export function tallyRules(sweep: Sweep, swept: Swept): RuleTally {
   const signals: Record<string, { records: number; share: number }> = {};
@@ -34,13 +53,12 @@ export function tallyRules(sweep: Sweep, swept: Swept): RuleTally {
     for (const { key, records, micro } of shares)
       signals[key] = { records, share: all === 0 ? 0 : Math.abs(micro) / MICRO / all };
   }
-  const taken = new Uint32Array(FIRST_ROUTE + swept.routes.length);
-  for (const code of swept.outcome) taken[code] = (taken[code] as number) + 1;
+  const taken = takenByRoutes(swept);
   const ready = swept.rules.streams.flatMap((stream) => stream.routes);
   const routes = Object.fromEntries(
-    ready.map((route, r): [string, { matches: number; takes: number }] => [
+    ready.map((route): [string, { matches: number; takes: number }] => [
       route.key,
-      { matches: sweep.countOf(route.ready).yes, takes: taken[FIRST_ROUTE + r] as number },
+      { matches: sweep.countOf(route.ready).yes, takes: taken.routes[route.key] ?? 0 },
     ]),
   );
   const gates = Object.fromEntries(
@@ -59,7 +77,7 @@ export function tallyRules(sweep: Sweep, swept: Swept): RuleTally {
     signals,
     gates,
     routes,
-    routed: swept.outcome.length - (taken[0] as number),
-    lastResort: taken[2] as number,
+    routed: swept.outcome.reduce((sum, code) => (code === NOT_ROUTED ? sum : sum + 1), 0),
+    lastResort: taken.lastResort,
   };
 }

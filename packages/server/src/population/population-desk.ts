@@ -164,6 +164,8 @@ export class NearDesk implements PopulationDesk {
         return this.put(desk, question, { pair });
       case 'tally':
         return this.put(desk, question, { pair });
+      case 'taken':
+        return this.put(desk, question, { pair });
       case 'findings':
         return this.put(desk, question, { pair });
       case 'match': {

@@ -16,6 +16,7 @@ import type {
   RecordKind,
   RulePlace,
   RuleTally,
+  Taken,
   UnroutedKind,
 } from '@relvik/core';
 import { keepEqual } from '../api/keep-equal';
@@ -55,6 +56,8 @@ export class ImpactService {
   /** The leads that meet a gate of the draft already; null unless it is read on enact. */
   readonly meeting = signal<Meeting | null>(null);
   private readonly leadTally = signal<RuleTally | null>(null);
+  /** What each route in force takes; null until it is known. */
+  readonly taken = signal<Taken | null>(null);
   /** Findings in the routes of the draft. */
   readonly findings = signal<readonly RouteFinding[]>([]);
   /** The impact on records of {@link otherKind}; null until it is known. */
@@ -200,12 +203,14 @@ export class ImpactService {
     if (tally.ok && kind === this.otherKind()) this.otherTally.set(keepEqual(this.otherTally(), tally.answer));
   }
 
-  /** Looks for what the draft's routes show by themselves: pages that tell it call this with each new impact. */
+  /** Looks for what the draft's routes show by themselves, and what those in force take: pages that tell it call this with each new impact. */
   async find(): Promise<void> {
     const pair = this.pair();
     if (pair === null || this.state().state !== 'ready') return;
     const found = await this.population.ask('findings', { pair });
     this.findings.set(keepEqual(this.findings(), found));
+    const taken = await this.population.ask('taken', { pair });
+    if (taken.ok) this.taken.set(keepEqual(this.taken(), taken.answer));
   }
 
   /** Records of a kind that wait at each gate of the draft; null while nothing can be said. */

@@ -85,6 +85,20 @@ test('what differs from what is in force is marked: new routes and other targets
   expect(marked[1]).toContain('Team north');
 });
 
+test('over the funnel in the draft stands what comes to each route in force', async () => {
+  const [stream] = CHARTER.streams;
+  const [large, north, centre] = stream!.routes;
+  const page = await open(
+    charterState({ charter: { ...CHARTER, streams: [{ ...stream!, routes: [north!, large!, centre!] }] } }),
+  );
+  const lines = () => [...page.element.querySelectorAll('.funnel .in-force')].map((one) => one.getAttribute('points'));
+  expect(lines()).toEqual([]);
+  TestBed.inject(ImpactService).taken.set({ routes: { large: 50, north: 25, centre: 0 }, lastResort: 25 });
+  await page.settle();
+  // Nordics stands first in the draft; in force half of all leads come to it, and a quarter is left after it.
+  expect(lines()).toEqual(['25,0 75,0 62.5,30 37.5,30', '0,0 100,0 75,30 25,30', '37.5,0 62.5,0 62.5,30 37.5,30']);
+});
+
 test('what the routes show by themselves stands beside them, and a record that proves it is carried along', async () => {
   const page = await open();
   const value = { kind: 'field', field: 'deal_value' } as const;

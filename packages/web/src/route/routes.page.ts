@@ -154,6 +154,8 @@ export class RoutesPage {
     const tally = this.impacts.tally();
     const { names } = this.words.wording();
     const streams = this.charters.shown()?.streams ?? [];
+    const taken = this.charters.draft() === null ? null : this.impacts.taken();
+    const funnelBefore = taken && funnelOf(before, (route) => taken.routes[route] ?? 0, taken.lastResort);
     const funnel = funnelOf(
       streams.flatMap(({ routes }) => routes),
       (route) => tally?.routes[route]?.takes ?? counts[route]?.leads ?? 0,
@@ -175,6 +177,7 @@ export class RoutesPage {
           options: this.targetsWith(route.to),
           how: this.howWords(route),
           funnel: funnel.get(route.key),
+          funnelBefore: funnelBefore?.get(route.key),
           oldTarget,
           fresh: old < 0,
           moved: this.isMoved(stream.routes, at, before),
