@@ -30,7 +30,7 @@ export async function freeBay(
   let after = { since: new Date(0), id: 0 };
   for (;;) {
     const batch = await source.query<{ id: number; since: Date }[]>(
-      `SELECT id, since FROM \`lead\` WHERE place = 'bay' AND status = 'open' AND ${waiting === 'all' ? 'TRUE' : `${FOR_SOMEONE} AND route IN (?)`}
+      `SELECT id, since FROM \`lead\` WHERE ${waiting === 'all' ? "place = 'bay' AND status = 'open'" : `${FOR_SOMEONE} AND route IN (?)`}
        AND (since > ? OR (since = ? AND id > ?)) AND ${notFailing('`lead`.id')} ORDER BY since, id LIMIT ${BATCH}`,
       [...(routes === null ? [] : [routes]), after.since, after.since, after.id, 'bay', now],
     );

@@ -35,15 +35,22 @@ function whoseColumns(
 
 function placeColumns(
   place: Place,
-): Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'bayTeam' | 'nobodyBecause'> {
-  const nowhere = { place: place.kind, owner: null, queue: null, bay: null, bayTeam: null, nobodyBecause: null };
+): Pick<LeadEntity, 'place' | 'owner' | 'queue' | 'bay' | 'bayTeam' | 'waitsFor' | 'nobodyBecause'> {
+  const nowhere = {
+    ...{ place: place.kind, owner: null, queue: null, bay: null, bayTeam: null, waitsFor: null },
+    nobodyBecause: null,
+  };
   switch (place.kind) {
     case 'owner':
       return { ...nowhere, owner: place.rep };
     case 'queue':
       return { ...nowhere, queue: place.queue };
-    case 'bay':
-      return { ...nowhere, bay: place.reason, bayTeam: place.reason.why === 'nobody-free' ? place.reason.team : null };
+    case 'bay': {
+      const { reason } = place;
+      if (reason.why !== 'nobody-free') return { ...nowhere, bay: reason };
+      const waitsFor = reason.also === undefined ? 'route' : 'routes';
+      return { ...nowhere, bay: reason, bayTeam: reason.team, waitsFor };
+    }
     case 'not-handed-over':
       return { ...nowhere, nobodyBecause: place.reason ?? null };
   }

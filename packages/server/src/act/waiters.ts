@@ -49,8 +49,7 @@ export async function waitersBefore(
 
   const own = new Set(acts.map(({ record }) => record.id));
   const ids = await manager.query<{ id: number }[]>(
-    `SELECT id FROM \`lead\` WHERE route IN (?) AND place = 'bay' AND status = 'open' AND ${FOR_SOMEONE}
-     ORDER BY since, id LIMIT ${MOST} FOR UPDATE SKIP LOCKED`,
+    `SELECT id FROM \`lead\` WHERE route IN (?) AND ${FOR_SOMEONE} ORDER BY since, id LIMIT ${MOST} FOR UPDATE SKIP LOCKED`,
     [routes],
   );
   const order = ids.map(({ id }) => id).filter((id) => !own.has(String(id)));
@@ -64,8 +63,8 @@ function personOf({ route: { to } }: Attempt): RepKey | null {
   return to.kind === 'rep' ? to.rep : null;
 }
 
-/** Waits for someone free, not for a value. */
-export const FOR_SOMEONE = "JSON_VALUE(bay, '$.why') = 'nobody-free'";
+/** Waits in the bay for someone free, not for a value. */
+export const FOR_SOMEONE = "waits_for IN ('route', 'routes') AND status = 'open'";
 
 /**
  * The routes for which leads wait in the bay, each with the others that matched after it.
@@ -76,10 +75,20 @@ export async function waitingRoutes(
   manager: EntityManager,
   of: readonly RouteKey[] | null = null,
 ): Promise<{ readonly route: RouteKey; readonly also: readonly RouteKey[] }[]> {
-  const rows = await manager.query<{ route: RouteKey; also: readonly RouteKey[] | null }[]>(
-    `SELECT DISTINCT route, JSON_EXTRACT(bay, '$.also') AS also FROM \`lead\`
-     WHERE ${of === null ? 'TRUE' : 'route IN (?)'} AND place = 'bay' AND status = 'open' AND ${FOR_SOMEONE}`,
-    of === null ? [] : [of],
-  );
-  return rows.map(({ route, also }) => ({ route, also: also ?? [] }));
+  const alone = "FROM `lead` WHERE waits_for = 'route' AND status = 'open'";
+  const further = "FROM `lead` WHERE waits_for = 'routes' AND status = 'open'";
+  // Thousands may wait for a route overnight: one of them tells that some do.
+  const [forOne, forSeveral] = await Promise.all([
+    of === null
+      ? manager.query<{ route: RouteKey }[]>(`SELECT DISTINCT route ${alone}`)
+      : manager.query<{ route: RouteKey }[]>(
+          of.map(() => `(SELECT route ${alone} AND route = ? LIMIT 1)`).join(' UNION ALL '),
+          [...of],
+        ),
+    manager.query<{ route: RouteKey; also: readonly RouteKey[] }[]>(
+      `SELECT DISTINCT route, JSON_EXTRACT(bay, '$.also') AS also ${further}${of === null ? '' : ' AND route IN (?)'}`,
+      of === null ? [] : [of],
+    ),
+  ]);
+  return [...forOne.map(({ route }) => ({ route, also: [] })), ...forSeveral];
 }

@@ -49,7 +49,7 @@ export const CHECKS: readonly Check[] = [
       const { body } = await charterInForce(manager, 'none');
       // Nobody knows whose it was: it goes where leads go that no route takes, in view.
       await manager.query(
-        `UPDATE \`lead\` SET place = 'queue', queue = ?, owner = NULL, bay = NULL, bay_team = NULL, since = ?, version = version + 1 WHERE id IN (?)`,
+        `UPDATE \`lead\` SET place = 'queue', queue = ?, owner = NULL, bay = NULL, bay_team = NULL, waits_for = NULL, since = ?, version = version + 1 WHERE id IN (?)`,
         [body.lastResort.lead, now, ids],
       );
       await manager.query(

@@ -26,8 +26,8 @@ export async function openContacts(
 ): Promise<{ readonly byEmail: ReadonlyMap<string, number>; readonly leads: readonly number[] }> {
   if (emails.length === 0) return { byEmail: new Map(), leads: [] };
   const rows = await manager.query<{ id: number; folded: string; lead: number }[]>(
-    `SELECT c.id, c.email AS folded, l.id AS \`lead\` FROM contact c JOIN \`lead\` l ON l.open_for = c.id WHERE c.email IN (?)
-     UNION ALL SELECT a.contact, a.folded, l.id FROM contact_alias a JOIN \`lead\` l ON l.open_for = a.contact WHERE a.folded IN (?)`,
+    `SELECT c.id, c.email AS folded, l.id AS \`lead\` FROM contact c STRAIGHT_JOIN \`lead\` l ON l.open_for = c.id WHERE c.email IN (?)
+     UNION ALL SELECT a.contact, a.folded, l.id FROM contact_alias a STRAIGHT_JOIN \`lead\` l ON l.open_for = a.contact WHERE a.folded IN (?)`,
     [emails, emails],
   );
   return {

@@ -34,6 +34,7 @@ export class RecordEntity {
 @Index('lead_by_words', ['name', 'company'], { fulltext: true })
 @Index('lead_by_email', ['email'])
 @Index('lead_by_route', ['route', 'place', 'status', 'since', 'id'])
+@Index('lead_by_waiting', ['waitsFor', 'status', 'route', 'since', 'id'])
 @Index('lead_by_company', ['companyId'])
 @Index('lead_by_contact', ['contact'])
 @Index('lead_by_deputy', ['deputyFor'])
@@ -109,6 +110,10 @@ export class LeadEntity extends ScoredEntity {
   /** The team for which it waits in the bay, so that its managers see it. */
   @Column({ ...key, nullable: true })
   bayTeam!: string | null;
+
+  /** In the bay until someone is free: for its route alone, or for others after it as well; null: it doesn't wait for someone. */
+  @Column({ type: 'varchar', length: 8, charset: 'ascii', collation: 'ascii_bin', nullable: true })
+  waitsFor!: 'route' | 'routes' | null;
 
   @Column({ ...key, nullable: true })
   territory!: string | null;

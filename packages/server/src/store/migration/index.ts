@@ -31,6 +31,7 @@ import { Deputies1767800000000 } from './1767800000000-deputies';
 import { Schedules1768000000000 } from './1768000000000-schedules';
 import { Acceptance1768100000000 } from './1768100000000-acceptance';
 import { Presence1768200000000 } from './1768200000000-presence';
+import { Waiting1768300000000 } from './1768300000000-waiting';
 import { Handling1767900000000 } from './1767900000000-handling';
 import { GivenByHand1767600000000 } from './1767600000000-given-by-hand';
 import { People1767500000000 } from './1767500000000-people';
@@ -87,4 +88,5 @@ export const MIGRATIONS = [
   Schedules1768000000000,
   Acceptance1768100000000,
   Presence1768200000000,
+  Waiting1768300000000,
 ];
