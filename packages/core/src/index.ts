@@ -142,6 +142,7 @@ export * from './route/route';
 export * from './route/stream';
 export * from './signal/activity-signal';
 export * from './decide/changes-at';
+export * from './decide/run-of-stream';
 export * from './decide/scores-change-at';
 export * from './signal/fade';
 export * from './signal/points';

@@ -13,6 +13,7 @@ import {
   standing,
 } from '../charter/charter.fixture';
 import { advance, decide } from './decide';
+import { duringRun } from './run-of-stream';
 import { namesOf } from '../charter/charter-names';
 import { axisWords, reasonsOf } from '../reasoning/decision-words';
 import { routingWords } from '../reasoning/routing-words';
@@ -444,16 +445,35 @@ test('a stream that gives away only by its schedule lets leads wait in the bay u
   const waiting = after(came, waits);
   for (const occasion of ['edited', 'freed', 'rerouted', 'time'] as const)
     expect(decide(charter, waiting, world, occasion, NOW).place).toEqual(waits.place);
-  const gone = decide(charter, waiting, world, 'scheduled', NOW);
+  const running = duringRun(charter, key);
+  expect(decide(charter, waiting, world, 'scheduled', NOW).place).toEqual(waits.place);
+  const gone = decide(running, waiting, world, 'scheduled', NOW);
   expect(gone).toMatchObject({ place: owned('ada'), effects: [{ kind: 'tell-owner', rep: 'ada' }] });
   expect(decide(charter, waiting, world, 'handed-on', NOW).place).toEqual(owned('ada'));
 
   // Its place is that of the route still; when another route matches, the next run gives it on, and no edit does.
   const given = standing(after(came, gone), { placedBy: route('north') });
-  expect(decide(charter, given, world, 'scheduled', NOW)).toMatchObject({ place: owned('ada'), kept: true });
+  expect(decide(running, given, world, 'scheduled', NOW)).toMatchObject({ place: owned('ada'), kept: true });
   const moved = { ...given, values: lead(world, { ...GOOD, country: 'DE' }).values };
   expect(decide(charter, moved, world, 'edited', NOW).place).toEqual(owned('ada'));
-  expect(decide(charter, moved, world, 'scheduled', NOW).place).toEqual({ kind: 'queue', queue: 'projects' });
+  expect(decide(running, moved, world, 'scheduled', NOW).place).toEqual({ kind: 'queue', queue: 'projects' });
+});
+
+test('a run of one stream lets go nothing that waits for the run of another', () => {
+  const world = smallWorld();
+  const charter = smallCharter(world, (json) => {
+    const [stream] = json.streams;
+    const nightly = { schedule: { kind: 'daily', at: '02:00' }, onlyOnSchedule: true };
+    const [, north] = stream!.routes;
+    const first = { ...stream!, ...nightly, key: 'first', name: 'First', routes: [{ ...north!, key: 'north-first' }] };
+    json.streams = [first, { ...stream!, ...nightly, key: 'second', name: 'Second' }] as never;
+  });
+  const came = lead(world, GOOD, { activities: clicks(5) });
+  const waits = decide(charter, came, world, 'created', NOW);
+  expect(waits.place).toMatchObject({ kind: 'bay', reason: { why: 'scheduled', stream: 'first' } });
+  const waiting = after(came, waits);
+  expect(decide(duringRun(charter, 'second'), waiting, world, 'scheduled', NOW).place).toEqual(waits.place);
+  expect(decide(duringRun(charter, 'first'), waiting, world, 'scheduled', NOW).place).toEqual(owned('ada'));
 });
 
 test('a run takes what nobody has in its stages, and asks no gate', () => {

@@ -191,7 +191,7 @@ function routingFor(
   people: Organisation,
 ): Routing {
   const { occasion } = trigger;
-  const runs = occasion === 'scheduled' || occasion === 'handed-on' || occasion === 'given-back';
+  const runs = occasion === 'handed-on' || occasion === 'given-back';
   const routing = matchRoute(streams, stage, facts, runs);
   if (FROM_THE_START.includes(occasion)) return routing;
   if (place?.kind !== 'owner' && place?.kind !== 'queue') return routing;

@@ -71,7 +71,7 @@ export function whenNobodyIsFree(stream: Pick<Stream, 'nobodyFree'>, route: Pick
  * Streams in order, then routes in order: the first match wins. Where it says *next route* for when nobody is free, the search goes on; what can't be
  * judged ends it.
  *
- * @param runs whether streams that assign only on their schedule assign now; otherwise what they match is `later`
+ * @param runs whether streams that assign only on their schedule assign now, whatever their schedule; otherwise what they match is `later`
  */
 export function matchRoute(streams: readonly ReadyStream[], stage: StageKey, facts: Facts, runs: boolean): Routing {
   const looked: RouteLook[] = [];

@@ -79,7 +79,7 @@ function repsOf(prepared: Prepared, world: Omit<World, 'rota'>): RepKey[] {
  * bay for the same route go first.
  *
  * @param governing the charter in force; null: it is read
- * @param by the charter that decides these acts, where it is a past one; leads that wait go by the one in force
+ * @param by the charter that decides these acts, where it is another: a past one, or that in force during a run; leads that wait go by the one in force
  * @returns what came of each, in the order given
  */
 export async function perform(

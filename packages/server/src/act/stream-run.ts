@@ -1,5 +1,5 @@
 import type { StreamRun } from '@relvik/contracts';
-import type { Stream } from '@relvik/core';
+import { duringRun, type Stream } from '@relvik/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { StreamRunEntity } from '../store/entity/stream-run.entity';
@@ -164,6 +164,7 @@ async function nextBatch(source: DataSource, id: number, ahead: number[], most: 
       acting,
       leads.map((lead) => again(lead, 'scheduled', cause, now)),
       governing,
+      { ...governing, ready: duringRun(governing.ready, run.stream) },
     );
     const given = outcomes.filter(({ act: { stored }, after }) => {
       const place = placeOf(after);

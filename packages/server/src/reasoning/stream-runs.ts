@@ -1,5 +1,5 @@
 import type { RunPreview, ScheduledStream } from '@relvik/contracts';
-import { copyRota, decideInTurn, nextRun, type Schedule, type Stream } from '@relvik/core';
+import { copyRota, decideInTurn, duringRun, nextRun, type Schedule, type Stream } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { counted } from '../act/give-leads';
 import { nextOf, reachOf, runRow } from '../act/stream-run';
@@ -40,7 +40,7 @@ export async function previewRun(manager: EntityManager, stream: Stream, now: Da
   const ids = await nextOf(manager, stream, { from: 0, upto }, CARRIED);
   const loaded = await withTiedValues(manager, await loadLeads(manager, ids, 'none'), governing.ready.rules.lead.tied);
   const decisions = decideInTurn(
-    governing.ready,
+    duringRun(governing.ready, stream.key),
     loaded.map(({ record }) => record),
     { ...governing.world, rota: copyRota(await peekRota(manager)) },
     now.getTime(),
