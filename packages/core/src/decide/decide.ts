@@ -14,6 +14,7 @@ import { asksAgain, type Trigger, leadsElsewhere } from '../route/again';
 import { type Giving, routingByHand } from '../route/by-hand';
 import type { Occasion } from '../record/occasion';
 import { matchRoute, routesOnEntering, type Routing } from '../route/match-route';
+import { OCCASION_RULES } from './occasion-rules';
 import { settle } from './settle';
 import type { World } from '../people/world';
 
@@ -89,7 +90,7 @@ export function appraise(
   const trigger = triggerOf(standing, stood, stage, territory, occasion);
   const routed =
     asked ||
-    ((run !== 'no' || ROUTED_WITHOUT_GATES.includes(occasion)) &&
+    ((run !== 'no' || OCCASION_RULES[occasion].routedWithoutGates) &&
       judged &&
       status === 'open' &&
       isToBeRouted(rules, standing, stage, trigger));
@@ -120,13 +121,8 @@ export function appraise(
   };
 }
 
-const WITHOUT_GATES: readonly Occasion[] = ['enacted', 'given', 'scheduled', 'overdue', 'given-back', 'looked-at'];
-
-const ROUTED_WITHOUT_GATES: readonly Occasion[] = ['scheduled', 'given-back'];
-
 function gateRunOn({ standing }: MovingRecord, occasion: Occasion): GateRun {
-  if (!isOpen(standing) || WITHOUT_GATES.includes(occasion)) return 'no';
-  return occasion === 'time' ? 'by time' : 'on what became true';
+  return isOpen(standing) ? OCCASION_RULES[occasion].gates : 'no';
 }
 
 function statusAfter({ stages }: ReadyRules, standing: Standing, stood: StageKey | null, stage: StageKey): Status {
@@ -163,7 +159,7 @@ function isToBeRouted(
 ): boolean {
   if (!routesOnEntering(streams, stage)) return false;
   const { occasion, entered } = trigger;
-  if (occasion === 'handed-on' || occasion === 'given-back') return true;
+  if (OCCASION_RULES[occasion].byWord) return true;
   const again = (placedBy ?? null) !== null && streams.some((stream) => asksAgain(stream, stage, trigger));
   if (place?.kind === 'owner') return again;
   switch (occasion) {
@@ -178,9 +174,6 @@ function isToBeRouted(
   }
 }
 
-/** Occasions on which it does not matter where a record is. */
-const FROM_THE_START: readonly Occasion[] = ['handed-on', 'given-back', 'rerouted', 'looked-at'];
-
 /** The routes that match a record; what a route gave away stays where it is unless they lead elsewhere. */
 function routingFor(
   { streams }: ReadyRules,
@@ -190,10 +183,9 @@ function routingFor(
   trigger: Trigger,
   people: Organisation,
 ): Routing {
-  const { occasion } = trigger;
-  const runs = occasion === 'handed-on' || occasion === 'given-back';
-  const routing = matchRoute(streams, stage, facts, runs);
-  if (FROM_THE_START.includes(occasion)) return routing;
+  const { byWord, fromTheStart } = OCCASION_RULES[trigger.occasion];
+  const routing = matchRoute(streams, stage, facts, byWord);
+  if (fromTheStart) return routing;
   if (place?.kind !== 'owner' && place?.kind !== 'queue') return routing;
   const elsewhere = leadsElsewhere(streams, routing.match, { stage, place, placedBy }, trigger, people);
   return elsewhere ? routing : { ...routing, stays: true };

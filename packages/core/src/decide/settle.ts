@@ -1,7 +1,6 @@
 import type { ReadyCharter } from '../charter/ready-charter';
 import type { Appraisal, Decision, Effect } from './decision';
 import type { RepKey, RouteKey } from '../record/keys';
-import type { Occasion } from '../record/occasion';
 import type { BayReason } from '../record/bay';
 import type { MovingRecord, Standing, Status } from '../record/record';
 import type { Place } from '../record/place';
@@ -9,6 +8,7 @@ import { isWhereItLeads } from '../route/again';
 import { attemptsOf, type Matched } from '../route/attempts';
 import { type CarriedOut, carryOut } from '../route/carry-out';
 import type { World } from '../people/world';
+import { OCCASION_RULES } from './occasion-rules';
 import { routeEffects } from './route-effects';
 
 interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn' | 'placedBy' | 'kept'>> {
@@ -91,13 +91,10 @@ function placingOf(charter: ReadyCharter, record: MovingRecord, appraisal: Appra
   }
 }
 
-/** Occasions on which a record is given on although it is where its route led it: a person says so, or did not in time. */
-const BY_PERSON: readonly Occasion[] = ['given', 'handed-on', 'overdue'];
-
 /** Whether a record that has a place is given on, and stays where it is if nobody can be found. */
 function isGivenOn({ occasion, routing, status }: Appraisal, { kind }: Place): boolean {
   if (status !== 'open') return false;
-  if (BY_PERSON.includes(occasion)) return true;
+  if (OCCASION_RULES[occasion].byPerson) return true;
   const isRerouted = occasion === 'rerouted' || occasion === 'looked-at';
   return !isRerouted && (kind === 'owner' || kind === 'queue') && routing !== null && routing.stays !== true;
 }
@@ -118,7 +115,7 @@ function onward(
   if (kind === 'bay' || (kind === 'nobody' && appraisal.occasion !== 'given'))
     return { place: before, skipped: carried.skipped, kept: true };
   const { placedBy = null } = record.standing;
-  const byPerson = BY_PERSON.includes(appraisal.occasion);
+  const byPerson = OCCASION_RULES[appraisal.occasion].byPerson;
   // Those before it had nobody free: the route that gave it away takes no turn for it once more.
   if (!byPerson && carried.route === placedBy && isWhereItLeads(match, placedBy, before, world))
     return { place: before, skipped: carried.skipped, kept: true };
