@@ -1,5 +1,6 @@
 import type { Charter } from './charter';
 import { SMALL_CHARTER } from './charter.fixture';
+import { readBack } from './read-back.fixture';
 import { readCharter } from './read-charter';
 import {
   addPipeline,
@@ -20,25 +21,18 @@ const SMALL = (reading.ok ? reading.charter : null) as Charter;
 const stages = (charter: Charter, pipeline = 'leads') =>
   charter.pipelines.find(({ key, name }) => [key, name].includes(pipeline))!.stages;
 const names = (charter: Charter, pipeline?: string) => stages(charter, pipeline).map(({ name }) => name);
-/** A charter is only good if it can be read back. */
-const read = (charter: Charter): Charter => {
-  const again = readCharter(JSON.parse(JSON.stringify(charter)));
-  if (!again.ok) throw new Error(JSON.stringify(again.problems));
-  expect(again.charter).toEqual(charter);
-  return charter;
-};
 
 test('a stage is added behind the open ones, renamed under its key, and moved among its sort', () => {
-  const added = read(addStage(addStage(SMALL, 'leads', 'a', 'Accepted'), 'leads', 'o', 'Offered'));
+  const added = readBack(addStage(addStage(SMALL, 'leads', 'a', 'Accepted'), 'leads', 'o', 'Offered'));
   expect(names(added)).toEqual(['New', 'Qualified', 'Accepted', 'Offered', 'Disqualified']);
-  expect(stages(read(changeStage(added, 'a', { name: 'Taken on', beside: true })))[2]).toMatchObject({
+  expect(stages(readBack(changeStage(added, 'a', { name: 'Taken on', beside: true })))[2]).toMatchObject({
     ...{ key: 'a', name: 'Taken on', beside: true },
   });
-  const places = [-5, 0, 1, 9].map((place) => names(read(moveStage(added, 'o', place))).indexOf('Offered'));
+  const places = [-5, 0, 1, 9].map((place) => names(readBack(moveStage(added, 'o', place))).indexOf('Offered'));
   expect(places).toEqual([0, 0, 1, 3]);
   expect(names(moveStage(added, 'out', 0)).at(-1)).toBe('Disqualified');
   expect(moveStage(added, 'unknown', 0)).toBe(added);
-  expect(read(enterAt(added, 'a')).pipelines[0]!.entry).toBe('a');
+  expect(readBack(enterAt(added, 'a')).pipelines[0]!.entry).toBe('a');
   expect(enterAt(added, 'out')).toBe(added);
 });
 
@@ -63,36 +57,36 @@ test('a stage is merged into one of its kind: gates, streams, conditions and the
   expect(stagesToMergeInto(asking, 'qualified').map(({ key }) => key)).toEqual(['new', 'a']);
   expect(stagesToMergeInto(asking, 'out')).toEqual([]);
 
-  const after = read(mergeStage(asking, 'qualified', 'a'));
+  const after = readBack(mergeStage(asking, 'qualified', 'a'));
   expect(stages(after).find(({ key }) => key === 'a')?.mergedFrom).toEqual(['qualified']);
   expect(after.gates.map(({ key, from, to }) => `${key} ${from} ${to}`)).toEqual(['qualify new a', 'decline new out']);
   expect(after.streams[0]).toMatchObject({ entering: ['a'], routes: [{ when: { values: ['a', 'new'] } }] });
   expect(mentionsOfStage(after, 'qualified')).toEqual([]);
 
   // Merged on, both stand in the last; the entry stage goes with it.
-  const again = read(mergeStage(after, 'new', 'a'));
+  const again = readBack(mergeStage(after, 'new', 'a'));
   expect(again.pipelines[0]!.entry).toBe('a');
   expect(stages(again)[0]?.mergedFrom).toEqual(['qualified', 'new']);
   expect(stagesToMergeInto(again, 'a')).toEqual([]);
 });
 
 test('a pipeline is added with all that it needs, and taken out into another for the same records', () => {
-  const two = read(renamePipeline(addPipeline(SMALL, 'lead', 'fresh', 'New pipeline'), 'leads', 'Sensing'));
+  const two = readBack(renamePipeline(addPipeline(SMALL, 'lead', 'fresh', 'New pipeline'), 'leads', 'Sensing'));
   expect(two.pipelines.map(({ name, of }) => `${name} ${of}`)).toEqual([
     'Sensing lead',
     'Deals deal',
     'New pipeline lead',
   ]);
   expect(names(two, 'New pipeline')).toEqual(['New', 'Disqualified']);
-  expect(names(read(addPipeline(SMALL, 'deal', 'care', 'Care')), 'Care')).toEqual(['New', 'Won', 'Lost']);
+  expect(names(readBack(addPipeline(SMALL, 'deal', 'care', 'Care')), 'Care')).toEqual(['New', 'Won', 'Lost']);
 
   const fresh = two.pipelines[2]!;
   expect(pipelinesToTakeOver(two, fresh.key).map(({ key }) => key)).toEqual(['leads']);
   expect(takeOutPipeline(two, fresh.key, 'deals')).toBeNull();
   expect(takeOutPipeline(two, fresh.key, fresh.key)).toBeNull();
-  const after = read(takeOutPipeline(two, fresh.key, 'leads')!);
+  const after = readBack(takeOutPipeline(two, fresh.key, 'leads')!);
   expect(stages(after).map(({ mergedFrom }) => mergedFrom)).toEqual([[fresh.entry], [], [fresh.stages[1]!.key]]);
-  expect(read(takeOutPipeline(two, 'leads', fresh.key)!).gates.map(({ key, from, to }) => [key, from, to])).toEqual([
-    ['decline', fresh.entry, fresh.stages[1]!.key],
-  ]);
+  expect(readBack(takeOutPipeline(two, 'leads', fresh.key)!).gates.map(({ key, from, to }) => [key, from, to])).toEqual(
+    [['decline', fresh.entry, fresh.stages[1]!.key]],
+  );
 });

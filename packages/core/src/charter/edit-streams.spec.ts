@@ -13,6 +13,7 @@ import {
   moveStream,
   takeOutStream,
 } from './edit-streams';
+import { readBack } from './read-back.fixture';
 import { readCharter } from './read-charter';
 
 const reading = readCharter(SMALL_CHARTER);
@@ -21,19 +22,12 @@ const NO_WORDS = { names: namesFrom(NO_NAMES), fields: new Map(), baseCurrency: 
 const key = (text: string) => text as RouteKey;
 const routes = (charter: Charter, at = 0) =>
   charter.streams[at]!.routes.map((route) => `${route.key}${route.on ? '' : ' off'}`);
-/** A charter is only good if it can be read back. */
-const read = (charter: Charter): Charter => {
-  const again = readCharter(JSON.parse(JSON.stringify(charter)));
-  if (!again.ok) throw new Error(JSON.stringify(again.problems));
-  expect(again.charter).toEqual(charter);
-  return charter;
-};
 
 test('a stream is added below, changed, moved among the others and taken out with its routes', () => {
-  const two = read(addRoute(addStream(SMALL, 'care', 'Care'), 'care', key('first'), 'First'));
+  const two = readBack(addRoute(addStream(SMALL, 'care', 'Care'), 'care', key('first'), 'First'));
   expect(two.streams.map((one) => one.key)).toEqual(['main', 'care']);
   expect(two.streams[1]!.entering).toEqual(SMALL.streams[0]!.entering);
-  const above = read(moveStream(two, 'care', -1));
+  const above = readBack(moveStream(two, 'care', -1));
   expect(above.streams.map((one) => one.key)).toEqual(['care', 'main']);
   expect(changesBetween(two, above, NO_WORDS)).toContainEqual({
     ...{ what: 'Order of streams', from: 'Qualified leads, Care', to: 'Care, Qualified leads' },
@@ -42,22 +36,22 @@ test('a stream is added below, changed, moved among the others and taken out wit
   expect(moveStream(above, 'care', -1)).toEqual(above);
   expect(moveStream(above, 'main', 1)).toEqual(above);
   expect(moveStream(above, 'unknown', 1)).toEqual(above);
-  expect(read(changeStream(two, 'care', { on: false })).streams.map(({ on }) => on)).toEqual([true, false]);
+  expect(readBack(changeStream(two, 'care', { on: false })).streams.map(({ on }) => on)).toEqual([true, false]);
   expect(takeOutStream(above, 'care')).toEqual(SMALL);
 });
 
 test('the first stream acts on entering the stage into which leads come', () => {
   const none = { ...SMALL, streams: [] };
-  expect(read(addStream(none, 'all', 'All')).streams[0]).toMatchObject({ entering: ['new'], routes: [] });
+  expect(readBack(addStream(none, 'all', 'All')).streams[0]).toMatchObject({ entering: ['new'], routes: [] });
 });
 
 test('a route is added last and matches nothing, copied right below and off, and moved', () => {
-  const added = read(addRoute(SMALL, 'main', key('new'), 'New'));
+  const added = readBack(addRoute(SMALL, 'main', key('new'), 'New'));
   expect(routes(added)).toEqual(['large', 'north', 'centre', 'new']);
   expect(added.streams[0]!.routes[3]).toMatchObject({
     ...{ when: { test: 'any', of: [] }, to: { kind: 'queue', queue: SMALL.lastResort.lead } },
   });
-  const copied = read(copyRoute(added, 'main', key('north'), key('north-2')));
+  const copied = readBack(copyRoute(added, 'main', key('north'), key('north-2')));
   expect(routes(copied)).toEqual(['large', 'north', 'north-2 off', 'centre', 'new']);
   expect(routes(moveRoute(copied, 'main', 4, 0))).toEqual(['new', 'large', 'north', 'north-2 off', 'centre']);
   expect(routes(moveRoute(copied, 'main', 0, 3))).toEqual(['north', 'north-2 off', 'centre', 'large', 'new']);
