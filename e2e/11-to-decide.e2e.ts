@@ -1,4 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
+import type { RecordPage } from '../packages/contracts/src/record';
 import { apiOf, choose, signIn } from './people';
 
 const rows = (page: Page) => page.locator('.proposals tbody tr');
@@ -142,7 +143,7 @@ test('leads and deals stand in columns by stage, and are moved by drag and by ke
 
   // In which stages the demo's deals stand differs with the time of day.
   const { api } = await apiOf(baseURL ?? '', 'admin');
-  const [company] = ((await (await api.get('/api/companies')).json()) as { records: { id: number }[] }).records;
+  const [company] = ((await (await api.get('/api/companies')).json()) as RecordPage).rows;
   expect((await api.post('/api/deals', { data: { values: {}, company: company?.id } })).status()).toBe(201);
   await page.goto('/deals?layout=columns');
   const deal = column('In talks').locator('.stage-card').first();

@@ -132,3 +132,21 @@ test.each<[string, unknown, string]>([
   const reading = broken(SMALL_WORLD, pointer, value, readWorld);
   expect(reading.ok ? [] : reading.problems.map((p) => p.path)).toContain(path);
 });
+
+test('parts that are written as they are read stay the objects they are; members in another order are put in order', () => {
+  const routesIn = (json: unknown) => {
+    const reading = readCharter(json);
+    if (!reading.ok) throw new Error(JSON.stringify(reading.problems));
+    return reading.charter.streams[0]!.routes;
+  };
+  const routes = routesIn(structuredClone(SMALL_CHARTER));
+  const [stream] = SMALL_CHARTER.streams;
+  const written = structuredClone({ ...SMALL_CHARTER, streams: [{ ...stream!, routes }] });
+  expect(routesIn(written)[0]).toBe(written.streams[0]!.routes[0]);
+  // Lookups and plans are known by their text.
+  const when = { subject: { kind: 'field', field: 'industry' }, values: ['brewery'], test: 'one-of' };
+  const turned = structuredClone({ ...SMALL_CHARTER, streams: [{ ...stream!, routes: [{ ...routes[0]!, when }] }] });
+  expect(JSON.stringify(routesIn(turned)[0]!.when)).toBe(
+    '{"test":"one-of","subject":{"kind":"field","field":"industry"},"values":["brewery"]}',
+  );
+});
