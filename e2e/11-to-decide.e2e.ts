@@ -142,9 +142,10 @@ test('leads and deals stand in columns by stage, and are moved by drag and by ke
   await expect(page.getByText(`${name} stands in Site known now.`)).toBeVisible();
 
   // In which stages the demo's deals stand differs with the time of day.
-  const { api } = await apiOf(baseURL ?? '', 'admin');
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
   const [company] = ((await (await api.get('/api/companies')).json()) as RecordPage).rows;
-  expect((await api.post('/api/deals', { data: { values: {}, company: company?.id } })).status()).toBe(201);
+  const made = await api.post('/api/deals', { headers, data: { values: {}, company: company?.id } });
+  expect(made.status()).toBe(201);
   await page.goto('/deals?layout=columns');
   const deal = column('In talks').locator('.stage-card').first();
   const called = (await deal.getAttribute('aria-label')) ?? '';
