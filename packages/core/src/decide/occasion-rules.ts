@@ -1,7 +1,7 @@
 import type { GateRun } from '../gate/pass-gates';
 import type { Occasion } from '../record/occasion';
 
-/** What an occasion asks of gates and routes. */
+/** How an occasion treats gates and routes. */
 export interface OccasionRules {
   /** The gates that are asked. */
   readonly gates: GateRun;
@@ -21,7 +21,7 @@ const USUAL: OccasionRules = {
 };
 const WITHOUT_GATES: OccasionRules = { ...USUAL, gates: 'no' };
 
-/** One row an occasion: what differs between them stands here and nowhere else. */
+/** One row for each occasion. */
 export const OCCASION_RULES: Readonly<Record<Occasion, OccasionRules>> = {
   created: USUAL,
   joined: USUAL,

@@ -172,7 +172,7 @@ export class ImpactDesk {
     return line.ok ? { ok: true, answer: tallyRules(line.answer.sweep, line.answer.swept) } : line;
   }
 
-  /** What each route in force takes, as if all records came in. */
+  /** Counts the records that each route in force takes, as if all came in. */
   taken(pair: Pair): Answered<Taken> {
     const line = this.lines.line('in force', pair.inForce, { kind: 'came-in' });
     return line.ok ? { ok: true, answer: takenByRoutes(line.answer.swept) } : line;

@@ -22,11 +22,13 @@ export interface RuleTally {
   readonly lastResort: number;
 }
 
-/** What routes take, as if all records came in. */
+/** The records that routes take, as if all came in. */
 export interface Taken {
   /** By route, those that are off too. */
   readonly routes: Readonly<Record<string, number>>;
-  /** How many are routed, and match nothing. */
+  /** How many are routed. */
+  readonly routed: number;
+  /** How many of them match nothing. */
   readonly lastResort: number;
 }
 
@@ -37,6 +39,7 @@ export function takenByRoutes({ outcome, rules }: Swept): Taken {
   for (const code of outcome) taken[code] = (taken[code] as number) + 1;
   return {
     routes: Object.fromEntries(ready.map(({ key }, r) => [key, taken[FIRST_ROUTE + r] as number])),
+    routed: outcome.length - (taken[NOT_ROUTED] as number),
     lastResort: taken[NO_ROUTE] as number,
   };
 }
@@ -77,7 +80,7 @@ export function tallyRules(sweep: Sweep, swept: Swept): RuleTally {
     signals,
     gates,
     routes,
-    routed: swept.outcome.reduce((sum, code) => (code === NOT_ROUTED ? sum : sum + 1), 0),
+    routed: taken.routed,
     lastResort: taken.lastResort,
   };
 }

@@ -1,4 +1,3 @@
-import { dequal } from 'dequal/lite';
 import { type Facts, NO_FACTS } from '../condition/facts';
 import { judgeTest } from '../condition/judge';
 import type { ReadyCondition, ReadyTest } from '../condition/ready';
@@ -14,28 +13,15 @@ import { type Happening, happeningText } from '../activity/happened';
 import { happeningKey, isKindAlone } from '../activity/property-test';
 import { ageInHours, HOURS_A_DAY } from '../record/hours';
 import { allBits, type Bits, noBits } from '../column/bits';
-import { type CodeColumn, NumberColumn } from '../column/column';
+import { NumberColumn } from '../column/column';
 import { type AgedEvents, ageEvents, type EventsByAge, sortByAge } from '../column/events';
 import type { Mask } from '../column/mask';
-import type { AddressFields, Drawn } from '../territory/territory';
 import { testKey, type Population } from './population';
 import { answerFrom, type ColumnSource, isSwept } from './subject-columns';
+import { TerritoryColumns } from './territory-columns';
 
 /** So many answers are kept; while one types, the oldest of those that nobody asks for any more give way. */
 const KEPT_ANSWERS = 600;
-/** Number of sets of territories whose columns are kept: those of the charter in force, and of drafts. */
-const KEPT_TERRITORIES = 4;
-
-/** Territories, and the fields by which they are found. */
-type Territories = AddressFields & { readonly list: readonly Drawn[] };
-
-/** The territories of all records. */
-export interface TerritoryColumn {
-  readonly drawn: Territories;
-  readonly column: CodeColumn;
-  /** Other territories have another number. */
-  readonly number: number;
-}
 
 /** A population at one instant, with what was once computed of it kept for every charter that is swept over it. */
 export class Resident {
@@ -46,9 +32,7 @@ export class Resident {
   private readonly made = new Map<string, NumberColumn>();
   /** By number of days: the calendar is asked many times for each. */
   private readonly daysPassed = new Map<number, Instant>();
-  /** Those used last come first. */
-  private readonly territoryColumns: TerritoryColumn[] = [];
-  private nextTerritories = 0;
+  readonly territories = new TerritoryColumns();
   private silent: Uint32Array | null = null;
   private order: Uint32Array | null = null;
   private readonly columns: ColumnSource;
@@ -111,18 +95,6 @@ export class Resident {
     const column = make();
     this.made.set(name, column);
     return column;
-  }
-
-  /** The column of territories; charters with the same territories share it. */
-  territories(drawn: Territories, make: () => CodeColumn): TerritoryColumn {
-    const at = this.territoryColumns.findIndex((one) => one.drawn === drawn || dequal(one.drawn, drawn));
-    const [known] = at < 0 ? [] : this.territoryColumns.splice(at, 1);
-    const column = known?.column ?? make();
-    const kept = { drawn, column, number: known?.number ?? (this.nextTerritories += 1) };
-    this.territoryColumns.unshift(kept);
-    // The longest unused gives way.
-    this.territoryColumns.length = Math.min(this.territoryColumns.length, KEPT_TERRITORIES);
-    return kept;
   }
 
   /** Instants of arrivals, of what they last did, and of the entry into the stage where each is stored. */

@@ -12,12 +12,13 @@ import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './pl
 import type { Population } from './population';
 import type { GateChanges } from './gate-changes';
 import { type Asking, type PlacedRoute, RouteSweep, routesOf } from './route-sweep';
-import type { Resident, TerritoryColumn } from './resident';
+import type { Resident } from './resident';
 import { type GradeCell, gradeCells, NO_CELL } from './grade-cells';
 import { type Scored, ScoreSweep, type SweptSet, type Unscored } from './score-sweep';
 import type { Scores, ScoreWatcher } from './scores';
 import { termOf, type TermSetting } from './term';
 import { territoryColumn } from './territory-column';
+import type { TerritoryColumn } from './territory-columns';
 
 /** Whether gates that ask move by themselves, as if all that they ask were accepted. Missing: they ask. */
 export interface Accepting {
@@ -209,7 +210,7 @@ export class Sweep {
   }
 
   private territoryOf({ charter: { territories }, coverage }: ReadyCharter): TerritoryColumn {
-    return this.resident.territories(territories, () => territoryColumn(this.population, territories, coverage));
+    return this.resident.territories.of(territories, () => territoryColumn(this.population, territories, coverage));
   }
 
   private gatesOf(plan: GatePlan, setting: Setting): { readonly sweep: GateSweep; readonly fresh: boolean } {

@@ -11,7 +11,7 @@ import type { Population } from './population';
 
 /** Answers by number: 0 no territory, else one more than its place in the list; {@link UNJUDGED}: it can't be told. */
 const UNJUDGED = -1;
-/** And below: what the pair of country and region says, the first pair at this number. */
+/** From here down: the answer is that of a pair of country and region, the first pair at this number. */
 const BY_PAIR = -2;
 
 /** The territory of every record, as texts: blank on open ground and without an address, unreadable where it can't be told. */
@@ -85,7 +85,7 @@ function answersTo(addresses: Addresses, coverage: Coverage, codeOf: (key: Terri
 // The loops stand by themselves: compiled code is thrown away with the closures and shapes that it holds on to.
 
 /**
- * What the postal code tells of each address, else its pair.
+ * Answers each address by its postal code, else by its pair of country and region.
  *
  * @param byCountry with `byRegion`: by country, or by region where no country is given, where its answers begin in `told`
  * @param wanted is set to 1 for the pairs that are asked

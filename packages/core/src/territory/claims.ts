@@ -118,7 +118,7 @@ function claimOf(keys: readonly TerritoryKey[], byKey: ByKey): Claim {
   return { keys: [...first, ...sorted.filter((key) => !first.includes(key))], equal: first.length };
 }
 
-/** What the claims of a country were made of. */
+/** The claims of a country, and the territories that they were made of. */
 interface Made {
   readonly country: string;
   readonly claimants: readonly Drawn[];

@@ -78,17 +78,15 @@ export async function waitingRoutes(
   const alone = "FROM `lead` WHERE waits_for = 'route' AND status = 'open'";
   const further = "FROM `lead` WHERE waits_for = 'routes' AND status = 'open'";
   // Thousands may wait for a route overnight: one of them tells that some do.
-  const [forOne, forSeveral] = await Promise.all([
-    of === null
-      ? manager.query<{ route: RouteKey }[]>(`SELECT DISTINCT route ${alone}`)
-      : manager.query<{ route: RouteKey }[]>(
-          of.map(() => `(SELECT route ${alone} AND route = ? LIMIT 1)`).join(' UNION ALL '),
-          [...of],
-        ),
-    manager.query<{ route: RouteKey; also: readonly RouteKey[] }[]>(
-      `SELECT DISTINCT route, JSON_EXTRACT(bay, '$.also') AS also ${further}${of === null ? '' : ' AND route IN (?)'}`,
-      of === null ? [] : [of],
-    ),
-  ]);
+  const forOne = await (of === null
+    ? manager.query<{ route: RouteKey }[]>(`SELECT DISTINCT route ${alone}`)
+    : manager.query<{ route: RouteKey }[]>(
+        of.map(() => `(SELECT route ${alone} AND route = ? LIMIT 1)`).join(' UNION ALL '),
+        [...of],
+      ));
+  const forSeveral = await manager.query<{ route: RouteKey; also: readonly RouteKey[] }[]>(
+    `SELECT DISTINCT route, JSON_EXTRACT(bay, '$.also') AS also ${further}${of === null ? '' : ' AND route IN (?)'}`,
+    of === null ? [] : [of],
+  );
   return [...forOne.map(({ route }) => ({ route, also: [] })), ...forSeveral];
 }

@@ -101,3 +101,11 @@ test('a lead that only the one who gave it back could get stays on the desk, and
   expect([(await lead(given)).place, (await lead(other)).owner]).toEqual(['queue', 'bo']);
   expect(await server.source.manager.count(FailureEntity)).toBe(0);
 });
+
+test('once the last of the team is full the others stay on the desk, oldest first, and that is no failure', async () => {
+  const ids = [await bring(), await bring(), await bring()];
+  await server.source.query("UPDATE person SET takes = IF(`key` = 'bo', 1, 0) WHERE `key` IN ('ada', 'bo')");
+  expect(await handOnOverdue(server.source, new Date('2026-03-03T12:00:00Z'))).toBe(1);
+  expect(await Promise.all(ids.map(async (id) => (await lead(id)).owner))).toEqual(['bo', null, null]);
+  expect(await server.source.manager.count(FailureEntity)).toBe(0);
+});

@@ -35,9 +35,11 @@ export async function handOnOverdue(source: DataSource, now: Date): Promise<numb
       if (due.length === 0) continue;
       const to = { ...route, to: { kind: 'team' as const, team: route.to.team } };
       const nobodyFree = route.nobodyFree ?? stream.nobodyFree ?? { kind: 'wait' };
-      const rota = { loads: await peekLoads(source.manager), ...(await readSeen(source.manager, ready)) };
-      if (!isAnyoneFree({ route: to, nobodyFree, skills: [] }, world, rota, now.getTime())) continue;
-      done += await giveAll(source, route, due, now);
+      const isFree = async (): Promise<boolean> => {
+        const rota = { loads: await peekLoads(source.manager), ...(await readSeen(source.manager, ready)) };
+        return isAnyoneFree({ route: to, nobodyFree, skills: [] }, world, rota, now.getTime());
+      };
+      done += await giveAll(source, route, due, isFree, now);
     }
   return done;
 }
@@ -73,12 +75,24 @@ async function dueOf(
   return waiting.filter(({ since }) => isOver(since.getTime())).map(({ id }) => id);
 }
 
-async function giveAll(source: DataSource, route: HandingOn, ids: readonly number[], now: Date): Promise<number> {
+/** @param isFree whether anyone of the team is free; asked anew after a lead that nobody could get: who gave it back may get the next */
+async function giveAll(
+  source: DataSource,
+  route: HandingOn,
+  ids: readonly number[],
+  isFree: () => Promise<boolean>,
+  now: Date,
+): Promise<number> {
   let given = 0;
-  for (const id of ids)
+  let ask = true;
+  for (const id of ids) {
+    if (ask && !(await isFree())) break;
+    ask = false;
     await eachAlone(source, WORK, [id], now, async () => {
       if (await giveOne(source, route, id, now)) given += 1;
+      else ask = true;
     });
+  }
   return given;
 }
 

@@ -56,7 +56,7 @@ export class ImpactService {
   /** The leads that meet a gate of the draft already; null unless it is read on enact. */
   readonly meeting = signal<Meeting | null>(null);
   private readonly leadTally = signal<RuleTally | null>(null);
-  /** What each route in force takes; null until it is known. */
+  /** The number of leads that each route in force takes; null until they are counted. */
   readonly taken = signal<Taken | null>(null);
   /** Findings in the routes of the draft. */
   readonly findings = signal<readonly RouteFinding[]>([]);

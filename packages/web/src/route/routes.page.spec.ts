@@ -93,7 +93,7 @@ test('over the funnel in the draft stands what comes to each route in force', as
   );
   const lines = () => [...page.element.querySelectorAll('.funnel .in-force')].map((one) => one.getAttribute('points'));
   expect(lines()).toEqual([]);
-  TestBed.inject(ImpactService).taken.set({ routes: { large: 50, north: 25, centre: 0 }, lastResort: 25 });
+  TestBed.inject(ImpactService).taken.set({ routes: { large: 50, north: 25, centre: 0 }, routed: 100, lastResort: 25 });
   await page.settle();
   // Nordics stands first in the draft; in force half of all leads come to it, and a quarter is left after it.
   expect(lines()).toEqual(['25,0 75,0 62.5,30 37.5,30', '0,0 100,0 75,30 25,30', '37.5,0 62.5,0 62.5,30 37.5,30']);

@@ -171,7 +171,7 @@ export class TerritoryMap {
     const looks = this.looks();
     const inkOf = ({ code }: GroundShape): string => looks.get(code)?.ink ?? OPEN_INK;
     const wordsOf = ({ code, name }: GroundShape): string => looks.get(code)?.words ?? name;
-    // What stays as it is is not touched: the browser would draw it anew.
+    // Only attributes that differ are set: the browser draws what is set anew.
     const grounds = this.layer('grounds')
       .selectAll<SVGPathElement, GroundShape>('path')
       .data(this.shapes(), ({ path }) => path);
