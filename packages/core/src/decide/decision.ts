@@ -10,6 +10,7 @@ import type { Status } from '../record/record';
 import type { Value } from '../record/value';
 import type { Routing } from '../route/match-route';
 import type { Told } from '../route/route';
+import type { MadeTask } from '../task/task';
 import type { Score } from '../score/score-by-sets';
 import type { TerritoryAnswer } from '../territory/coverage';
 
@@ -61,6 +62,8 @@ export interface Decision extends Appraisal {
   readonly tagged?: { readonly field: string; readonly value: Value; readonly route: RouteKey };
   /** The recipients of a notice that a route placed it, besides its owner. Missing: none. */
   readonly tell?: readonly Told[];
+  /** The tasks that gates and the route that placed it make. Missing: none. */
+  readonly tasks?: readonly MadeTask[];
   /** By how many the open leads of each rep change. */
   readonly loads: readonly { readonly rep: RepKey; readonly by: 1 | -1 }[];
   readonly effects: readonly Effect[];

@@ -10,6 +10,7 @@ import { type CarriedOut, carryOut } from '../route/carry-out';
 import type { World } from '../people/world';
 import { OCCASION_RULES } from './occasion-rules';
 import { routeEffects } from './route-effects';
+import { tasksMade } from './tasks-made';
 
 interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn' | 'placedBy' | 'kept'>> {
   readonly place: Place;
@@ -29,6 +30,9 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
   const placing = placingOf(charter, record, appraisal, world);
   const effects = effectsOf(record.standing.place, placing);
   const isGiven = effects.length > 0 && (placing.place.kind === 'owner' || placing.place.kind === 'queue');
+  const by = isGiven ? (placing.route ?? null) : null;
+  const owner = placing.place.kind === 'owner' ? placing.place.rep : null;
+  const tasks = tasksMade(charter, record.kind, appraisal, by, owner, world);
   return {
     ...appraisal,
     place: placing.place,
@@ -37,7 +41,8 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
     ...(placing.placedBy === undefined ? {} : { placedBy: placing.placedBy }),
     ...(placing.kept === undefined ? {} : { kept: placing.kept }),
     loads: loadsBetween(record.standing, appraisal.status, placing.place),
-    ...(isGiven && placing.route !== undefined ? routeEffects(charter, record, appraisal, placing.route) : {}),
+    ...(by === null ? {} : routeEffects(charter, record, appraisal, by)),
+    ...(tasks.length === 0 ? {} : { tasks }),
     effects,
   };
 }

@@ -1,6 +1,6 @@
 import type { Ground } from '../territory/claims';
 import type { Subject } from '../condition/subject';
-import type { GateEffect } from '../gate/effect';
+import type { ValueEffect } from '../gate/effect';
 import type { CharterPlace } from '../charter/charter-place';
 import type { RouteKey, TeamKey, TerritoryKey } from '../record/keys';
 
@@ -38,7 +38,7 @@ export type Finding =
       /** Null: its entry condition does. */
       readonly signal: string | null;
       readonly gate: string;
-      readonly effect: GateEffect;
+      readonly effect: ValueEffect;
     }
   /** Ground that several territories cover of which none lies inside another. */
   | {

@@ -1,7 +1,7 @@
 import type { Charter } from '../charter/charter';
 import { type Condition, type Test, testsIn } from '../condition/condition';
 import { readKeyOf } from '../condition/subject-table';
-import { fieldOf, type GateEffect } from '../gate/effect';
+import { fieldOf, type ValueEffect } from '../gate/effect';
 import { kindOfStage } from '../gate/pipeline';
 import { fold } from '../record/fold';
 import type { RecordKind } from '../record/kind';
@@ -19,7 +19,9 @@ export function scoresReadingGates({
   const effects = gates
     .filter(({ on }) => on)
     .flatMap((gate) =>
-      gate.effects.map((effect) => ({ kind: kindOfStage({ pipelines }, gate.from), gate: gate.key, effect })),
+      gate.effects.flatMap((effect) =>
+        effect.kind === 'task' ? [] : [{ kind: kindOfStage({ pipelines }, gate.from), gate: gate.key, effect }],
+      ),
     );
   if (effects.length === 0) return [];
   const conflicts = (of: RecordKind, set: string, signal: string | null, when: Condition): Finding[] => {
@@ -38,7 +40,7 @@ export function scoresReadingGates({
     ]);
 }
 
-function readsChange(test: Test, effect: GateEffect, kind: RecordKind): boolean {
+function readsChange(test: Test, effect: ValueEffect, kind: RecordKind): boolean {
   if (readKeyOf(test.subject) !== fieldOf(effect, kind)) return false;
   if (effect.kind === 'set' || !('values' in test)) return true;
   return test.values.some((value) => fold(value) === fold(effect.tag));

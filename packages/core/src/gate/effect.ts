@@ -6,13 +6,20 @@ import type { Day } from '../record/keys';
 import type { PipelineKind, RecordKind } from '../record/kind';
 import { sameValue } from '../record/join';
 import { readValue, type Value } from '../record/value';
+import type { TaskRule } from '../task/task';
 
-/** A change that a gate makes to the records it moves. */
-export type GateEffect =
+/** A change that a gate makes to the values of the records it moves. */
+export type ValueEffect =
   /** Gives a field a value, written as it is typed; '' empties it. */
   | { readonly kind: 'set'; readonly field: string; readonly value: string }
   /** Adds a tag. */
   | { readonly kind: 'tag'; readonly tag: string };
+
+/** An effect of passing a gate. */
+export type GateEffect =
+  | ValueEffect
+  /** Makes a task for the owner. */
+  | ({ readonly kind: 'task' } & TaskRule);
 
 /** An effect with its value read, and the field that it changes. */
 export type ReadyEffect = { readonly field: string } & (
@@ -28,7 +35,7 @@ export interface GateChange {
 }
 
 /** The field that an effect changes on records of a kind. */
-export function fieldOf(effect: GateEffect, kind: RecordKind): string {
+export function fieldOf(effect: ValueEffect, kind: RecordKind): string {
   return effect.kind === 'set' ? effect.field : tagsOf(kind);
 }
 

@@ -4,11 +4,15 @@ import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import type { StageKey } from '../record/keys';
 import type { Look } from '../record/record';
+import type { TaskRule } from '../task/task';
 import { changesAfter, type GateChange, realChanges, type ReadyEffect } from './effect';
 import { type Gate, leastTest } from './gate';
 
 export type ReadyGate = Omit<Gate, 'effects'> & {
+  /** What it changes. */
   readonly effects: readonly ReadyEffect[];
+  /** The tasks that it makes. */
+  readonly tasks: readonly TaskRule[];
   /** Its condition, required fields and time together. */
   readonly ready: ReadyCondition;
   readonly parts: { readonly when: ReadyCondition; readonly filled: readonly ReadyCondition[] };

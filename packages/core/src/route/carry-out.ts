@@ -11,7 +11,7 @@ import type { RecordSkills } from './skills-asked';
 
 /** A route to be carried out, with what happens when nobody is free. */
 export interface Attempt {
-  readonly route: Pick<Route, 'key' | 'to' | 'method' | 'respects' | 'tags' | 'tell'>;
+  readonly route: Pick<Route, 'key' | 'to' | 'method' | 'respects' | 'tags' | 'tell' | 'tasks'>;
   readonly nobodyFree: NobodyFree;
   readonly skills: RecordSkills;
 }

@@ -4,6 +4,7 @@ import type { Method } from '../method/method';
 import type { Respects } from '../people/eligible';
 import type { FieldType } from '../record/field';
 import type { RouteKey } from '../record/keys';
+import type { TaskRule } from '../task/task';
 import type { Destination } from './destination';
 
 /** A field that is held against a list of skills: who gets the record has any of the words in it. A blank field asks for nothing. */
@@ -44,6 +45,8 @@ export interface Route {
   readonly tags?: readonly string[];
   /** The recipients of a notice then, besides the new owner. Missing: none. */
   readonly tell?: readonly Told[];
+  /** Tasks that the new owner gets with it. Missing: none. */
+  readonly tasks?: readonly TaskRule[];
   /** Missing: as the stream says. */
   readonly nobodyFree?: NobodyFree | null;
 }

@@ -1,11 +1,14 @@
 import { TAGS } from '../record/field';
 import type { GateChange, GateEffect } from '../gate/effect';
 import { showValue } from '../record/value';
+import { taskRuleWords } from './task-words';
 import { fieldValueWords, type Wording } from './subject-words';
 
 /** An effect of a gate in words: "sets Region to Nordics", "tags it Pilot". */
 export function effectWords(effect: GateEffect, wording: Wording): string {
   switch (effect.kind) {
+    case 'task':
+      return taskRuleWords(effect);
     case 'tag':
       return `tags it ${fieldValueWords(TAGS, effect.tag, wording)}`;
     case 'set': {

@@ -3,6 +3,7 @@ import type { AgainWhen } from '../route/again';
 import { choosesAmong, type Destination } from '../route/destination';
 import { type NobodyFree, RESPECTS_ALL, type Route, type Told } from '../route/route';
 import type { Names } from './names';
+import { taskRuleWords } from './task-words';
 
 export const METHOD_WORDS: Readonly<Record<Method, string>> = {
   'round-robin': 'round robin',
@@ -76,7 +77,7 @@ export const TOLD_WORDS: Readonly<Record<Told, string>> = {
 
 /** The restrictions, skills, effects and nobody-free rule of a route, where they differ from the defaults; empty: they don’t. */
 export function demandsWords(
-  { respects = RESPECTS_ALL, skills = [], tags = [], tell = [], nobodyFree = null }: Route,
+  { respects = RESPECTS_ALL, skills = [], tags = [], tell = [], tasks = [], nobodyFree = null }: Route,
   names: Names,
 ): string {
   return [
@@ -85,6 +86,7 @@ export function demandsWords(
     ...(respects.presence === true ? ['only who is signed in'] : []),
     ...(tags.length === 0 ? [] : [`tags it ${tags.join(', ')}`]),
     ...(tell.length === 0 ? [] : [`tells ${tell.map((one) => TOLD_WORDS[one]).join(' and ')}`]),
+    ...tasks.map(taskRuleWords),
     ...skills.map(({ skill, field }) => `skilled in the lead’s ${names.field(field)} (${names.skill(skill)})`),
     ...(nobodyFree === null ? [] : [`nobody free: ${nobodyFreeWords(nobodyFree, names)}`]),
   ].join('; ');

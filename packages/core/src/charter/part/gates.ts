@@ -28,7 +28,7 @@ import {
   leastTest,
   lookKey,
 } from '../../gate/gate';
-import { fieldOf, type GateEffect, readSetValue, type ReadyEffect, settingProblem } from '../../gate/effect';
+import { fieldOf, type GateEffect, readSetValue, type ReadyEffect, settingProblem, type ValueEffect } from '../../gate/effect';
 import type { Organisation } from '../../people/people';
 import type { Field } from '../../record/field';
 import { optionProblem } from '../../record/choices';
@@ -41,6 +41,7 @@ import type { Stage } from '../../gate/stage';
 import { conditionWords } from '../../wording/condition-words';
 import { deciderWords } from '../../wording/decider-words';
 import { effectWords } from '../../wording/effect-words';
+import { TASK_MEMBERS, TASK_OPTIONAL } from '../../task/read-task';
 import { addressFields } from '../../territory/territory';
 import type { CharterPart } from './part';
 
@@ -72,6 +73,7 @@ const effect: Read<GateEffect> = oneByKind<GateEffect>('kind', {
     ...{ kind: oneOf(['set']), field: text({ most: 100 }), value: text({ least: 0, most: 1000 }) },
   }),
   tag: object<GateEffect & { kind: 'tag' }>({ kind: oneOf(['tag']), tag: text({ most: LONGEST_OPTION }) }),
+  task: object<GateEffect & { kind: 'task' }>({ kind: oneOf(['task']), ...TASK_MEMBERS }, TASK_OPTIONAL),
 });
 
 const gate: Read<Gate> = kept(
@@ -135,10 +137,12 @@ export const GATES: CharterPart<'gates'> = {
         ready: bindCondition(other.when, own, at.at('decider').at('alternatives').at(n).at('when')),
       }));
       if (decides.kind === 'asks') checkGroup(decides.withoutOwner, people, at.at('decider').at('withoutOwner'));
-      const effects = one.effects.map((change, n) =>
-        bindEffect(change, kind, people.fields, addressFields(charter.territories), at.at('effects').at(n)),
+      const address = addressFields(charter.territories);
+      const effects = one.effects.flatMap((effect, n) =>
+        effect.kind === 'task' ? [] : [bindEffect(effect, kind, people.fields, address, at.at('effects').at(n))],
       );
-      return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives, effects };
+      const tasks = one.effects.filter((effect) => effect.kind === 'task');
+      return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives, effects, tasks };
     }),
   }),
   *conditions(gates, charter) {
@@ -180,6 +184,7 @@ function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
   const set = new Set<string>();
   effects.forEach((one, n) => {
     const at = spot.at(n);
+    if (one.kind === 'task') return;
     if (one.kind === 'tag') {
       const problem = optionProblem(one.tag);
       if (problem !== null) at.at('tag').say(problem);
@@ -191,7 +196,7 @@ function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
 }
 
 function bindEffect(
-  one: GateEffect,
+  one: ValueEffect,
   kind: PipelineKind,
   fields: ReadonlyMap<string, Field>,
   address: readonly (string | null)[],

@@ -30,6 +30,8 @@ import { type NobodyFree, type Route, SKILL_FIELD_TYPES, type SkillMatch, TOLD, 
 import { AGAIN_WHEN, type AgainWhen } from '../../route/again';
 import type { Stream } from '../../route/stream';
 import { conditionWords } from '../../wording/condition-words';
+import { TASK_MEMBERS, TASK_OPTIONAL } from '../../task/read-task';
+import type { TaskRule } from '../../task/task';
 import { DAY_MINUTES, minutesOfDay } from '../../calendar/work-hours';
 import { EVERY_MINUTES, type Schedule } from '../../calendar/schedule';
 import { runWords } from '../../wording/schedule-words';
@@ -109,9 +111,13 @@ const route: Read<Route> = kept(
       ),
       tags: orElse<readonly string[] | undefined>(list(text({ most: 60 }), { most: 20 }), undefined),
       tell: orElse<readonly Told[] | undefined>(list(oneOf(TOLD), { most: TOLD.length }), undefined),
+      tasks: orElse<readonly TaskRule[] | undefined>(
+        list(object<TaskRule>(TASK_MEMBERS, TASK_OPTIONAL), { most: 10 }),
+        undefined,
+      ),
       nobodyFree: orElse<NobodyFree | null | undefined>(orNull(nobodyFree), undefined),
     },
-    ['on', 'method', 'respects', 'skills', 'tags', 'tell', 'nobodyFree'],
+    ['on', 'method', 'respects', 'skills', 'tags', 'tell', 'tasks', 'nobodyFree'],
   ),
 );
 
