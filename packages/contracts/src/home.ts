@@ -1,4 +1,4 @@
-import type { CourseCounts, Instant, Status, UnroutedKind } from '@relvik/core';
+import type { CourseCounts, Instant, RecordKind, Status, UnroutedKind } from '@relvik/core';
 
 export interface Attention {
   readonly what:
@@ -8,6 +8,8 @@ export interface Attention {
     | 'last-resort'
     /** Leads that one is asked to accept or give back. */
     | 'to-accept'
+    /** Tasks of the user, and of those whom they direct, that should be done by now. */
+    | 'tasks-overdue'
     /** Proposals of gates. */
     | 'to-decide'
     | 'open-ground'
@@ -29,8 +31,8 @@ export interface Attention {
 export interface Notice {
   readonly id: number;
   readonly kind: string;
-  /** Null where it is about a rescore. */
-  readonly lead: number | null;
+  /** Null where it is about a rescore or a file. */
+  readonly record: { readonly kind: RecordKind; readonly id: number } | null;
   readonly name: string;
   readonly at: Instant;
 }

@@ -16,6 +16,7 @@ export * from './proposal';
 export * from './schedule';
 export * from './session';
 export * from './tag';
+export * from './task';
 export * from './text';
 export * from './redraw';
 export * from './spelling';

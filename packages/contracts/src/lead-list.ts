@@ -26,8 +26,8 @@ export const LEAD_COLUMNS = [
   'place',
   'arrived',
 ] as const;
-/** Further columns, which nobody sees who did not choose them: its pipeline, the gates that ask a person, and what it waits for. */
-export const MORE_LEAD_COLUMNS = ['pipeline', 'asks', 'waits'] as const;
+/** Further columns, which nobody sees who did not choose them: its pipeline, the gates that ask a person, what it waits for, and its next task. */
+export const MORE_LEAD_COLUMNS = ['pipeline', 'asks', 'waits', 'task'] as const;
 export type LeadColumn = (typeof LEAD_COLUMNS)[number] | (typeof MORE_LEAD_COLUMNS)[number];
 
 /** Whether a column is the list's own: neither of a field nor of a score set. */
@@ -158,18 +158,25 @@ export interface SetScoreCell {
   readonly engagement: number | null;
 }
 
+/** The cells of a row that a list has only where their columns are asked for. */
+export interface AskedCells {
+  /** The fields, as they read. */
+  readonly values: Readonly<Record<string, string>>;
+  /** The score sets, those that admit it. */
+  readonly scores: Readonly<Record<string, SetScoreCell>>;
+  /** When its next open task is due; null: it has none, or the column is not asked for. */
+  readonly nextTask: Instant | null;
+}
+export const NO_CELLS: AskedCells = { values: {}, scores: {}, nextTask: null };
+
 /** The scores and chosen columns of a record, as lists show them. */
-export interface ScoredRow extends SetScoreCell {
+export interface ScoredRow extends SetScoreCell, AskedCells {
   /** Whether a score set admits it, and the one that grades it. */
   readonly admitted: Answer;
   readonly scoreSet: string | null;
   readonly fitBand: number | null;
   readonly engagementBand: number | null;
   readonly grade: string | null;
-  /** The fields asked for as columns, as they read. */
-  readonly values: Readonly<Record<string, string>>;
-  /** The score sets asked for as columns, those that admit it. */
-  readonly scores: Readonly<Record<string, SetScoreCell>>;
 }
 
 /** A lead as a list shows it. */
@@ -195,7 +202,7 @@ interface ListedLead {
 }
 
 /** A lead in short: without the columns that a list has only where they are asked for. */
-export type ShortLead = ListedLead & Omit<ScoredRow, 'values' | 'scores'>;
+export type ShortLead = ListedLead & Omit<ScoredRow, keyof AskedCells>;
 
 export interface LeadPage {
   readonly rows: readonly LeadRow[];

@@ -112,8 +112,12 @@ export type GiveBack = InferType<typeof giveBackSchema>;
 export const closeSchema = object({
   outcome: string().oneOf(CLOSINGS).required('Choose how it ended'),
   reason: trimmed().required('Say why, in a few words').max(500),
+  /** Its open tasks stay open; else they are cancelled. */
+  keepTasks: boolean().default(false),
 }).exact();
-export type CloseLead = InferType<typeof closeSchema>;
+export interface CloseLead extends Pick<InferType<typeof closeSchema>, 'outcome' | 'reason'> {
+  readonly keepTasks?: boolean;
+}
 
 /** What made a change: a person's hand, a way in, a rule of a charter, a charter that came into force, or Relvik itself. */
 export type ChangeCause = 'hand' | 'form' | 'api' | 'csv' | 'rule' | 'charter' | 'relvik';

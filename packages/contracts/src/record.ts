@@ -9,10 +9,10 @@ import type {
   TieKind,
   UnroutedKind,
 } from '@relvik/core';
-import { type InferType, number, object, string } from 'yup';
+import { boolean, type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { Change, LeadValue, SaidValue } from './lead';
-import type { ShortLead, ScoredRow } from './lead-list';
+import type { AskedCells, ShortLead, ScoredRow } from './lead-list';
 import type { PastProposal } from './proposal';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
@@ -45,7 +45,9 @@ export const RECORD_COLUMNS = {
   company: ['grade', 'rank', 'fit', 'engagement', 'owner', 'leads', 'arrived'],
   deal: ['company', 'contact', 'stage', 'grade', 'rank', 'fit', 'engagement', 'owner', 'arrived'],
 } as const satisfies Readonly<Record<UnroutedKind, readonly string[]>>;
-export type RecordColumn = (typeof RECORD_COLUMNS)[UnroutedKind][number];
+/** Further columns of all of them, which nobody sees who did not choose them. */
+export const MORE_RECORD_COLUMNS = ['task'] as const;
+export type RecordColumn = (typeof RECORD_COLUMNS)[UnroutedKind][number] | (typeof MORE_RECORD_COLUMNS)[number];
 
 export interface RecordPage {
   readonly rows: readonly RecordRow[];
@@ -62,7 +64,7 @@ export interface RecordValue extends LeadValue {
 }
 
 /** A contact, company or deal with all that its page shows. */
-export interface RecordDetail extends Omit<RecordRow, 'values' | 'scores'> {
+export interface RecordDetail extends Omit<RecordRow, keyof AskedCells> {
   readonly kind: UnroutedKind;
   readonly version: number;
   readonly closeReason: string | null;
@@ -123,8 +125,12 @@ export const ownRecordSchema = object({ owner: keyText().nullable().defined('Cho
 export const moveDealSchema = object({
   stage: keyText().required('Choose a stage'),
   reason: trimmed().max(500).nullable(),
+  /** Where it closes: its open tasks stay open; else they are cancelled. */
+  keepTasks: boolean().default(false),
 }).exact();
-export type MoveDeal = InferType<typeof moveDealSchema>;
+export interface MoveDeal extends Pick<InferType<typeof moveDealSchema>, 'stage' | 'reason'> {
+  readonly keepTasks?: boolean;
+}
 
 export const knownBySchema = object({
   kind: string().oneOf(['name', 'domain', 'email']).required(),

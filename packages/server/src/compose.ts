@@ -15,6 +15,7 @@ import { intakeEndpoints } from './endpoint/intake-endpoints';
 import { leadEndpoints } from './endpoint/lead-endpoints';
 import { peopleEndpoints } from './endpoint/people-endpoints';
 import { type Desks, recordEndpoints } from './endpoint/record-endpoints';
+import { taskEndpoints } from './endpoint/task-endpoints';
 import { proposalEndpoints } from './endpoint/proposal-endpoints';
 import { rateEndpoints } from './endpoint/rate-endpoints';
 import { populationEndpoints } from './endpoint/population-endpoints';
@@ -64,6 +65,7 @@ export function compose(settings: Settings): Service {
     ...scheduleEndpoints(source, background),
     ...leadEndpoints(source, writer),
     ...proposalEndpoints(source),
+    ...taskEndpoints(source),
     ...viewEndpoints(source),
     ...fieldEndpoints(source, counts),
     ...spellingEndpoints(source, counts),

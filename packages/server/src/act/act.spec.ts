@@ -173,7 +173,7 @@ test('effects stand in the outbox with what caused them, and a hand tells the ne
   await server.deliver();
   await server.deliver();
   expect((await (await server.as('dee')).get('/api/home')).body).toMatchObject({
-    notices: [{ kind: 'assigned', lead: id }],
+    notices: [{ kind: 'assigned', record: { kind: 'lead', id } }],
   });
 });
 

@@ -38,7 +38,7 @@ interface Decide {
 interface Move {
   readonly kind: 'move';
   readonly place: Place;
-  readonly closing: { readonly outcome: Closing; readonly reason: string } | null;
+  readonly closing: { readonly outcome: Closing; readonly reason: string; readonly keepTasks?: boolean } | null;
   /** Why a hand gave it back; null: nobody asks. */
   readonly reason: string | null;
   /** The queue from which its new owner picks it up; null: from none. */

@@ -11,6 +11,7 @@ import {
   TeamEntity,
   TeamMemberEntity,
 } from '../store/entity/people.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import { isDuplicate } from '../store/transaction';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { handOf } from './cause';
@@ -60,7 +61,7 @@ async function joinTeam(manager: EntityManager, team: string, person: string, le
 
 /**
  * Retires someone: they take no leads any more, their open leads are given away as said, their deals, contacts and companies to
- * an heir, then they leave teams and queues and are signed out. What they closed and did stays theirs. Turns go on without them.
+ * an heir, as their other tasks, then they leave teams and queues and are signed out. What they closed and did stays theirs. Turns go on without them.
  *
  * @returns what became of the leads; where some stay, nobody is retired, and those that were given stay given
  * @throws Refused for whom a charter names, and for oneself
@@ -93,6 +94,15 @@ export async function retirePerson(
     await inside.update(PersonEntity, { deputy: key }, { deputy: null });
     // Whoever stands in for them keeps what they have.
     await inside.update(LeadEntity, { deputyFor: key }, { deputyFor: null });
+    // Tasks on records of others go to the heir, else to whoever owns the record.
+    await inside.query(
+      `UPDATE task t LEFT JOIN \`lead\` l ON l.id = t.record LEFT JOIN deal d ON d.id = t.record
+       LEFT JOIN contact c ON c.id = t.record LEFT JOIN company f ON f.id = t.record
+       SET t.owner = COALESCE(?, NULLIF(COALESCE(l.owner, d.owner, c.owner, f.owner), ?)), t.version = t.version + 1
+       WHERE t.owner = ? AND t.state = 'open'`,
+      [heir, key, key],
+    );
+    await inside.update(TaskEntity, { deputyFor: key }, { deputyFor: null });
     await inside.delete(TeamMemberEntity, { person: key });
     await inside.delete(QueueMemberEntity, { person: key });
     await inside.delete(SessionEntity, { person: key });

@@ -3,15 +3,19 @@ import {
   appraise,
   changesAt,
   enteredAt,
+  type MadeTask,
   type MovingRecord,
   type Occasion,
   type PersonMove,
+  tasksMade,
   type Place,
+  type RepKey,
   type Value,
 } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { DealEntity } from '../store/entity/deal.entity';
 import { ChangeEntity } from '../store/entity/history.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import { scoredColumns } from '../store/entity/scored.entity';
 import type { Governing } from '../store/governing';
 import { tiesOfUnrouted } from '../store/load-unrouted';
@@ -21,6 +25,7 @@ import { type ChangeSource, lineBy } from './change-source';
 import { blankAsNull, byRule } from './history';
 import { writeProposals } from './proposals';
 import { writeRecordValues } from './record-values';
+import { followRecords, taskRows } from './task/follow-records';
 import { touchParties } from './touch-parties';
 import { writeGateChanges } from './write';
 import { writeSideScores } from './write-scores';
@@ -35,6 +40,8 @@ export interface DealAct {
   /** Values that change with it. */
   readonly values: ReadonlyMap<string, Value>;
   readonly by: ChangeSource;
+  /** Its open tasks stay open where it is closed. Missing: they are cancelled. */
+  readonly keepTasks?: boolean;
 }
 
 /** A deal before and after it was decided. */
@@ -42,6 +49,7 @@ export interface DealOutcome {
   readonly act: { readonly record: MovingRecord; readonly stored: DealEntity; readonly asOf: Date };
   readonly after: DealEntity;
   readonly decision: Appraisal;
+  readonly tasks: readonly MadeTask[];
   /** The number of the charter that decided it. */
   readonly charter: number;
 }
@@ -73,6 +81,7 @@ export async function decideDeals(
 ): Promise<DealOutcome[]> {
   const outcomes: DealOutcome[] = [];
   const lines: Partial<ChangeEntity>[] = [];
+  const made: Partial<TaskEntity>[] = [];
   for (const act of acts) {
     const { deal, person, values, by } = act;
     if (values.size > 0) await writeRecordValues(manager, deal.entity.id, values, by);
@@ -80,10 +89,20 @@ export async function decideDeals(
     await manager.update(DealEntity, deal.entity.id, outcome?.after ?? { due: null, touched: false });
     if (outcome === null) continue;
     outcomes.push(outcome);
+    const { after, tasks } = outcome;
+    const endsTasks = deal.entity.status === 'open' && after.status !== 'open' && act.keepTasks !== true;
+    if (endsTasks)
+      await followRecords(
+        manager,
+        [{ id: after.id, owner: { before: after.owner, after: after.owner }, endsTasks }],
+        by.at,
+      );
+    made.push(...taskRows(tasks, after.id, outcome.charter, by.at));
     lines.push(...linesOf(act, outcome));
     if (person !== null || outcome.decision.gates.moves.length > 0)
       await touchParties(manager, [tiesOfUnrouted(deal.entity)], by.at);
   }
+  await insertRows(manager, TaskEntity, made);
   await insertRows(manager, ChangeEntity, lines);
   await writeSideScores(
     manager,
@@ -127,7 +146,8 @@ function outcomeOf({ deal, occasion, person, values, by }: DealAct, { ready, wor
     charter: number,
     scoredAt: by.at,
   };
-  return { act: { record, stored: entity, asOf: by.at }, after, decision, charter: number };
+  const tasks = tasksMade(ready, 'deal', decision, null, entity.owner as RepKey | null, world);
+  return { act: { record, stored: entity, asOf: by.at }, after, decision, tasks, charter: number };
 }
 
 /** The words of the person who closed it, else the gate that did. */
@@ -139,7 +159,7 @@ function closedBecause(person: DealAct['person'], { gates: { moves } }: Appraisa
 /** The lines of history that it leaves. */
 function linesOf(
   { deal, person, values, by }: DealAct,
-  { act: { record, stored }, after, decision: { gates }, charter }: DealOutcome,
+  { act: { record, stored }, after, decision: { gates }, tasks, charter }: DealOutcome,
 ): Partial<ChangeEntity>[] {
   const hand = lineBy(stored.id, by);
   const rule = (gate: string | null) => ({ ...hand, ...byRule(charter, gate) });
@@ -153,6 +173,7 @@ function linesOf(
   });
   for (const { field, value, gate } of gates.changes)
     lines.push({ ...rule(gate), field, from: record.values.get(field) ?? null, to: blankAsNull(value) });
+  for (const { title, rule: maker } of tasks) lines.push({ ...rule(maker), field: 'task', from: null, to: title });
   if (after.status !== stored.status) {
     const last = gates.moves.at(-1)?.gate ?? null;
     const who = person !== null && gates.moves.length === 1 ? { ...hand, reason: person.reason } : rule(last);

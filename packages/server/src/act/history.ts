@@ -77,6 +77,7 @@ export function changesOf(
   });
   for (const { field, value, gate } of decision.gates.changes)
     note(field, act.record.values.get(field) ?? null, blankAsNull(value), byRule(charter, gate));
+  for (const { title, rule: maker } of decision.tasks ?? []) note('task', null, title, byRule(charter, maker));
   const { tagged } = decision;
   if (tagged !== undefined) {
     const { field, value } = tagged;

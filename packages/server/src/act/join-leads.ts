@@ -8,6 +8,7 @@ import { LeadEntity, RecordEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import { loadLeads, placeOf, type StoredLead, tiesOf } from '../store/load-leads';
 import { standAnew } from '../store/open-for';
 import { lockRota, writeRota } from '../store/rota';
@@ -107,16 +108,17 @@ async function moveAside(
   const { manager } = acting;
   const from = younger.entity.id;
   const to = older.entity.id;
-  const idsOf = async (entity: typeof ActivityEntity | typeof ChangeEntity): Promise<number[]> =>
+  const idsOf = async (entity: typeof ActivityEntity | typeof ChangeEntity | typeof TaskEntity): Promise<number[]> =>
     (await manager.find(entity, { select: { id: true }, where: { record: from } })).map(({ id }) => id);
   const undo = {
     lead: younger.entity,
     values: [...younger.record.values],
     activities: await idsOf(ActivityEntity),
     changes: await idsOf(ChangeEntity),
+    tasks: await idsOf(TaskEntity),
   };
   await changeLoads(acting, younger, 'away');
-  for (const entity of [ActivityEntity, ChangeEntity, NoticeEntity, OutboxEntity])
+  for (const entity of [ActivityEntity, ChangeEntity, NoticeEntity, OutboxEntity, TaskEntity])
     await manager.update(entity, { record: from }, { record: to });
   // Values not taken of the younger go to the older; where both have one of a field, that of the older stays.
   await manager.query('UPDATE IGNORE said_value SET record = ? WHERE record = ?', [to, from]);
@@ -230,6 +232,8 @@ async function standAgain(acting: Acting, { id, undo }: JoinedLeadEntity, at: Da
   if (undo.activities.length > 0)
     await manager.update(ActivityEntity, { id: In([...undo.activities]) }, { record: id });
   if (undo.changes.length > 0) await manager.update(ChangeEntity, { id: In([...undo.changes]) }, { record: id });
+  const { tasks = [] } = undo;
+  if (tasks.length > 0) await manager.update(TaskEntity, { id: In([...tasks]) }, { record: id });
   await manager.delete(JoinedLeadEntity, id);
   const [stored] = await loadLeads(manager, [id], 'write');
   if (stored === undefined) return;

@@ -85,7 +85,7 @@ function takenFrom(pair: PartyPair, take: readonly string[]): PartyUndo['taken']
   });
 }
 
-const HANGING = ['activity', 'record_change', 'notice', 'outbox'] as const;
+const HANGING = ['activity', 'record_change', 'notice', 'outbox', 'task'] as const;
 
 /** Takes the younger out of lists and counts; what hangs on it goes to the older. */
 async function moveAside(

@@ -26,7 +26,7 @@ import { settleByMove } from './settle-by-move';
 export function moveDeal(
   source: DataSource,
   id: number,
-  { stage: key, reason = null }: MoveDeal,
+  { stage: key, reason = null, keepTasks = false }: MoveDeal,
   hand: Hand,
 ): Promise<void> {
   return onRecord(source, 'deal', id, 'edit', hand, async (manager, { stored, governing }) => {
@@ -41,7 +41,7 @@ export function moveDeal(
     const now = gatesNow(ready, movingDeal(deal), world, hand.at.getTime());
     await settleByMove(manager, deal.entity, stage.key, now, hand);
     const person = { kind: 'moves', gate: gateAlong(now, stage.key), to: stage.key, reason } as const;
-    const act = { deal, occasion: 'moved', person, values: new Map(), by: handSource(hand) } as const;
+    const act = { deal, occasion: 'moved', person, values: new Map(), by: handSource(hand), keepTasks } as const;
     await decideDeals(manager, [act], governing, governing);
   });
 }

@@ -8,6 +8,7 @@ import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { handOf } from './cause';
 import { dueBelow } from './due-across';
 import { type ChangeSource, lineBy } from './change-source';
+import { followRecords } from './task/follow-records';
 import { onRecord } from './record-in-hand';
 import type { Hand } from './hand';
 import { ownerOf } from './make-record';
@@ -36,6 +37,7 @@ export async function giveOwner(
   by: Pick<ChangeSource, 'cause' | 'at'>,
 ): Promise<void> {
   await manager.update(UNROUTED_ENTITIES[kind], id, { owner, version: version + 1, touchedAt: by.at });
+  await followRecords(manager, [{ id, owner: { before, after: owner }, endsTasks: false }], by.at);
   const place = (rep: string | null): Place | null => (rep === null ? null : { kind: 'owner', rep: rep as RepKey });
   await insertRows(manager, ChangeEntity, [
     { ...lineBy(id, by), field: 'place', from: place(before), to: place(owner) },

@@ -109,7 +109,7 @@ test('after thousands of random steps, several at once, every lead has exactly o
           owner: kind < 0.05 ? rep : null,
           trusted: kind < 0.3,
         });
-      else if (kind < 0.6) await closeLead(source, id, outcome, 'over', hand);
+      else if (kind < 0.6) await closeLead(source, id, { outcome, reason: 'over' }, hand);
       else if (kind < 0.65)
         await moveLeads(source, { ids: [id, pick(ids)], stage: pick(STAGES), reason: 'by hand' }, hand);
       else if (kind < 0.7) await decideOne();

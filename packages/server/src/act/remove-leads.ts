@@ -9,6 +9,7 @@ import { RotaEntity } from '../store/entity/people.entity';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import { placeOf, type StoredLead, tiesOf } from '../store/load-leads';
 import { lockRota, turnColumns, writeRota } from '../store/rota';
 import { insertRows } from '../store/rows';
@@ -73,6 +74,7 @@ export async function removeLeads(
     NoticeEntity,
     OutboxEntity,
     ProposalEntity,
+    TaskEntity,
   ])
     await manager.delete(entity, { record: In(ids) });
   await touchParties(

@@ -8,6 +8,7 @@ import { RecordEntity } from '../store/entity/lead.entity';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import type { StoredUnrouted } from '../store/load-unrouted';
 import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
@@ -36,7 +37,7 @@ export async function removeRecords(
     ids.map((id) => ({ ...lineBy(id, by), field: 'place', from: null, to: null, reason })),
   );
   await manager.delete(UNROUTED_ENTITIES[kind], { id: In(ids) });
-  for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity, ProposalEntity])
+  for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity, ProposalEntity, TaskEntity])
     await manager.delete(entity, { record: In(ids) });
   await manager.delete(CompanyKeyEntity, { company: In(ids) });
   await manager.delete(ContactAliasEntity, { contact: In(ids) });

@@ -3,6 +3,7 @@ import { type DataSource, IsNull, Not } from 'typeorm';
 import { eachAlone, notFailing } from '../store/failures';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { PersonEntity } from '../store/entity/people.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import { loadLeads, type StoredLead } from '../store/load-leads';
 import { readOrganisation } from '../store/organisation';
 import { type Act, moved } from './act';
@@ -14,7 +15,7 @@ const WORK = 'deputies';
 const BATCH = 100;
 
 /**
- * Lets deputies take over the open leads of those who are off, and gives them back to those who are here again. A deputy who is
+ * Lets deputies take over the open leads and tasks of those who are off, and gives them back to those who are here again. A deputy who is
  * off too, or takes no leads, takes nothing over. A limit does not bind a deputy.
  *
  * @returns how many leads changed hands
@@ -47,6 +48,7 @@ export async function standIn(source: DataSource, now: Date): Promise<number> {
         now,
       ),
     );
+    await handTasksOver(source, key, deputy, getsBack ? key : null);
   }
   for (const key of await stoodInFor(source)) {
     const rep: Rep | undefined = people.reps.get(key as RepKey);
@@ -54,8 +56,21 @@ export async function standIn(source: DataSource, now: Date): Promise<number> {
     done += await handOver(source, now, ['deputyFor', key], (lead) =>
       moved(lead, { ...placeWith(key, lead.entity), reason: `${rep.name} is here again` }, RELVIK, now),
     );
+    await source.query(
+      "UPDATE task SET owner = ?, deputy_for = NULL, version = version + 1 WHERE deputy_for = ? AND state = 'open'",
+      [key, key],
+    );
+    await source.manager.update(TaskEntity, { deputyFor: key }, { deputyFor: null });
   }
   return done;
+}
+
+/** Gives on the open tasks that did not come along with a lead. */
+async function handTasksOver(source: DataSource, from: string, to: string, back: string | null): Promise<void> {
+  await source.query(
+    "UPDATE task SET owner = ?, deputy_for = COALESCE(deputy_for, ?), version = version + 1 WHERE owner = ? AND state = 'open'",
+    [to, back, from],
+  );
 }
 
 function nameOf(people: Organisation, key: string): string {
@@ -74,7 +89,8 @@ function placeWith(key: string, { pickedFrom }: LeadEntity) {
 
 async function stoodInFor({ manager }: DataSource): Promise<string[]> {
   const rows = await manager.query<{ key: string }[]>(
-    "SELECT DISTINCT deputy_for AS `key` FROM `lead` WHERE deputy_for IS NOT NULL AND status = 'open'",
+    `SELECT DISTINCT deputy_for AS \`key\` FROM \`lead\` WHERE deputy_for IS NOT NULL AND status = 'open'
+     UNION SELECT deputy_for FROM task WHERE deputy_for IS NOT NULL`,
   );
   return rows.map(({ key }) => key);
 }

@@ -14,6 +14,7 @@ import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ChangeEntity, DECISION_FORMAT, DecisionEntity } from '../store/entity/history.entity';
 import { LeadEntity } from '../store/entity/lead.entity';
 import { OutboxEntity } from '../store/entity/outbox.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import { placeOf, tiesOf } from '../store/load-leads';
 import { carryOut, insertRows, insertsOf, replaceRows, updateVersions } from '../store/rows';
 import { rowOf } from '../store/value-row';
@@ -22,6 +23,7 @@ import { type Managers, outboxRows, routedRows, verdictRows } from './effects';
 import { changesOf } from './history';
 import { keepOneOpen } from './one-open-lead';
 import { samePlace, TOUCHING } from './lead-after';
+import { type ChangedRecord, followRecords, taskRows } from './task/follow-records';
 import { type Touched, touchParties } from './touch-parties';
 import { sideInserts, writeScores, writeSideScores } from './write-scores';
 
@@ -64,8 +66,19 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
     LeadEntity,
     loud.flatMap(({ act, after }) => (act.stored === null ? [] : [after])),
   );
+  if (first !== undefined) await followRecords(manager, loud.flatMap(changedRecord), first.act.asOf);
   const managers = await managersOf(manager, loud);
   await carryOut(manager, [() => sideInserts(manager, scored(true)), ...insertsOfOutcome(manager, loud, managers)]);
+}
+
+/** What tasks follow: a known lead that got another owner, or was closed. */
+function changedRecord({ act: { stored, change }, after }: Outcome): ChangedRecord[] {
+  if (stored === null) return [];
+  const keeps = change.kind === 'move' && change.closing?.keepTasks === true;
+  const endsTasks = stored.status === 'open' && after.status !== 'open' && !keeps;
+  return stored.owner === after.owner && !endsTasks
+    ? []
+    : [{ id: after.id, owner: { before: stored.owner, after: after.owner }, endsTasks }];
 }
 
 /** By owner the managers of their teams; read only if one of them gets a notice. */
@@ -109,6 +122,14 @@ function insertsOfOutcome(
         manager,
         ChangeEntity,
         loud.flatMap(({ act, after, decision, charter }) => changesOf(act, after, decision, charter)),
+      ),
+    () =>
+      insertsOf(
+        manager,
+        TaskEntity,
+        loud.flatMap(({ act, after, decision, charter }) =>
+          taskRows(decision?.tasks ?? [], after.id, charter, act.asOf),
+        ),
       ),
     () =>
       insertsOf(

@@ -54,7 +54,7 @@ test('a draft acts on nothing until it is enacted; then every lead is scored and
   expect(await rescored()).toMatchObject({ state: 'done', done: 1, total: 1 });
   await server.deliver();
   const { notices } = (await admin.get('/api/home')).body as Home;
-  expect(notices[0]).toMatchObject({ kind: 'rescored', lead: null, name: 'Charter 2' });
+  expect(notices[0]).toMatchObject({ kind: 'rescored', record: null, name: 'Charter 2' });
   const after = await leadOf(id);
   expect(after).toMatchObject({
     fitBand: 'c',

@@ -116,6 +116,7 @@ export const CHECKS: readonly Check[] = [
   },
   orphans('field_value', A_RECORD),
   orphans('said_value', A_RECORD),
+  orphans('task', A_RECORD),
   orphans('proposal', `${A_RECORD} UNION ALL SELECT j.id FROM joined_lead j WHERE j.id = t.record`),
   {
     key: 'settled-proposals',

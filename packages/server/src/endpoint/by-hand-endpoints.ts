@@ -113,8 +113,8 @@ export function byHandEndpoints(source: DataSource): Endpoint[] {
       params: byId,
       body: closeSchema,
       answer: json<LeadDetail>(),
-      async call({ caller, params: { id }, body: { outcome, reason }, now }) {
-        await closeLead(source, id, outcome, reason, { user: caller, at: now });
+      async call({ caller, params: { id }, body, now }) {
+        await closeLead(source, id, body, { user: caller, at: now });
         return leadAfterwards(manager, id, caller, now);
       },
     }),

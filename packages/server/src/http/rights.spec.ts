@@ -35,6 +35,12 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
   [
     'admin manager rep',
     [
+      'get /api/tasks',
+      'get /api/task-count',
+      'post /api/tasks',
+      'patch /api/tasks/:id',
+      'post /api/tasks/:id/end',
+      'post /api/tasks/:id/reopen',
       'get /api/proposals',
       'get /api/proposal-count',
       'get /api/proposals/:id',

@@ -198,7 +198,10 @@ test('a form fills blanks only: what differs stands beside, the owner is told, a
     { field: 'name', shown: 'Mallory' },
   ]);
   await server.deliver();
-  expect(((await bo.get('/api/home')).body as Home).notices[0]).toMatchObject({ kind: 'said', lead: id });
+  expect(((await bo.get('/api/home')).body as Home).notices[0]).toMatchObject({
+    kind: 'said',
+    record: { kind: 'lead', id },
+  });
   const admin = await server.as('admin');
   expect((await admin.get('/api/said')).body).toMatchObject([
     { lead: id, field: 'employees', known: '80' },

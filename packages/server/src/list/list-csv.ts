@@ -4,6 +4,7 @@ import {
   type LeadColumn,
   type LeadQuery,
   type LeadRow,
+  MORE_RECORD_COLUMNS,
   RECORD_COLUMNS,
   type RecordColumn,
   type RecordQuery,
@@ -36,6 +37,7 @@ const HEADINGS: { readonly [C in LeadColumn | RecordColumn]: string } = {
   pipeline: 'Pipeline',
   asks: 'Asked about',
   waits: 'Waits for',
+  task: 'Next task due',
 };
 
 /** The score set that a column is of; null: of none. */
@@ -80,6 +82,8 @@ function cell(row: LeadRow, column: LeadColumn, { names, timeZone, pipelines }: 
       return row.asks.map((gate) => names.gate(gate)).join('; ');
     case 'waits':
       return row.waits.map(({ gate, words }) => `${names.gate(gate)}: ${words}`).join('; ');
+    case 'task':
+      return row.nextTask === null ? '' : instantText(row.nextTask, timeZone);
   }
 }
 
@@ -102,6 +106,8 @@ function recordCell(row: RecordRow, column: RecordColumn, { names, timeZone }: C
       return String(row.leads);
     case 'arrived':
       return instantText(row.arrived, timeZone);
+    case 'task':
+      return row.nextTask === null ? '' : instantText(row.nextTask, timeZone);
   }
 }
 
@@ -148,7 +154,7 @@ export function csvOfRecords(
   wording: CsvWording,
 ): Table {
   const own = RECORD_COLUMNS[kind];
-  const isOwn = (key: string): key is RecordColumn => (own as readonly string[]).includes(key);
+  const isOwn = (key: string): key is RecordColumn => [...own, ...MORE_RECORD_COLUMNS].some((one) => one === key);
   const first = `${kind.charAt(0).toUpperCase()}${kind.slice(1)}`;
   return tableOf(
     first,

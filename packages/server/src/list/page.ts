@@ -1,4 +1,4 @@
-import type { SetScoreCell } from '@relvik/contracts';
+import type { AskedCells, SetScoreCell } from '@relvik/contracts';
 import { type EntityManager, In, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import { recordsInSight, type Sight } from '../session/sight';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
@@ -7,6 +7,7 @@ import { shownScores } from '../store/entity/scored.entity';
 import { SideScoreEntity } from '../store/entity/side-score.entity';
 import { askedOf, filtered, type ListQuery, scoredBy } from './filter';
 import type { ListKind } from './list-kinds';
+import { nextTasks } from './tasks';
 import { beforeOrAfter, goOn, heldTo, markOf, markText, ORDERINGS, type Ranks, ranksOf, readMark } from './order';
 
 /** The columns that lists of every kind read. */
@@ -121,22 +122,21 @@ export function columnsWith(prefix: 'field:' | 'set:', { columns }: ListQuery): 
   return (columns ?? '').split(',').flatMap((key) => (key.startsWith(prefix) ? [key.slice(prefix.length)] : []));
 }
 
-/** The cells of a list that are not columns of the record's own table: fields and score sets. */
-export interface Cells {
-  readonly values: Readonly<Record<string, string>>;
-  readonly scores: Readonly<Record<string, SetScoreCell>>;
-}
-
 /** The cells of each record, by id. */
 export async function cellsOf(
   manager: EntityManager,
   rows: readonly Scored[],
   by: ListQuery,
-): Promise<(id: number) => Cells> {
+): Promise<(id: number) => AskedCells> {
   const ids = rows.map(({ id }) => id);
   const values = await valuesOf(manager, ids, columnsWith('field:', by));
   const scores = await scoresOf(manager, rows, columnsWith('set:', by));
-  return (id) => ({ values: values.get(id) ?? {}, scores: scores.get(id) ?? {} });
+  const tasks = (by.columns ?? '').split(',').includes('task') ? await nextTasks(manager, ids) : null;
+  return (id) => ({
+    values: values.get(id) ?? {},
+    scores: scores.get(id) ?? {},
+    nextTask: tasks?.get(id) ?? null,
+  });
 }
 
 async function valuesOf(

@@ -1,4 +1,4 @@
-import type { RecordPage, RecordQuery, RecordRow, TieName } from '@relvik/contracts';
+import type { AskedCells, RecordPage, RecordQuery, RecordRow, TieName } from '@relvik/contracts';
 import { type Status, type TieKind, type UnroutedKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { inSight, type Sight } from '../session/sight';
@@ -55,7 +55,7 @@ export async function rowsOfRecords(
   kind: UnroutedKind,
   sight: Sight,
   rows: readonly ListedRecord[],
-): Promise<Omit<RecordRow, 'values' | 'scores'>[]> {
+): Promise<Omit<RecordRow, keyof AskedCells>[]> {
   const [leads, contacts, companies, grades] = await Promise.all([
     leadsOf(
       manager,

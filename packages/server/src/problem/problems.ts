@@ -48,6 +48,12 @@ export const PROBLEMS = {
   'email-taken': { status: 409, title: 'Another open lead has this e-mail' },
   'pipeline-taken': { status: 409, title: 'The person has an open lead in that pipeline already' },
   'proposal-settled': { status: 409, title: 'This proposal is settled' },
+  'task-ended': { status: 409, title: 'The task has ended already' },
+  'task-changed': {
+    status: 409,
+    title: 'Someone changed this task meanwhile',
+    detail: 'Load it again and make your change on what is there now.',
+  },
   'not-by-hand': { status: 409, title: 'By hand it can’t be moved there' },
   'record-changed': {
     status: 409,

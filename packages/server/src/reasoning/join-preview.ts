@@ -1,4 +1,4 @@
-import type { JoinPreview, LeadRow } from '@relvik/contracts';
+import { type JoinPreview, type LeadRow, NO_CELLS } from '@relvik/contracts';
 import { showValue } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { differences, pairOf } from '../act/join-leads';
@@ -15,7 +15,7 @@ export async function previewJoin(manager: EntityManager, id: number, other: num
   const pair = pairOf(one, two);
   const grades = await ShownGrades.of(manager, [one.entity, two.entity]);
   const row = (lead: typeof one): LeadRow =>
-    Object.assign(rowOfLead(lead.entity, grades), { values: {}, scores: {}, asks: [], waits: [] });
+    Object.assign(rowOfLead(lead.entity, grades), { ...NO_CELLS, asks: [], waits: [] });
   return {
     older: row(pair.older),
     younger: row(pair.younger),

@@ -1,4 +1,4 @@
-import type { JoinPreview, RecordRow } from '@relvik/contracts';
+import { type JoinPreview, NO_CELLS, type RecordRow } from '@relvik/contracts';
 import { showValue, type TieKind } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { loadPair, partyDifferences } from '../act/party-pair';
@@ -19,8 +19,8 @@ export async function previewPartyJoin(
   const [older, younger] = await rowsOfRecords(manager, kind, sight, [pair.older.entity, pair.younger.entity]);
   if (older === undefined || younger === undefined) throw Refused.notFound();
   return {
-    older: { ...older, values: {}, scores: {} },
-    younger: { ...younger, values: {}, scores: {} },
+    older: { ...older, ...NO_CELLS },
+    younger: { ...younger, ...NO_CELLS },
     fields: partyDifferences(pair).map(({ field, older: own, younger: other }) => ({
       field,
       older: own === null ? null : showValue(own),

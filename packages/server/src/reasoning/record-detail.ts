@@ -1,4 +1,11 @@
-import type { ShortLead, RecordDetail, RecordRow, RecordValue, TieName } from '@relvik/contracts';
+import {
+  NO_CELLS,
+  type ShortLead,
+  type RecordDetail,
+  type RecordRow,
+  type RecordValue,
+  type TieName,
+} from '@relvik/contracts';
 import { fedValue, gradeRecord, type Score, showValue, TIE_KINDS, type UnroutedKind, type Value } from '@relvik/core';
 import type { EntityManager, ObjectLiteral, SelectQueryBuilder } from 'typeorm';
 import { PARTY_UNDO } from '../act/undo-party-join';
@@ -106,7 +113,7 @@ export async function recordDetail(
   if (row === undefined) throw Refused.notFound();
   const grades = await ShownGrades.of(manager, under.leads);
   const rows = async (of: UnroutedKind, list: readonly UnroutedEntity[]): Promise<RecordRow[]> =>
-    (await rowsOfRecords(manager, of, sight, list.slice(0, MOST))).map((one) => ({ ...one, values: {}, scores: {} }));
+    (await rowsOfRecords(manager, of, sight, list.slice(0, MOST))).map((one) => ({ ...one, ...NO_CELLS }));
   const history = whole
     ? await manager.find(ChangeEntity, { where: { record: id }, order: { id: 'DESC' }, take: ACTIVITIES })
     : [];

@@ -12,7 +12,7 @@ export function sees({ id, owner, queue, bayTeam }: LeadEntity, sight: Sight): b
     (owner !== null && sight.owners.includes(owner)) ||
     (queue !== null && sight.queues.includes(queue)) ||
     (bayTeam !== null && sight.leads.includes(bayTeam)) ||
-    sight.asked.includes(id)
+    sight.named.includes(id)
   );
 }
 

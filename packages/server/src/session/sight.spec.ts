@@ -102,7 +102,7 @@ test('news of a lead that left one’s sight is no news any more', async () => {
   await admin.post(`/api/leads/${id}/assign`).send({ rep: 'eir' }).expect(200);
   await server.deliver();
   const news = async () => ((await (await server.as('eir')).get('/api/home')).body as Home).notices;
-  expect((await news()).map(({ lead }) => lead)).toContain(id);
+  expect((await news()).map(({ record }) => record?.id)).toContain(id);
   await admin.post(`/api/leads/${id}/assign`).send({ rep: 'dee' }).expect(200);
-  expect((await news()).map(({ lead }) => lead)).not.toContain(id);
+  expect((await news()).map(({ record }) => record?.id)).not.toContain(id);
 });

@@ -17,6 +17,8 @@ export type Sight =
       readonly leads: readonly string[];
       /** Leads and deals without an owner about which a gate asks the user's teams or queues. */
       readonly asked: readonly number[];
+      /** Records that are seen for themselves: those asked about, and those about which the user has something to do. */
+      readonly named: readonly number[];
     };
 
 /** A rep: own teams and queues. A manager: the teams led and those below, and their bay. */
@@ -34,17 +36,19 @@ export async function sightOf(manager: EntityManager, user: User): Promise<Sight
   );
   const seen = user.role === 'manager' ? led : mine.map((m) => m.team);
   const owners = new Set([user.key, ...members.filter((m) => seen.includes(m.team)).map((m) => m.person)]);
+  const asked = await askedOf(
+    manager,
+    [...new Set([...led, ...mine.map((m) => m.team)])],
+    queues.map((q) => q.queue),
+  );
   return {
     all: false,
     self: user.key,
     owners: [...owners],
     queues: queues.map((q) => q.queue),
     leads: user.role === 'manager' ? led : [],
-    asked: await askedOf(
-      manager,
-      [...new Set([...led, ...mine.map((m) => m.team)])],
-      queues.map((q) => q.queue),
-    ),
+    asked,
+    named: [...asked, ...(await withTasksOf(manager, user.key))],
   };
 }
 
@@ -54,6 +58,16 @@ async function askedOf(manager: EntityManager, teams: readonly string[], queues:
     `SELECT DISTINCT p.record FROM proposal p LEFT JOIN \`lead\` l ON l.id = p.record LEFT JOIN deal d ON d.id = p.record
      WHERE p.state = 'open' AND COALESCE(l.owner, d.owner) IS NULL AND (p.team IN (?) OR p.queue IN (?))`,
     [teams.length > 0 ? teams : [''], queues.length > 0 ? queues : ['']],
+  );
+  return rows.map(({ record }) => record);
+}
+
+/** An open task gives sight of its record, until it has ended. */
+async function withTasksOf(manager: EntityManager, person: string): Promise<number[]> {
+  const rows = await manager.query<{ record: number }[]>(
+    `SELECT DISTINCT t.record FROM task t LEFT JOIN \`lead\` l ON l.id = t.record LEFT JOIN deal d ON d.id = t.record
+     WHERE t.owner = ? AND t.state = 'open' AND NOT (COALESCE(l.owner, d.owner) <=> t.owner)`,
+    [person],
   );
   return rows.map(({ record }) => record);
 }
@@ -77,7 +91,7 @@ export function seen(sight: Exclude<Sight, { all: true }>, lead = 'lead'): Brack
     where.where(`${lead}.owner IN (:...sightOwners)`, { sightOwners: sight.owners });
     if (sight.queues.length > 0) where.orWhere(`${lead}.queue IN (:...sightQueues)`, { sightQueues: sight.queues });
     if (sight.leads.length > 0) where.orWhere(`${lead}.bayTeam IN (:...sightTeams)`, { sightTeams: sight.leads });
-    if (sight.asked.length > 0) where.orWhere(`${lead}.id IN (:...sightAsked)`, { sightAsked: sight.asked });
+    if (sight.named.length > 0) where.orWhere(`${lead}.id IN (:...sightNamed)`, { sightNamed: sight.named });
   });
 }
 
@@ -91,16 +105,28 @@ export function inSight<T extends ObjectLiteral>(
 }
 
 /** In SQL of plain columns: that a lead `l` is in sight, and the parameters that it names. */
-function leadSeen({ owners, queues, leads, asked }: Exclude<Sight, { all: true }>): {
+function leadSeen({ owners, queues, leads, named }: Exclude<Sight, { all: true }>): {
   readonly sql: string;
   readonly parameters: Record<string, unknown>;
 } {
   const queued = queues.length > 0 ? ' OR l.queue IN (:...sightQueues)' : '';
   const waiting = leads.length > 0 ? ' OR l.bay_team IN (:...sightTeams)' : '';
-  const questioned = asked.length > 0 ? ' OR l.id IN (:...sightAsked)' : '';
+  const byName = named.length > 0 ? ' OR l.id IN (:...sightNamed)' : '';
   return {
-    sql: `(l.owner IN (:...sightOwners)${queued}${waiting}${questioned})`,
-    parameters: { sightOwners: owners, sightQueues: queues, sightTeams: leads, sightAsked: asked },
+    sql: `(l.owner IN (:...sightOwners)${queued}${waiting}${byName})`,
+    parameters: { sightOwners: owners, sightQueues: queues, sightTeams: leads, sightNamed: named },
+  };
+}
+
+/** The same with places for parameters in order, for a lead `l` that may be missing. */
+export function lookedAt({ owners, queues, leads, named }: Exclude<Sight, { all: true }>): {
+  readonly sql: string;
+  readonly parameters: readonly unknown[];
+} {
+  const listed = (list: readonly unknown[]): readonly unknown[] => (list.length > 0 ? list : [null]);
+  return {
+    sql: '(l.owner IN (?) OR l.queue IN (?) OR l.bay_team IN (?) OR l.id IN (?))',
+    parameters: [owners, queues, leads, named].map(listed),
   };
 }
 
@@ -119,10 +145,10 @@ export function recordsInSight<T extends ObjectLiteral>(
       return inSight(query, sight, 'r');
     case 'deal':
       return query.andWhere(
-        `(r.owner IN (:...sightOwners)${sight.asked.length > 0 ? ' OR r.id IN (:...sightAsked)' : ''})`,
+        `(r.owner IN (:...sightOwners)${sight.named.length > 0 ? ' OR r.id IN (:...sightNamed)' : ''})`,
         {
           sightOwners: sight.owners,
-          sightAsked: sight.asked,
+          sightNamed: sight.named,
         },
       );
     case 'contact':
@@ -133,6 +159,7 @@ export function recordsInSight<T extends ObjectLiteral>(
         `EXISTS (SELECT 1 FROM \`lead\` l WHERE l.${tie} = r.id AND ${sql})`,
         `EXISTS (SELECT 1 FROM deal d WHERE d.${kind} = r.id AND d.owner IN (:...sightOwners))`,
       ];
+      if (sight.named.length > 0) below.push('r.id IN (:...sightNamed)');
       return query.andWhere(`(r.owner IN (:...sightOwners) OR ${below.join(' OR ')})`, parameters);
     }
   }

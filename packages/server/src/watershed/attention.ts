@@ -3,6 +3,7 @@ import { type Charter, isError } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
 import { charterState } from '../charter/charter-life';
 import { countProposals } from '../list/count-proposals';
+import { overdueTasks } from '../list/tasks';
 import { backgroundState } from '../doctor/background-state';
 import type { User } from '../session/session-store';
 import type { Sight } from '../session/sight';
@@ -57,6 +58,7 @@ export async function attentionOf(
       key,
       countAndOldest(queued.filter(({ queue }) => queue === key)),
     );
+  add('tasks-overdue', null, await overdueTasks(manager, sight, user, now));
   add('to-decide', null, await countProposals(manager, sight, user));
   if (!sight.all) return found;
   add(

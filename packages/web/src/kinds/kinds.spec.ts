@@ -1,4 +1,4 @@
-import type { RecordDetail, RecordRow } from '@relvik/contracts';
+import { NO_CELLS, type RecordDetail, type RecordRow } from '@relvik/contracts';
 import type { Score } from '@relvik/core';
 import { PageTest } from '../page.fixture';
 import { RecordPage } from './record.page';
@@ -8,7 +8,7 @@ import { SuggestionsPage } from './suggestions.page';
 const ROW: RecordRow = {
   ...{ id: 7, name: 'Fjord Brygg', owner: 'ada', admitted: 'yes', scoreSet: 'fleet', arrived: 0, leads: 3 },
   ...{ fit: 40, engagement: 20, rank: 60, fitBand: 1, engagementBand: 1, grade: 'good' },
-  ...{ ties: { contact: null, company: null }, status: null, stage: null, values: {}, scores: {} },
+  ...{ ties: { contact: null, company: null }, status: null, stage: null, ...NO_CELLS },
 };
 
 const NONE: Score['fit'] = { judged: false, fields: [] };

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { RecordRow } from '@relvik/contracts';
+import type { AskedCells, RecordRow } from '@relvik/contracts';
 import type { UnroutedKind } from '@relvik/core';
 import { AgoPipe } from '../api/ago.pipe';
+import { DueLabel } from '../task/due-label';
 import { GradeBadge } from '../ui/grade-badge';
 import { shownAs } from '../wording/shown-as';
 import { WordingService } from '../wording/wording.service';
@@ -11,7 +12,7 @@ import { pathOf } from '../wording/kind-words';
 /** One cell of a list of contacts, companies or deals. */
 @Component({
   selector: 'rv-record-cell',
-  imports: [RouterLink, AgoPipe, GradeBadge],
+  imports: [RouterLink, AgoPipe, DueLabel, GradeBadge],
   template: `
     @let one = record();
     @switch (column()) {
@@ -56,6 +57,9 @@ import { pathOf } from '../wording/kind-words';
       @case ('owner') {
         {{ one.owner ? words.wording().names.rep(one.owner) : '–' }}
       }
+      @case ('task') {
+        <rv-due [at]="one.nextTask ?? null" />
+      }
       @case ('leads') {
         {{ one.leads }}
       }
@@ -76,7 +80,7 @@ import { pathOf } from '../wording/kind-words';
 export class RecordCell {
   protected readonly words = inject(WordingService);
   readonly record = input.required<
-    Omit<RecordRow, 'values' | 'scores'> & Partial<Pick<RecordRow, 'values' | 'scores'>>
+    Omit<RecordRow, keyof AskedCells> & Partial<AskedCells>
   >();
   readonly kind = input.required<UnroutedKind>();
   readonly column = input.required<string>();

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import { type ListQuery, RECORD_COLUMNS, type RecordQuery } from '@relvik/contracts';
+import { type ListQuery, MORE_RECORD_COLUMNS, RECORD_COLUMNS, type RecordQuery } from '@relvik/contracts';
 import type { UnroutedKind } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
@@ -110,7 +110,7 @@ export class RecordsPage {
   });
 
   protected readonly columnChoices = computed(() => [
-    ...RECORD_COLUMNS[this.kind()]
+    ...[...RECORD_COLUMNS[this.kind()], ...MORE_RECORD_COLUMNS]
       .filter((value) => this.isScored() || !SCORES.includes(value))
       .map((value) => ({ value: value, label: COLUMN_HEADS[value] })),
     ...this.words.setsFor(this.kind()).map(({ key, name }) => ({ value: `set:${key}`, label: name })),

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { isLeadColumn, type LeadColumn, type LeadRow } from '@relvik/contracts';
 import { AgoPipe } from '../api/ago.pipe';
+import { DueLabel } from '../task/due-label';
 import { GradeBadge } from '../ui/grade-badge';
 import { PlaceLabel } from '../record/place-label';
 import { shownAs } from '../wording/shown-as';
@@ -9,7 +10,7 @@ import { WordingService } from '../wording/wording.service';
 /** One cell of a list of leads. */
 @Component({
   selector: 'rv-lead-cell',
-  imports: [AgoPipe, GradeBadge, PlaceLabel],
+  imports: [AgoPipe, DueLabel, GradeBadge, PlaceLabel],
   template: `
     @let one = lead();
     @switch (listed()) {
@@ -47,6 +48,9 @@ import { WordingService } from '../wording/wording.service';
       }
       @case ('pipeline') {
         {{ pipeline() }}
+      }
+      @case ('task') {
+        <rv-due [at]="one.nextTask" />
       }
       @case ('asks') {
         @for (gate of one.asks; track gate) {

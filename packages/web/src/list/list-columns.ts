@@ -18,6 +18,7 @@ export const COLUMN_HEADS: { readonly [C in LeadColumn | RecordColumn]: string }
   pipeline: 'Pipeline',
   asks: 'Asked about',
   waits: 'Waits for',
+  task: 'Next task',
 };
 
 const KEPT = 'relvik.columns';

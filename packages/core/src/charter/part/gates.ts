@@ -28,7 +28,14 @@ import {
   leastTest,
   lookKey,
 } from '../../gate/gate';
-import { fieldOf, type GateEffect, readSetValue, type ReadyEffect, settingProblem, type ValueEffect } from '../../gate/effect';
+import {
+  fieldOf,
+  type GateEffect,
+  readSetValue,
+  type ReadyEffect,
+  settingProblem,
+  type ValueEffect,
+} from '../../gate/effect';
 import type { Organisation } from '../../people/people';
 import type { Field } from '../../record/field';
 import { optionProblem } from '../../record/choices';

@@ -5,6 +5,7 @@ import { DealEntity } from './deal.entity';
 import { JoinedPartyEntity } from './joined-party.entity';
 import { StreamRunEntity, StreamScheduleEntity } from './stream-run.entity';
 import { SuggestionEntity } from './suggestion.entity';
+import { TaskEntity } from './task.entity';
 import { TieDueEntity } from './tie-due.entity';
 import {
   AnsweredRequestEntity,
@@ -66,6 +67,7 @@ export const ENTITIES = [
   CompanyKeyEntity,
   NoCompanyEntity,
   DealEntity,
+  TaskEntity,
   TieDueEntity,
   SuggestionEntity,
   JoinedPartyEntity,

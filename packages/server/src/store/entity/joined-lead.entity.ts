@@ -10,6 +10,8 @@ export interface JoinUndo {
   readonly values: readonly (readonly [field: string, value: Value])[];
   readonly activities: readonly number[];
   readonly changes: readonly number[];
+  /** Missing: it had none. */
+  readonly tasks?: readonly number[];
   /** What the older lead got: its value before and after. */
   readonly taken: readonly { readonly field: string; readonly before: Value | null; readonly after: Value }[];
 }

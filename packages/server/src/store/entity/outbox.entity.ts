@@ -18,7 +18,9 @@ export interface OutboxNotice {
     | 'rescored'
     | 'imported'
     | 'said'
-    | 'asked';
+    | 'asked'
+    /** A task that someone else gave. */
+    | 'task';
   /** The job that ended. */
   readonly job: number | null;
 }
