@@ -16,7 +16,7 @@ const PACKAGES = {
   },
   web: {
     order:
-      'ui api session wording people record background charter home intake impact condition tracer frame list lead bay fairness week enact territory score gate grade catalogue proposal route kinds .',
+      'ui api session wording people record task background charter home intake impact condition tracer frame list lead bay fairness week enact territory score gate grade catalogue proposal route kinds .',
     upwards: [],
   },
 };

@@ -14,7 +14,7 @@ import {
   type StageMoves,
   type RecordKind,
 } from '@relvik/core';
-import { mixed, number, object, type ObjectSchema, string } from 'yup';
+import { boolean, mixed, number, object, type ObjectSchema, string } from 'yup';
 import { trimmed } from './text';
 
 const note = trimmed().max(500).nullable();
@@ -71,12 +71,15 @@ export const enactSchema = object({
   reason: trimmed().required('Say why this comes into force').max(500),
   scope: enactScopeSchema.default({ which: 'all' as const }),
   reach: string().oneOf(REACHES).default('score'),
+  /** Whether the records that are let through now get the tasks that gates and routes make. */
+  tasks: boolean().default(true),
 }).exact();
 export interface Enact {
   readonly version: number;
   readonly reason: string;
   readonly scope?: EnactScope;
   readonly reach?: Reach;
+  readonly tasks?: boolean;
 }
 
 export interface CharterInForce {

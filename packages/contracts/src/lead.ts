@@ -172,6 +172,8 @@ export interface LeadDetail extends ShortLead {
   readonly said: readonly SaidValue[];
   /** Leads that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
+  /** How many tasks about it are open. */
+  readonly openTasks: number;
   /** Its proposals, the newest first. */
   readonly proposals: readonly PastProposal[];
   /** Where a hand may move it; without a reason along a gate that holds. */

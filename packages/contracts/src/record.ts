@@ -88,6 +88,8 @@ export interface RecordDetail extends Omit<RecordRow, keyof AskedCells> {
   readonly leadsDue: number;
   /** Those that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
+  /** How many tasks about it are open. */
+  readonly openTasks: number;
   /** The rights of this user on it. */
   readonly may: { readonly edit: boolean; readonly assign: boolean; readonly decide: boolean };
   /** Of a deal: what gates asked about it, the newest first. */

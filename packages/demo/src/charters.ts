@@ -75,6 +75,8 @@ const route = (key: string, name: string, when: object, to: object, how: object 
 const method = (by: string) => ({ method: by });
 const whenNobodyIsFree = (kind: string) => ({ nobodyFree: { kind } });
 const BY_INDUSTRY = { skills: [{ skill: 'industries', field: 'industry' }] };
+const task = (work: string, title: string, minutes: number) => ({ kind: 'task', work, title, minutes, working: true });
+const FIRST_CALL = { work: 'call', title: 'First call', minutes: 60, working: true };
 const territory = (key: string, name: string, parent: string | null, ...countries: string[]) => ({
   key,
   name,
@@ -372,7 +374,7 @@ export function charterInForce() {
       gate('to-nurture', 'Kept warm', 'new', 'nurture', oneOf('verdict', 'nurture', 'no-action')),
       {
         ...gate('ripened', 'Ripened', 'nurture', 'qualified', HANDED_OVER),
-        effects: [{ kind: 'tag', tag: 'Kept warm' }],
+        effects: [{ kind: 'tag', tag: 'Kept warm' }, task('call', 'Ring again: it is warm now', 240)],
       },
       {
         ...gate('site-described', 'Site described', 'qualified', 'site-known', from('points', 4)),
@@ -412,7 +414,7 @@ export function charterInForce() {
       },
       {
         ...gate('weighty-deal', 'Worth a site survey', 'deal-talks', 'deal-survey', from('deal.amount', 28_000)),
-        effects: [{ kind: 'tag', tag: 'Weighty' }],
+        effects: [{ kind: 'tag', tag: 'Weighty' }, task('meeting', 'Agree a day for the survey', 960)],
       },
       {
         ...gate('offer-ready', 'Ready for an offer?', 'deal-survey', 'deal-offer', happened('meeting_held')),
@@ -502,7 +504,7 @@ export function charterInForce() {
             'Fish farms in the west',
             all(is('territory', 'nordics-west'), is('industry', 'Fish farm'), from('deal_value', 18_000)),
             team('north'),
-            { ...method('lightest-load'), ...BY_INDUSTRY },
+            { ...method('lightest-load'), ...BY_INDUSTRY, tasks: [FIRST_CALL] },
           ),
           route('nordics', 'Nordics', inside('nordics'), team('north'), method('weighted')),
           route(
@@ -514,7 +516,7 @@ export function charterInForce() {
           ),
           route('dach', 'D-A-CH', inside('dach'), team('centre')),
           route('isles', 'Britain and Ireland', inside('britain-ireland'), team('isles'), method('lightest-load')),
-          route('iberia', 'Iberia', is('territory', 'iberia'), team('south')),
+          route('iberia', 'Iberia', is('territory', 'iberia'), team('south'), { tasks: [FIRST_CALL] }),
           route(
             'america-large',
             'North America from 45,000',

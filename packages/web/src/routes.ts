@@ -38,6 +38,11 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./lead/lead.page').then((m) => m.LeadPage),
       },
       {
+        path: 'tasks',
+        title: 'Tasks · Relvik',
+        loadComponent: () => import('./task/tasks.page').then((m) => m.TasksPage),
+      },
+      {
         path: 'to-decide',
         title: 'To decide · Relvik',
         loadComponent: () => import('./proposal/to-decide.page').then((m) => m.ToDecidePage),

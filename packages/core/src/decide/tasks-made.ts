@@ -22,7 +22,9 @@ export function tasksMade(
 ): MadeTask[] {
   const { gates, streams } = rules[kind];
   const passed = moves.flatMap(({ gate, to }) => gates.filter((one) => one.key === gate && one.to === to));
+  // Whoever comes through a gate once more gets its tasks once.
+  const once = [...new Set(passed)];
   const tasks = route === null ? [] : (attemptBy(streams, route)?.route.tasks ?? []);
-  const makers = [...passed, ...(route === null ? [] : [{ key: route, tasks }])];
+  const makers = [...once, ...(route === null ? [] : [{ key: route, tasks }])];
   return makers.flatMap((maker) => tasksBy(maker, asOf, owner, people));
 }

@@ -9,7 +9,7 @@ import type { RouteFinding } from '../finding/finding';
 import { routeFindings } from '../finding/route-findings';
 import type { Instant, StageKey } from '../record/keys';
 import { happeningKey } from '../activity/property-test';
-import { type Bits, countBits, eachBit, hasBit, noBits, setBit } from '../column/bits';
+import { type Bits, both, countBits, eachBit, hasBit, noBits, setBit } from '../column/bits';
 import { eventsFrom } from '../column/events';
 import type { Found, Lookup } from '../sweep/lookup';
 import { type Population, testKey } from '../sweep/population';
@@ -46,6 +46,8 @@ export interface Meeting {
   readonly chosen: number;
   /** The moves of those chosen, most frequent first. */
   readonly moves: readonly { readonly from: string; readonly to: string; readonly count: number }[];
+  /** How many tasks gates make for those chosen. */
+  readonly tasks: number;
   /** The first of them, by id, with the stages between which they would move. */
   readonly leads: readonly { readonly id: number; readonly from: string; readonly to: string }[];
 }
@@ -163,7 +165,12 @@ export class ImpactDesk {
       if (meeting.length < MOST_MEETING) meeting.push({ id: ids[i] as number, from, to });
     });
     const frequent = [...moves.values()].sort((a, b) => b.count - a.count || (a.from < b.from ? -1 : 1));
-    return { ok: true, answer: { count, chosen: among, moves: frequent, leads: meeting } };
+    const isMade = both(standing.open, chosen);
+    const tasks = line.answer.swept.made.reduce(
+      (sum, made) => sum + made.tasks * countBits(both(made.records, isMade)),
+      0,
+    );
+    return { ok: true, answer: { count, chosen: among, moves: frequent, tasks, leads: meeting } };
   }
 
   /** What each rule of the draft comes to, as if all records came in. */

@@ -22,8 +22,16 @@ interface GateTerm extends Answering {
   /** Other stages to which it moves, the first whose condition holds; none where it asks. */
   readonly alternatives: readonly (Answering & { readonly to: number })[];
   readonly marks: readonly GateMark[];
+  /** Records for which it makes its tasks; null: it makes none. */
+  readonly makes: Bits | null;
   /** Records for which it was true at its last look; null: none. */
   readonly looked: Bits | null;
+}
+
+/** Records that passed a gate to its own stage, and how many tasks it makes for each. */
+export interface TasksMade {
+  readonly tasks: number;
+  readonly records: Bits;
 }
 
 const emptyChunk = (): Uint32Array => new Uint32Array(CHUNK);
@@ -40,6 +48,8 @@ export class GateSweep {
   readonly asked: Bits;
   /** Records of whose stage some gate can't be judged. */
   readonly unjudged: Bits;
+  /** Of each gate that makes tasks. */
+  readonly made: readonly TasksMade[];
   private readonly gates: readonly (readonly GateTerm[])[];
   private readonly here: readonly Uint32Array[];
   private readonly next: readonly Uint32Array[];
@@ -81,6 +91,8 @@ export class GateSweep {
     this.here = stages.map(emptyChunk);
     this.next = stages.map(emptyChunk);
     this.stay = stages.map(emptyChunk);
+    const made = new Map(gates.map((gate) => [gate, { tasks: gate.tasks, records: noBits(size) }]));
+    this.made = [...made.values()].filter(({ tasks }) => tasks > 0);
     const own = { ...setting, changes: this.changes };
     this.gates = stages.map((stage, s) =>
       gates
@@ -94,6 +106,7 @@ export class GateSweep {
             ...termsOf(ready, s, own),
           })),
           marks: this.changes.marks(gate.effects),
+          makes: gate.tasks > 0 ? (made.get(gate)?.records ?? null) : null,
           looked: looks.get(gate.look) ?? null,
         })),
     );
@@ -124,6 +137,7 @@ export class GateSweep {
       this.moved[words[k] as number] = 0;
       this.unjudged[words[k] as number] = 0;
       this.asked[words[k] as number] = 0;
+      for (const { records } of this.made) records[words[k] as number] = 0;
     }
     for (let moves = 0; moves <= MOST_MOVES; moves += 1) if (!this.step(chunk, moves)) break;
     this.undoLoops(chunk);
@@ -143,7 +157,8 @@ export class GateSweep {
         const stay = this.stay[s] as Uint32Array;
         stay[k] = (stay[k] as number) | ((start[w] as number) & looped);
       });
-      for (const bits of [this.moved, this.asked, this.unjudged]) bits[w] = (bits[w] as number) & ~looped;
+      for (const bits of [this.moved, this.asked, this.unjudged, ...this.made.map(({ records }) => records)])
+        bits[w] = (bits[w] as number) & ~looped;
       this.changes.undo(w, looped);
     }
   }
@@ -203,6 +218,7 @@ export class GateSweep {
             gone[k] = (gone[k] as number) | moving;
             moved |= moving;
             this.mark(gate.marks, w, own);
+            if (gate.makes !== null) gate.makes[w] = (gate.makes[w] as number) | own;
           }
         }
         stopped[k] = (stopped[k] as number) | (rest & (unjudged[k] as number));

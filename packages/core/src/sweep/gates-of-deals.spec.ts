@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { smallWorld, stage, SMALL_CHARTER, readyCharter } from '../charter/charter.fixture';
 import { lookKey } from '../gate/gate';
 import { appraise } from '../decide/decide';
+import { tasksMade } from '../decide/tasks-made';
 import { readValue } from '../record/value';
 import { withTags } from '../record/catalogue';
 import type { Look, MovingRecord } from '../record/record';
@@ -29,10 +30,13 @@ const tagged = { test: 'any-of', subject: { kind: 'field', field: 'deal.tags' },
 const gate = (key: string, source: string, target: string, when: object, more: object = {}) => ({
   ...{ key, name: key, from: source, to: target, on: true, when, ...more },
 });
+const task = (title: string) => ({ kind: 'task', title, minutes: 60 });
 const GATES = [
-  gate('weighty', 'deal-open', 'deal-offer', from('deal.size', 4), { effects: [{ kind: 'tag', tag: 'Weighty' }] }),
+  gate('weighty', 'deal-open', 'deal-offer', from('deal.size', 4), {
+    effects: [{ kind: 'tag', tag: 'Weighty' }, task('Survey')],
+  }),
   gate('large-firm', 'deal-open', 'deal-offer', from('company.size', 6), {
-    effects: [{ kind: 'set', field: 'deal.note', value: 'firm' }],
+    effects: [{ kind: 'set', field: 'deal.note', value: 'firm' }, task('Thank them'), task('Tell the press')],
   }),
   gate('won', 'deal-offer', 'deal-won', { test: 'all', of: [tagged, from('deal.size', 8)] }, { minDays: 1 }),
   gate('lost', 'deal-offer', 'deal-lost', from('deal.size', 9), {
@@ -80,7 +84,7 @@ const deals: fc.Arbitrary<MovingRecord[]> = fc
     })),
   );
 
-test('gates of deals are swept as each deal is decided: stage, what is asked, and who is open afterwards', () => {
+test('gates of deals are swept as each deal is decided: stage, what is asked, who is open afterwards, and how many tasks are made', () => {
   fc.assert(
     fc.property(deals, (records) => {
       const population = encodePopulation(
@@ -97,10 +101,12 @@ test('gates of deals are swept as each deal is decided: stage, what is asked, an
           stage: swept.rules.stages[at]?.key,
           asks: hasBit(swept.asked, i),
           open: hasBit(swept.open, i),
+          tasks: swept.made.reduce((sum, made) => sum + (hasBit(made.records, i) ? made.tasks : 0), 0),
         }).toEqual({
           stage: decided.stage,
           asks: decided.gates.asks.length > 0,
           open: decided.status === 'open',
+          tasks: tasksMade(charter, 'deal', decided, null, null, world).length,
         });
       });
     }),

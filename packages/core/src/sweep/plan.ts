@@ -13,6 +13,8 @@ export interface CellWords {
 
 export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready' | 'effects' | 'alternatives'> & {
   readonly decider: Decider['kind'];
+  /** How many tasks it makes. */
+  readonly tasks: number;
 };
 
 /** All that taking records through the gates, and telling who is still open, reads of a charter. */
@@ -63,9 +65,9 @@ export function planKey(plan: GatePlan | RoutePlan): string {
 
 /** A charter's gates and streams without what a sweep doesn't read, so that plans differ only where records could. */
 export const planned = {
-  gate: ({ from, to, on, look, ready, decider, effects, alternatives }: ReadyGate): PlannedGate => ({
+  gate: ({ from, to, on, look, ready, decider, effects, tasks, alternatives }: ReadyGate): PlannedGate => ({
     ...{ from, to, on, look, ready, effects, alternatives },
-    decider: decider.kind,
+    ...{ decider: decider.kind, tasks: tasks.length },
   }),
   stream: ({ on, entering, ready, routes, nobodyFree }: ReadyStream): PlannedStream => ({
     on,

@@ -7,7 +7,7 @@ import { CodeColumn, type NumberColumn } from '../column/column';
 import type { ReadyCondition } from '../condition/ready';
 import { countMask, type Mask } from '../column/mask';
 import { enteringAt, standingIn } from './gate-starts';
-import { GateSweep } from './gate-sweep';
+import { GateSweep, type TasksMade } from './gate-sweep';
 import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './plan';
 import type { Population } from './population';
 import type { GateChanges } from './gate-changes';
@@ -57,6 +57,8 @@ export interface Swept {
   readonly loop: Bits;
   /** Records about which gates ask a person anew. */
   readonly asked: Bits;
+  /** Records for which gates make tasks. */
+  readonly made: readonly TasksMade[];
   readonly gateUnjudged: Bits;
   readonly territory: CodeColumn;
   /** By record; see route-sweep. */
@@ -153,6 +155,7 @@ export class Sweep {
       stages: gates.sweep.ends,
       loop: gates.sweep.loop,
       asked: gates.sweep.asked,
+      made: gates.sweep.made,
       gateUnjudged: gates.sweep.unjudged,
       territory,
       outcome: routes.sweep.outcome,

@@ -1,9 +1,11 @@
 import type {
   Closing,
+  Decision,
   Effect,
   GivenTo,
   Giving,
   Handling,
+  MadeTask,
   MovingRecord,
   Occasion,
   PersonMove,
@@ -26,6 +28,8 @@ interface Decide {
   readonly occasion: Exclude<Occasion, 'looked-at'>;
   /** A person's act that comes first: a move, or giving it to a route or team; null: none. */
   readonly person: PersonsMove | Giving | null;
+  /** The tasks of gates and routes are left out. Missing: they are made. */
+  readonly withoutTasks?: boolean;
   /** How far rules are asked. Missing: all are. */
   readonly handling?: Handling;
   /** Why its owner gave it back. */
@@ -162,4 +166,10 @@ export function moved(
     ...again(lead, 'edited', cause, asOf),
     change: { kind: 'move', place, closing, reason, from, deputyFor, effects },
   };
+}
+
+/** The tasks that are made with the decision of an act. */
+export function tasksOf({ change }: Act, decision: Decision | null): readonly MadeTask[] {
+  const leftOut = change.kind === 'decide' && change.withoutTasks === true;
+  return leftOut ? [] : (decision?.tasks ?? []);
 }

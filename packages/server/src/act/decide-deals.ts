@@ -42,6 +42,8 @@ export interface DealAct {
   readonly by: ChangeSource;
   /** Its open tasks stay open where it is closed. Missing: they are cancelled. */
   readonly keepTasks?: boolean;
+  /** The tasks of gates are left out. Missing: they are made. */
+  readonly withoutTasks?: boolean;
 }
 
 /** A deal before and after it was decided. */
@@ -113,7 +115,10 @@ export async function decideDeals(
   return outcomes;
 }
 
-function outcomeOf({ deal, occasion, person, values, by }: DealAct, { ready, world, number }: Governing): DealOutcome {
+function outcomeOf(
+  { deal, occasion, person, values, by, withoutTasks = false }: DealAct,
+  { ready, world, number }: Governing,
+): DealOutcome {
   const { entity } = deal;
   const asOf = by.at.getTime();
   const stored = movingDeal(deal);
@@ -146,7 +151,7 @@ function outcomeOf({ deal, occasion, person, values, by }: DealAct, { ready, wor
     charter: number,
     scoredAt: by.at,
   };
-  const tasks = tasksMade(ready, 'deal', decision, null, entity.owner as RepKey | null, world);
+  const tasks = withoutTasks ? [] : tasksMade(ready, 'deal', decision, null, entity.owner as RepKey | null, world);
   return { act: { record, stored: entity, asOf: by.at }, after, decision, tasks, charter: number };
 }
 

@@ -3,7 +3,7 @@ import { type Decision, isByHand, type Occasion, type Place, type Value } from '
 import type { ChangeEntity } from '../store/entity/history.entity';
 import type { LeadEntity } from '../store/entity/lead.entity';
 import { placeOf } from '../store/load-leads';
-import type { Act } from './act';
+import { type Act, tasksOf } from './act';
 import type { Cause } from './cause';
 import { samePlace } from './lead-after';
 
@@ -77,7 +77,7 @@ export function changesOf(
   });
   for (const { field, value, gate } of decision.gates.changes)
     note(field, act.record.values.get(field) ?? null, blankAsNull(value), byRule(charter, gate));
-  for (const { title, rule: maker } of decision.tasks ?? []) note('task', null, title, byRule(charter, maker));
+  for (const { title, rule: maker } of tasksOf(act, decision)) note('task', null, title, byRule(charter, maker));
   const { tagged } = decision;
   if (tagged !== undefined) {
     const { field, value } = tagged;

@@ -18,7 +18,7 @@ import { TaskEntity } from '../store/entity/task.entity';
 import { placeOf, tiesOf } from '../store/load-leads';
 import { carryOut, insertRows, insertsOf, replaceRows, updateVersions } from '../store/rows';
 import { rowOf } from '../store/value-row';
-import type { Act, Ties } from './act';
+import { type Act, tasksOf, type Ties } from './act';
 import { type Managers, outboxRows, routedRows, verdictRows } from './effects';
 import { changesOf } from './history';
 import { keepOneOpen } from './one-open-lead';
@@ -128,7 +128,7 @@ function insertsOfOutcome(
         manager,
         TaskEntity,
         loud.flatMap(({ act, after, decision, charter }) =>
-          taskRows(decision?.tasks ?? [], after.id, charter, act.asOf),
+          taskRows(tasksOf(act, decision), after.id, charter, act.asOf),
         ),
       ),
     () =>

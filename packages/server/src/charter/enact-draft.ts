@@ -30,7 +30,7 @@ import { moveMerged } from './move-merged';
  * From the commit on, every decision uses it. A rescore that still runs for the one before is cancelled.
  */
 export async function enactDraft(source: DataSource, id: number, enact: Enact, by: User, now: Date): Promise<Job> {
-  const { version, reason, scope = { which: 'all' }, reach = 'score' } = enact;
+  const { version, reason, scope = { which: 'all' }, reach = 'score', tasks = true } = enact;
   return inTransaction(source, async (manager) => {
     // The one in force is locked first: whoever decides holds it shared, so this waits for decisions under way.
     const inForce = await manager
@@ -60,6 +60,7 @@ export async function enactDraft(source: DataSource, id: number, enact: Enact, b
       charter: number,
       scope,
       reach,
+      tasks,
       total: await countChosen(manager, scope, draft.body.timeZone, now),
       done: 0,
       changed: 0,

@@ -19,9 +19,10 @@ import { readOrganisation } from '../store/organisation';
 import { loadLeads, placeOf, type StoredLead } from '../store/load-leads';
 import { insertRows } from '../store/rows';
 import { answerProposals } from './demo-answers';
+import { doTasks, lookAfterTasks } from './demo-tasks';
 
 const DAY = 86_400_000;
-const ADMIN: Cause = { kind: 'hand', person: 'admin', name: 'Runa Vestmar' };
+const ADMIN = { kind: 'hand', person: 'admin', name: 'Runa Vestmar' } as const satisfies Cause;
 
 /** A lead of the demo once it is a record. */
 interface Living {
@@ -52,6 +53,8 @@ export async function liveThrough(
     await happen(source, [...living.values()], first + day * DAY, end);
     await work(source, living, end, names);
     await answerProposals(source, end, names);
+    await doTasks(source, end);
+    await lookAfterTasks(source, end - 3 * DAY, ADMIN);
     await freeBay(source, new Date(end));
     await handOnOverdue(source, new Date(end));
     await runSchedules(source, () => new Date(end));

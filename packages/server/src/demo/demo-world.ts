@@ -17,6 +17,7 @@ import {
 import { FieldEntity, OwnRegionEntity, RateEntity, SpellingEntity } from '../store/entity/catalogue.entity';
 import { liveThrough } from './demo-life';
 import { keepRecords } from './demo-records';
+import { planTasks } from './demo-tasks';
 import { SavedViewEntity } from '../store/entity/saved-view.entity';
 import { hashPassword } from '../session/password';
 import { PUBLISHED_PASSWORD } from '../session/published-password';
@@ -45,6 +46,7 @@ export async function loadDemoWorld(source: DataSource, now: Date, progress: (te
   await storeWorld(source, world, now);
   await liveThrough(source, world, now, progress);
   await keepRecords(source, now);
+  await planTasks(source, now, new Map(world.people.map(({ key, name }) => [key, name])));
   return true;
 }
 

@@ -34,7 +34,11 @@ export async function decideDueDeals(manager: EntityManager, ids: readonly numbe
     const occasion = touched ? 'activity' : charter === null ? occasionOf(deal, enacted, inForce) : 'time';
     const acts = byCharter.get(deciding) ?? [];
     byCharter.set(deciding, acts);
-    acts.push({ deal, occasion, person: null, values: new Map(), by });
+    const isEnacted = !touched && charter === null && enacted !== null;
+    acts.push({
+      ...{ deal, occasion, person: null, values: new Map(), by },
+      withoutTasks: isEnacted && !enacted.tasks,
+    });
   }
   for (const [deciding, acts] of byCharter) await decideDeals(manager, acts, deciding, inForce);
   return deals.length;

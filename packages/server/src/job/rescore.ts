@@ -88,9 +88,15 @@ export async function rescoreBatch(source: DataSource, now: Date, size: number):
       acting,
       leads
         .filter(({ entity }) => entity.charter !== job.charter)
-        .map((lead) =>
-          again(lead, OCCASION_OF_REACH[job.reach], { kind: 'charter', charter: job.charter }, job.startedAt),
-        ),
+        .map((lead) => {
+          const one = again(
+            lead,
+            OCCASION_OF_REACH[job.reach],
+            { kind: 'charter', charter: job.charter },
+            job.startedAt,
+          );
+          return { ...one, change: { ...one.change, withoutTasks: !job.tasks } };
+        }),
       governing,
     );
     const changed = outcomes.filter(

@@ -34,6 +34,7 @@ import { obstaclesNow } from './obstacles-now';
 import { pastProposal } from './proposals';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import { loadLeads, type StoredLead, withTiedValues } from '../store/load-leads';
 import { changeLine } from './change-line';
 import { tiesOfLead } from './record-detail';
@@ -46,7 +47,7 @@ export async function detailOf(
   user: User,
   now: Date,
 ): Promise<LeadDetail> {
-  const [[stored], activities, changes, ties, joined, said, proposals] = await Promise.all([
+  const [[stored], activities, changes, ties, joined, said, proposals, openTasks] = await Promise.all([
     loadLeads(manager, [lead.id], 'none'),
     manager.find(ActivityEntity, { where: { record: lead.id }, order: { at: 'DESC' }, take: 200 }),
     manager.find(ChangeEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 200 }),
@@ -54,6 +55,7 @@ export async function detailOf(
     manager.find(JoinedLeadEntity, { where: { older: lead.id }, order: { at: 'DESC' } }),
     manager.find(SaidValueEntity, { where: { record: lead.id }, order: { field: 'ASC' } }),
     manager.find(ProposalEntity, { where: { record: lead.id }, order: { id: 'DESC' }, take: 100 }),
+    manager.countBy(TaskEntity, { record: lead.id, state: 'open' }),
   ]);
   const may = rightsOn(lead, sight, user);
   return {
@@ -82,6 +84,7 @@ export async function detailOf(
       at: at.getTime(),
       undoUntil: at.getTime() + JOIN_UNDO,
     })),
+    openTasks,
     proposals: proposals.map(pastProposal),
     moves: may.move && stored !== undefined ? await movesOf(manager, stored, now) : [],
     may,

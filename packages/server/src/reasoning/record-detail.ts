@@ -28,6 +28,7 @@ import { JoinedPartyEntity } from '../store/entity/joined-party.entity';
 import { type LeadEntity } from '../store/entity/lead.entity';
 import { ProposalEntity } from '../store/entity/proposal.entity';
 import { SaidValueEntity } from '../store/entity/said-value.entity';
+import { TaskEntity } from '../store/entity/task.entity';
 import type { UnroutedEntity } from '../store/entity/unrouted.entity';
 import { sayingsOf } from '../store/feeds';
 import { type Governing, readGoverning } from '../store/governing';
@@ -137,6 +138,7 @@ export async function recordDetail(
     knownBy: whole ? await knownBy(manager, kind, id) : [],
     leadsDue: whole && kind !== 'deal' ? await leadsDue(manager, id) : 0,
     joined: whole ? await joinedInto(manager, id) : [],
+    openTasks: await manager.countBy(TaskEntity, { record: id, state: 'open' }),
     may: await rightsOnRecord(manager, kind, entity, sight, user),
     ...(await gatesOfDeal(manager, stored, governing, now)),
   };

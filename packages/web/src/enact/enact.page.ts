@@ -69,6 +69,8 @@ export class EnactPage {
   protected readonly reaches = [...REACH_CHOICES];
   protected readonly scopeName = signal('all');
   protected readonly reach = signal<Reach>('score');
+  /** Whether those that are let through get the tasks that gates and routes make. */
+  protected readonly tasks = signal(true);
   protected readonly scope = computed((): EnactScope => scopeNamed(this.scopeName()));
   protected readonly reachWords = computed(() => REACH_WORDS[this.reach()]);
   protected readonly percent = computed(() => {
@@ -114,7 +116,7 @@ export class EnactPage {
   }
 
   protected enact(): void {
-    const how = { reason: this.reason, scope: this.scope(), reach: this.reach() };
+    const how = { reason: this.reason, scope: this.scope(), reach: this.reach(), tasks: this.tasks() };
     const wrong = problemIn(enactSchema, { ...how, version: this.charters.draft()?.version });
     this.problem.set(wrong);
     if (wrong !== null || this.busy()) return;

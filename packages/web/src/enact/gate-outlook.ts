@@ -6,6 +6,7 @@ import {
   effect,
   inject,
   input,
+  model,
   output,
   signal,
   untracked,
@@ -13,6 +14,7 @@ import {
 import { RouterLink } from '@angular/router';
 import { type GateWaits, type Meeting, type Reach } from '@relvik/core';
 import { ButtonModule } from 'primeng/button';
+import { CharterService } from '../charter/charter.service';
 import { ImpactService } from '../impact/impact.service';
 import { WordingService } from '../wording/wording.service';
 
@@ -35,8 +37,11 @@ const RECEIVERS = 6;
 })
 export class GateOutlook {
   protected readonly impacts = inject(ImpactService);
+  private readonly charters = inject(CharterService);
   private readonly words = inject(WordingService);
   readonly reach = input.required<Reach>();
+  /** Whether tasks of gates and routes are made with it. */
+  readonly tasks = model.required<boolean>();
   /** The user lets those that meet a gate through with the enacting. */
   readonly letThrough = output();
 
@@ -48,6 +53,12 @@ export class GateOutlook {
     return asked !== null && asked.of === this.meeting() ? asked.rows : null;
   });
   protected readonly moves = computed(() => this.movesOf(this.meeting()));
+  /** Whether routes of the draft make tasks. */
+  protected readonly makesTasks = computed(() =>
+    (this.charters.draft()?.charter.streams ?? []).some(({ routes }) =>
+      routes.some(({ tasks = [] }) => tasks.length > 0),
+    ),
+  );
   protected readonly meetingDeals = signal<Meeting | null>(null);
   protected readonly movesOfDeals = computed(() => this.movesOf(this.meetingDeals()));
 

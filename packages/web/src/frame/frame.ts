@@ -8,6 +8,7 @@ import { ImpactPanel } from './impact-panel';
 import { TracerBar } from '../tracer/tracer-bar';
 import { WordingService } from '../wording/wording.service';
 import { ProposalService } from '../record/proposal.service';
+import { TaskService } from '../task/task.service';
 import { SessionService } from '../session/session.service';
 import { CharterPanel } from './charter-panel';
 import { CourseBand } from './course-band';
@@ -33,6 +34,8 @@ export class Frame {
   private readonly homes = inject(HomeService);
   private readonly folding = inject(ImpactFolding);
   private readonly proposals = inject(ProposalService);
+  private readonly ofTasks = inject(TaskService);
+  protected readonly tasks = this.ofTasks.counts;
   protected readonly session = this.sessions.session;
   protected readonly waiting = this.proposals.count;
   protected readonly admin = computed(() => this.session()?.role === 'admin');
@@ -48,6 +51,7 @@ export class Frame {
     inject(WordingService).load();
     this.homes.load();
     this.proposals.load();
+    this.ofTasks.load();
     if (this.admin()) charters.load();
     this.router.events
       .pipe(
@@ -58,6 +62,7 @@ export class Frame {
         this.path.set(urlAfterRedirects.split(/[?#]/)[0] ?? '');
         this.homes.load();
         this.proposals.load();
+        this.ofTasks.load();
       });
   }
 

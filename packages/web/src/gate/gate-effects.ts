@@ -1,18 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { addressFields, type Field, type Gate, type GateEffect, type PipelineKind, settingProblem } from '@relvik/core';
+import {
+  addressFields,
+  type Field,
+  type Gate,
+  type GateEffect,
+  type PipelineKind,
+  settingProblem,
+  type TaskRule,
+} from '@relvik/core';
 import { SelectModule } from 'primeng/select';
 import { CharterService } from '../charter/charter.service';
+import { TaskRules } from '../task/task-rules';
 import { TagWords } from '../record/tag-words';
 import { ValueField } from '../record/value-field';
 import { WordingService } from '../wording/wording.service';
 
 type SetEffect = Extract<GateEffect, { kind: 'set' }>;
 
-/** Edits what passing a gate changes: values of fields, and tags. */
+/** Edits what passing a gate does: it sets fields, tags, and makes tasks. */
 @Component({
   selector: 'rv-gate-effects',
-  imports: [FormsModule, SelectModule, TagWords, ValueField],
+  imports: [FormsModule, SelectModule, TagWords, TaskRules, ValueField],
   template: `
     @for (one of set(); track one.field; let i = $index) {
       <div class="joint">
@@ -60,6 +69,7 @@ type SetEffect = Extract<GateEffect, { kind: 'set' }>;
         <button type="button" class="link" (click)="add(next)">+ set a field</button>
       }
     </div>
+    <rv-task-rules [tasks]="tasks()" [of]="gate().name" lead="and makes the" (changed)="emit(set(), tags(), $event)" />
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -74,6 +84,13 @@ export class GateEffects {
   protected readonly set = computed(() => this.gate().effects.filter((one) => one.kind === 'set'));
   protected readonly tags = computed(() =>
     this.gate().effects.flatMap((effect) => (effect.kind === 'tag' ? [effect.tag] : [])),
+  );
+  protected readonly tasks = computed(() =>
+    this.gate().effects.flatMap((effect): TaskRule[] => {
+      if (effect.kind !== 'task') return [];
+      const { kind: _, ...task } = effect;
+      return [task];
+    }),
   );
   /** Fields that a gate may set, and that this one does not set yet. */
   protected readonly free = computed(() => {
@@ -111,7 +128,15 @@ export class GateEffects {
     this.emit(this.set(), tags);
   }
 
-  private emit(set: readonly SetEffect[], tags: readonly string[] = this.tags()): void {
-    this.changed.emit([...set, ...tags.map((tag) => ({ kind: 'tag', tag }) as const)]);
+  protected emit(
+    set: readonly SetEffect[],
+    tags: readonly string[] = this.tags(),
+    tasks: readonly TaskRule[] = this.tasks(),
+  ): void {
+    this.changed.emit([
+      ...set,
+      ...tags.map((tag) => ({ kind: 'tag', tag }) as const),
+      ...tasks.map((task) => ({ kind: 'task', ...task }) as const),
+    ]);
   }
 }

@@ -21,7 +21,9 @@ const HOME: Home = {
     { territory: null, count: 10 },
   ],
   bySource: [{ source: 'Referral', count: 7 }],
-  notices: [{ id: 1, kind: 'last-resort', record: { kind: 'lead', id: 12 }, name: 'Ina Vik', at: Date.now() - 7_200_000 }],
+  notices: [
+    { id: 1, kind: 'last-resort', record: { kind: 'lead', id: 12 }, name: 'Ina Vik', at: Date.now() - 7_200_000 },
+  ],
 };
 
 const LEAD = {

@@ -2,13 +2,15 @@ import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import type { Attention } from '@relvik/contracts';
+import type { Attention, Notice } from '@relvik/contracts';
 import { AgoPipe } from '../api/ago.pipe';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { GradeBadge } from '../ui/grade-badge';
 import { LeadService } from '../record/lead.service';
 import { PlaceLabel } from '../record/place-label';
+import { MyTasks } from '../task/my-tasks';
+import { pathOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
 import { OwnPresence } from '../people/own-presence';
 import { OwnQueues } from '../people/own-queues';
@@ -38,6 +40,7 @@ interface Need {
     Waiting,
     GradeBadge,
     OwnPresence,
+    MyTasks,
     OwnQueues,
     PlaceLabel,
     WatershedChart,
@@ -72,6 +75,11 @@ export class HomePage {
     return (100 * count) / Math.max(1, ...of.map((one) => one.count));
   }
 
+  protected linkOf({ record, kind }: Notice): readonly (string | number)[] {
+    if (record !== null) return [pathOf(record.kind), record.id];
+    return [kind === 'imported' ? '/intake' : '/charters'];
+  }
+
   protected noticeWords(kind: string): string {
     return (
       {
@@ -86,6 +94,7 @@ export class HomePage {
         rescored: 'has rescored all the leads that you chose',
         imported: 'was taken in',
         asked: 'waits for your decision',
+        task: 'has a task for you',
         said: 'now says something else than is known',
       }[kind] ?? kind
     );
@@ -135,6 +144,16 @@ export class HomePage {
           detail: 'Given to you by a route; what you give back goes to someone else',
           step: 'My leads',
           query: { owner: about ?? '', acceptance: 'asked' },
+          urgent: true,
+        };
+      case 'tasks-overdue':
+        return {
+          ...base,
+          title: `${count} ${one ? 'task is' : 'tasks are'} overdue`,
+          detail: 'Done, put off or given on where they stand',
+          step: 'Tasks',
+          link: '/tasks',
+          query: this.session()?.role === 'rep' ? { show: 'overdue' } : { show: 'overdue', whose: 'seen' },
           urgent: true,
         };
       case 'to-decide':

@@ -9,7 +9,7 @@ import type { Observable } from 'rxjs';
 import { WordingService } from '../wording/wording.service';
 import { RecordService } from './record.service';
 
-/** The stages of deals from left to right; a click moves the deal, and one that loses it asks why. */
+/** The stages of deals from left to right; a click moves the deal; one that loses it asks why, and one that closes it what becomes of its open tasks. */
 @Component({
   selector: 'rv-deal-stages',
   imports: [FormsModule, ButtonModule, InputTextModule, SelectModule],
@@ -48,11 +48,21 @@ import { RecordService } from './record.service';
         <input
           pInputText
           name="reason"
-          aria-label="Why it was lost"
+          [attr.aria-label]="stage.kind === 'lost' ? 'Why it was lost' : 'Why'"
           placeholder="Why, in a few words"
           [(ngModel)]="reason"
         />
-        <button pButton type="submit" [disabled]="busy() || reason.trim() === ''">Move to {{ stage.name }}</button>
+        @if (deal().openTasks > 0) {
+          <label
+            ><input type="checkbox" name="keepTasks" [(ngModel)]="keepTasks" />
+            {{
+              deal().openTasks === 1 ? 'its open task stays open' : 'its ' + deal().openTasks + ' open tasks stay open'
+            }}</label
+          >
+        }
+        <button pButton type="submit" [disabled]="busy() || (reason.trim() === '' && stage.kind === 'lost')">
+          Move to {{ stage.name }}
+        </button>
         <button type="button" class="link" (click)="closing.set(null)">Cancel</button>
       </form>
     }
@@ -67,6 +77,8 @@ export class DealStages {
   readonly run = output<Observable<unknown>>();
   protected readonly closing = signal<Stage | null>(null);
   protected reason = '';
+  /** Else they are cancelled. */
+  protected keepTasks = false;
 
   private readonly own = computed(() =>
     this.words.pipelinesOf('deal').find(({ stages }) => stages.some(({ key }) => key === this.deal().stage)),
@@ -82,16 +94,18 @@ export class DealStages {
 
   protected choose(stage: Stage): void {
     if (stage.key === this.deal().stage) return;
-    if (stage.kind !== 'lost') {
+    const asksAboutTasks = stage.kind !== 'open' && this.deal().openTasks > 0;
+    if (stage.kind !== 'lost' && !asksAboutTasks) {
       this.move(stage.key, null);
       return;
     }
     this.reason = '';
+    this.keepTasks = false;
     this.closing.set(stage);
   }
 
   protected move(stage: string, reason: string | null): void {
     this.closing.set(null);
-    this.run.emit(this.records.move(this.deal().id, { stage, reason }));
+    this.run.emit(this.records.move(this.deal().id, { stage, reason: reason || null, keepTasks: this.keepTasks }));
   }
 }

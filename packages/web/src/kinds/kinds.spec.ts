@@ -36,7 +36,7 @@ function company(change: Partial<RecordDetail> = {}): RecordDetail {
     ],
     ...{ ofContacts: [], ofDeals: [], ofLeads: [] },
     knownBy: [{ kind: 'name', text: 'Fjord Brygg' }],
-    leadsDue: 0,
+    ...{ leadsDue: 0, openTasks: 0 },
     joined: [{ id: 9, name: 'Fjord', at: 500, undoUntil: 2000 }],
     may: { edit: true, assign: false, decide: false },
     ...{ proposals: [], notMoved: [] },

@@ -79,9 +79,7 @@ import { pathOf } from '../wording/kind-words';
 })
 export class RecordCell {
   protected readonly words = inject(WordingService);
-  readonly record = input.required<
-    Omit<RecordRow, keyof AskedCells> & Partial<AskedCells>
-  >();
+  readonly record = input.required<Omit<RecordRow, keyof AskedCells> & Partial<AskedCells>>();
   readonly kind = input.required<UnroutedKind>();
   readonly column = input.required<string>();
   protected readonly companies = pathOf('company');

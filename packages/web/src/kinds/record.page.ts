@@ -33,6 +33,7 @@ import { ProposalService } from '../record/proposal.service';
 import { RecordProposals } from '../record/record-proposals';
 import { ScoreAccount } from '../record/score-account';
 import { SessionService } from '../session/session.service';
+import { RecordTasks } from '../task/record-tasks';
 import { TracerService } from '../tracer/tracer.service';
 import { GradeBadge } from '../ui/grade-badge';
 import { headingOf, pathOf } from '../wording/kind-words';
@@ -70,6 +71,7 @@ const LOOK = 2000;
     ProblemNote,
     RecordCell,
     RecordProposals,
+    RecordTasks,
     RecordTimeline,
     RecordValues,
     ScoreAccount,
@@ -91,7 +93,7 @@ export class RecordPage {
   /** From the address: the one it may be joined with. */
   readonly join = input(null, { transform: (text: string | undefined) => Number(text) || null });
 
-  private readonly again = new Subject<void>();
+  protected readonly again = new Subject<void>();
   protected readonly loaded = toSignal(
     combineLatest([toObservable(this.kind), toObservable(this.id), this.again.pipe(startWith(undefined))]).pipe(
       switchMap(([kind, id]) => asLoaded(this.records.one(kind, id))),

@@ -82,6 +82,16 @@ const OUTCOMES = [
                 placeholder="Why, in a few words"
                 [(ngModel)]="reason"
               />
+              @if (lead().openTasks > 0) {
+                <label
+                  ><input type="checkbox" name="keepTasks" [(ngModel)]="keepTasks" />
+                  {{
+                    lead().openTasks === 1
+                      ? 'its open task stays open'
+                      : 'its ' + lead().openTasks + ' open tasks stay open'
+                  }}</label
+                >
+              }
               <button pButton type="submit" [disabled]="busy()">Close the lead</button>
               <button type="button" class="link" (click)="closing.set(false)">Cancel</button>
             </form>
@@ -118,6 +128,8 @@ export class LeadWork {
   protected readonly wrong = signal<ProblemDocument | null>(null);
   protected outcome: string | null = null;
   protected reason = '';
+  /** Else they are cancelled. */
+  protected keepTasks = false;
 
   protected giveBack(): void {
     const back = { reason: this.reason };
@@ -129,7 +141,7 @@ export class LeadWork {
   }
 
   protected close(): void {
-    const closing = { outcome: this.outcome ?? undefined, reason: this.reason };
+    const closing = { outcome: this.outcome ?? undefined, reason: this.reason, keepTasks: this.keepTasks };
     const wrong = problemIn(closeSchema, closing);
     this.wrong.set(wrong);
     if (wrong !== null) return;

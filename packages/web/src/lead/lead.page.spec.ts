@@ -41,6 +41,7 @@ const LEAD = {
     },
   ],
   proposals: [],
+  openTasks: 0,
   moves: [],
   may: {
     ...{ edit: true, assign: true, pickUp: false, close: true, join: true, remove: false },

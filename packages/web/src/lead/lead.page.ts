@@ -36,6 +36,7 @@ import { NoteActivity } from '../record/note-activity';
 import { NotMoved } from '../record/not-moved';
 import { PlaceLabel } from '../record/place-label';
 import { ReasoningView } from '../record/reasoning-view';
+import { RecordTasks } from '../task/record-tasks';
 import { ScoreCurve } from '../record/score-curve';
 import { saidOf } from '../record/said-words';
 import { shownAs } from '../wording/shown-as';
@@ -61,6 +62,7 @@ import { WordingService } from '../wording/wording.service';
     NotMoved,
     PlaceLabel,
     ProblemNote,
+    RecordTasks,
     ReasoningView,
     ScoreCurve,
     ValueField,

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
-import type { LeadRow } from '@relvik/contracts';
+import { type LeadRow, NO_CELLS } from '@relvik/contracts';
 import { PageTest, PEOPLE, wordsOf } from '../page.fixture';
 import { LeadsPage } from './leads.page';
 
@@ -23,8 +23,7 @@ const row = (id: number, more: Partial<LeadRow> = {}): LeadRow => ({
   place: { kind: 'owner', rep: 'ada' as never },
   acceptance: null,
   arrived: Date.now() - 7_200_000,
-  values: {},
-  scores: {},
+  ...NO_CELLS,
   asks: [],
   waits: [],
   ...more,

@@ -58,6 +58,7 @@ const COMPUTED: Readonly<Record<string, string>> = {
   pin: 'Pinned to',
   status: 'Status',
   acceptance: 'Accepting it',
+  task: 'Task',
 };
 
 /** One line of history in words: what changed, from what to what, and the reason that was given. */
@@ -88,13 +89,17 @@ export function causeWords(
     case 'csv':
       return `file, by ${by}`;
     case 'rule': {
-      const named =
-        rule === null ? '' : field === 'place' ? `, route “${names.route(rule)}”` : `, gate “${names.gate(rule)}”`;
-      return `charter ${charter ?? ''}${named}`;
+      return `charter ${charter ?? ''}${rule === null ? '' : `, ${ruleWords(field, rule, names)}`}`;
     }
     case 'charter':
       return `charter ${charter ?? ''} came into force`;
     case 'relvik':
       return 'Relvik';
   }
+}
+
+/** The gate or route that made a change. */
+function ruleWords(field: string, rule: string, names: Names): string {
+  const isGate = field !== 'place' && (field !== 'task' || names.gate(rule) !== rule);
+  return isGate ? `gate “${names.gate(rule)}”` : `route “${names.route(rule)}”`;
 }

@@ -15,11 +15,13 @@ import {
   type Route,
   SKILL_FIELD_TYPES,
   type SkillMatch,
+  type TaskRule,
   TOLD,
   type Told,
   TOLD_WORDS,
 } from '@relvik/core';
 import { SelectModule } from 'primeng/select';
+import { TaskRules } from '../task/task-rules';
 import { TagWords } from '../record/tag-words';
 import { WordingService } from '../wording/wording.service';
 import { DestinationForm } from './destination-form';
@@ -28,7 +30,7 @@ import { NobodyFreeForm } from './nobody-free-form';
 /** Edits where a route leads: destination, method, restrictions, skills, and the nobody-free rule. */
 @Component({
   selector: 'rv-route-choice',
-  imports: [FormsModule, SelectModule, DestinationForm, NobodyFreeForm, TagWords],
+  imports: [FormsModule, SelectModule, DestinationForm, NobodyFreeForm, TagWords, TaskRules],
   templateUrl: './route-choice.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -47,6 +49,7 @@ export class RouteChoice {
   protected readonly gives = computed(() => this.route().to.kind !== 'nobody');
   protected readonly tags = computed(() => this.route().tags ?? []);
   protected readonly tell = computed(() => this.route().tell ?? []);
+  protected readonly tasks = computed(() => this.route().tasks ?? []);
   protected readonly told = TOLD.map((key) => ({ key, name: TOLD_WORDS[key] }));
   protected readonly said = computed(() => this.route().nobodyFree ?? null);
   protected readonly choosing = computed(() => {
@@ -111,6 +114,10 @@ export class RouteChoice {
   /** No tag is the same charter as before there were any. */
   protected tag(words: readonly string[]): void {
     this.changed.emit({ ...this.route(), tags: words.length === 0 ? undefined : words });
+  }
+
+  protected make(tasks: readonly TaskRule[]): void {
+    this.changed.emit({ ...this.route(), tasks: tasks.length === 0 ? undefined : tasks });
   }
 
   protected turnTold(key: Told): void {

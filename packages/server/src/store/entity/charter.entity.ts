@@ -126,6 +126,10 @@ export class JobEntity {
   @Column({ type: 'varchar', length: 8 })
   reach!: Reach;
 
+  /** Whether gates and routes make their tasks for the records of it. */
+  @Column({ type: 'boolean', default: true })
+  tasks!: boolean;
+
   /** The last record that was looked at. */
   @Column(whole)
   cursor!: number;

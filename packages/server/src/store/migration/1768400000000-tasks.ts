@@ -3,7 +3,7 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 const KEY = 'varchar(48) CHARACTER SET ascii COLLATE ascii_bin';
 const WORD = 'varchar(10) CHARACTER SET ascii COLLATE ascii_bin';
 
-/** Tasks: something to be done about a record by a time. */
+/** Tasks: something to be done about a record by a time; enacting may leave those of rules out. */
 export class Tasks1768400000000 implements MigrationInterface {
   name = 'Tasks1768400000000';
 
@@ -32,9 +32,11 @@ export class Tasks1768400000000 implements MigrationInterface {
       INDEX \`task_by_deputy\` (\`deputy_for\`),
       PRIMARY KEY (\`id\`)
     ) ENGINE=InnoDB`);
+    await runner.query('ALTER TABLE `job` ADD COLUMN `tasks` tinyint NOT NULL DEFAULT 1 AFTER `reach`');
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    await runner.query('ALTER TABLE `job` DROP COLUMN `tasks`');
     await runner.query('DROP TABLE `task`');
   }
 }
