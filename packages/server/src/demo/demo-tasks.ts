@@ -51,7 +51,8 @@ export async function planTasks(source: DataSource, now: Date, names: ReadonlyMa
   for (const [i, { id, owner }] of rows.entries()) {
     const [work, title] = PLANS[i % PLANS.length] ?? PLANS[0];
     const user = { key: owner, name: names.get(owner) ?? owner, role: 'rep' } as const;
-    const due = now.getTime() + (((i * 7) % 40) - 4) * 5 * HOUR;
+    const midnight = Math.floor(now.getTime() / (24 * HOUR)) * 24 * HOUR;
+    const due = midnight + (((i * 7) % 11) - 1) * 24 * HOUR + (8 + (i % 8)) * HOUR;
     await makeTask(source, { record: id, title, work, due }, { user, at: new Date(now.getTime() - HOUR) });
   }
 }
