@@ -6,7 +6,7 @@ import { ROOT } from './build.mjs';
 const PACKAGES = {
   core: {
     order:
-      'document grade record calendar activity column people method condition signal score territory task gate route fairness wording charter decide reasoning finding sweep impact party .',
+      'document grade record calendar activity column people method condition signal score territory task deal gate route fairness wording charter decide reasoning finding sweep impact party .',
     upwards: [],
   },
   server: {

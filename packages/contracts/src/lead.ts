@@ -15,6 +15,7 @@ import {
   type RecordFacts,
   type RepKey,
   type Standing,
+  type Status,
   type Value,
 } from '@relvik/core';
 import { array, boolean, type InferType, number, object, string } from 'yup';
@@ -154,6 +155,16 @@ export interface LeadValue {
   readonly unreadable: string | null;
 }
 
+/** A deal of a lead. */
+export interface DealOfLead {
+  readonly id: number;
+  readonly name: string;
+  readonly stage: string;
+  readonly status: Status;
+  /** Its amount as entered; empty: none is known. */
+  readonly amount: string;
+}
+
 export interface LeadDetail extends ShortLead {
   readonly version: number;
   /** Made to try something. */
@@ -172,6 +183,8 @@ export interface LeadDetail extends ShortLead {
   readonly said: readonly SaidValue[];
   /** Leads that were joined into it and can still be taken apart. */
   readonly joined: readonly JoinedIn[];
+  /** Its deals, the newest first. */
+  readonly ofDeals: readonly DealOfLead[];
   /** How many tasks about it are open. */
   readonly openTasks: number;
   /** Its proposals, the newest first. */

@@ -153,6 +153,7 @@ export function populationFromArrow(bytes: Uint8Array): {
       charter: whole('charter'),
       open: bits('open') ?? noBits(size),
       inBay: bits('in_bay') ?? noBits(size),
+      dealt: bits('dealt') ?? noBits(size),
       looks,
     },
     withheld: new Map(withheld),

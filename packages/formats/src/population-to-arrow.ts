@@ -106,6 +106,7 @@ function batchesOf(population: Population, meta: PopulationMeta): Iterable<Recor
   put('charter', makeData({ type: new Uint32(), length: size, nullCount: 0, data: standing.charter }));
   putBits('open', standing.open);
   putBits('in_bay', standing.inBay);
+  putBits('dealt', standing.dealt);
   for (const [gate, bits] of standing.looks) putBits(`look:${gate}`, bits);
   for (const [field, column] of population.columns) {
     const codes = column.kind === 'money' ? column.currencies : column.kind === 'codes' ? column : null;
@@ -138,7 +139,7 @@ function batchesOf(population: Population, meta: PopulationMeta): Iterable<Recor
 /**
  * Writes a population as one Apache Arrow IPC stream, some records a batch.
  *
- * Columns: `id`, `arrived`, `closed`, `touched` (milliseconds), `stage`, `stage_since`, `way`, `owner`, `queue`, `pin`, `came_into`, `open`, `in_bay`; `look:GATE`;
+ * Columns: `id`, `arrived`, `closed`, `touched` (milliseconds), `stage`, `stage_since`, `way`, `owner`, `queue`, `pin`, `came_into`, `open`, `in_bay`, `dealt`; `look:GATE`;
  * for each field `text:F`, or `number:F`, or `number:F` and `text:F` for money (its currency), and `unreadable:F`,
  * `unconverted:F` where any value is; `events:KIND`, the instants of activities, newest first.
  */

@@ -10,6 +10,7 @@ import type { Status } from '../record/record';
 import type { Value } from '../record/value';
 import type { Routing } from '../route/match-route';
 import type { Told } from '../route/route';
+import type { MadeDeal } from '../deal/deal-rule';
 import type { MadeTask } from '../task/task';
 import type { Score } from '../score/score-by-sets';
 import type { TerritoryAnswer } from '../territory/coverage';
@@ -64,6 +65,8 @@ export interface Decision extends Appraisal {
   readonly tell?: readonly Told[];
   /** The tasks that gates and the route that placed it make. Missing: none. */
   readonly tasks?: readonly MadeTask[];
+  /** The deal that a gate makes of it. Missing: none. */
+  readonly deal?: MadeDeal;
   /** By how many the open leads of each rep change. */
   readonly loads: readonly { readonly rep: RepKey; readonly by: 1 | -1 }[];
   readonly effects: readonly Effect[];

@@ -10,6 +10,7 @@ import { type CarriedOut, carryOut } from '../route/carry-out';
 import type { World } from '../people/world';
 import { OCCASION_RULES } from './occasion-rules';
 import { routeEffects } from './route-effects';
+import { dealMade } from './deal-made';
 import { tasksMade } from './tasks-made';
 
 interface Placing extends Partial<Pick<Decision, 'skipped' | 'turn' | 'placedBy' | 'kept'>> {
@@ -32,6 +33,7 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
   const isGiven = effects.length > 0 && (placing.place.kind === 'owner' || placing.place.kind === 'queue');
   const by = isGiven ? (placing.route ?? null) : null;
   const owner = placing.place.kind === 'owner' ? placing.place.rep : null;
+  const deal = dealMade(charter, record, appraisal);
   const tasks = tasksMade(charter, record.kind, appraisal, by, owner, world);
   return {
     ...appraisal,
@@ -43,6 +45,7 @@ export function settle(charter: ReadyCharter, record: MovingRecord, appraisal: A
     loads: loadsBetween(record.standing, appraisal.status, placing.place),
     ...(by === null ? {} : routeEffects(charter, record, appraisal, by)),
     ...(tasks.length === 0 ? {} : { tasks }),
+    ...(deal === null ? {} : { deal }),
     effects,
   };
 }

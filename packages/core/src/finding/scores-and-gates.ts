@@ -1,7 +1,7 @@
 import type { Charter } from '../charter/charter';
 import { type Condition, type Test, testsIn } from '../condition/condition';
 import { readKeyOf } from '../condition/subject-table';
-import { fieldOf, type ValueEffect } from '../gate/effect';
+import { fieldOf, isOfValues, type ValueEffect } from '../gate/effect';
 import { kindOfStage } from '../gate/pipeline';
 import { fold } from '../record/fold';
 import type { RecordKind } from '../record/kind';
@@ -19,9 +19,9 @@ export function scoresReadingGates({
   const effects = gates
     .filter(({ on }) => on)
     .flatMap((gate) =>
-      gate.effects.flatMap((effect) =>
-        effect.kind === 'task' ? [] : [{ kind: kindOfStage({ pipelines }, gate.from), gate: gate.key, effect }],
-      ),
+      gate.effects
+        .filter(isOfValues)
+        .map((effect) => ({ kind: kindOfStage({ pipelines }, gate.from), gate: gate.key, effect })),
     );
   if (effects.length === 0) return [];
   const conflicts = (of: RecordKind, set: string, signal: string | null, when: Condition): Finding[] => {

@@ -1,4 +1,5 @@
 import type { Facts } from '../condition/facts';
+import type { DealRule } from '../deal/deal-rule';
 import { choicesOf, withChoices } from '../record/choices';
 import { dayOf } from '../record/day';
 import { type Field, kindOfField, roleOf, tagsOf } from '../record/field';
@@ -19,7 +20,9 @@ export type ValueEffect =
 export type GateEffect =
   | ValueEffect
   /** Makes a task for the owner. */
-  | ({ readonly kind: 'task' } & TaskRule);
+  | ({ readonly kind: 'task' } & TaskRule)
+  /** Makes a deal of a lead that has no open one. */
+  | ({ readonly kind: 'deal' } & DealRule);
 
 /** An effect with its value read, and the field that it changes. */
 export type ReadyEffect = { readonly field: string } & (
@@ -32,6 +35,11 @@ export interface GateChange {
   readonly value: Value;
   /** The last gate that changed it. */
   readonly gate: string;
+}
+
+/** Whether an effect changes values of the record itself. */
+export function isOfValues(effect: GateEffect): effect is ValueEffect {
+  return effect.kind === 'set' || effect.kind === 'tag';
 }
 
 /** The field that an effect changes on records of a kind. */

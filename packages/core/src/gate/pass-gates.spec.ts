@@ -19,7 +19,7 @@ function gate(key: string, from: string, to: string, on = true): ReadyGate {
     to: to as StageKey,
     on,
     ...{ when, requiredFields: [], minDays: 0, minHours: 0, decider: BY_RULE, look: key },
-    ...{ ready, parts: { when: ready, filled: [] }, alternatives: [], effects: [], tasks: [] },
+    ...{ ready, parts: { when: ready, filled: [] }, alternatives: [], effects: [], tasks: [], deal: null },
   };
 }
 

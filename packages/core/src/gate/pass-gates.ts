@@ -1,5 +1,6 @@
 import { type Account, explain, unjudgedFields } from '../condition/explain';
 import type { Facts } from '../condition/facts';
+import type { DealRule } from '../deal/deal-rule';
 import { judge } from '../condition/judge';
 import type { ReadyCondition } from '../condition/ready';
 import type { StageKey } from '../record/keys';
@@ -13,6 +14,8 @@ export type ReadyGate = Omit<Gate, 'effects'> & {
   readonly effects: readonly ReadyEffect[];
   /** The tasks that it makes. */
   readonly tasks: readonly TaskRule[];
+  /** The deal that it makes; null: none. */
+  readonly deal: DealRule | null;
   /** Its condition, required fields and time together. */
   readonly ready: ReadyCondition;
   readonly parts: { readonly when: ReadyCondition; readonly filled: readonly ReadyCondition[] };

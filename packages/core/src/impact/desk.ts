@@ -9,7 +9,7 @@ import type { RouteFinding } from '../finding/finding';
 import { routeFindings } from '../finding/route-findings';
 import type { Instant, StageKey } from '../record/keys';
 import { happeningKey } from '../activity/property-test';
-import { type Bits, both, countBits, eachBit, hasBit, noBits, setBit } from '../column/bits';
+import { type Bits, both, countBits, eachBit, hasBit, noBits, setBit, without } from '../column/bits';
 import { eventsFrom } from '../column/events';
 import type { Found, Lookup } from '../sweep/lookup';
 import { type Population, testKey } from '../sweep/population';
@@ -46,8 +46,9 @@ export interface Meeting {
   readonly chosen: number;
   /** The moves of those chosen, most frequent first. */
   readonly moves: readonly { readonly from: string; readonly to: string; readonly count: number }[];
-  /** How many tasks gates make for those chosen. */
+  /** How many tasks gates make for those chosen, and of how many they make a deal. */
   readonly tasks: number;
+  readonly deals: number;
   /** The first of them, by id, with the stages between which they would move. */
   readonly leads: readonly { readonly id: number; readonly from: string; readonly to: string }[];
 }
@@ -170,7 +171,11 @@ export class ImpactDesk {
       (sum, made) => sum + made.tasks * countBits(both(made.records, isMade)),
       0,
     );
-    return { ok: true, answer: { count, chosen: among, moves: frequent, tasks, leads: meeting } };
+    const made = noBits(size);
+    for (const { deal, records } of line.answer.swept.made)
+      if (deal) records.forEach((word, w) => (made[w] = (made[w] as number) | word));
+    const deals = countBits(without(both(made, isMade), standing.dealt));
+    return { ok: true, answer: { count, chosen: among, moves: frequent, tasks, deals, leads: meeting } };
   }
 
   /** What each rule of the draft comes to, as if all records came in. */

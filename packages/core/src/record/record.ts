@@ -57,6 +57,8 @@ export interface Standing {
   readonly givenBackBy?: readonly RepKey[];
   /** Its territory at the last decision. Missing: not known. */
   readonly territory?: TerritoryKey | null;
+  /** Whether a deal of it is open. Missing: none is. */
+  readonly hasOpenDeal?: boolean;
   /** A territory set by hand, kept when the address changes. */
   readonly pin: TerritoryKey | null;
   /** Looks of the gates of its stage, by {@link lookKey}; absent: false, and it did not hold. */

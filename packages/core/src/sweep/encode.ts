@@ -235,6 +235,7 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
   const charter = Uint32Array.from(records, (one) => one.charter ?? 0);
   const open = noBits(size);
   const inBay = noBits(size);
+  const dealt = noBits(size);
   const looks = new Map<string, Bits>();
   records.forEach(({ record }, at) => {
     const { standing } = record;
@@ -247,6 +248,7 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
     owner[at] = code(place?.kind === 'owner' ? place.rep : null);
     queue[at] = code(place?.kind === 'queue' ? place.queue : null);
     if (place?.kind === 'bay') setBit(inBay, at);
+    if (standing.hasOpenDeal === true) setBit(dealt, at);
     for (const [key, look] of standing.looks) {
       if (look !== 'true') continue;
       const seen = looks.get(key) ?? noBits(size);
@@ -255,7 +257,20 @@ function encodeStanding(records: readonly PopulationRecord[]): StandingColumns {
     }
   });
   const stageSince = Float64Array.from(records, ({ record }) => record.standing?.stageSince ?? NaN);
-  return { stage, owner, queue, pin, cameInto, stageSince, keys: [...known.keys()], charter, open, inBay, looks };
+  return {
+    stage,
+    owner,
+    queue,
+    pin,
+    cameInto,
+    stageSince,
+    keys: [...known.keys()],
+    charter,
+    open,
+    inBay,
+    dealt,
+    looks,
+  };
 }
 
 /**

@@ -22,15 +22,16 @@ interface GateTerm extends Answering {
   /** Other stages to which it moves, the first whose condition holds; none where it asks. */
   readonly alternatives: readonly (Answering & { readonly to: number })[];
   readonly marks: readonly GateMark[];
-  /** Records for which it makes its tasks; null: it makes none. */
+  /** Records for which it makes tasks or a deal; null: it makes none. */
   readonly makes: Bits | null;
   /** Records for which it was true at its last look; null: none. */
   readonly looked: Bits | null;
 }
 
-/** Records that passed a gate to its own stage, and how many tasks it makes for each. */
-export interface TasksMade {
+/** Records that passed a gate to its own stage, how many tasks it makes for each, and whether it makes a deal of it. */
+export interface MadeByGate {
   readonly tasks: number;
+  readonly deal: boolean;
   readonly records: Bits;
 }
 
@@ -48,8 +49,8 @@ export class GateSweep {
   readonly asked: Bits;
   /** Records of whose stage some gate can't be judged. */
   readonly unjudged: Bits;
-  /** Of each gate that makes tasks. */
-  readonly made: readonly TasksMade[];
+  /** Of each gate that makes tasks or a deal. */
+  readonly made: readonly MadeByGate[];
   private readonly gates: readonly (readonly GateTerm[])[];
   private readonly here: readonly Uint32Array[];
   private readonly next: readonly Uint32Array[];
@@ -91,8 +92,8 @@ export class GateSweep {
     this.here = stages.map(emptyChunk);
     this.next = stages.map(emptyChunk);
     this.stay = stages.map(emptyChunk);
-    const made = new Map(gates.map((gate) => [gate, { tasks: gate.tasks, records: noBits(size) }]));
-    this.made = [...made.values()].filter(({ tasks }) => tasks > 0);
+    const made = new Map(gates.map((gate) => [gate, { tasks: gate.tasks, deal: gate.deal, records: noBits(size) }]));
+    this.made = [...made.values()].filter(({ tasks, deal }) => tasks > 0 || deal);
     const own = { ...setting, changes: this.changes };
     this.gates = stages.map((stage, s) =>
       gates
@@ -106,7 +107,7 @@ export class GateSweep {
             ...termsOf(ready, s, own),
           })),
           marks: this.changes.marks(gate.effects),
-          makes: gate.tasks > 0 ? (made.get(gate)?.records ?? null) : null,
+          makes: gate.tasks > 0 || gate.deal ? (made.get(gate)?.records ?? null) : null,
           looked: looks.get(gate.look) ?? null,
         })),
     );

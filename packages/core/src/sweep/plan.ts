@@ -13,8 +13,9 @@ export interface CellWords {
 
 export type PlannedGate = Pick<ReadyGate, 'from' | 'to' | 'on' | 'look' | 'ready' | 'effects' | 'alternatives'> & {
   readonly decider: Decider['kind'];
-  /** How many tasks it makes. */
+  /** How many tasks it makes, and whether it makes a deal. */
   readonly tasks: number;
+  readonly deal: boolean;
 };
 
 /** All that taking records through the gates, and telling who is still open, reads of a charter. */
@@ -65,9 +66,9 @@ export function planKey(plan: GatePlan | RoutePlan): string {
 
 /** A charter's gates and streams without what a sweep doesn't read, so that plans differ only where records could. */
 export const planned = {
-  gate: ({ from, to, on, look, ready, decider, effects, tasks, alternatives }: ReadyGate): PlannedGate => ({
+  gate: ({ from, to, on, look, ready, decider, effects, tasks, deal, alternatives }: ReadyGate): PlannedGate => ({
     ...{ from, to, on, look, ready, effects, alternatives },
-    ...{ decider: decider.kind, tasks: tasks.length },
+    ...{ decider: decider.kind, tasks: tasks.length, deal: deal !== null },
   }),
   stream: ({ on, entering, ready, routes, nobodyFree }: ReadyStream): PlannedStream => ({
     on,

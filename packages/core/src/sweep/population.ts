@@ -21,6 +21,8 @@ export interface StandingColumns {
   readonly charter: Uint32Array;
   readonly open: Bits;
   readonly inBay: Bits;
+  /** Leads of which a deal is open. */
+  readonly dealt: Bits;
   /** Records for which a gate was true at its last look, by look key. */
   readonly looks: ReadonlyMap<string, Bits>;
 }

@@ -254,6 +254,7 @@ function mergeStanding(origins: Origins, before: StandingColumns, part: Standing
     keys: recoder.dictionary,
     charter: mergeInto(new Uint32Array(size), origins, before.charter, part.charter),
     open: mergeBits(origins, before.open, part.open) ?? noBits(size),
+    dealt: mergeBits(origins, before.dealt, part.dealt) ?? noBits(size),
     inBay: mergeBits(origins, before.inBay, part.inBay) ?? noBits(size),
     looks: new Map(
       [...gates].flatMap((gate): [string, Bits][] => {

@@ -7,7 +7,7 @@ import { CodeColumn, type NumberColumn } from '../column/column';
 import type { ReadyCondition } from '../condition/ready';
 import { countMask, type Mask } from '../column/mask';
 import { enteringAt, standingIn } from './gate-starts';
-import { GateSweep, type TasksMade } from './gate-sweep';
+import { GateSweep, type MadeByGate } from './gate-sweep';
 import { cellWords, type GatePlan, planKey, planned, type RoutePlan } from './plan';
 import type { Population } from './population';
 import type { GateChanges } from './gate-changes';
@@ -57,8 +57,8 @@ export interface Swept {
   readonly loop: Bits;
   /** Records about which gates ask a person anew. */
   readonly asked: Bits;
-  /** Records for which gates make tasks. */
-  readonly made: readonly TasksMade[];
+  /** Records for which gates make tasks and deals. */
+  readonly made: readonly MadeByGate[];
   readonly gateUnjudged: Bits;
   readonly territory: CodeColumn;
   /** By record; see route-sweep. */

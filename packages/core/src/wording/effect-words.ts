@@ -1,5 +1,6 @@
 import { TAGS } from '../record/field';
 import type { GateChange, GateEffect } from '../gate/effect';
+import type { DealRule } from '../deal/deal-rule';
 import { showValue } from '../record/value';
 import { taskRuleWords } from './task-words';
 import { fieldValueWords, type Wording } from './subject-words';
@@ -9,6 +10,8 @@ export function effectWords(effect: GateEffect, wording: Wording): string {
   switch (effect.kind) {
     case 'task':
       return taskRuleWords(effect);
+    case 'deal':
+      return `makes a deal in ${wording.names.stage(effect.stage)}, expected to close in ${closeWords(effect)}`;
     case 'tag':
       return `tags it ${fieldValueWords(TAGS, effect.tag, wording)}`;
     case 'set': {
@@ -38,4 +41,9 @@ export function loopWords(loop: readonly string[], { names }: Wording): string |
   if (loop.length === 0) return null;
   const through = [...new Set(loop)].map((gate) => `“${names.gate(gate)}”`).join(', ');
   return `It ran in a circle through ${through}: all that gates did is undone`;
+}
+
+function closeWords({ days, measured }: DealRule): string {
+  const fixed = `${days} ${days === 1 ? 'day' : 'days'}`;
+  return measured ? `the usual time, else ${fixed}` : fixed;
 }

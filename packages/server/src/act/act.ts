@@ -43,6 +43,8 @@ interface Move {
   readonly kind: 'move';
   readonly place: Place;
   readonly closing: { readonly outcome: Closing; readonly reason: string; readonly keepTasks?: boolean } | null;
+  /** It is open again, in this stage. Missing: it stays as it is. */
+  readonly reopens?: { readonly stage: string };
   /** Why a hand gave it back; null: nobody asks. */
   readonly reason: string | null;
   /** The queue from which its new owner picks it up; null: from none. */
@@ -154,6 +156,7 @@ export function moved(
   {
     place,
     closing = null,
+    reopens,
     reason = null,
     from = null,
     deputyFor = null,
@@ -164,7 +167,10 @@ export function moved(
 ): Act {
   return {
     ...again(lead, 'edited', cause, asOf),
-    change: { kind: 'move', place, closing, reason, from, deputyFor, effects },
+    change: {
+      ...{ kind: 'move', place, closing, reason, from, deputyFor, effects },
+      ...(reopens === undefined ? {} : { reopens }),
+    },
   };
 }
 

@@ -22,6 +22,8 @@ import { tiesOfUnrouted } from '../store/load-unrouted';
 import { loadDeals, movingDeal, type StoredDeal } from '../store/moving-deal';
 import { insertRows } from '../store/rows';
 import { type ChangeSource, lineBy } from './change-source';
+import { RELVIK } from './cause';
+import { followDeals, type OfDeals } from './follow-deals';
 import { blankAsNull, byRule } from './history';
 import { writeProposals } from './proposals';
 import { writeRecordValues } from './record-values';
@@ -112,7 +114,15 @@ export async function decideDeals(
   );
   await writeGateChanges(manager, outcomes);
   await writeProposals(manager, outcomes, inForce);
+  await followDeals(manager, outcomes.flatMap(ofLead), inForce, acts[0]?.by ?? { cause: RELVIK, at: new Date(0) });
   return outcomes;
+}
+
+/** The lead of a deal that was made, closed or opened again. */
+function ofLead({ act: { stored }, after, decision: { occasion } }: DealOutcome): OfDeals[] {
+  const isOther = occasion === 'created' || stored.status !== after.status;
+  if (after.lead === null || !isOther) return [];
+  return [{ lead: after.lead, reopened: stored.status !== 'open' && after.status === 'open' }];
 }
 
 function outcomeOf(

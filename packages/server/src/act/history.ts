@@ -21,6 +21,8 @@ export function byCause(cause: Cause): By {
       return { ...nobody, by: cause.name };
     case 'charter':
       return { ...nobody, charter: cause.charter };
+    case 'rule':
+      return byRule(cause.charter, cause.rule);
     case 'relvik':
       return nobody;
   }
@@ -63,6 +65,10 @@ export function changesOf(
     if (hasMoved) note('place', placeBefore, placeAfter, hand, change.reason);
     if (change.closing !== null)
       note('status', stored?.status ?? null, change.closing.outcome, hand, change.closing.reason);
+    if (change.reopens !== undefined) {
+      note('status', stored?.status ?? null, 'open', hand, change.reason);
+      if (stored !== null && stored.stage !== after.stage) note('stage', stored.stage, after.stage, hand);
+    }
     return changes;
   }
   if (decision === null) return changes;

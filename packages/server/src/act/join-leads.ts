@@ -2,6 +2,7 @@ import { BLANK, loadsBetween, type Place, sameValue, type Value } from '@relvik/
 import { type DataSource, In } from 'typeorm';
 import { Refused } from '../problem/refused';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
+import { DealEntity } from '../store/entity/deal.entity';
 import { ActivityEntity, ChangeEntity, NoticeEntity } from '../store/entity/history.entity';
 import { JoinedLeadEntity, type JoinUndo } from '../store/entity/joined-lead.entity';
 import { LeadEntity, RecordEntity } from '../store/entity/lead.entity';
@@ -17,6 +18,7 @@ import { rowOf } from '../store/value-row';
 import { type Act, edited } from './act';
 import { act } from './acting';
 import { type Cause, handOf } from './cause';
+import { recountDeals } from './follow-deals';
 import { type Hand, takeInHand } from './hand';
 import { byCause } from './history';
 import { type Acting, perform } from './perform';
@@ -116,6 +118,7 @@ async function moveAside(
     activities: await idsOf(ActivityEntity),
     changes: await idsOf(ChangeEntity),
     tasks: await idsOf(TaskEntity),
+    deals: (await manager.find(DealEntity, { select: { id: true }, where: { lead: from } })).map(({ id }) => id),
   };
   await changeLoads(acting, younger, 'away');
   for (const entity of [ActivityEntity, ChangeEntity, NoticeEntity, OutboxEntity, TaskEntity])
@@ -123,6 +126,8 @@ async function moveAside(
   // Values not taken of the younger go to the older; where both have one of a field, that of the older stays.
   await manager.query('UPDATE IGNORE said_value SET record = ? WHERE record = ?', [to, from]);
   await manager.delete(SaidValueEntity, { record: from });
+  await manager.update(DealEntity, { lead: from }, { lead: to });
+  older.entity.openDeals += younger.entity.openDeals;
   await withdrawJoined(manager, from, at);
   await manager.delete(LeadEntity, from);
   for (const entity of [FieldValueEntity, SideScoreEntity]) await manager.delete(entity, { record: from });
@@ -204,7 +209,7 @@ async function giveBack(acting: Acting, older: StoredLead, undo: JoinUndo, cause
   await perform(acting, [edited({ ...older, record: { ...older.record, activities } }, changed, 'edited', cause, at)]);
 }
 
-async function standAgain(acting: Acting, { id, undo }: JoinedLeadEntity, at: Date): Promise<void> {
+async function standAgain(acting: Acting, { id, older, undo }: JoinedLeadEntity, at: Date): Promise<void> {
   const { manager } = acting;
   const { lead } = undo;
   const instant = (value: Date | null): Date | null => (value === null ? null : new Date(value));
@@ -232,11 +237,13 @@ async function standAgain(acting: Acting, { id, undo }: JoinedLeadEntity, at: Da
   if (undo.activities.length > 0)
     await manager.update(ActivityEntity, { id: In([...undo.activities]) }, { record: id });
   if (undo.changes.length > 0) await manager.update(ChangeEntity, { id: In([...undo.changes]) }, { record: id });
-  const { tasks = [] } = undo;
+  const { tasks = [], deals = [] } = undo;
+  if (deals.length > 0) await manager.update(DealEntity, { id: In([...deals]), lead: older }, { lead: id });
   if (tasks.length > 0) await manager.update(TaskEntity, { id: In([...tasks]) }, { record: id });
   await manager.delete(JoinedLeadEntity, id);
   const [stored] = await loadLeads(manager, [id], 'write');
   if (stored === undefined) return;
+  await recountDeals(manager, [id, older]);
   await changeLoads(acting, stored, 'back');
   await touchParties(manager, [tiesOf(stored.entity)], at);
 }

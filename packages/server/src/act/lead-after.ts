@@ -103,6 +103,7 @@ export function leadAfter(
     deputyFor: moved ? null : stored.deputyFor,
     acceptance: moved ? acceptanceOf(decision, ready) : stored.acceptance,
     givenBackBy: record.standing.givenBackBy ?? null,
+    openDeals: stored?.openDeals ?? 0,
     looks: Object.fromEntries(decision.gates.looks),
     arrived: new Date(record.arrived),
     touchedAt: stored === null || TOUCHING.includes(decision.occasion) ? asOf : stored.touchedAt,
@@ -136,11 +137,12 @@ export function leadKept(stored: LeadEntity, act: Act, { ties: rules }: Pick<Gov
   return { ...stored, ...whoseColumns(act, rules), version: stored.version + 1 };
 }
 
-/** The lead as it is stored after a hand moved or closed it. */
+/** The lead as it is stored after a hand moved or closed it, or opened it again. */
 export function leadMoved(
   stored: LeadEntity,
-  { place, closing, from, deputyFor }: Extract<Act['change'], { kind: 'move' }>,
+  { place, closing, reopens, from, deputyFor }: Extract<Act['change'], { kind: 'move' }>,
   asOf: Date,
+  { ready }: Pick<Governing, 'ready'>,
 ): LeadEntity {
   return {
     ...stored,
@@ -159,5 +161,21 @@ export function leadMoved(
     ...(closing === null
       ? {}
       : { status: closing.outcome, closedAt: asOf, closeReason: closing.reason, openFor: null, changesAt: null }),
+    ...(reopens === undefined ? {} : openAgain(stored, reopens.stage, asOf, ready)),
+  };
+}
+
+/** The columns of a lead that is open again: it is decided a moment later. */
+function openAgain(
+  stored: LeadEntity,
+  stage: string,
+  asOf: Date,
+  { charter }: Governing['ready'],
+): Partial<LeadEntity> {
+  return {
+    ...{ status: 'open', closedAt: null, closeReason: null, changesAt: asOf, stage },
+    pipeline: pipelineOfStage(charter, stage)?.key ?? stored.pipeline,
+    stageSince: stage === stored.stage ? stored.stageSince : asOf,
+    openFor: stored.test ? null : openForOf({ ...stored, company: stored.companyId }),
   };
 }

@@ -27,6 +27,7 @@ import { lockRota, writeRota } from '../store/rota';
 import { readSeen } from '../store/seen';
 import type { Act } from './act';
 import { leadAfter, leadKept, leadMoved } from './lead-after';
+import { makeDeals } from './make-deals';
 import { settleTies } from './settle-ties';
 import { writeProposals } from './proposals';
 import { keepOutOfTaken } from './taken-pipelines';
@@ -142,13 +143,14 @@ export async function perform(
   await writeGateChanges(manager, outcomes);
   await writeProposals(manager, outcomes, inForce);
   await writeRota(manager, rota, turns, reps);
+  await makeDeals(manager, outcomes, inForce);
   return outcomes.slice(waiters.acts.length);
 
   function afterOf(act: Act, charter: Governing, decision: Decision | null): Outcome['after'] {
     const { record, asOf, stored, change } = act;
     if (decision === null) {
       if (stored === null) throw new Error('A lead that just came in is decided');
-      return change.kind === 'move' ? leadMoved(stored, change, asOf) : leadKept(stored, act, inForce);
+      return change.kind === 'move' ? leadMoved(stored, change, asOf, inForce) : leadKept(stored, act, inForce);
     }
     const next =
       decision.status === 'open' ? new Date(changesAt(charter.ready, record, decision, world, asOf.getTime())) : null;

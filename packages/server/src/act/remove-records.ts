@@ -2,6 +2,7 @@ import type { UnroutedKind } from '@relvik/core';
 import { type EntityManager, In } from 'typeorm';
 import { CompanyKeyEntity } from '../store/entity/company.entity';
 import { ContactAliasEntity } from '../store/entity/contact.entity';
+import { DealEntity } from '../store/entity/deal.entity';
 import { FieldValueEntity } from '../store/entity/field-value.entity';
 import { ActivityEntity, ChangeEntity } from '../store/entity/history.entity';
 import { RecordEntity } from '../store/entity/lead.entity';
@@ -13,6 +14,7 @@ import type { StoredUnrouted } from '../store/load-unrouted';
 import { insertRows } from '../store/rows';
 import { UNROUTED_ENTITIES } from '../store/unrouted-kinds';
 import { touchAbove } from './change-record';
+import { recountDeals } from './follow-deals';
 import { type ChangeSource, lineBy } from './change-source';
 
 /**
@@ -37,6 +39,10 @@ export async function removeRecords(
     ids.map((id) => ({ ...lineBy(id, by), field: 'place', from: null, to: null, reason })),
   );
   await manager.delete(UNROUTED_ENTITIES[kind], { id: In(ids) });
+  await recountDeals(
+    manager,
+    records.flatMap(({ entity }) => (entity instanceof DealEntity ? (entity.lead ?? []) : [])),
+  );
   for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity, ProposalEntity, TaskEntity])
     await manager.delete(entity, { record: In(ids) });
   await manager.delete(CompanyKeyEntity, { company: In(ids) });

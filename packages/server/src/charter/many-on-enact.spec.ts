@@ -60,8 +60,7 @@ test.each([true, false])(
     const said = (await admin.post('/api/population/questions').send({ question: 'impact', asks })).body as DeskAnswer;
     const { answer: foretold } = said.answer as { answer: Impact };
     expect(foretold.facets.stage.changed).toBe(MANY);
-      const met = (await admin.post('/api/population/questions').send({ question: 'meeting', asks }))
-      .body as DeskAnswer;
+    const met = (await admin.post('/api/population/questions').send({ question: 'meeting', asks })).body as DeskAnswer;
     expect(met.answer).toMatchObject({ answer: { chosen: MANY, tasks: MANY } });
 
     const enact = { version: drawn!.version, reason: 'all of them', tasks, ...how };

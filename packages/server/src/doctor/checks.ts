@@ -1,5 +1,6 @@
 import { PIPELINE_KINDS, RECORD_KINDS, UNROUTED_KINDS } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
+import { recountDeals } from '../act/follow-deals';
 import { charterInForce } from '../store/governing';
 import { OPEN_FOR } from '../store/open-for';
 
@@ -74,6 +75,13 @@ export const CHECKS: readonly Check[] = [
         [ids],
       );
     },
+  },
+  {
+    key: 'open-deals',
+    what: 'leads whose open deals were counted wrongly',
+    sql: `SELECT l.id FROM \`lead\` l LEFT JOIN (SELECT lead, COUNT(*) AS n FROM deal WHERE status = 'open' AND lead IS NOT NULL GROUP BY lead) d ON d.lead = l.id
+      WHERE l.open_deals <> COALESCE(d.n, 0)`,
+    mend: (manager, ids) => recountDeals(manager, ids.map(Number)),
   },
   {
     key: 'two-open',

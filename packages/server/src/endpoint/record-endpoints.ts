@@ -18,10 +18,11 @@ import {
   type Tagged,
   tagManySchema,
 } from '@relvik/contracts';
-import { UNROUTED_KINDS, type UnroutedKind } from '@relvik/core';
+import { type Cycle, UNROUTED_KINDS, type UnroutedKind } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { editRecord, settleRecordSaid } from '../act/change-record';
 import { addKnownBy, readNoCompany, removeKnownBy, writeNoCompany } from '../act/known-by';
+import { usualCycle } from '../act/make-deals';
 import { makeRecord } from '../act/make-record';
 import { moveDeal } from '../act/move-deal';
 import { noteActivity } from '../act/note-activity';
@@ -183,6 +184,13 @@ function endpointsOf(source: DataSource, kind: UnroutedKind, desk: PopulationDes
 
 function dealEndpoints(source: DataSource): Endpoint[] {
   return [
+    endpoint({
+      method: 'get',
+      path: '/api/cycle',
+      who: ADMIN,
+      answer: json<Cycle>(),
+      call: ({ now }) => usualCycle(source.manager, now),
+    }),
     endpoint({
       method: 'post',
       path: '/api/deals/:id/stage',

@@ -135,6 +135,7 @@ const EXPECTED: readonly (readonly [who: string, endpoints: readonly string[]])[
   [
     'admin',
     [
+      'get /api/cycle',
       'get /api/activity-kinds',
       'post /api/activity-kinds',
       'patch /api/activity-kinds/:key',

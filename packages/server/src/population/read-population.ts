@@ -72,7 +72,7 @@ export async function readLeads(
   const [row] = (await first.query('SELECT COALESCE(MAX(id), 0) AS last FROM `lead`')) as [{ last: string | number }];
   // Begun, and not waited for: the other connection reads meanwhile, and this one does when it is through.
   const leadsRead = first.query(
-    'SELECT id, arrived, closed_at, touched_at, status, stage, stage_since, way, place, owner, queue, pin, came_into, looks, charter, contact, company_id FROM `lead` ORDER BY id',
+    'SELECT id, arrived, closed_at, touched_at, status, stage, stage_since, way, place, owner, queue, pin, came_into, looks, charter, contact, company_id, open_deals FROM `lead` ORDER BY id',
   ) as Promise<MovingColumns[]>;
   const placesRead = leadsRead.then((leads) => new Places(Uint32Array.from(leads, (lead) => Number(lead.id))));
   const activities = new ActivityReader(placesRead);

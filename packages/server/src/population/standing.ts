@@ -14,6 +14,7 @@ export interface MovingColumns {
   readonly owner: string | null;
   readonly queue: string | null;
   readonly pin: string | null;
+  readonly open_deals: number;
   readonly came_into: string | null;
   readonly looks: string;
   readonly charter: number;
@@ -44,6 +45,7 @@ export function standingOf(
     charter: Uint32Array.from(leads, (lead) => lead.charter),
     open: noBits(size),
     inBay: noBits(size),
+    dealt: noBits(size),
     looks: new Map<string, Bits>(),
   };
   // Few gates have few states: each text is read once.
@@ -62,6 +64,7 @@ export function standingOf(
     standing.cameInto[i] = code(lead.came_into);
     if (lead.status === 'open') setBit(standing.open, i);
     if (lead.place === 'bay') setBit(standing.inBay, i);
+    if (lead.open_deals > 0) setBit(standing.dealt, i);
     let gates = passed.get(lead.looks);
     if (gates === undefined) {
       const looks = Object.entries(JSON.parse(lead.looks) as Record<string, Look>);

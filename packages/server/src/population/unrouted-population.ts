@@ -86,7 +86,7 @@ async function readAll(
   const standing = kind === 'deal' ? DEAL_STANDING : NO_STANDING;
   const rows = (await runner.query(
     `SELECT id, arrived, touched_at, ${standing}, '' AS way, owner, IF(owner IS NULL, 'not-handed-over', 'owner') AS place,
-       NULL AS queue, NULL AS pin, ${tie('contact')}, ${tie('company')} FROM ${kind} ORDER BY id`,
+       NULL AS queue, NULL AS pin, 0 AS open_deals, ${tie('contact')}, ${tie('company')} FROM ${kind} ORDER BY id`,
   )) as Row[];
   const places = new Places(Uint32Array.from(rows, ({ id }) => Number(id)));
   const counting = await countingFor(runner, kind, places);

@@ -5,6 +5,7 @@ import {
   decide,
   emptyRota,
   gateAlong,
+  keyOfRole,
   stagesByHand,
   type Decision,
   type MovingRecord,
@@ -14,14 +15,16 @@ import {
   showValue,
   type World,
 } from '@relvik/core';
-import { type EntityManager, LessThanOrEqual } from 'typeorm';
+import { type EntityManager, In, LessThanOrEqual } from 'typeorm';
 import { CharterEntity } from '../store/entity/charter.entity';
-import { readGoverning } from '../store/governing';
+import { DealEntity } from '../store/entity/deal.entity';
+import { FieldValueEntity } from '../store/entity/field-value.entity';
+import { readFields, readGoverning } from '../store/governing';
 import { charterNumbered, decisionOf } from '../store/kept-decision';
 import { gatesOfLead } from '../act/gates-of-lead';
 import { JOIN_UNDO } from '../act/join-leads';
 import { rightsOn } from '../session/rights';
-import { type Sight, sightOf } from '../session/sight';
+import { recordsInSight, type Sight, sightOf } from '../session/sight';
 import type { User } from '../session/session-store';
 import { CompanyEntity } from '../store/entity/company.entity';
 import { ActivityEntity, ChangeEntity, DecisionEntity } from '../store/entity/history.entity';
@@ -84,11 +87,23 @@ export async function detailOf(
       at: at.getTime(),
       undoUntil: at.getTime() + JOIN_UNDO,
     })),
+    ofDeals: await dealsOf(manager, lead.id, sight),
     openTasks,
     proposals: proposals.map(pastProposal),
     moves: may.move && stored !== undefined ? await movesOf(manager, stored, now) : [],
     may,
   };
+}
+
+/** The deals of a lead that are in sight. */
+async function dealsOf(manager: EntityManager, lead: number, sight: Sight): Promise<LeadDetail['ofDeals']> {
+  const query = manager.createQueryBuilder(DealEntity, 'r').where('r.lead = :lead', { lead }).orderBy('r.id', 'DESC');
+  const deals = await recordsInSight(query, 'deal', sight).take(50).getMany();
+  if (deals.length === 0) return [];
+  const key = keyOfRole(await readFields(manager), 'deal', 'amount');
+  const amounts = await manager.findBy(FieldValueEntity, { record: In(deals.map(({ id }) => id)), field: key ?? '' });
+  const shown = new Map(amounts.map((one) => [one.record, one.shown]));
+  return deals.map(({ id, name, stage, status }) => ({ id, name, stage, status, amount: shown.get(id) ?? '' }));
 }
 
 /** The lead as it is after work on it, also where it has left the user’s sight. */

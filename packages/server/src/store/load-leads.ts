@@ -139,6 +139,7 @@ function recordOf(
       placedBy: entity.route as RouteKey | null,
       ...(entity.givenBackBy === null ? {} : { givenBackBy: entity.givenBackBy as readonly RepKey[] }),
       territory: entity.territory as TerritoryKey | null,
+      ...(entity.openDeals > 0 ? { hasOpenDeal: true } : {}),
       pin: entity.pin as TerritoryKey | null,
       looks: new Map(Object.entries(entity.looks)),
     },

@@ -109,7 +109,14 @@ test('who meets a gate already is listed, and can be let through with the enacti
   const asked = { before: 0, after: 2 };
   impacts.impact.set({ facets: { grade: { changed: 1 }, stage: { changed: 0 } }, chosen: 4, asked } as never);
   const moves = [{ from: 'new', to: 'qualified', count: 2 }];
-  impacts.meeting.set({ count: 3, chosen: 2, moves, tasks: 4, leads: [{ id: 7, from: 'new', to: 'qualified' }] });
+  impacts.meeting.set({
+    count: 3,
+    chosen: 2,
+    moves,
+    tasks: 4,
+    deals: 2,
+    leads: [{ id: 7, from: 'new', to: 'qualified' }],
+  });
   await page.settle();
   expect(page.text).toContain('3 leads meet a gate already. They move when something next happens to them');
   expect(page.text).toContain('About 2 a person is asked.');
@@ -120,6 +127,7 @@ test('who meets a gate already is listed, and can be let through with the enacti
   await page.click('Let them through now');
   expect(page.text).toContain('2 leads meet a gate already and move now. 1 more, which you did not choose');
   expect(page.text).toContain('2 New → Qualified');
+  expect(page.text).toContain('Gates make a deal of 2 leads with that.');
   expect(page.text).toContain('Gates make 4 tasks for their owners with that.');
   page.find('.meeting input[type=checkbox]').click();
   await page.settle();

@@ -2,14 +2,20 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { FormsModule } from '@angular/forms';
 import {
   addressFields,
+  type DealRule,
+  ENOUGH_WON,
   type Field,
   type Gate,
   type GateEffect,
   type PipelineKind,
   settingProblem,
+  stagesOf,
   type TaskRule,
 } from '@relvik/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { SelectModule } from 'primeng/select';
+import { catchError, of } from 'rxjs';
+import { CycleService } from './cycle.service';
 import { CharterService } from '../charter/charter.service';
 import { TaskRules } from '../task/task-rules';
 import { TagWords } from '../record/tag-words';
@@ -18,7 +24,15 @@ import { WordingService } from '../wording/wording.service';
 
 type SetEffect = Extract<GateEffect, { kind: 'set' }>;
 
-/** Edits what passing a gate does: it sets fields, tags, and makes tasks. */
+/** What a gate does, by kind. */
+interface Effects {
+  readonly set: readonly SetEffect[];
+  readonly tags: readonly string[];
+  readonly deal: DealRule | null;
+  readonly tasks: readonly TaskRule[];
+}
+
+/** Edits what passing a gate does: it sets fields, tags, and makes tasks and a deal. */
 @Component({
   selector: 'rv-gate-effects',
   imports: [FormsModule, SelectModule, TagWords, TaskRules, ValueField],
@@ -69,7 +83,52 @@ type SetEffect = Extract<GateEffect, { kind: 'set' }>;
         <button type="button" class="link" (click)="add(next)">+ set a field</button>
       }
     </div>
-    <rv-task-rules [tasks]="tasks()" [of]="gate().name" lead="and makes the" (changed)="emit(set(), tags(), $event)" />
+    @if (kind() === 'lead') {
+      <div class="joint">
+        @if (deal(); as one) {
+          <span>and makes a deal in</span>
+          <p-select
+            [ariaLabel]="'Stage of the deal that ' + gate().name + ' makes'"
+            [options]="dealStages()"
+            optionLabel="label"
+            optionValue="value"
+            [ngModel]="one.stage"
+            (ngModelChange)="setDeal({ stage: $event })"
+          />
+          <span class="quiet">expected to close in</span>
+          <input
+            class="points-field"
+            type="number"
+            min="0"
+            max="3650"
+            [attr.aria-label]="'Days until the deal that ' + gate().name + ' makes is expected to close'"
+            [value]="one.days"
+            (change)="setDays($any($event.target).value)"
+          />
+          <span class="quiet">days,</span>
+          <label
+            ><input type="checkbox" [checked]="one.measured" (change)="setDeal({ measured: !one.measured })" /> or in
+            the usual time, {{ cycleWords() }}</label
+          >
+          <button
+            type="button"
+            class="link"
+            [attr.aria-label]="'Make no deal by ' + gate().name"
+            (click)="emit({ deal: null })"
+          >
+            ×
+          </button>
+        } @else if (dealStages()[0]; as first) {
+          <button type="button" class="link" (click)="emit({ deal: { stage: first.value, days: 60, measured: true } })">
+            + make a deal
+          </button>
+        }
+      </div>
+      @if (deal() !== null) {
+        <p class="quiet">Only of a lead that has no open deal, with its owner, amount, contact and company.</p>
+      }
+    }
+    <rv-task-rules [tasks]="tasks()" [of]="gate().name" lead="and makes the" (changed)="emit({ tasks: $event })" />
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -92,6 +151,34 @@ export class GateEffects {
       return [task];
     }),
   );
+  protected readonly deal = computed((): DealRule | null => {
+    const found = this.gate().effects.find((effect) => effect.kind === 'deal');
+    return found === undefined ? null : { stage: found.stage, days: found.days, measured: found.measured };
+  });
+  /** The open stages of deals in the draft, in which a deal can begin. */
+  protected readonly dealStages = computed(() => {
+    const charter = this.charters.shown();
+    return charter === null
+      ? []
+      : stagesOf(charter, 'deal')
+          .filter((stage) => stage.kind === 'open')
+          .map(({ key, name }) => ({ value: key, label: name }));
+  });
+  private readonly cycle = toSignal(
+    inject(CycleService)
+      .cycle()
+      .pipe(catchError(() => of(null))),
+    {
+      initialValue: null,
+    },
+  );
+  protected readonly cycleWords = computed(() => {
+    const cycle = this.cycle();
+    if (cycle === null) return 'once enough deals were won';
+    return cycle.days === null
+      ? `once ${ENOUGH_WON} deals were won in a year (${cycle.won} so far)`
+      : `now ${cycle.days} days, the median of ${cycle.won} deals won in a year`;
+  });
   /** Fields that a gate may set, and that this one does not set yet. */
   protected readonly free = computed(() => {
     const territories = this.charters.shown()?.territories;
@@ -113,29 +200,40 @@ export class GateEffects {
   }
 
   protected change(at: number, part: Partial<SetEffect>): void {
-    this.emit(this.set().map((one, i) => (i === at ? { ...one, ...part } : one)));
+    this.emit({ set: this.set().map((one, i) => (i === at ? { ...one, ...part } : one)) });
   }
 
   protected takeOut(at: number): void {
-    this.emit(this.set().filter((_, i) => i !== at));
+    this.emit({ set: this.set().filter((_, i) => i !== at) });
   }
 
   protected add({ key, options }: Field): void {
-    this.emit([...this.set(), { kind: 'set', field: key, value: options[0] ?? '' }]);
+    this.emit({ set: [...this.set(), { kind: 'set', field: key, value: options[0] ?? '' }] });
   }
 
   protected setTags(tags: readonly string[]): void {
-    this.emit(this.set(), tags);
+    this.emit({ tags });
   }
 
-  protected emit(
-    set: readonly SetEffect[],
-    tags: readonly string[] = this.tags(),
-    tasks: readonly TaskRule[] = this.tasks(),
-  ): void {
+  protected setDeal(part: Partial<DealRule>): void {
+    const deal = this.deal();
+    if (deal !== null) this.emit({ deal: { ...deal, ...part } });
+  }
+
+  protected setDays(text: string): void {
+    const days = Number(text);
+    if (text.trim() !== '' && Number.isInteger(days) && days >= 0 && days <= 3650) this.setDeal({ days });
+  }
+
+  protected emit(part: Partial<Effects>): void {
+    const { set, tags, deal, tasks } = {
+      ...{ set: this.set(), tags: this.tags(), deal: this.deal(), tasks: this.tasks() },
+      ...part,
+    };
     this.changed.emit([
       ...set,
       ...tags.map((tag) => ({ kind: 'tag', tag }) as const),
+      ...(deal === null ? [] : [{ kind: 'deal', ...deal } as const]),
       ...tasks.map((task) => ({ kind: 'task', ...task }) as const),
     ]);
   }

@@ -41,6 +41,7 @@ const LEAD = {
     },
   ],
   proposals: [],
+  ofDeals: [],
   openTasks: 0,
   moves: [],
   may: {

@@ -30,6 +30,7 @@ import {
 } from '../../gate/gate';
 import {
   fieldOf,
+  isOfValues,
   type GateEffect,
   readSetValue,
   type ReadyEffect,
@@ -44,13 +45,20 @@ import { BLANK, LONGEST_OPTION } from '../../record/value';
 import type { ReadyCondition } from '../../condition/ready';
 import { kindOfStage, stagesOf } from '../../gate/pipeline';
 import type { ReadyGate } from '../../gate/pass-gates';
+import type { Pipeline } from '../../gate/pipeline';
 import type { Stage } from '../../gate/stage';
+import type { DealRule } from '../../deal/deal-rule';
 import { conditionWords } from '../../wording/condition-words';
 import { deciderWords } from '../../wording/decider-words';
 import { effectWords } from '../../wording/effect-words';
 import { TASK_MEMBERS, TASK_OPTIONAL } from '../../task/read-task';
 import { addressFields } from '../../territory/territory';
 import type { CharterPart } from './part';
+
+/** Anything with pipelines: a charter. */
+interface WithStages {
+  readonly pipelines: readonly Pipeline[];
+}
 
 const MOST_REQUIRED = 20;
 const MOST_DAYS = 3650;
@@ -80,6 +88,15 @@ const effect: Read<GateEffect> = oneByKind<GateEffect>('kind', {
     ...{ kind: oneOf(['set']), field: text({ most: 100 }), value: text({ least: 0, most: 1000 }) },
   }),
   tag: object<GateEffect & { kind: 'tag' }>({ kind: oneOf(['tag']), tag: text({ most: LONGEST_OPTION }) }),
+  deal: object<GateEffect & { kind: 'deal' }>(
+    {
+      kind: oneOf(['deal']),
+      stage: key(),
+      days: number({ least: 0, most: MOST_DAYS }),
+      measured: orElse(yesNo, false),
+    },
+    ['measured'],
+  ),
   task: object<GateEffect & { kind: 'task' }>({ kind: oneOf(['task']), ...TASK_MEMBERS }, TASK_OPTIONAL),
 });
 
@@ -123,6 +140,7 @@ export const GATES: CharterPart<'gates'> = {
       if (from === to) at.at('to').say('leads back to the stage it comes from');
       checkAlternatives({ from, to, decider: decides }, stages, at.at('decider').at('alternatives'));
       checkEffects(effects, at.at('effects'));
+      checkDeals(effects, kind, charter, at.at('effects'));
     });
   },
   bind: (gates, { people, scope }, spot, charter) => ({
@@ -146,10 +164,20 @@ export const GATES: CharterPart<'gates'> = {
       if (decides.kind === 'asks') checkGroup(decides.withoutOwner, people, at.at('decider').at('withoutOwner'));
       const address = addressFields(charter.territories);
       const effects = one.effects.flatMap((effect, n) =>
-        effect.kind === 'task' ? [] : [bindEffect(effect, kind, people.fields, address, at.at('effects').at(n))],
+        isOfValues(effect) ? [bindEffect(effect, kind, people.fields, address, at.at('effects').at(n))] : [],
       );
+      const deal = one.effects.find((effect) => effect.kind === 'deal');
       const tasks = one.effects.filter((effect) => effect.kind === 'task');
-      return { ...one, look: lookKey(one), ready, parts: { when, filled }, alternatives, effects, tasks };
+      return {
+        ...one,
+        look: lookKey(one),
+        ready,
+        parts: { when, filled },
+        alternatives,
+        effects,
+        tasks,
+        deal: deal === undefined ? null : dealOf(deal),
+      };
     }),
   }),
   *conditions(gates, charter) {
@@ -191,7 +219,7 @@ function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
   const set = new Set<string>();
   effects.forEach((one, n) => {
     const at = spot.at(n);
-    if (one.kind === 'task') return;
+    if (one.kind === 'task' || one.kind === 'deal') return;
     if (one.kind === 'tag') {
       const problem = optionProblem(one.tag);
       if (problem !== null) at.at('tag').say(problem);
@@ -200,6 +228,26 @@ function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
     if (set.has(one.field)) at.at('field').say(`is set twice: ${one.field}`);
     set.add(one.field);
   });
+}
+
+/** Of a lead at most one deal is made, and it begins in an open stage of deals. */
+function checkDeals(effects: readonly GateEffect[], kind: PipelineKind, charter: WithStages, spot: Spot): void {
+  const stages = stagesOf(charter, 'deal');
+  let seen = false;
+  effects.forEach((one, n) => {
+    if (one.kind !== 'deal') return;
+    const at = spot.at(n);
+    if (kind !== 'lead') at.say('makes a deal, which only a gate of leads can');
+    if (seen) at.say('makes a second deal');
+    seen = true;
+    const stage = stages.find(({ key }) => key === one.stage);
+    if (stage === undefined) at.at('stage').say(`no such stage of deals: ${one.stage}`);
+    else if (stage.kind !== 'open') at.at('stage').say(`is a stage that closes: ${one.stage}`);
+  });
+}
+
+function dealOf({ stage, days, measured }: DealRule): DealRule {
+  return { stage, days, measured };
 }
 
 function bindEffect(

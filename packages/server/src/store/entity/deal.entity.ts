@@ -15,6 +15,7 @@ import { UnroutedEntity } from './unrouted.entity';
 @Index('deal_by_contact', ['contact'])
 @Index('deal_by_company', ['company'])
 @Index('deal_by_lead', ['lead'])
+@Index('deal_by_closing', ['status', 'closedAt'])
 @Index('deal_by_words', ['name'], { fulltext: true })
 export class DealEntity extends UnroutedEntity {
   @Column({ ...whole, nullable: true })

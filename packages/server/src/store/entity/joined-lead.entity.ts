@@ -12,6 +12,8 @@ export interface JoinUndo {
   readonly changes: readonly number[];
   /** Missing: it had none. */
   readonly tasks?: readonly number[];
+  /** Missing: it had none. */
+  readonly deals?: readonly number[];
   /** What the older lead got: its value before and after. */
   readonly taken: readonly { readonly field: string; readonly before: Value | null; readonly after: Value }[];
 }

@@ -141,6 +141,10 @@ export class LeadEntity extends ScoredEntity {
   @Column({ ...json, nullable: true })
   givenBackBy!: readonly string[] | null;
 
+  /** How many deals of it are open. */
+  @Column({ ...whole, default: 0 })
+  openDeals!: number;
+
   /** Looks of the gates of its stage, by look key. */
   @Column(json)
   looks!: Record<string, Look>;

@@ -32,6 +32,7 @@ import { Schedules1768000000000 } from './1768000000000-schedules';
 import { Acceptance1768100000000 } from './1768100000000-acceptance';
 import { Presence1768200000000 } from './1768200000000-presence';
 import { Waiting1768300000000 } from './1768300000000-waiting';
+import { DealsOfLeads1768500000000 } from './1768500000000-deals-of-leads';
 import { Tasks1768400000000 } from './1768400000000-tasks';
 import { Handling1767900000000 } from './1767900000000-handling';
 import { GivenByHand1767600000000 } from './1767600000000-given-by-hand';
@@ -91,4 +92,5 @@ export const MIGRATIONS = [
   Presence1768200000000,
   Waiting1768300000000,
   Tasks1768400000000,
+  DealsOfLeads1768500000000,
 ];
