@@ -71,6 +71,21 @@ export async function decideDeal(
   await decideDeals(manager, [{ deal, occasion, person: null, values: new Map(), by }], inForce, inForce);
 }
 
+/** Decides deals that were just made. */
+export async function decideNewDeals(
+  manager: EntityManager,
+  made: readonly { readonly id: number; readonly by: ChangeSource }[],
+  inForce: Governing,
+): Promise<void> {
+  const by = new Map(made.map((one) => [one.id, one.by]));
+  const deals = await loadDeals(manager, [...by.keys()], inForce.ready, 'write');
+  const acts = deals.flatMap((deal): DealAct[] => {
+    const source = by.get(deal.entity.id);
+    return source === undefined ? [] : [{ deal, occasion: 'created', person: null, values: new Map(), by: source }];
+  });
+  await decideDeals(manager, acts, inForce, inForce);
+}
+
 /**
  * Scores deals, takes them through the gates, and writes all that follows, inside the caller's transaction. A closed one keeps its score
  * and stands still, unless a person moves it.

@@ -43,15 +43,17 @@ export async function followDeals(
     where: { lead: In(ids) },
     order: { id: 'ASC' },
   })) as OwnDeal[];
+  const counted: number[] = [];
   for (const lead of leads) {
     const own = deals.filter((deal) => deal.lead === lead.entity.id);
     const isReopened = changed.some((one) => one.lead === lead.entity.id && one.reopened);
     const { entity } = lead;
     entity.openDeals = own.filter(({ status }) => status === 'open').length;
     const act = await actOf(manager, lead, own, isReopened, inForce, by);
-    if (act === null) await manager.update(LeadEntity, entity.id, { openDeals: entity.openDeals });
+    if (act === null) counted.push(entity.id);
     else await carryOut(manager, act, inForce);
   }
+  await recountDeals(manager, counted);
 }
 
 /** Counts the open deals of leads anew, after deals were moved between them or taken away. */

@@ -11,9 +11,9 @@ import type { Governing } from '../store/governing';
 import { newRecords } from '../store/new-records';
 import { insertRows } from '../store/rows';
 import { type ChangeSource, lineBy } from './change-source';
-import { decideDeal } from './decide-deals';
+import { decideNewDeals } from './decide-deals';
 import { keepCompanyKeys, type PartyKeys } from './party-keys';
-import { writeRecordValues } from './record-values';
+import { writeValuesOf } from './record-values';
 import { companyIdentity } from './settle-ties';
 import { touchParties } from './touch-parties';
 
@@ -45,43 +45,94 @@ export interface NewRecordData {
 export async function insertRecord(
   manager: EntityManager,
   kind: UnroutedKind,
-  { name, owner, values, given, keys, stage, alike }: NewRecordData,
+  data: NewRecordData,
   governing: Governing,
   by: ChangeSource,
 ): Promise<number> {
-  const { at } = by;
-  const [id = 0] = await newRecords(manager, [{ kind, at }]);
-  const { charter } = governing.ready;
-  const status = stage === null ? 'open' : statusIn(stage);
-  const begun = { ...UNSCORED, ...{ id, version: 1, name, owner, arrived: at, touchedAt: at, due: at } };
+  const [id = 0] = await insertRecords(manager, kind, [{ ...data, by }], governing);
+  return id;
+}
+
+/** The same of several; returns their ids in order. */
+export async function insertRecords(
+  manager: EntityManager,
+  kind: UnroutedKind,
+  all: readonly (NewRecordData & { readonly by: ChangeSource })[],
+  governing: Governing,
+): Promise<number[]> {
+  const ids = await newRecords(
+    manager,
+    all.map(({ by: { at } }) => ({ kind, at })),
+  );
+  const made = all.map((one, i) => ({ ...one, id: ids[i] ?? 0 }));
   switch (kind) {
     case 'contact':
-      await insertRows(manager, ContactEntity, [{ ...begun, email: keys.email, company: given.company }]);
+      await insertRows(
+        manager,
+        ContactEntity,
+        made.map((one) => ({ ...begun(one), email: one.keys.email, company: one.given.company })),
+      );
       break;
     case 'company':
-      await insertRows(manager, CompanyEntity, [
-        { ...begun, country: keys.clue.country, identity: companyIdentity(keys.clue) },
-      ]);
-      await keepCompanyKeys(manager, { id }, keys.clue);
+      await insertRows(
+        manager,
+        CompanyEntity,
+        made.map((one) => ({
+          ...begun(one),
+          ...{ country: one.keys.clue.country, identity: companyIdentity(one.keys.clue) },
+        })),
+      );
+      for (const { id, keys } of made) await keepCompanyKeys(manager, { id }, keys.clue);
       break;
     case 'deal':
-      await insertRows(manager, DealEntity, [
-        {
-          ...begun,
-          ...{ contact: given.contact, company: given.company, lead: given.lead?.id ?? null },
-          ...{ status, stage: stage?.key ?? entryOf(charter, 'deal'), stageSince: at, looks: {} },
-          cameInto: stage === null ? null : (pipelineOfStage(charter, stage.key)?.key ?? null),
-          ...{ closedAt: status === 'open' ? null : at, closeReason: null },
-        },
-      ]);
+      await insertRows(
+        manager,
+        DealEntity,
+        made.map((one) => ({ ...begun(one), ...dealColumns(one, governing) })),
+      );
   }
-  if (alike !== null)
-    await insertRows(manager, SuggestionEntity, [{ kind: 'company', older: alike, younger: id, at, settled: false }]);
-  await writeRecordValues(manager, id, values, by);
-  await insertRows(manager, ChangeEntity, [
-    { ...lineBy(id, by), field: 'made', from: null, to: given.lead === null ? null : String(given.lead.id) },
-  ]);
-  await touchParties(manager, [{ contact: given.contact, company: given.company }], at);
-  if (kind === 'deal') await decideDeal(manager, id, 'created', governing, by);
-  return id;
+  await insertRows(
+    manager,
+    SuggestionEntity,
+    made.flatMap(({ id, alike, by: { at } }) =>
+      alike === null ? [] : [{ kind: 'company' as const, older: alike, younger: id, at, settled: false }],
+    ),
+  );
+  await writeValuesOf(
+    manager,
+    made.map(({ id, values, by }) => ({ record: id, values, by })),
+  );
+  await insertRows(
+    manager,
+    ChangeEntity,
+    made.map(({ id, given: { lead }, by }) => ({
+      ...{ ...lineBy(id, by), field: 'made', from: null },
+      to: lead === null ? null : String(lead.id),
+    })),
+  );
+  const [first] = made;
+  if (first === undefined) return ids;
+  await touchParties(
+    manager,
+    made.map(({ given: { contact, company } }) => ({ contact, company })),
+    first.by.at,
+  );
+  if (kind === 'deal') await decideNewDeals(manager, made, governing);
+  return ids;
+}
+
+type Made = NewRecordData & { readonly by: ChangeSource; readonly id: number };
+
+function begun({ id, name, owner, by: { at } }: Made) {
+  return { ...UNSCORED, ...{ id, version: 1, name, owner, arrived: at, touchedAt: at, due: at } };
+}
+
+function dealColumns({ given, stage, by: { at } }: Made, { ready: { charter } }: Governing): Partial<DealEntity> {
+  const status = stage === null ? 'open' : statusIn(stage);
+  return {
+    ...{ contact: given.contact, company: given.company, lead: given.lead?.id ?? null },
+    ...{ status, stage: stage?.key ?? entryOf(charter, 'deal'), stageSince: at, looks: {} },
+    cameInto: stage === null ? null : (pipelineOfStage(charter, stage.key)?.key ?? null),
+    ...{ closedAt: status === 'open' ? null : at, closeReason: null },
+  };
 }

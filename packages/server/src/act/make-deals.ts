@@ -10,10 +10,11 @@ import {
   stagesOf,
   type Value,
 } from '@relvik/core';
-import type { EntityManager } from 'typeorm';
+import { type EntityManager, In } from 'typeorm';
 import type { Governing } from '../store/governing';
-import { insertRecord } from './insert-record';
-import { nameByDefault, nameOf } from './make-record';
+import { CompanyEntity } from '../store/entity/company.entity';
+import { insertRecords } from './insert-record';
+import { nameByDefault } from './make-record';
 import { partyKeys } from './party-keys';
 import type { Outcome } from './write';
 
@@ -38,27 +39,30 @@ export async function makeDeals(
   outcomes: readonly Outcome[],
   inForce: Governing,
 ): Promise<void> {
-  let cycle: Cycle | null = null;
-  for (const { act, after, decision, charter } of outcomes) {
-    const { deal } = decision ?? {};
-    // What is only tried leaves nothing behind.
-    if (deal === undefined || after.test) continue;
-    const { asOf: at, record } = act;
-    if (deal.measured) cycle ??= await usualCycle(manager, at);
-    // A past charter may name a stage that is none any more: then the deal begins where deals do.
-    const stage = stagesOf(inForce.ready.charter, 'deal').find(({ key }) => key === deal.stage) ?? null;
-    const given = { contact: after.contact, company: after.companyId, lead: after };
-    const values = valuesOf(deal, record.values, at, cycle ?? { days: null }, inForce);
-    const name = await nameOf(manager, 'deal', values, given, inForce);
+  // What is only tried leaves nothing behind.
+  const asked = outcomes.flatMap((outcome) => {
+    const deal = outcome.after.test ? undefined : outcome.decision?.deal;
+    return deal === undefined ? [] : [{ ...outcome, deal }];
+  });
+  const [first] = asked;
+  if (first === undefined) return;
+  const cycle = asked.some(({ deal }) => deal.measured) ? await usualCycle(manager, first.act.asOf) : { days: null };
+  const firms = await manager.findBy(CompanyEntity, { id: In(asked.flatMap(({ after }) => after.companyId ?? [])) });
+  const stages = stagesOf(inForce.ready.charter, 'deal');
+  const made = asked.map(({ act: { asOf: at, record }, after, charter, deal }) => {
+    const values = valuesOf(deal, record.values, at, cycle, inForce);
+    const firm = firms.find(({ id }) => id === after.companyId);
+    const name = (firm?.name ?? (after.company || after.name)).slice(0, 200);
     nameByDefault('deal', name, values, inForce);
-    await insertRecord(
-      manager,
-      'deal',
-      { name, owner: after.owner, values, given, keys: partyKeys('deal', values, inForce), stage, alike: null },
-      inForce,
-      { cause: { kind: 'rule', charter, rule: deal.rule }, at, origin: 'trusted' },
-    );
-  }
+    return {
+      ...{ name, owner: after.owner, values, keys: partyKeys('deal', values, inForce), alike: null },
+      given: { contact: after.contact, company: after.companyId, lead: after },
+      // A past charter may name a stage that is none any more: then the deal begins where deals do.
+      stage: stages.find(({ key }) => key === deal.stage) ?? null,
+      by: { cause: { kind: 'rule', charter, rule: deal.rule }, at, origin: 'trusted' } as const,
+    };
+  });
+  await insertRecords(manager, 'deal', made, inForce);
 }
 
 /** The amount of the lead, and when the deal is expected to close. */

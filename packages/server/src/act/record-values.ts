@@ -6,18 +6,33 @@ import { rowOf } from '../store/value-row';
 import type { ChangeSource } from './change-source';
 import { rememberTags } from './write';
 
+/** Values that are set on a record itself. */
+interface SetValues {
+  readonly record: number;
+  readonly values: ReadonlyMap<string, Value>;
+  readonly by: Pick<ChangeSource, 'at' | 'origin'>;
+}
+
 /** Values that were set on this very record; blank ones are taken away. */
-export async function writeRecordValues(
+export function writeRecordValues(
   manager: EntityManager,
   record: number,
-  changed: ReadonlyMap<string, Value>,
-  { at, origin }: Pick<ChangeSource, 'at' | 'origin'>,
+  values: ReadonlyMap<string, Value>,
+  by: SetValues['by'],
 ): Promise<void> {
-  await rememberTags(manager, [{ values: changed }]);
-  const filled = [...changed].flatMap(([field, value]) =>
-    value.kind === 'blank' ? [] : [rowOf(record, field, value, origin, at)],
+  return writeValuesOf(manager, [{ record, values, by }]);
+}
+
+/** The same of several records. */
+export async function writeValuesOf(manager: EntityManager, all: readonly SetValues[]): Promise<void> {
+  await rememberTags(manager, all);
+  const set = all.flatMap(({ record, values, by }) =>
+    [...values].map(([field, value]) => ({ record, field, value, by })),
+  );
+  const filled = set.flatMap(({ record, field, value, by }) =>
+    value.kind === 'blank' ? [] : [rowOf(record, field, value, by.origin, by.at)],
   );
   await replaceRows(manager, FieldValueEntity, filled);
-  const blanked = [...changed].flatMap(([field, value]) => (value.kind === 'blank' ? [{ record, field }] : []));
+  const blanked = set.flatMap(({ record, field, value }) => (value.kind === 'blank' ? [{ record, field }] : []));
   if (blanked.length > 0) await manager.delete(FieldValueEntity, blanked);
 }

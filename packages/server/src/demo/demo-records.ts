@@ -99,7 +99,8 @@ async function deals(source: DataSource, now: Date): Promise<void> {
     ).map((one) => [one.entity.id, one]),
   );
   for (const lead of chosen) {
-    const from = new Date(Math.min(now.getTime() - DAY, lead.since.getTime() + DAY / 4));
+    const began = lead.closedAt === null ? lead.since.getTime() : lead.closedAt.getTime() - (9 + (lead.id % 31)) * DAY;
+    const from = new Date(Math.min(now.getTime() - DAY, Math.max(began, lead.arrived.getTime()) + DAY / 4));
     const amount = stored.get(lead.id)?.record.values.get('deal_value');
     const product = stored.get(lead.id)?.record.values.get('product');
     const close = dayFrom(dayNumber(dayOf(from.getTime(), 'UTC')) + 40 + (lead.id % 50));

@@ -177,7 +177,7 @@ export class GateEffects {
     if (cycle === null) return 'once enough deals were won';
     return cycle.days === null
       ? `once ${ENOUGH_WON} deals were won in a year (${cycle.won} so far)`
-      : `now ${cycle.days} days, the median of ${cycle.won} deals won in a year`;
+      : `now ${cycle.days} ${cycle.days === 1 ? 'day' : 'days'}, the median of ${cycle.won} deals won in a year`;
   });
   /** Fields that a gate may set, and that this one does not set yet. */
   protected readonly free = computed(() => {

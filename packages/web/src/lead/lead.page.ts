@@ -184,6 +184,12 @@ export class LeadPage {
     this.run(this.leads.removeTest(id).pipe(tap(() => void this.router.navigate(['/leads']))));
   }
 
+  /** The amount of a deal, as it is entered. */
+  protected amountWords(entered: string): string {
+    const field = this.words.fieldsOf('deal').find(({ role }) => role === 'amount');
+    return field === undefined ? entered : shownAs(field, entered);
+  }
+
   protected propertiesOf({ properties = {} }: Activity): string {
     return Object.entries(properties)
       .map(([key, text]) => `${key.replaceAll('_', ' ')} ${text}`)
