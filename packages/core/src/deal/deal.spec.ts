@@ -1,18 +1,8 @@
 import fc from 'fast-check';
-import { median } from 'simple-statistics';
-import { cycleOf, daysToClose, ENOUGH_WON } from './cycle';
+import { cycleOf, daysToClose } from './cycle';
 import { statusByDeals } from './lead-of-deals';
 
 const status = fc.constantFrom('open', 'won', 'lost', 'disqualified' as const);
-
-test('the usual cycle is the median of the library simple-statistics, and needs twenty won deals', () => {
-  fc.assert(
-    fc.property(fc.array(fc.double({ min: 0, max: 900, noNaN: true }), { maxLength: 60 }), (taken) => {
-      const days = taken.length < ENOUGH_WON ? null : Math.round(median(taken));
-      expect(cycleOf(taken)).toEqual({ days, won: taken.length });
-    }),
-  );
-});
 
 test('the days of the gate count unless the usual time is asked for, and known', () => {
   const nineteen = cycleOf(Array.from({ length: 19 }, () => 12));

@@ -1,5 +1,7 @@
 import type { Accepted, LeadDetail, RecordDetail } from '@relvik/contracts';
-import type { Charter } from '@relvik/core';
+import { type Charter, cycleOf, ENOUGH_WON } from '@relvik/core';
+import fc from 'fast-check';
+import { median } from 'simple-statistics';
 import type { Agent } from 'supertest';
 import { examine } from '../doctor/examine';
 import { SmallServer } from '../fixture/small-server.fixture';
@@ -171,4 +173,13 @@ test('a deal moves to the older of two leads that are joined, and back', async (
   await admin.delete(`/api/joins/${younger}`).expect(200);
   expect([(await dealsOf(younger)).map(({ id }) => id), (await leadOf(older)).openDeals]).toEqual([[own!.id], 1]);
   await sound();
+});
+
+test('the usual time is the median of the library simple-statistics, and needs twenty won deals', () => {
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: 0, max: 900, noNaN: true }), { maxLength: 60 }), (taken) => {
+      const days = taken.length < ENOUGH_WON ? null : Math.round(median(taken));
+      expect(cycleOf(taken)).toEqual({ days, won: taken.length });
+    }),
+  );
 });

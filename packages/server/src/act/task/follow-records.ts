@@ -1,6 +1,6 @@
 import type { MadeTask } from '@relvik/core';
 import type { EntityManager } from 'typeorm';
-import { TaskEntity } from '../../store/entity/task.entity';
+import type { TaskEntity } from '../../store/entity/task.entity';
 
 /** A record that got another owner, or was closed. */
 export interface ChangedRecord {

@@ -62,7 +62,9 @@ const give = (id: number, to: string, key: string | null = null) =>
 const lines = async (id: number): Promise<string[]> =>
   ((await admin.get(`/api/leads/${id}`)).body as LeadDetail).history
     .filter(({ field }) => field === 'task')
-    .map(({ from, to, reason, cause }) => [cause, from, to, reason].filter(Boolean).join(' | '))
+    .map(({ from, to, reason, cause }) =>
+      [cause, from, to, reason].flatMap((part) => (typeof part === 'string' ? [part] : [])).join(' | '),
+    )
     .reverse();
 
 test('gates and routes make tasks once, for who gets the lead; they are listed by when they are due, and stand in its history', async () => {
