@@ -57,3 +57,52 @@ test('in the draft a gate makes a deal, with the usual time as it is now; enacti
   await choose(page, 'How far', 'and gates and routes');
   await expect(page.getByText(/Gates make a deal of \d+ leads? with that/)).toBeVisible({ timeout: 20_000 });
 });
+
+test('deals by stage say what they are worth and what is amiss with them; one click finds those', async ({
+  page,
+  baseURL,
+}) => {
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  const values = { 'company.name': `Overdue Works ${Date.now()}` };
+  const company = (await (await api.post('/api/companies', { headers, data: { values } })).json()) as { id: number };
+  const late = { 'deal.name': 'Forgotten pumps', 'deal.close': '2020-01-31' };
+  await api.post('/api/deals', { headers, data: { company: company.id, owner: 'maren', values: late } });
+  await signIn(page, 'admin');
+  await page.goto('/deals?layout=columns&find=Forgotten');
+  const column = page.locator('.stage-column', { hasText: 'In talks' });
+  await expect(column.locator('h3')).toContainText('EUR');
+  await expect(column).toContainText('1 overdue to close');
+  await expect(column.locator('.stage-card')).toContainText('should have closed on 2020-01-31');
+  await expect(column.locator('.stage-card')).toContainText('no amount');
+  await page.goto('/deals');
+  await page.getByRole('button', { name: 'without an amount' }).click();
+  await expect(page.getByRole('row', { name: /Forgotten pumps/ })).toBeVisible();
+  await page.getByRole('button', { name: 'overdue to close' }).click();
+  await expect(page.getByRole('row', { name: /Forgotten pumps/ })).toBeVisible();
+});
+
+test('leads are made of the contacts chosen in a list, in a pipeline of one’s choice; of one alone its lead is opened', async ({
+  page,
+  baseURL,
+}) => {
+  const { api, headers } = await apiOf(baseURL ?? '', 'admin');
+  const called = `Chosen ${Date.now()}`;
+  for (const name of [`${called} Ane`, `${called} Bue`]) {
+    const values = {
+      'contact.name': name,
+      'contact.email': `${name.replaceAll(' ', '.').toLowerCase()}@chosen.example`,
+    };
+    await api.post('/api/contacts', { headers, data: { values } });
+  }
+  await signIn(page, 'admin');
+  await page.goto(`/contacts?find=${encodeURIComponent(called)}`);
+  await page.getByRole('checkbox', { name: `Choose ${called} Ane` }).check();
+  await page.getByRole('button', { name: 'Make a lead', exact: true }).click();
+  await expect(page.getByRole('heading', { name: `${called} Ane` })).toBeVisible();
+  await expect(page).toHaveURL(/\/leads\/\d+$/);
+  await page.goto(`/contacts?find=${encodeURIComponent(called)}`);
+  await page.getByRole('checkbox', { name: 'Choose all on this page' }).check();
+  await choose(page, 'Pipeline of the new leads', 'Care plans');
+  await page.getByRole('button', { name: 'Make a lead of each' }).click();
+  await expect(page.getByText('2 leads made')).toBeVisible();
+});

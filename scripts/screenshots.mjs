@@ -92,12 +92,13 @@ await admin.goto(`${BASE}/to-decide`);
 await admin.locator('.proposals tbody tr').first().waitFor();
 await admin.locator('.proposal-side h3').first().waitFor();
 await shoot(admin, 'to-decide');
-await admin.goto(`${BASE}/unjudged`);
-await admin
-  .getByRole('button', { name: /^Correct/ })
-  .first()
-  .click();
-await shoot(admin, 'unjudged');
+await admin.goto(`${BASE}/tasks?whose=seen`);
+await admin.locator('.task').first().waitFor();
+await admin.getByRole('button', { name: /^Put off/ }).first().click();
+await shoot(admin, 'tasks');
+await admin.goto(`${BASE}/deals?layout=columns`);
+await admin.locator('.stage-card').first().waitFor();
+await shoot(admin, 'deals');
 // Someone without whom leads wait.
 await admin.evaluate(async () => {
   const token = /XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? '';
@@ -151,9 +152,6 @@ await admin.evaluate(async () => {
 await admin.goto(`${BASE}/bay`);
 await admin.locator('.bay-group').first().waitFor();
 await shoot(admin, 'bay');
-await admin.goto(`${BASE}/fairness`);
-await admin.locator('.share-of').first().waitFor();
-await shoot(admin, 'fairness');
 await shoot(await signedIn('rep'), 'my-leads');
 await browser.close();
 server.kill('SIGTERM');

@@ -41,6 +41,7 @@ export function gatedLine(record: AnyRecord, decision: Decision, wording: Wordin
     ...gradeLine(record, decision, decision.asOf),
     ...{ stage: decision.stage, status: decision.status },
     ...gatesOf(decision),
+    ...madeBy(decision),
     warnings: decision.warnings,
     reasons: reasonsOf(decision, wording).filter(({ step }) => step === 'value' || step === 'gate'),
   };
@@ -50,6 +51,13 @@ function gatesOf({ gates }: Decision) {
   return {
     asks: gates.asks.map(({ gate, pick }) => ({ gate, pick })),
     changes: gates.changes.map(({ field, value, gate }) => ({ field, value: showValue(value), gate })),
+  };
+}
+
+function madeBy({ tasks = [], deal }: Decision) {
+  return {
+    tasks: tasks.map(({ due, ...task }) => ({ ...task, due: new Date(due).toISOString() })),
+    deal: deal ?? null,
   };
 }
 
@@ -69,6 +77,7 @@ export function decisionLine(decision: Decision, wording: Wording) {
     queue: place.kind === 'queue' ? place.queue : null,
     bay: place.kind === 'bay' ? place.reason : null,
     ...gatesOf(decision),
+    ...madeBy(decision),
     warnings: decision.warnings,
     reasons: reasonsOf(decision, wording),
   };

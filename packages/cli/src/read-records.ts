@@ -30,7 +30,7 @@ import { readCsvFile } from './read-file';
 import { Refusal } from './refusal';
 
 /** Columns of a records file that are no fields. */
-const OWN_COLUMNS = ['id', 'arrived', 'owner', COMPANY_OWNER, 'stage', 'stage_since', 'pipeline', 'way'];
+const OWN_COLUMNS = ['id', 'arrived', 'owner', COMPANY_OWNER, 'stage', 'stage_since', 'pipeline', 'way', 'open_deal'];
 
 /** A record to be decided, or graded where it is no lead, and when. */
 export interface Row {
@@ -95,6 +95,8 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
     if (since !== '' && stageSince === null) say('stage_since', `is no instant such as 2026-11-24T08:30:00Z: ${since}`);
     const pipeline = at('pipeline');
     if (pipeline !== '' && !pipelines.has(pipeline)) say('pipeline', `no such pipeline: ${pipeline}`);
+    const dealt = at('open_deal');
+    if (!['', 'yes', 'no'].includes(dealt)) say('open_deal', `must be yes, no or empty: ${dealt}`);
     const way = WAYS.find((one) => one === at('way')) ?? null;
     if (at('way') !== '' && way === null) say('way', `must be one of: ${WAYS.join(', ')}`);
 
@@ -118,6 +120,7 @@ export function readRecords({ records: file, activities, asOf, kind }: Files, ch
       stage: stage === '' ? null : (stage as StageKey),
       stageSince,
       place,
+      ...(dealt === 'yes' ? { hasOpenDeal: true } : {}),
       ...(kind === 'deal' ? { status: statusOf(stage) } : {}),
     };
     const moves = PIPELINE_KINDS.some((one) => one === kind);

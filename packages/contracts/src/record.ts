@@ -9,11 +9,11 @@ import type {
   TieKind,
   UnroutedKind,
 } from '@relvik/core';
-import { boolean, type InferType, number, object, string } from 'yup';
+import { array, boolean, type InferType, number, object, string } from 'yup';
 import type { JoinedIn } from './join';
 import type { Change, LeadValue, SaidValue } from './lead';
 import type { AskedCells, ShortLead, ScoredRow } from './lead-list';
-import type { PastProposal } from './proposal';
+import type { DoneEach, PastProposal } from './proposal';
 import { rawValues } from './raw-values';
 import { keyText, trimmed } from './text';
 
@@ -98,6 +98,25 @@ export interface RecordDetail extends Omit<RecordRow, keyof AskedCells> {
   readonly notMoved: readonly Obstacle[];
 }
 
+/** Makes a lead of each of several contacts or companies. */
+export const makeLeadsSchema = object({
+  ids: array(number().integer().min(1).max(4_294_967_295).required())
+    .min(1, 'Choose at least one')
+    .max(1000)
+    .required(),
+  /** The key of the pipeline into which they come; null: the first. */
+  pipeline: keyText().nullable(),
+}).exact();
+export interface MakeLeads {
+  readonly ids: readonly number[];
+  readonly pipeline?: string | null;
+}
+export interface LeadsMade {
+  /** Each with what it is of; `wasOpen`: it was open already, and stays. */
+  readonly leads: readonly { readonly of: number; readonly lead: number; readonly wasOpen: boolean }[];
+  readonly refused: DoneEach['refused'];
+}
+
 const tie = number().integer().min(1).max(4_294_967_295).nullable();
 
 /** A contact, company or deal made by hand; a deal of a lead, contact or company. */
@@ -132,6 +151,26 @@ export const moveDealSchema = object({
 }).exact();
 export interface MoveDeal extends Pick<InferType<typeof moveDealSchema>, 'stage' | 'reason'> {
   readonly keepTasks?: boolean;
+}
+
+/** The deals of a list that stand in one stage: how many, what they are worth, and what is amiss with them. */
+export interface StageSum {
+  readonly stage: string;
+  readonly count: number;
+  /** Their amounts in the base currency, in its smallest unit. */
+  readonly sum: number;
+  /** Of how many no amount is known, or none that can be read. */
+  readonly withoutAmount: number;
+  /** For the amounts of how many there is no rate: they are not in the sum. */
+  readonly withoutRate: number;
+  /** How many open ones should have been closed by today. */
+  readonly overdue: number;
+}
+
+export interface DealSums {
+  /** Only stages in which there is any. */
+  readonly stages: readonly StageSum[];
+  readonly currency: string;
 }
 
 export const knownBySchema = object({

@@ -90,6 +90,7 @@ export * from './wording/effect-words';
 export * from './wording/subject-words';
 export * from './reasoning/routing-words';
 export * from './reasoning/decision-words';
+export * from './reasoning/made-words';
 export * from './reasoning/obstacles';
 export * from './wording/names';
 export * from './wording/place-words';

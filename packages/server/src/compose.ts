@@ -74,7 +74,7 @@ export function compose(settings: Settings): Service {
     ...intakeEndpoints(source, writer, background, counts),
     ...charterEndpoints(source, background, counts),
     ...backgroundEndpoints(source, background),
-    ...recordEndpoints(source, settings.desks),
+    ...recordEndpoints(source, settings.desks, writer),
     ...joinEndpoints(source),
     ...peopleEndpoints(source, counts),
     ...bayEndpoints(source),

@@ -1,3 +1,4 @@
+import { madeWords } from './made-words';
 import { type Account, readKey } from '../condition/explain';
 import type { Decision } from '../decide/decision';
 import { fieldChangeWords, gateChangeWords, loopWords } from '../wording/effect-words';
@@ -169,5 +170,6 @@ export function reasonsOf(decision: Decision, wording: Wording): Reason[] {
   for (const { rep, exclusion } of decision.skipped)
     say('place', `${names.rep(rep)} skipped: ${exclusionWords(exclusion, names)}`);
   say('place', placeWords(decision.place, names));
+  for (const words of madeWords(decision, wording, 'UTC')) say('place', words);
   return reasons;
 }

@@ -11,7 +11,7 @@ export function effectWords(effect: GateEffect, wording: Wording): string {
     case 'task':
       return taskRuleWords(effect);
     case 'deal':
-      return `makes a deal in ${wording.names.stage(effect.stage)}, expected to close in ${closeWords(effect)}`;
+      return dealWords(effect, wording);
     case 'tag':
       return `tags it ${fieldValueWords(TAGS, effect.tag, wording)}`;
     case 'set': {
@@ -41,6 +41,11 @@ export function loopWords(loop: readonly string[], { names }: Wording): string |
   if (loop.length === 0) return null;
   const through = [...new Set(loop)].map((gate) => `“${names.gate(gate)}”`).join(', ');
   return `It ran in a circle through ${through}: all that gates did is undone`;
+}
+
+/** A deal that a gate makes, in words: "makes a deal in Talks, expected to close in 30 days". */
+export function dealWords(deal: DealRule, { names }: Pick<Wording, 'names'>): string {
+  return `makes a deal in ${names.stage(deal.stage)}, expected to close in ${closeWords(deal)}`;
 }
 
 function closeWords({ days, measured }: DealRule): string {

@@ -1,9 +1,12 @@
 import {
   dealQuerySchema,
+  type DealSums,
   editRecordSchema,
   findSchema,
   type FoundRecord,
   knownBySchema,
+  type LeadsMade,
+  makeLeadsSchema,
   moveDealSchema,
   newRecordSchema,
   noteActivitySchema,
@@ -18,11 +21,12 @@ import {
   type Tagged,
   tagManySchema,
 } from '@relvik/contracts';
-import { type Cycle, UNROUTED_KINDS, type UnroutedKind } from '@relvik/core';
+import { type Cycle, TIE_KINDS, UNROUTED_KINDS, type UnroutedKind } from '@relvik/core';
 import type { DataSource } from 'typeorm';
 import { editRecord, settleRecordSaid } from '../act/change-record';
 import { addKnownBy, readNoCompany, removeKnownBy, writeNoCompany } from '../act/known-by';
 import { usualCycle } from '../act/make-deals';
+import { makeLeads } from '../act/make-leads';
 import { makeRecord } from '../act/make-record';
 import { moveDeal } from '../act/move-deal';
 import { noteActivity } from '../act/note-activity';
@@ -30,6 +34,8 @@ import { ownRecord } from '../act/own-record';
 import { tagRecords } from '../act/tag-records';
 import { ADMIN, type Endpoint, endpoint, EVERYONE, json } from '../http/endpoint';
 import { byId } from '../http/read';
+import { dealSums } from '../list/deal-sums';
+import type { LeadWriter } from '../intake/intake-writer';
 import { findRecords } from '../list/find-records';
 import { LIST_KINDS } from '../list/list-kinds';
 import { countOf } from '../list/page';
@@ -46,8 +52,20 @@ import { RECORD_PATHS } from './record-paths';
 export type Desks = Readonly<Record<UnroutedKind, PopulationDesk>>;
 
 /** Contacts, companies and deals: lists, one of them, what people do with it by hand, and what a draft makes of all. */
-export function recordEndpoints(source: DataSource, desks: Desks): Endpoint[] {
+export function recordEndpoints(source: DataSource, desks: Desks, writer: Pick<LeadWriter, 'accept'>): Endpoint[] {
   return [
+    ...TIE_KINDS.map((kind) =>
+      endpoint({
+        method: 'post',
+        path: `${RECORD_PATHS[kind]}/leads`,
+        who: EVERYONE,
+        patience: 60_000,
+        body: makeLeadsSchema,
+        answer: json<LeadsMade>(),
+        call: ({ caller, body, now }) =>
+          makeLeads(source, (inquiry) => writer.accept(inquiry), kind, body, { user: caller, at: now }),
+      }),
+    ),
     ...UNROUTED_KINDS.flatMap((kind) => endpointsOf(source, kind, desks[kind])),
     ...dealEndpoints(source),
     ...companyNames(source),
@@ -184,6 +202,15 @@ function endpointsOf(source: DataSource, kind: UnroutedKind, desk: PopulationDes
 
 function dealEndpoints(source: DataSource): Endpoint[] {
   return [
+    endpoint({
+      method: 'get',
+      path: '/api/deal-sums',
+      who: EVERYONE,
+      query: dealQuerySchema,
+      answer: json<DealSums>(),
+      call: async ({ caller, query, now }) =>
+        dealSums(source.manager, await sightOf(source.manager, caller), query, now),
+    }),
     endpoint({
       method: 'get',
       path: '/api/cycle',

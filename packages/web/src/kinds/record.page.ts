@@ -41,6 +41,7 @@ import { shownAs } from '../wording/shown-as';
 import { WordingService } from '../wording/wording.service';
 import { DealStages } from './deal-stages';
 import { KnownNames } from './known-names';
+import { MakeLeads } from './make-leads';
 import { PartyJoins } from './party-joins';
 import { RecordCell } from './record-cell';
 import { RecordTimeline } from './record-timeline';
@@ -64,6 +65,7 @@ const LOOK = 2000;
     DealStages,
     GradeBadge,
     KnownNames,
+    MakeLeads,
     NoteActivity,
     NotMoved,
     PartyJoins,

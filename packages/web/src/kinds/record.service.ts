@@ -1,10 +1,13 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  DealSums,
   EditRecord,
   FoundRecord,
   JoinPreview,
   KnownBy,
+  LeadsMade,
+  MakeLeads,
   MoveDeal,
   NewRecord,
   NoteActivity,
@@ -43,6 +46,14 @@ export class RecordService {
     return this.http
       .get<{ count: number }>(`/api/${kind}-count`, { params: paramsOf(query) })
       .pipe(map(({ count }) => count));
+  }
+
+  makeLeads(kind: TieKind, making: MakeLeads): Observable<LeadsMade> {
+    return this.http.post<LeadsMade>(`${this.api(kind)}/leads`, making);
+  }
+
+  dealSums(query: RecordQuery): Observable<DealSums> {
+    return this.http.get<DealSums>('/api/deal-sums', { params: paramsOf(query) });
   }
 
   /** The address of a list as a file. */

@@ -4,7 +4,8 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { type ListQuery, MORE_RECORD_COLUMNS, RECORD_COLUMNS, type RecordQuery } from '@relvik/contracts';
-import type { UnroutedKind } from '@relvik/core';
+import type { FieldRole, TieKind, UnroutedKind } from '@relvik/core';
+import { DateTime } from 'luxon';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
@@ -25,7 +26,9 @@ import { PeopleService } from '../people/people.service';
 import { SessionService } from '../session/session.service';
 import { headingOf, pathOf, pluralOf } from '../wording/kind-words';
 import { WordingService } from '../wording/wording.service';
-import { dealColumns } from './deal-columns';
+import { amissConditions } from './amiss-conditions';
+import { dealColumns, type DealFields } from './deal-columns';
+import { MakeLeads } from './make-leads';
 import { RecordCell } from './record-cell';
 import { RecordService } from './record.service';
 
@@ -57,6 +60,7 @@ const SCORES: readonly string[] = ['grade', 'rank', 'fit', 'engagement'];
     ListCondition,
     RecordCell,
     SavedViews,
+    MakeLeads,
     StageColumns,
     TagMany,
     Waiting,
@@ -77,6 +81,11 @@ export class RecordsPage {
   protected readonly heading = computed(() => headingOf(this.kind()));
   protected readonly plural = computed(() => pluralOf(this.kind()));
   protected readonly path = computed(() => pathOf(this.kind()));
+  /** Null for deals: no lead is made of them. */
+  protected readonly party = computed((): TieKind | null => {
+    const kind = this.kind();
+    return kind === 'deal' ? null : kind;
+  });
   protected readonly isDeal = computed(() => this.kind() === 'deal');
 
   /** Whether some set scores records of the kind. */
@@ -90,7 +99,15 @@ export class RecordsPage {
   });
   /** Whether deals are shown by stage, in place of the table. */
   protected readonly isByStage = computed(() => this.isDeal() && this.address().get('layout') === 'columns');
-  protected readonly byStage = computed(() => dealColumns(this.records, this.filters()));
+  private readonly today = DateTime.now().toISODate();
+  private readonly dealFields = computed((): DealFields => {
+    const keyOf = (role: FieldRole): string | null =>
+      this.words.fieldsOf('deal').find((field) => field.role === role)?.key ?? null;
+    return { amount: keyOf('amount'), close: keyOf('close') };
+  });
+  protected readonly byStage = computed(() => dealColumns(this.records, this.filters(), this.dealFields(), this.today));
+  /** Conditions by which deals with which something is amiss are found with one click. */
+  protected readonly amiss = computed(() => amissConditions(this.dealFields(), this.today));
   /** With the order of a list whose records have no scores. */
   protected readonly ordered = computed((): ListQuery => ({
     ...(this.isScored() ? {} : { order: 'newest' }),
@@ -141,7 +158,7 @@ export class RecordsPage {
       ...this.filters(),
       columns:
         this.chosen()
-          .filter((key) => key.includes(':'))
+          .filter((key) => key.includes(':') || MORE_RECORD_COLUMNS.some((column) => column === key))
           .join(',') || undefined,
       size: PAGE,
       after: this.passed().at(-1),

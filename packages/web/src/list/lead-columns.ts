@@ -1,7 +1,7 @@
 import type { LeadQuery } from '@relvik/contracts';
-import { map } from 'rxjs';
+import { forkJoin, map } from 'rxjs';
 import type { LeadService } from '../record/lead.service';
-import type { ColumnSource } from './stage-columns';
+import type { ColumnHead, ColumnSource } from './stage-columns';
 
 /** Cards of a column. */
 export const CARDS = 12;
@@ -18,7 +18,12 @@ export function leadColumns(leads: LeadService, filters: LeadQuery): ColumnSourc
             rows.map((row) => ({ ...row, name: row.name || row.company || `Lead ${row.id}`, beside: row.company })),
           ),
         ),
-    count: ({ key, kind }) => leads.count(of(key, kind === 'open')),
+    heads: (stages) =>
+      forkJoin(
+        stages.map(({ key, kind }) =>
+          leads.count(of(key, kind === 'open')).pipe(map((count): [string, ColumnHead] => [key, { count }])),
+        ),
+      ).pipe(map((heads) => new Map(heads))),
     move: (id, stage, reason) =>
       leads.move({ ids: [id], stage, reason }).pipe(map(({ refused }) => refused[0]?.why ?? null)),
   };

@@ -17,7 +17,10 @@ function twoLeads() {
   const inStage = (stage: Stage) => [...stands].flatMap(([id, key]) => (key === stage.key ? [card(id, `L${id}`)] : []));
   const source: ColumnSource = {
     page: (stage) => of(inStage(stage)),
-    count: (stage) => of(inStage(stage).length + (stage.key === 'new' ? 40 : 0)),
+    heads: (stages) =>
+      of(
+        new Map(stages.map((stage) => [stage.key, { count: inStage(stage).length + (stage.key === 'new' ? 40 : 0) }])),
+      ),
     move(id, stage, reason) {
       moves.push([id, stage, reason]);
       if (stage === 'out' && reason === null) return of('say why, in a few words');

@@ -22,12 +22,26 @@ import { WordingService } from '../wording/wording.service';
 export interface StageCard extends Pick<LeadRow, 'id' | 'name' | 'grade' | 'fitBand' | 'engagementBand' | 'rank'> {
   /** Its company or contact, shown below the name. */
   readonly beside: string;
+  /** What it is worth. Missing: nobody asks. */
+  readonly worth?: string;
+  /** What is amiss with it. */
+  readonly amiss?: readonly string[];
+}
+
+/** What stands above the cards of a column. */
+export interface ColumnHead {
+  readonly count: number;
+  /** What all of them are worth. Missing: nobody asks. */
+  readonly worth?: string;
+  /** What is amiss with some of them. */
+  readonly amiss?: readonly string[];
 }
 
 /** Where columns get their records from, and how a hand moves one. */
 export interface ColumnSource {
   readonly page: (stage: Stage) => Observable<readonly StageCard[]>;
-  readonly count: (stage: Stage) => Observable<number>;
+  /** By stage; one that is missing has no records. */
+  readonly heads: (stages: readonly Stage[]) => Observable<ReadonlyMap<string, ColumnHead>>;
   /** Gives why it stays where it is; null: it moved. */
   readonly move: (id: number, stage: string, reason: string | null) => Observable<string | null>;
 }
@@ -81,11 +95,13 @@ export class StageColumns {
     combineLatest([toObservable(this.asked), this.again.pipe(startWith(undefined))]).pipe(
       switchMap(([{ source, stages }]) =>
         asLoaded(
-          forkJoin(
-            stages.map((stage) =>
-              forkJoin([source.page(stage), source.count(stage)]).pipe(
-                map(([cards, count]) => ({ stage, cards: [...cards], count })),
-              ),
+          forkJoin([source.heads(stages), forkJoin(stages.map((stage) => source.page(stage)))]).pipe(
+            map(([heads, pages]) =>
+              stages.map((stage, i) => ({
+                stage,
+                cards: [...(pages[i] ?? [])],
+                head: heads.get(stage.key) ?? { count: 0 },
+              })),
             ),
           ),
         ),
@@ -151,5 +167,5 @@ export class StageColumns {
 interface Column {
   readonly stage: Stage;
   readonly cards: StageCard[];
-  readonly count: number;
+  readonly head: ColumnHead;
 }

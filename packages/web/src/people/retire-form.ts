@@ -27,7 +27,7 @@ import { giveChoices, givenTo } from './give-choices';
         [ngModelOptions]="{ standalone: true }"
         (ngModelChange)="leads.set($event)"
       />
-      <span>deals, contacts and companies to</span>
+      <span>deals, contacts, companies and other tasks to</span>
       <p-select
         ariaLabel="Who gets deals, contacts and companies"
         [filter]="true"

@@ -8,6 +8,7 @@ import {
   gateWords,
   HANDLING_WORDS,
   loopWords,
+  madeWords,
   placeWords,
   pointsChangesWords,
   routingWords,
@@ -80,6 +81,8 @@ export class DecisionView {
   );
   protected readonly territory = computed(() => territoryWords(this.decision().territory, this.wording().names));
   protected readonly place = computed(() => placeWords(this.decision().place, this.wording().names));
+  /** The deal and the tasks that came with it. */
+  protected readonly made = computed(() => madeWords(this.decision(), this.wording(), OWN_ZONE));
   protected readonly verdict = computed(() => {
     const { grade } = this.decision();
     return grade === null ? null : this.wording().names.verdict(grade.verdict);
