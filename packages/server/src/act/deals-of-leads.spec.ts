@@ -81,6 +81,12 @@ test('a gate makes a deal of a lead, once: with its owner, ties and amount, name
   // A hand may make more.
   await make(id);
   expect((await leadOf(id)).openDeals).toBe(2);
+  const { history } = (await admin.get(`/api/leads/${id}`)).body as LeadDetail;
+  const ofDeals = history.filter(({ field }) => field === 'deal').map(({ cause, to }) => [cause, to]);
+  expect(ofDeals).toEqual([
+    ['hand', `Firm ${brought}`],
+    ['rule', `Firm ${brought}`],
+  ]);
   await sound();
 });
 

@@ -137,7 +137,12 @@ export async function decideDeals(
 function ofLead({ act: { stored }, after, decision: { occasion } }: DealOutcome): OfDeals[] {
   const isOther = occasion === 'created' || stored.status !== after.status;
   if (after.lead === null || !isOther) return [];
-  return [{ lead: after.lead, reopened: stored.status !== 'open' && after.status === 'open' }];
+  return [
+    {
+      ...{ lead: after.lead, name: after.name, after: after.status },
+      before: occasion === 'created' ? null : stored.status,
+    },
+  ];
 }
 
 function outcomeOf(

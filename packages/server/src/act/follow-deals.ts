@@ -6,20 +6,23 @@ import { LeadEntity } from '../store/entity/lead.entity';
 import type { Governing } from '../store/governing';
 import { loadLeads, placeOf, type StoredLead } from '../store/load-leads';
 import { openForOf } from '../store/open-for';
+import { insertRows } from '../store/rows';
 import { lockRota, writeRota } from '../store/rota';
 import { type Act, moved } from './act';
-import type { ChangeSource } from './change-source';
+import { type ChangeSource, lineBy } from './change-source';
 import { leadMoved } from './lead-after';
 import { writeProposals } from './proposals';
 import { write } from './write';
 
 type OwnDeal = Pick<DealEntity, 'id' | 'name' | 'status'> & { readonly lead: number };
 
-/** A lead of which a deal was made, closed or opened again. */
+/** A deal of a lead that was made, closed or opened again. */
 export interface OfDeals {
   readonly lead: number;
-  /** The deal was closed, and is open again. */
-  readonly reopened: boolean;
+  readonly name: string;
+  /** Null: it was just made. */
+  readonly before: Status | null;
+  readonly after: Status;
 }
 
 const NOBODY_TOUCHED = { contact: new Set<number>(), company: new Set<number>() };
@@ -44,16 +47,25 @@ export async function followDeals(
     order: { id: 'ASC' },
   })) as OwnDeal[];
   const counted: number[] = [];
+  const lines: Partial<ChangeEntity>[] = [];
   for (const lead of leads) {
     const own = deals.filter((deal) => deal.lead === lead.entity.id);
-    const isReopened = changed.some((one) => one.lead === lead.entity.id && one.reopened);
     const { entity } = lead;
+    const here = changed.filter((one) => one.lead === entity.id);
+    const isReopened = here.some(({ before, after }) => before !== null && before !== 'open' && after === 'open');
+    lines.push(...here.map((one) => ({ ...lineBy(entity.id, by), ...lineOf(one) })));
     entity.openDeals = own.filter(({ status }) => status === 'open').length;
     const act = await actOf(manager, lead, own, isReopened, inForce, by);
     if (act === null) counted.push(entity.id);
     else await carryOut(manager, act, inForce);
   }
   await recountDeals(manager, counted);
+  // Also so that whoever keeps the leads in memory knows that they changed.
+  await insertRows(manager, ChangeEntity, lines);
+}
+
+function lineOf({ name, before, after }: OfDeals): Pick<ChangeEntity, 'field' | 'from' | 'to'> {
+  return before === null ? { field: 'deal', from: null, to: name } : { field: 'deal', from: name, to: after };
 }
 
 /** Counts the open deals of leads anew, after deals were moved between them or taken away. */

@@ -39,9 +39,17 @@ export async function removeRecords(
     ids.map((id) => ({ ...lineBy(id, by), field: 'place', from: null, to: null, reason })),
   );
   await manager.delete(UNROUTED_ENTITIES[kind], { id: In(ids) });
+  const ofLeads = records.flatMap(({ entity }) =>
+    entity instanceof DealEntity && entity.lead !== null ? [{ lead: entity.lead, name: entity.name }] : [],
+  );
   await recountDeals(
     manager,
-    records.flatMap(({ entity }) => (entity instanceof DealEntity ? (entity.lead ?? []) : [])),
+    ofLeads.map(({ lead }) => lead),
+  );
+  await insertRows(
+    manager,
+    ChangeEntity,
+    ofLeads.map(({ lead, name }) => ({ ...lineBy(lead, by), field: 'deal', from: name, to: 'removed', reason })),
   );
   for (const entity of [FieldValueEntity, SaidValueEntity, SideScoreEntity, ActivityEntity, ProposalEntity, TaskEntity])
     await manager.delete(entity, { record: In(ids) });

@@ -81,7 +81,13 @@ export const CHECKS: readonly Check[] = [
     what: 'leads whose open deals were counted wrongly',
     sql: `SELECT l.id FROM \`lead\` l LEFT JOIN (SELECT lead, COUNT(*) AS n FROM deal WHERE status = 'open' AND lead IS NOT NULL GROUP BY lead) d ON d.lead = l.id
       WHERE l.open_deals <> COALESCE(d.n, 0)`,
-    mend: (manager, ids) => recountDeals(manager, ids.map(Number)),
+    async mend(manager, ids, now) {
+      await recountDeals(manager, ids.map(Number));
+      await manager.query(
+        "INSERT INTO record_change (record, field, `from`, `to`, reason, at, cause, person, `by`, charter, rule) SELECT id, 'deal', NULL, NULL, 'counted anew', ?, 'relvik', NULL, '', NULL, NULL FROM `lead` WHERE id IN (?)",
+        [now, ids],
+      );
+    },
   },
   {
     key: 'two-open',

@@ -59,6 +59,7 @@ const COMPUTED: Readonly<Record<string, string>> = {
   status: 'Status',
   acceptance: 'Accepting it',
   task: 'Task',
+  deal: 'Deal',
 };
 
 /** One line of history in words: what changed, from what to what, and the reason that was given. */

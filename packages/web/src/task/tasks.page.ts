@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import type { TaskQuery, TaskRow } from '@relvik/contracts';
+import type { TaskPage, TaskQuery, TaskRow } from '@relvik/contracts';
 import { ButtonModule } from 'primeng/button';
-import { combineLatest, interval, merge, startWith, Subject, switchMap } from 'rxjs';
+import { combineLatest, interval, startWith, Subject, switchMap } from 'rxjs';
 import { asLoaded, LOADING, valueOf } from '../api/loaded';
 import { Waiting } from '../api/waiting';
 import { SessionService } from '../session/session.service';
@@ -70,9 +70,11 @@ export class TasksPage {
     ),
     { initialValue: LOADING },
   );
-  private readonly kept = signal<ReturnType<typeof this.pageNow>>(null);
   /** Kept while it is loaded again, so that the page does not jump. */
-  protected readonly page = computed(() => this.pageNow() ?? this.kept());
+  private kept: TaskPage | null = null;
+  protected readonly page = computed(
+    () => (this.kept = valueOf(this.loaded()) ?? (this.loaded().state === 'loading' ? this.kept : null)),
+  );
   protected readonly groups = computed((): readonly Group[] => {
     const page = this.page();
     if (page === null || page.rows.length === 0) return [];
@@ -87,20 +89,11 @@ export class TasksPage {
 
   constructor() {
     this.takers.load();
-    toObservable(computed(() => this.pageNow()))
-      .pipe(takeUntilDestroyed())
-      .subscribe((page) => {
-        if (page !== null) this.kept.set(page);
-      });
-    merge(interval(AGAIN))
+    interval(AGAIN)
       .pipe(takeUntilDestroyed())
       .subscribe(() => {
         this.again.next();
       });
-  }
-
-  private pageNow() {
-    return valueOf(this.loaded());
   }
 
   protected ask(change: { readonly whose?: 'seen' | null; readonly show?: Shown | null }): void {
