@@ -22,7 +22,6 @@ import { tiesOfUnrouted } from '../store/load-unrouted';
 import { loadDeals, movingDeal, type StoredDeal } from '../store/moving-deal';
 import { insertRows } from '../store/rows';
 import { type ChangeSource, lineBy } from './change-source';
-import { RELVIK } from './cause';
 import { followDeals, type OfDeals } from './follow-deals';
 import { blankAsNull, byRule } from './history';
 import { writeProposals } from './proposals';
@@ -101,6 +100,7 @@ export async function decideDeals(
   const outcomes: DealOutcome[] = [];
   const lines: Partial<ChangeEntity>[] = [];
   const made: Partial<TaskEntity>[] = [];
+  const follow: OfDeals[] = [];
   for (const act of acts) {
     const { deal, person, values, by } = act;
     if (values.size > 0) await writeRecordValues(manager, deal.entity.id, values, by);
@@ -108,6 +108,7 @@ export async function decideDeals(
     await manager.update(DealEntity, deal.entity.id, outcome?.after ?? { due: null, touched: false });
     if (outcome === null) continue;
     outcomes.push(outcome);
+    follow.push(...ofLead(outcome, by));
     const { after, tasks } = outcome;
     const endsTasks = deal.entity.status === 'open' && after.status !== 'open' && act.keepTasks !== true;
     if (endsTasks)
@@ -129,17 +130,17 @@ export async function decideDeals(
   );
   await writeGateChanges(manager, outcomes);
   await writeProposals(manager, outcomes, inForce);
-  await followDeals(manager, outcomes.flatMap(ofLead), inForce, acts[0]?.by ?? { cause: RELVIK, at: new Date(0) });
+  await followDeals(manager, follow, inForce);
   return outcomes;
 }
 
 /** The lead of a deal that was made, closed or opened again. */
-function ofLead({ act: { stored }, after, decision: { occasion } }: DealOutcome): OfDeals[] {
+function ofLead({ act: { stored }, after, decision: { occasion } }: DealOutcome, by: ChangeSource): OfDeals[] {
   const isOther = occasion === 'created' || stored.status !== after.status;
   if (after.lead === null || !isOther) return [];
   return [
     {
-      ...{ lead: after.lead, name: after.name, after: after.status },
+      ...{ lead: after.lead, name: after.name, after: after.status, by },
       before: occasion === 'created' ? null : stored.status,
     },
   ];

@@ -23,6 +23,7 @@ export interface OfDeals {
   /** Null: it was just made. */
   readonly before: Status | null;
   readonly after: Status;
+  readonly by: Pick<ChangeSource, 'cause' | 'at'>;
 }
 
 const NOBODY_TOUCHED = { contact: new Set<number>(), company: new Set<number>() };
@@ -36,7 +37,6 @@ export async function followDeals(
   manager: EntityManager,
   changed: readonly OfDeals[],
   inForce: Governing,
-  by: Pick<ChangeSource, 'cause' | 'at'>,
 ): Promise<void> {
   const ids = [...new Set(changed.map(({ lead }) => lead))].sort((a, b) => a - b);
   if (ids.length === 0) return;
@@ -53,9 +53,10 @@ export async function followDeals(
     const { entity } = lead;
     const here = changed.filter((one) => one.lead === entity.id);
     const isReopened = here.some(({ before, after }) => before !== null && before !== 'open' && after === 'open');
-    lines.push(...here.map((one) => ({ ...lineBy(entity.id, by), ...lineOf(one) })));
+    lines.push(...here.map((one) => ({ ...lineBy(entity.id, one.by), ...lineOf(one) })));
     entity.openDeals = own.filter(({ status }) => status === 'open').length;
-    const act = await actOf(manager, lead, own, isReopened, inForce, by);
+    const last = here.at(-1);
+    const act = last === undefined ? null : await actOf(manager, lead, own, isReopened, inForce, last.by);
     if (act === null) counted.push(entity.id);
     else await carryOut(manager, act, inForce);
   }
