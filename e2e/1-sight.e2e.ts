@@ -12,6 +12,8 @@ const PAGES = [
   '/companies',
   '/deals',
   '/leads?layout=columns',
+  '/deals?layout=columns',
+  '/tasks?whose=seen',
   '/companies/new',
   '/score',
   '/grade',
@@ -133,9 +135,10 @@ test.describe('on a telephone', () => {
       (await page.getByRole('heading', { name }).boundingBox())?.y ?? NaN;
     expect(await top('My leads')).toBeLessThan(await top('News'));
     const first = page.locator('table.list tbody tr').first();
-    expect((await first.boundingBox())?.y).toBeLessThan(400);
+    // What is to be done now stands above the leads.
+    expect((await page.locator('.task, table.list tbody tr').first().boundingBox())?.y).toBeLessThan(400);
     const lead = (await first.getByRole('link').first().getAttribute('href')) ?? '';
-    for (const path of ['/', '/leads', lead, '/contacts', '/companies', '/deals', '/people']) {
+    for (const path of ['/', '/leads', lead, '/contacts', '/companies', '/deals', '/tasks', '/people']) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
       await expect(page.getByText('Loading …')).toHaveCount(0);
