@@ -63,7 +63,7 @@ export async function listTasks(
   const all: Clause[] = [
     state === 'open'
       ? { sql: "t.state = 'open'", parameters: [] }
-      : { sql: "t.state IN ('done', 'cancelled')", parameters: [] },
+      : { sql: 't.ended_at IS NOT NULL', parameters: [] },
   ];
   if (record !== undefined) all.push({ sql: 't.record = ?', parameters: [record] });
   else all.push(whose === 'mine' ? { sql: 't.owner = ?', parameters: [user.key] } : tasksSeen(sight));

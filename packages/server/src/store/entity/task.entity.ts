@@ -9,7 +9,7 @@ const word = { type: 'varchar', length: 10, charset: 'ascii', collation: 'ascii_
 @Index('task_by_owner', ['owner', 'state', 'due', 'id'])
 @Index('task_by_record', ['record', 'state', 'due', 'id'])
 @Index('task_by_due', ['state', 'due', 'id'])
-@Index('task_by_end', ['state', 'endedAt', 'id'])
+@Index('task_by_end', ['endedAt', 'id'])
 @Index('task_by_deputy', ['deputyFor'])
 export class TaskEntity {
   @PrimaryGeneratedColumn({ type: 'int', unsigned: true })

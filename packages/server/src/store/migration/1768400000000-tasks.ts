@@ -28,7 +28,7 @@ export class Tasks1768400000000 implements MigrationInterface {
       INDEX \`task_by_owner\` (\`owner\`, \`state\`, \`due\`, \`id\`),
       INDEX \`task_by_record\` (\`record\`, \`state\`, \`due\`, \`id\`),
       INDEX \`task_by_due\` (\`state\`, \`due\`, \`id\`),
-      INDEX \`task_by_end\` (\`state\`, \`ended_at\`, \`id\`),
+      INDEX \`task_by_end\` (\`ended_at\`, \`id\`),
       INDEX \`task_by_deputy\` (\`deputy_for\`),
       PRIMARY KEY (\`id\`)
     ) ENGINE=InnoDB`);
