@@ -135,7 +135,7 @@ test.describe('on a telephone', () => {
       (await page.getByRole('heading', { name }).boundingBox())?.y ?? NaN;
     expect(await top('My leads')).toBeLessThan(await top('News'));
     const first = page.locator('table.list tbody tr').first();
-    // What is to be done now stands above the leads.
+    // Tasks that are due stand above the leads.
     expect((await page.locator('.task, table.list tbody tr').first().boundingBox())?.y).toBeLessThan(400);
     const lead = (await first.getByRole('link').first().getAttribute('href')) ?? '';
     for (const path of ['/', '/leads', lead, '/contacts', '/companies', '/deals', '/tasks', '/people']) {

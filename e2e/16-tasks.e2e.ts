@@ -41,7 +41,7 @@ test('a rep adds a task to a lead, puts it off, does it and plans the next; a ma
   await expect(rep.locator('.history')).toContainText('Ask for the flow rate');
   await expect(rep.locator('.history')).toContainText('done: wants 40 l/s');
 
-  // What should have been done already is at the top of My leads, and the manager sees it.
+  // An overdue task is at the top of My leads, and the manager sees it.
   // Longer overdue than anything of the demo, so that it stands first.
   const due = Date.now() - 400 * 86_400_000;
   const late = { record: id, title: 'Ring before noon', work: 'call', due, owner: 'rep' };

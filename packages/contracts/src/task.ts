@@ -26,7 +26,7 @@ export interface NewTask {
   readonly owner?: string | null;
 }
 
-/** What is missing stays. */
+/** Members that are missing stay as they are. */
 export const changeTaskSchema = object({
   version: number().integer().required(),
   title: trimmed().min(1, 'Say what is to be done').max(200),
@@ -71,7 +71,7 @@ export const taskQuerySchema = object({
   /** All of one record, whoever has them. */
   record: id,
   /** The mark of the last one of the page before. */
-  after: string().matches(/^\d{1,16} \d{1,10}$/, 'is no mark of a page'),
+  after: string().matches(/^\d{1,14} \d{1,10}$/, 'is no mark of a page'),
 }).exact();
 export interface TaskQuery {
   readonly whose?: 'mine' | 'seen';
@@ -93,7 +93,7 @@ export interface TaskRow {
   /** When it was done or cancelled, and by whom; empty: by Relvik. */
   readonly endedAt: Instant | null;
   readonly endedBy: string;
-  /** Who made it; empty: a gate or route did. */
+  /** The name of the person who made it; empty: a gate or route did. */
   readonly madeBy: string;
   readonly rule: string | null;
   readonly madeAt: Instant;

@@ -1,4 +1,4 @@
-/** So many won deals tell how long a deal usually takes. */
+/** The least number of won deals from which the usual cycle is told. */
 export const ENOUGH_WON = 20;
 
 /** The usual sales cycle, and the number of won deals that it is the median of. */

@@ -1,7 +1,7 @@
 import type { Status } from '../record/record';
 
 /**
- * What becomes of a lead by its deals: it is won by its first won deal, and lost when none is open and none was won.
+ * The status that its deals give a lead: it is won by its first won deal, and lost when none is open and none was won.
  *
  * @returns null: its deals say nothing of it, since one of them is open, or it has none
  */

@@ -10,7 +10,7 @@ import { changesAfter, type GateChange, realChanges, type ReadyEffect } from './
 import { type Gate, leastTest } from './gate';
 
 export type ReadyGate = Omit<Gate, 'effects'> & {
-  /** What it changes. */
+  /** The values that it changes. */
   readonly effects: readonly ReadyEffect[];
   /** The tasks that it makes. */
   readonly tasks: readonly TaskRule[];

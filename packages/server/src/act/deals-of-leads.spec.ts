@@ -11,7 +11,7 @@ import { RepLoadEntity } from '../store/entity/people.entity';
 
 const DAY = 86_400_000;
 
-/** Who is qualified gets a deal, which closes in 30 days, or in the usual time. */
+/** The gate into Qualified makes a deal, expected to close in 30 days, or in the usual time. */
 const withDeals = (charter: Charter): Charter => ({
   ...charter,
   gates: charter.gates.map((gate) =>

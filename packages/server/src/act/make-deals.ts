@@ -39,7 +39,7 @@ export async function makeDeals(
   outcomes: readonly Outcome[],
   inForce: Governing,
 ): Promise<void> {
-  // What is only tried leaves nothing behind.
+  // A test lead is removed without a trace: no deal is made of it.
   const asked = outcomes.flatMap((outcome) => {
     const deal = outcome.after.test ? undefined : outcome.decision?.deal;
     return deal === undefined ? [] : [{ ...outcome, deal }];

@@ -102,7 +102,7 @@ function valuesOf(
   for (const { key, feeds, retired } of fields.values()) {
     const value =
       feeds == null || retired ? undefined : (contact?.record.values.get(feeds) ?? company?.record.values.get(feeds));
-    // What can't be read is not carried on.
+    // A value that can't be read is not carried over.
     if (value !== undefined && value.kind !== 'unreadable') put(key, showValue(value));
   }
   const own = (role: 'name' | 'email' | 'company'): string | null => keyOfRole(fields, 'lead', role);

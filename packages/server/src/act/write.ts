@@ -71,7 +71,7 @@ export async function write(manager: EntityManager, outcomes: readonly Outcome[]
   await carryOut(manager, [() => sideInserts(manager, scored(true)), ...insertsOfOutcome(manager, loud, managers)]);
 }
 
-/** What tasks follow: a known lead that got another owner, or was closed. */
+/** A known lead that got another owner, or was closed: its tasks follow. */
 function changedRecord({ act: { stored, change }, after }: Outcome): ChangedRecord[] {
   if (stored === null) return [];
   const keeps = change.kind === 'move' && change.closing?.keepTasks === true;

@@ -20,7 +20,7 @@ interface Group {
 }
 
 /**
- * What the deals of a list come to, by stage. Amounts that were entered in one currency on one day are added up before they are
+ * Counts and sums of the deals of a list, by stage. Amounts that were entered in one currency on one day are added up before they are
  * converted, so that a sum may differ from that of converted amounts by half the smallest unit for each such day.
  */
 export async function dealSums(manager: EntityManager, sight: Sight, by: RecordQuery, now: Date): Promise<DealSums> {

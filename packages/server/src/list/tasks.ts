@@ -39,13 +39,13 @@ interface Clause {
   readonly parameters: readonly unknown[];
 }
 
-/** The tasks of those whose leads a user sees, and of records that they see and nobody owns. */
-function tasksSeen(sight: Sight): Clause {
+/** The user's own tasks, those of the records in their sight, and of a manager those of the people whom they direct. */
+function tasksSeen(sight: Sight, { key, role }: User): Clause {
   if (sight.all) return { sql: 'TRUE', parameters: [] };
   const leads = lookedAt(sight);
   return {
-    sql: `(t.owner IN (?) OR (t.owner IS NULL AND (${leads.sql} OR COALESCE(d.owner, c.owner, f.owner) IN (?))))`,
-    parameters: [sight.owners, ...leads.parameters, sight.owners],
+    sql: `(t.owner IN (?) OR ${leads.sql} OR COALESCE(d.owner, c.owner, f.owner) IN (?))`,
+    parameters: [role === 'manager' ? sight.owners : [key], ...leads.parameters, sight.owners],
   };
 }
 
@@ -61,12 +61,10 @@ export async function listTasks(
   if (record !== undefined) await anyInSight(manager, record, sight);
   const order = state === 'open' ? 't.due' : 't.ended_at';
   const all: Clause[] = [
-    state === 'open'
-      ? { sql: "t.state = 'open'", parameters: [] }
-      : { sql: 't.ended_at IS NOT NULL', parameters: [] },
+    state === 'open' ? { sql: "t.state = 'open'", parameters: [] } : { sql: 't.ended_at IS NOT NULL', parameters: [] },
   ];
   if (record !== undefined) all.push({ sql: 't.record = ?', parameters: [record] });
-  else all.push(whose === 'mine' ? { sql: 't.owner = ?', parameters: [user.key] } : tasksSeen(sight));
+  else all.push(whose === 'mine' ? { sql: 't.owner = ?', parameters: [user.key] } : tasksSeen(sight, user));
   if (overdue) all.push({ sql: 't.due < ?', parameters: [now] });
   if (after !== undefined) {
     const [at = 0, id = 0] = after.split(' ').map(Number);
@@ -129,7 +127,7 @@ export async function overdueTasks(
   user: User,
   now: Date,
 ): Promise<{ readonly count: number; readonly since: number | null }> {
-  const seen: Clause = user.role === 'rep' ? { sql: 't.owner = ?', parameters: [user.key] } : tasksSeen(sight);
+  const seen: Clause = user.role === 'rep' ? { sql: 't.owner = ?', parameters: [user.key] } : tasksSeen(sight, user);
   const [row] = await manager.query<{ n: string; since: Date | null }[]>(
     `SELECT COUNT(*) AS n, MIN(t.due) AS since FROM task t ${user.role === 'rep' || sight.all ? '' : WITH_RECORD}
      WHERE t.state = 'open' AND t.due < ? AND ${seen.sql}`,

@@ -37,7 +37,7 @@ export async function noticesFor(manager: EntityManager, sight: Sight, user: Use
       ? ' OR notice.queue IN (:...queues)'
       : '';
   query.where(`(notice.person = :me${alsoFor})`, { me: user.key, ...(sight.all ? {} : { queues: sight.queues }) });
-  // What left one's sight is no news any more, and who it is least of all.
+  // A record that left one's sight is no news any more, and its name least of all.
   if (!sight.all)
     query.andWhere(
       new Brackets((where) => {
@@ -66,7 +66,7 @@ export async function noticesFor(manager: EntityManager, sight: Sight, user: Use
   }));
 }
 
-/** What was removed, or joined into another, is none any more. */
+/** The record of a notice; null for one that was removed, or joined into another. */
 function recordOf(id: number | null, kind: string | null): Notice['record'] {
   const known = RECORD_KINDS.find((one) => one === kind);
   return id === null || known === undefined ? null : { kind: known, id };

@@ -24,7 +24,7 @@ import { WordingService } from '../wording/wording.service';
 
 type SetEffect = Extract<GateEffect, { kind: 'set' }>;
 
-/** What a gate does, by kind. */
+/** The effects of a gate, by kind. */
 interface Effects {
   readonly set: readonly SetEffect[];
   readonly tags: readonly string[];

@@ -22,18 +22,18 @@ import { WordingService } from '../wording/wording.service';
 export interface StageCard extends Pick<LeadRow, 'id' | 'name' | 'grade' | 'fitBand' | 'engagementBand' | 'rank'> {
   /** Its company or contact, shown below the name. */
   readonly beside: string;
-  /** What it is worth. Missing: nobody asks. */
+  /** Its amount. Missing: the kind has none. */
   readonly worth?: string;
-  /** What is amiss with it. */
+  /** Warnings about it. */
   readonly amiss?: readonly string[];
 }
 
-/** What stands above the cards of a column. */
+/** The heading of a column. */
 export interface ColumnHead {
   readonly count: number;
-  /** What all of them are worth. Missing: nobody asks. */
+  /** The sum of their amounts. Missing: the kind has none. */
   readonly worth?: string;
-  /** What is amiss with some of them. */
+  /** Warnings about some of them. */
   readonly amiss?: readonly string[];
 }
 

@@ -9,7 +9,7 @@ import { type TaskDraft, TaskForm } from './task-form';
 import { TaskList } from './task-list';
 import { TaskService } from './task.service';
 
-/** What is to be done about one record, and what was. */
+/** The tasks of one record, open and ended. */
 @Component({
   selector: 'rv-record-tasks',
   imports: [ProblemNote, TaskForm, TaskList],

@@ -13,7 +13,7 @@ export class TakersService {
       next: ({ people }) => {
         this.known.set(people.map(({ key, name }) => ({ key, name })));
       },
-      // Who they are can't be told: tasks are not given on for now.
+      // Without the list of people tasks can't be given on for now.
       error: () => undefined,
     });
   }

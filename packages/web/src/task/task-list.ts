@@ -17,7 +17,7 @@ import { DueLabel } from './due-label';
 import { type TaskDraft, TaskForm } from './task-form';
 import { TaskService } from './task.service';
 
-/** What a user does with a task, in place below it. */
+/** The form that is open below a task. */
 type Doing = 'done' | 'next' | 'later' | 'give';
 
 /** Tasks, each with what can be done with it: done with a result, put off, given on, not needed any more. */

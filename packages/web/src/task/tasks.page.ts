@@ -23,7 +23,7 @@ interface Group {
   readonly tasks: readonly TaskRow[];
 }
 
-/** What is to be done, by the user or by those whom they direct, in the order in which it is due. */
+/** Tasks of the user, or of all in their sight, by when they are due. */
 @Component({
   selector: 'rv-tasks',
   imports: [RouterLink, ButtonModule, TaskList, Waiting],

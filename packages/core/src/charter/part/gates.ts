@@ -45,7 +45,6 @@ import { BLANK, LONGEST_OPTION } from '../../record/value';
 import type { ReadyCondition } from '../../condition/ready';
 import { kindOfStage, stagesOf } from '../../gate/pipeline';
 import type { ReadyGate } from '../../gate/pass-gates';
-import type { Pipeline } from '../../gate/pipeline';
 import type { Stage } from '../../gate/stage';
 import type { DealRule } from '../../deal/deal-rule';
 import { conditionWords } from '../../wording/condition-words';
@@ -54,11 +53,6 @@ import { effectWords } from '../../wording/effect-words';
 import { TASK_MEMBERS, TASK_OPTIONAL } from '../../task/read-task';
 import { addressFields } from '../../territory/territory';
 import type { CharterPart } from './part';
-
-/** Anything with pipelines: a charter. */
-interface WithStages {
-  readonly pipelines: readonly Pipeline[];
-}
 
 const MOST_REQUIRED = 20;
 const MOST_DAYS = 3650;
@@ -140,7 +134,7 @@ export const GATES: CharterPart<'gates'> = {
       if (from === to) at.at('to').say('leads back to the stage it comes from');
       checkAlternatives({ from, to, decider: decides }, stages, at.at('decider').at('alternatives'));
       checkEffects(effects, at.at('effects'));
-      checkDeals(effects, kind, charter, at.at('effects'));
+      checkDeals(effects, kind, stagesOf(charter, 'deal'), at.at('effects'));
     });
   },
   bind: (gates, { people, scope }, spot, charter) => ({
@@ -219,7 +213,7 @@ function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
   const set = new Set<string>();
   effects.forEach((one, n) => {
     const at = spot.at(n);
-    if (one.kind === 'task' || one.kind === 'deal') return;
+    if (!isOfValues(one)) return;
     if (one.kind === 'tag') {
       const problem = optionProblem(one.tag);
       if (problem !== null) at.at('tag').say(problem);
@@ -230,9 +224,12 @@ function checkEffects(effects: readonly GateEffect[], spot: Spot): void {
   });
 }
 
-/** Of a lead at most one deal is made, and it begins in an open stage of deals. */
-function checkDeals(effects: readonly GateEffect[], kind: PipelineKind, charter: WithStages, spot: Spot): void {
-  const stages = stagesOf(charter, 'deal');
+/**
+ * Only a gate of leads makes a deal, and at most one, which begins in an open stage.
+ *
+ * @param stages those of deals
+ */
+function checkDeals(effects: readonly GateEffect[], kind: PipelineKind, stages: readonly Stage[], spot: Spot): void {
   let seen = false;
   effects.forEach((one, n) => {
     if (one.kind !== 'deal') return;

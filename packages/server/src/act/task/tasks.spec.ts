@@ -135,7 +135,7 @@ test('open tasks move along with the owner, and wait without one; done ones and 
   expect(await owners()).toEqual([null, 'ada', 'boss']);
   // A queue is seen by those who pick up from it, with what waits to be done there.
   expect(await list(bo, '?whose=seen')).toContainEqual(expect.objectContaining({ id: own, owner: null }));
-  expect((await list(await server.as('cai'), '?whose=seen')).map((one) => one.id)).toEqual([boss]);
+  expect(await list(await server.as('cai'), '?whose=seen')).toEqual([]);
   await bo.post(`/api/leads/${id}/pick-up`).expect(200);
   expect(await owners()).toEqual(['bo', 'ada', 'boss']);
 });
@@ -193,6 +193,14 @@ test('an open task gives sight of its record, and no more than that; who sees a 
   expect(Object.values(seen.may)).not.toContain(true);
   expect(((await dee.get('/api/leads')).body as LeadPage).rows.map((row) => row.id)).toEqual([id]);
   expect(await list(dee)).toMatchObject([{ id: call, may: true }]);
+  // A task tells its holder of a record, not the holder's colleagues: only who directs them sees it too.
+  const far = await bring({ owner: 'dee' });
+  const there = await make(admin, far, { owner: 'ada', title: 'Look at the pump' });
+  const seenBy = async (key: string) => (await list(await server.as(key), '?whose=seen')).map((one) => one.id);
+  expect(await seenBy('ada')).toContain(there);
+  expect(await seenBy('boss')).toContain(there);
+  expect(await seenBy('bo')).not.toContain(there);
+
   const own = await make(ada, id);
   const answer = await dee.post(`/api/tasks/${own}/end`).send({ version: 1 });
   expect(answer.status).toBe(403);
@@ -225,6 +233,12 @@ test('what is overdue is counted, for a manager that of their people; wrong requ
   const post = async (sent: object) => ((await ada.post('/api/tasks').send(sent)).body as { errors: unknown }).errors;
   expect(await post({ record: id, title: ' ', due: 1e15 })).toMatchObject([{ path: '/title' }, { path: '/due' }]);
   expect((await ada.post('/api/tasks').send({ record: 4_000_000, title: 'x', due: 1 })).status).toBe(404);
+  for (const [mark, status] of [
+    ['99999999999999 1', 200],
+    ['9999999999999999 1', 422],
+    ['yesterday', 422],
+  ] as const)
+    expect((await ada.get('/api/tasks').query({ after: mark })).status).toBe(status);
   expect((await ada.patch('/api/tasks/4000000').send({ version: 1 })).status).toBe(404);
 });
 
